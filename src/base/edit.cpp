@@ -1,0 +1,63 @@
+#include "base/edit.h"
+
+#include <algorithm>
+
+namespace yc {
+
+bool FileEdits::add(Span span, const std::string& text) {
+  Item item{span, text};
+  auto at = std::lower_bound(edits_.begin(), edits_.end(), item);
+  if (at != edits_.end() && *at == item) return true;
+  auto clash = [&](const Item& other) {
+    // Two insertions at one place have no order of their own, so they count as a clash unless equal.
+    if (other.span == span) return true;
+    if (span.size() == 0 || other.span.size() == 0) return false;
+    return other.span.begin < span.end && span.begin < other.span.end;
+  };
+  if (at != edits_.end() && clash(*at)) return false;
+  if (at != edits_.begin() && clash(*std::prev(at))) return false;
+  auto strictly_inside = [](const Span& outer, std::uint32_t point) {
+    return outer.begin < point && point < outer.end;
+  };
+  for (const Item& other : edits_) {
+    if (span.size() == 0 && strictly_inside(other.span, span.begin)) return false;
+    if (other.span.size() == 0 && strictly_inside(span, other.span.begin)) return false;
+  }
+  edits_.insert(at, std::move(item));
+  return true;
+}
+
+std::string FileEdits::apply(std::string_view old_bytes) const {
+  std::string out;
+  std::size_t at = 0;
+  for (const Item& edit : edits_) {
+    out += old_bytes.substr(at, edit.span.begin - at);
+    out += edit.text;
+    at = edit.span.end;
+  }
+  out += old_bytes.substr(std::min(at, old_bytes.size()));
+  return out;
+}
+
+std::uint32_t FileEdits::map(std::uint32_t offset) const {
+  std::int64_t shift = 0;
+  for (const Item& edit : edits_) {
+    if (edit.span.begin > offset) break;
+    if (edit.span.begin == offset && edit.span.size() > 0) break;
+    shift += static_cast<std::int64_t>(edit.text.size()) - edit.span.size();
+  }
+  return static_cast<std::uint32_t>(offset + shift);
+}
+
+std::optional<std::uint32_t> FileEdits::unmap(std::uint32_t offset) const {
+  std::int64_t shift = 0;  // new minus old, for what follows
+  for (const Item& edit : edits_) {
+    std::int64_t begin = edit.span.begin + shift;
+    if (offset < begin) break;
+    if (offset < begin + static_cast<std::int64_t>(edit.text.size())) return std::nullopt;
+    shift += static_cast<std::int64_t>(edit.text.size()) - edit.span.size();
+  }
+  return static_cast<std::uint32_t>(offset - shift);
+}
+
+}  // namespace yc

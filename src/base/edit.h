@@ -1,0 +1,45 @@
+// Replacements in a file's bytes, and what they do to offsets.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "base/path.h"
+#include "base/span.h"
+
+namespace yc {
+
+// Replaces a byte range of a file (named by its path before the move) by `text`. An empty range inserts.
+struct Edit {
+  RelPath file;
+  Span span;
+  std::string text;
+  auto operator<=>(const Edit&) const = default;
+};
+
+// All edits of one file, sorted, free of overlap.
+class FileEdits {
+ public:
+  // Adds an edit. False, and nothing is added, when it overlaps another one; the same edit twice counts once.
+  bool add(Span span, const std::string& text);
+  bool empty() const { return edits_.empty(); }
+  std::string apply(std::string_view old_bytes) const;
+  // Where a construct that began at `offset` begins after the edits. Text inserted right there comes before it.
+  std::uint32_t map(std::uint32_t offset) const;
+  // Where byte `offset` of the new text came from: the old offset, or nothing for text that an edit brought.
+  std::optional<std::uint32_t> unmap(std::uint32_t offset) const;
+
+  struct Item {
+    Span span;
+    std::string text;
+    auto operator<=>(const Item&) const = default;
+  };
+  const std::vector<Item>& items() const { return edits_; }
+
+ private:
+  std::vector<Item> edits_;
+};
+
+}  // namespace yc

@@ -1,0 +1,73 @@
+// Path algebra on text alone: no function here looks at a disk.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace yc {
+
+// A path from the root of the tree: '/' between components, no "." or "..", no leading or trailing '/'.
+// The root itself is the empty path. Bytes are kept as they are (names need not be UTF-8).
+class RelPath {
+ public:
+  RelPath() = default;
+  // Takes text that is already in normal form.
+  static RelPath from_normal(std::string text);
+  // Normalises `text` below `base`; nothing when it climbs out of the root or is absolute.
+  static std::optional<RelPath> resolve(const RelPath& base, std::string_view text);
+
+  const std::string& str() const { return text_; }
+  bool is_root() const { return text_.empty(); }
+  RelPath parent() const;                  // the root's parent is the root
+  std::string_view name() const;           // last component
+  std::string_view extension() const;      // of the name, with its dot; empty if none
+  bool is_within(const RelPath& folder) const;  // equal to it or below it
+  // The part below `folder`, which must hold this path; empty if equal.
+  std::string_view below(const RelPath& folder) const;
+  RelPath operator/(std::string_view below) const;
+  std::vector<std::string_view> components() const;
+
+  auto operator<=>(const RelPath&) const = default;
+  bool operator==(const RelPath&) const = default;
+
+ private:
+  std::string text_;
+};
+
+// The text that leads from `folder` to `path`, with as many "../" as it takes; "." when they are equal.
+std::string relative_text(const RelPath& folder, const RelPath& path);
+
+// How a path was written, so that its successor can be written alike.
+struct PathStyle {
+  std::string lead;        // "./" or empty
+  bool trailing_slash = false;
+  bool backslashes = false;
+  static PathStyle of(std::string_view text);
+  std::string apply(std::string path) const;
+};
+
+// Absolute texts that evaluation makes for folders of the tree and of its build tree. No real path begins so.
+inline constexpr std::string_view kTreeMark = "/\x01tree";
+inline constexpr std::string_view kBuildMark = "/\x01made";
+
+enum class Space : unsigned char { tree, build, outside };
+
+// Where a text leads, before anyone looks whether something is there.
+struct Place {
+  Space space = Space::outside;
+  RelPath path;  // for tree and build
+  bool operator==(const Place&) const = default;
+};
+Place place_of(const RelPath& base, std::string_view text, Space base_space = Space::tree);
+// The absolute text (with its mark) of a folder or file of the tree or the build tree.
+std::string marked(Space space, const RelPath& path);
+
+}  // namespace yc
+
+template <>
+struct std::hash<yc::RelPath> {
+  std::size_t operator()(const yc::RelPath& path) const noexcept { return std::hash<std::string>{}(path.str()); }
+};

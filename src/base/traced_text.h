@@ -1,0 +1,84 @@
+// Text whose every piece remembers the bytes it came from.
+//
+// Evaluating a build script glues paths from pieces that stand in different places. To change the result, one of
+// those places must be edited, so each piece keeps its origin and the expansions it came through on its way.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "base/span.h"
+
+namespace yc {
+
+using FileIndex = std::int32_t;  // into the graph's table of files
+inline constexpr FileIndex kNoFile = -1;
+inline constexpr char kHoleMark = '\x03';  // stands for a hole in text()
+
+// A place where an expansion such as $(X) or ${X} was written; what it brought passed through this span.
+struct Passage {
+  FileIndex file = kNoFile;
+  Span span;
+  auto operator<=>(const Passage&) const = default;
+};
+
+// How a literal was written, so that it can be written again. Formats give their own meaning to the numbers.
+using WritingStyle = std::uint8_t;
+
+struct Piece {
+  enum class Nature : std::uint8_t {
+    literal,       // stands in a file (origin set) or is fixed by a tool (no origin)
+    hole,          // evaluation cannot know it
+    tree_folder,   // the folder of file `anchor`, as an absolute text that follows a move of that file
+    build_folder,  // the build-tree twin of that folder
+  };
+  std::string text;
+  Nature nature = Nature::literal;
+  FileIndex file = kNoFile;  // origin; kNoFile when no byte spells this piece
+  Span span;
+  WritingStyle style = 0;
+  bool verbatim = true;      // the bytes at `span` are exactly `text`; only then can it be cut
+  FileIndex anchor = kNoFile;
+  std::vector<Passage> via;  // expansions, outermost first
+
+  bool has_origin() const { return file != kNoFile; }
+};
+
+class TracedText {
+ public:
+  TracedText() = default;
+  static TracedText plain(std::string text);  // fixed by a tool, stands nowhere
+  static TracedText literal(std::string text, FileIndex file, Span span, WritingStyle style = 0);
+  static TracedText hole();
+
+  void append(Piece piece);
+  void append(const TracedText& other);
+  void append_char(char c, FileIndex file, std::uint32_t offset, WritingStyle style = 0);
+
+  std::string text() const;                 // a hole is one kHoleMark
+  std::string solid_text() const;           // without the holes
+  std::string pattern_text() const;         // holes are '*', other special characters escaped
+  std::size_t size() const;                 // in bytes of text()
+  bool empty() const { return size() == 0; }
+  bool is_only_holes() const;
+  bool has_hole() const;
+  const std::vector<Piece>& pieces() const { return pieces_; }
+  TracedText substr(std::size_t from, std::size_t count = std::string::npos) const;
+  // Words between blanks; a hole is part of the word it touches.
+  std::vector<TracedText> words(std::string_view blanks = " \t\r\n") const;
+  std::vector<TracedText> split(char separator) const;
+  TracedText trimmed(std::string_view blanks = " \t\r\n") const;
+  // The same text, known to have come through `passage`, which encloses all passages it already has.
+  TracedText through(const Passage& passage) const;
+  // The first byte in a file that this text came from, for messages; kNoFile if from nowhere.
+  Passage first_origin() const;
+
+ private:
+  std::vector<Piece> pieces_;
+};
+
+TracedText join(const std::vector<TracedText>& words, std::string_view separator);
+
+}  // namespace yc

@@ -1,0 +1,139 @@
+#include <cstdio>
+#include <fstream>
+#include <iterator>
+
+#include "carry/carry_out.h"
+#include "cli/session.h"
+#include "plan/move_sheet.h"
+#include "plan/plan.h"
+#include "report/json.h"
+#include "report/patch.h"
+
+namespace yc::cli {
+
+namespace {
+
+struct MoveOptions {
+  std::vector<std::string> paths;
+  std::string sheet;
+  std::string patch;
+  std::string includes;
+  bool preview = false;
+  bool accept_unseen = false;
+};
+
+Result<std::string> read_input(const std::string& name) {
+  std::ifstream file;
+  if (name != "-") file.open(name, std::ios::binary);
+  if (name != "-" && !file) return Error{Failure::usage, name, "cannot be read", ""};
+  if (name != "-") return std::string(std::istreambuf_iterator<char>(file), {});
+  std::string out;
+  char buffer[4096];
+  for (std::size_t got; (got = std::fread(buffer, 1, sizeof buffer, stdin)) > 0;) out.append(buffer, got);
+  return out;
+}
+
+Result<std::vector<Move>> requested(const Session& session, const MoveOptions& own) {
+  if (!own.sheet.empty()) {
+    if (!own.paths.empty()) return Error{Failure::usage, "", "give either --sheet or paths, not both", ""};
+    auto text = read_input(own.sheet);
+    if (!text) return text.error();
+    return parse_sheet(*text, own.sheet, *session.tree);
+  }
+  if (own.paths.size() < 2) return Error{Failure::usage, "", "move needs what to move and where to: FROM… TO, or --sheet FILE", ""};
+  std::vector<RelPath> from;
+  for (std::size_t i = 0; i + 1 < own.paths.size(); ++i) {
+    auto path = path_from_root(session, own.paths[i]);
+    if (!path) return path.error();
+    from.push_back(*path);
+  }
+  auto to = path_from_root(session, own.paths.back());
+  if (!to) return to.error();
+  return moves_from_arguments(*session.tree, from, *to, own.paths.back().back() == '/');
+}
+
+Status write_patch(const Plan& plan, const Session& session, const std::string& name) {
+  auto text = report::patch_text(plan, *session.tree);
+  if (!text) return text.error();
+  if (name == "-") {
+    print(*text);
+    return {};
+  }
+  std::ofstream file(name, std::ios::binary);
+  file << *text;
+  file.close();
+  if (!file) return Error{Failure::io, name, "cannot be written", ""};
+  return {};
+}
+
+int show_unsettled(const Session& session, const Plan& plan) {
+  if (session.json()) {
+    print(report::plan_json(plan, *session.tree, report::Outcome::unsettled, 0));
+  } else {
+    std::string text = report::unsettled_text(plan, *session.tree, session.style());
+    std::fwrite(text.data(), 1, text.size(), stderr);
+  }
+  return kUnsettled;
+}
+
+int run(const Options& options, const MoveOptions& own) {
+  auto session = open_session(options);
+  if (!session) return fail(options, session.error());
+  auto moves = requested(*session, own);
+  if (!moves) return fail(options, moves.error());
+  auto set = MoveSet::make(*session->tree, *moves);
+  if (!set) return fail(options, set.error());
+  PlanOptions plan_options;
+  plan_options.include_order = session->config.include_order;
+  plan_options.accept_unseen = own.accept_unseen;
+  if (!own.includes.empty()) {
+    auto order = parse_include_order(own.includes, "--includes");
+    if (!order) return fail(options, order.error());
+    plan_options.include_order = *order;
+  }
+  Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
+  if (!plan.verified) return show_unsettled(*session, plan);
+  bool writes = !own.preview && own.patch.empty();
+  if (!own.patch.empty()) {
+    if (Status ok = write_patch(plan, *session, own.patch); !ok) return fail(options, ok.error());
+  }
+  int journal = 0;
+  if (writes) {
+    DiskFileSystem disk;
+    auto stored = carry_out(disk, *session->tree, plan, state_folder(session->root), options.command_line);
+    if (!stored) return fail(options, stored.error());
+    journal = stored->number;
+  }
+  if (session->json()) {
+    print(report::plan_json(plan, *session->tree, writes ? report::Outcome::carried_out : report::Outcome::previewed, journal));
+    return kDone;
+  }
+  std::string text;
+  if (own.preview || options.verbose) text += report::plan_text(plan, *session->tree, session->style());
+  if (!options.quiet) text += report::notices_text(plan, *session->tree, session->style());
+  if (own.patch != "-" && !options.quiet) {
+    text += (writes ? "Done and verified: " : "Verified, nothing written: ") + report::summary_text(plan) + ".\n";
+  }
+  if (own.patch == "-") {
+    std::fwrite(text.data(), 1, text.size(), stderr);
+  } else {
+    print(text);
+  }
+  return kDone;
+}
+
+}  // namespace
+
+void add_move(CLI::App& app, const Options& options, int& status) {
+  auto own = std::make_shared<MoveOptions>();
+  CLI::App* command = app.add_subcommand("move", "Move files and folders, and keep every reference");
+  command->add_option("paths", own->paths, "What to move, then where to: into TO if it is a folder or ends in /, else under that name")->type_name("FROM… TO");
+  command->add_option("--sheet", own->sheet, "Take the moves from a file, one a line: old/path -> new/path (- for standard input)")->type_name("FILE");
+  command->add_flag("--preview", own->preview, "Show the plan, write nothing");
+  command->add_option("--patch", own->patch, "Write the plan as a diff that git apply takes, change nothing else (- for standard output)")->type_name("FILE");
+  command->add_option("--includes", own->includes, "How includes are respelled, in the order tried: root,relative,new-root")->type_name("ORDER");
+  command->add_flag("--accept-unseen", own->accept_unseen, "Carry out although a text that is only known at run time could name what moves");
+  command->callback([&options, own, &status] { status = run(options, *own); });
+}
+
+}  // namespace yc::cli

@@ -1,0 +1,85 @@
+#include "cli/session.h"
+
+#include <unistd.h>
+
+#include <cstdio>
+#include <cstdlib>
+#include <filesystem>
+
+#include "carry/file_system.h"
+#include "report/json.h"
+
+namespace yc::cli {
+
+namespace fs = std::filesystem;
+
+report::TextStyle Session::style() const {
+  bool color = options.color == "always" || (options.color == "auto" && isatty(STDOUT_FILENO) && !std::getenv("NO_COLOR"));
+  return {color, options.verbose};
+}
+
+void print(const std::string& text) {
+  std::fwrite(text.data(), 1, text.size(), stdout);
+  std::fflush(stdout);
+}
+
+int fail(const Options& options, const Error& error) {
+  std::string text = report::error_text(error);
+  std::fwrite(text.data(), 1, text.size(), stderr);
+  if (options.format == "json") print(report::error_json(error));
+  switch (error.failure) {
+    case Failure::usage: return kUsage;
+    case Failure::unsettled: return kUnsettled;
+    case Failure::io: return kIoFailure;
+  }
+  return kIoFailure;
+}
+
+Result<Session> open_session(const Options& options) {
+  std::error_code error;
+  std::string start = options.root.empty() ? fs::current_path(error).string() : options.root;
+  if (!fs::is_directory(start, error)) return Error{Failure::usage, start, "is not a folder", ""};
+  Session session{options, options.root.empty() ? find_root(start) : fs::canonical(start, error).string(), {}, nullptr};
+  std::string name = session.root + "/yellow-compass.toml";
+  DiskFileSystem disk;
+  if (disk.exists(name)) {
+    auto text = disk.read(name);
+    if (!text) return Error{Failure::usage, name, text.error().message, ""};
+    auto config = parse_config(*text, "yellow-compass.toml");
+    if (!config) return config.error();
+    session.config = std::move(*config);
+  }
+  auto tree = DiskTree::scan(session.root, ScanOptions{session.config.guarded});
+  if (!tree) {
+    Error problem = tree.error();
+    problem.failure = Failure::usage;
+    return problem;
+  }
+  session.tree = std::move(*tree);
+  return session;
+}
+
+Result<RelPath> path_from_root(const Session& session, const std::string& typed) {
+  if (typed.empty()) return Error{Failure::usage, "", "a path is empty", ""};
+  std::error_code error;
+  fs::path base = session.options.root.empty() ? fs::current_path(error) : fs::path(session.root);
+  // Only the folder part may go through links on the way to the tree; the last name may itself be a link that moves.
+  fs::path full = (fs::path(typed).is_absolute() ? fs::path(typed) : base / typed).lexically_normal();
+  std::string text = full.string();
+  while (text.size() > 1 && text.back() == '/') text.pop_back();
+  std::string root = session.root;
+  if (text == root) return RelPath();
+  if (text.compare(0, root.size() + 1, root + "/") != 0) {
+    std::string parent = fs::weakly_canonical(fs::path(text).parent_path(), error).string();
+    text = parent + "/" + fs::path(text).filename().string();
+    if (text == root) return RelPath();
+    if (text.compare(0, root.size() + 1, root + "/") != 0) {
+      return Error{Failure::usage, typed, "lies outside the tree at " + root, "choose the tree with -C"};
+    }
+  }
+  auto path = RelPath::resolve({}, text.substr(root.size() + 1));
+  if (!path) return Error{Failure::usage, typed, "leads out of the tree", ""};
+  return *path;
+}
+
+}  // namespace yc::cli

@@ -1,0 +1,51 @@
+// What every command starts from: the options that all share, the tree, and the ways to print and to end.
+#pragma once
+
+#include <CLI/CLI.hpp>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "plan/config.h"
+#include "report/text.h"
+#include "tree/disk_tree.h"
+
+namespace yc::cli {
+
+// The exit status of the program; also in docs/commands.md.
+enum Exit : int { kDone = 0, kFindings = 1, kUsage = 2, kUnsettled = 3, kIoFailure = 4 };
+
+struct Options {
+  std::string root;            // as given with -C, else empty
+  std::string format = "text";
+  std::string color = "auto";
+  bool quiet = false;
+  bool verbose = false;
+  std::string command_line;    // as typed, for the journal
+};
+
+struct Session {
+  const Options& options;
+  std::string root;            // absolute
+  Config config;
+  std::unique_ptr<DiskTree> tree;
+  bool json() const { return options.format == "json"; }
+  report::TextStyle style() const;
+};
+
+// Finds the root, reads the configuration and takes the snapshot.
+Result<Session> open_session(const Options& options);
+// A path as typed, relative to the current folder, as a path from the root.
+Result<RelPath> path_from_root(const Session& session, const std::string& typed);
+
+int fail(const Options& options, const Error& error);
+void print(const std::string& text);
+
+// Each registers one command; `status` receives its exit status when it has run.
+void add_survey(CLI::App& app, const Options& options, int& status);
+void add_refs(CLI::App& app, const Options& options, int& status);
+void add_move(CLI::App& app, const Options& options, int& status);
+void add_check(CLI::App& app, const Options& options, int& status);
+void add_undo(CLI::App& app, const Options& options, int& status);
+
+}  // namespace yc::cli

@@ -1,0 +1,44 @@
+#include "cli/session.h"
+#include "formats/format.h"
+#include "report/json.h"
+
+namespace yc::cli {
+
+namespace {
+
+// What is in force, and where it comes from.
+std::vector<std::pair<std::string, std::string>> settings(const Session& session) {
+  std::vector<std::pair<std::string, std::string>> out;
+  std::string file = session.config.is_there ? "yellow-compass.toml" : "built in";
+  std::string guarded;
+  for (const RelPath& path : session.config.guarded) guarded += (guarded.empty() ? "" : " ") + path.str();
+  out.emplace_back("protected", (guarded.empty() ? "nothing" : guarded) + " (" + (guarded.empty() ? "built in" : file) + ")");
+  out.emplace_back("includes", include_order_text(session.config.include_order) + " (" + (session.config.include_order_set ? file : "built in") + ")");
+  return out;
+}
+
+int run(const Options& options) {
+  auto session = open_session(options);
+  if (!session) return fail(options, session.error());
+  FactsCache cache;
+  ReferenceGraph graph = read_graph(*session->tree, cache);
+  Survey found = survey(*session->tree, graph);
+  auto in_force = settings(*session);
+  if (session->json()) {
+    print(report::survey_json(found, session->root, in_force));
+    return kDone;
+  }
+  std::vector<std::string> lines;
+  for (const auto& [key, value] : in_force) lines.push_back(key + ": " + value);
+  print(report::survey_text(found, session->root, lines, session->style()));
+  return kDone;
+}
+
+}  // namespace
+
+void add_survey(CLI::App& app, const Options& options, int& status) {
+  CLI::App* command = app.add_subcommand("survey", "Show what is here: formats, build units, search roots, patterns, references");
+  command->callback([&options, &status] { status = run(options); });
+}
+
+}  // namespace yc::cli

@@ -1,0 +1,280 @@
+#include "formats/c_family/c_family.h"
+
+#include <algorithm>
+#include <set>
+
+#include "base/hash.h"
+#include "formats/c_family/include_scan.h"
+#include "formats/c_family/standard_headers.h"
+
+namespace yc {
+
+namespace {
+
+using c_family::Include;
+using c_family::IncludeFacts;
+
+bool is_c_family(const RelPath& path) {
+  static const std::set<std::string_view> endings = {
+      ".c", ".h", ".cc", ".cpp", ".cxx", ".c++", ".C", ".hh", ".hpp", ".hxx", ".h++", ".H", ".ipp", ".ixx", ".inl", ".inc",
+      ".tcc", ".tpp", ".txx", ".m", ".mm", ".S", ".cu", ".cuh", ".def", ".y", ".l", ".yy", ".ll", ".ino", ".cppm", ".rc"};
+  std::string_view extension = path.extension();
+  if (extension == ".in") {
+    RelPath inner = RelPath::from_normal(path.str().substr(0, path.str().size() - 3));
+    return inner.extension() != "" && endings.contains(inner.extension());
+  }
+  return endings.contains(extension);
+}
+
+constexpr WritingStyle kQuoted = 0, kAngled = 1;
+
+class Resolver {
+ public:
+  Resolver(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out)
+      : tree_(tree), cache_(cache), self_(self), out_(out) {}
+
+  void run() {
+    for (RelPath& path : tree_.files()) {
+      by_name_[std::string(path.name())].push_back(path);
+      const Entry* entry = tree_.find(path);
+      if (entry->kind == EntryKind::file && is_c_family(path)) load(path);
+    }
+    collect_roots();
+    for (const Compilation& item : out_.graph().compilations) {
+      visit(item.source, item.context);
+      for (const RelPath& forced : out_.graph().contexts[static_cast<std::size_t>(item.context)].forced) visit(forced, item.context);
+    }
+    drain();
+    // Whatever no compilation reaches is read without a context.
+    std::vector<RelPath> unreached;
+    for (const auto& [path, state] : states_) {
+      if (state.resolved.empty()) unreached.push_back(path);
+    }
+    for (const RelPath& path : unreached) visit(path, kNoContext);
+    drain();
+    emit();
+  }
+
+ private:
+  struct Hit {
+    bool found = false;
+    RelPath path;
+  };
+  struct State {
+    std::shared_ptr<const IncludeFacts> facts;
+    std::map<ContextIndex, std::vector<Hit>> resolved;
+  };
+
+  State* load(const RelPath& path) {
+    auto at = states_.find(path);
+    if (at != states_.end()) return &at->second;
+    auto bytes = tree_.read(path);
+    if (!bytes) return nullptr;
+    State& state = states_[path];
+    if ((*bytes)->find('\0') != std::string::npos) {
+      state.facts = std::make_shared<IncludeFacts>();
+    } else {
+      state.facts = cache_.get<IncludeFacts>(self_, *bytes, content_hash(**bytes),
+                                             [](const std::string& text) { return c_family::scan_includes(text); });
+    }
+    for (const auto& [name, body] : state.facts->path_macros) macros_[name].push_back({path, body});
+    return &state;
+  }
+
+  void collect_roots() {
+    for (const Context& context : out_.graph().contexts) {
+      for (const SearchRoot& root : context.roots) {
+        if (root.place.space == Space::tree) all_roots_.insert(root.place.path);
+      }
+    }
+  }
+
+  void visit(const RelPath& path, ContextIndex context) {
+    State* state = load(path);
+    if (!state || state->resolved.contains(context)) return;
+    state->resolved[context];
+    queue_.emplace_back(path, context);
+  }
+
+  void drain() {
+    while (!queue_.empty()) {
+      auto [path, context] = queue_.back();
+      queue_.pop_back();
+      std::shared_ptr<const IncludeFacts> facts = states_[path].facts;
+      std::vector<Hit> hits;
+      for (const Include& include : facts->includes) {
+        const Include* meant = &include;
+        if (include.form == Include::Form::macro) {
+          const auto* macro = macro_body(path, include.text);
+          if (macro) meant = &macro->second;
+        }
+        Hit hit = meant->form == Include::Form::macro ? Hit{} : resolve(path, *meant, include.next, context);
+        if (hit.found && !include.data) visit(hit.path, context);
+        hits.push_back(std::move(hit));
+      }
+      states_[path].resolved[context] = std::move(hits);
+    }
+  }
+
+  const std::pair<RelPath, Include>* macro_body(const RelPath& user, const std::string& name) const {
+    auto at = macros_.find(name);
+    if (at == macros_.end()) return nullptr;
+    for (const auto& body : at->second) {
+      if (body.first == user) return &body;
+    }
+    return at->second.size() == 1 ? &at->second.front() : nullptr;
+  }
+
+  Hit look(const RelPath& folder, const std::string& text) const {
+    auto path = RelPath::resolve(folder, text);
+    if (path && tree_.is_file(*path)) return {true, *path};
+    return {};
+  }
+
+  Hit resolve(const RelPath& user, const Include& include, bool next, ContextIndex context) {
+    if (context == kNoContext) return resolve_freely(user, include);
+    const std::vector<SearchRoot>& roots = out_.graph().contexts[static_cast<std::size_t>(context)].roots;
+    std::vector<RelPath> folders;
+    if (include.form == Include::Form::quoted) folders.push_back(user.parent());
+    for (bool quoted_only : {true, false}) {
+      if (quoted_only && include.form != Include::Form::quoted) continue;
+      for (const SearchRoot& root : roots) {
+        if (root.quoted_only == quoted_only && root.place.space == Space::tree) folders.push_back(root.place.path);
+      }
+    }
+    std::size_t from = 0;
+    if (next) {
+      for (std::size_t i = 0; i < folders.size(); ++i) {
+        Hit hit = look(folders[i], include.text);
+        if (hit.found && hit.path == user) from = i + 1;
+      }
+    }
+    for (std::size_t i = from; i < folders.size(); ++i) {
+      if (Hit hit = look(folders[i], include.text); hit.found) return hit;
+    }
+    return {};
+  }
+
+  // Without a context: beside the file, else in the one search root or at the one place that fits.
+  Hit resolve_freely(const RelPath& user, const Include& include) {
+    if (include.form == Include::Form::quoted) {
+      if (Hit hit = look(user.parent(), include.text); hit.found) return hit;
+    } else if (c_family::is_standard_header(include.text)) {
+      return {};
+    }
+    std::set<RelPath> hits;
+    for (const RelPath& root : all_roots_) {
+      if (Hit hit = look(root, include.text); hit.found) hits.insert(hit.path);
+    }
+    if (hits.size() == 1) return {true, *hits.begin()};
+    return hits.empty() ? by_suffix(include.text) : Hit{};
+  }
+
+  Hit by_suffix(const std::string& text) const {
+    auto normal = RelPath::resolve({}, text);
+    if (!normal) return {};
+    auto at = by_name_.find(std::string(normal->name()));
+    if (at == by_name_.end()) return {};
+    const RelPath* only = nullptr;
+    for (const RelPath& path : at->second) {
+      std::string tail = "/" + normal->str();
+      std::string full = "/" + path.str();
+      if (full.size() < tail.size() || full.compare(full.size() - tail.size(), tail.size(), tail) != 0) continue;
+      if (only) return {};
+      only = &path;
+    }
+    return only ? Hit{true, *only} : Hit{};
+  }
+
+  void emit() {
+    std::vector<RelPath> order;
+    for (const auto& [path, state] : states_) order.push_back(path);
+    std::sort(order.begin(), order.end());
+    for (const RelPath& path : order) {
+      const State& state = states_[path];
+      for (std::size_t i = 0; i < state.facts->includes.size(); ++i) emit_include(path, state, i);
+    }
+    out_.graph().files_by_format["c and c++"] = order.size();
+  }
+
+  void emit_include(const RelPath& path, const State& state, std::size_t i) {
+    const Include& include = state.facts->includes[i];
+    const std::pair<RelPath, Include>* macro =
+        include.form == Include::Form::macro ? macro_body(path, include.text) : nullptr;
+    if (include.form == Include::Form::macro && !macro) return;
+    const Include& meant = macro ? macro->second : include;
+    FileIndex file = out_.files().index(path);
+    Reference reference;
+    reference.role = Role::include;
+    reference.format = self_;
+    reference.angled = meant.form == Include::Form::angled;
+    reference.key = {{file, include.line_start}};
+    reference.base = {path.parent(), file, Space::tree};
+    WritingStyle style = reference.angled ? kAngled : kQuoted;
+    FileIndex holder = macro ? out_.files().index(macro->first) : file;
+    reference.text = TracedText::literal(meant.text, holder, meant.span, style);
+    if (macro) reference.text = reference.text.through({file, include.span});
+    bool any = false;
+    for (const auto& [context, hits] : state.resolved) {
+      const Hit& hit = hits[i];
+      any = any || hit.found;
+      reference.contexts.push_back({context, hit.found, hit.path});
+      if (hit.found) reference.targets.push_back({Target::Kind::tree, hit.path, {}});
+      if (hit.found && context == kNoContext) reference.certainty = beside(path, meant, hit.path) ? Certainty::certain : Certainty::likely;
+    }
+    if (!any && !state.resolved.contains(kNoContext)) guess(reference, meant);
+    // A quoted include that leads nowhere names a header of this tree that is missing, unless the build makes it.
+    reference.dangling = reference.targets.empty() && !reference.angled && !include.test && !c_family::is_standard_header(meant.text);
+    out_.add(std::move(reference));
+  }
+
+  static bool beside(const RelPath& user, const Include& include, const RelPath& target) {
+    auto path = RelPath::resolve(user.parent(), include.text);
+    return include.form == Include::Form::quoted && path && *path == target;
+  }
+
+  // The contexts do not tell (flags may come from outside): the one file that fits is likely meant.
+  void guess(Reference& reference, const Include& include) {
+    if (c_family::is_standard_header(include.text)) return;
+    if (include.form == Include::Form::angled && include.text.find('/') == std::string::npos) return;
+    Hit hit = by_suffix(include.text);
+    if (!hit.found) return;
+    reference.certainty = Certainty::likely;
+    reference.contexts.push_back({kNoContext, true, hit.path});
+    reference.targets.push_back({Target::Kind::tree, hit.path, {}});
+  }
+
+  const TreeReader& tree_;
+  FactsCache& cache_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  std::unordered_map<RelPath, State> states_;
+  std::unordered_map<std::string, std::vector<std::pair<RelPath, Include>>> macros_;
+  std::unordered_map<std::string, std::vector<RelPath>> by_name_;
+  std::set<RelPath> all_roots_;
+  std::vector<std::pair<RelPath, ContextIndex>> queue_;
+};
+
+class CFamilyFormat : public Format {
+ public:
+  std::string_view name() const override { return "c and c++"; }
+
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    Resolver(tree, cache, self, out).run();
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    std::string_view forbidden = style == kAngled ? ">\n\r" : "\"\n\r";
+    if (text.find_first_of(forbidden) != std::string_view::npos) return std::nullopt;
+    return std::string(text);
+  }
+  Span word_at(std::string_view, Span literal) const override { return literal; }
+  std::optional<std::string> beside(std::string_view, Span, std::string_view) const override { return std::nullopt; }
+  std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> c_family_format() { return std::make_unique<CFamilyFormat>(); }
+
+}  // namespace yc

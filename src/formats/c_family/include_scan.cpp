@@ -1,0 +1,236 @@
+#include "formats/c_family/include_scan.h"
+
+#include <algorithm>
+#include <cctype>
+
+namespace yc::c_family {
+
+namespace {
+
+bool is_name_char(char c) { return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '$'; }
+
+// Walks over source text: comments, strings, character constants and raw strings are stepped over as wholes.
+class Scanner {
+ public:
+  explicit Scanner(std::string_view bytes) : bytes_(bytes) {
+    if (bytes_.substr(0, 3) == "\xEF\xBB\xBF") at_ = 3;
+  }
+
+  IncludeFacts run() {
+    while (at_ < bytes_.size()) {
+      char c = bytes_[at_];
+      if (c == '\n') {
+        line_start_ = true;
+        ++at_;
+      } else if (c == ' ' || c == '\t' || c == '\r' || c == '\f' || c == '\v') {
+        ++at_;
+      } else if (splice(at_) > at_) {
+        at_ = splice(at_);
+      } else if (c == '/' && comment(at_) > at_) {
+        at_ = comment(at_);
+      } else if (line_start_ && (c == '#' || bytes_.substr(at_, 2) == "%:")) {
+        at_ += c == '#' ? 1 : 2;
+        line_start_ = false;
+        directive();
+      } else {
+        line_start_ = false;
+        token();
+      }
+    }
+    return std::move(facts_);
+  }
+
+ private:
+  // After a backslash and a line end at `at`, else `at` itself.
+  std::size_t splice(std::size_t at) const {
+    if (at >= bytes_.size() || bytes_[at] != '\\') return at;
+    std::size_t next = at + 1;
+    if (next < bytes_.size() && bytes_[next] == '\r') ++next;
+    return next < bytes_.size() && bytes_[next] == '\n' ? next + 1 : at;
+  }
+
+  std::size_t comment(std::size_t at) const {
+    if (bytes_.substr(at, 2) == "/*") {
+      std::size_t end = bytes_.find("*/", at + 2);
+      return end == std::string_view::npos ? bytes_.size() : end + 2;
+    }
+    if (bytes_.substr(at, 2) == "//") {
+      std::size_t i = at + 2;
+      while (i < bytes_.size() && bytes_[i] != '\n') i = splice(i) > i ? splice(i) : i + 1;
+      return i;
+    }
+    return at;
+  }
+
+  void token() {
+    char c = bytes_[at_];
+    if (c == '"' || c == '\'') {
+      quoted(c);
+      return;
+    }
+    if (!is_name_char(c)) {
+      ++at_;
+      return;
+    }
+    std::size_t begin = at_;
+    while (at_ < bytes_.size() && is_name_char(bytes_[at_])) {
+      ++at_;
+      // A digit separator is no character constant.
+      if (at_ + 1 < bytes_.size() && bytes_[at_] == '\'' && std::isdigit(static_cast<unsigned char>(bytes_[begin])) && is_name_char(bytes_[at_ + 1])) ++at_;
+    }
+    std::string_view name = bytes_.substr(begin, at_ - begin);
+    if (at_ < bytes_.size() && bytes_[at_] == '"' && (name == "R" || name == "LR" || name == "uR" || name == "UR" || name == "u8R")) raw_string();
+  }
+
+  void quoted(char quote) {
+    ++at_;
+    while (at_ < bytes_.size() && bytes_[at_] != quote && bytes_[at_] != '\n') {
+      std::size_t next = splice(at_);
+      at_ = next > at_ ? next : bytes_[at_] == '\\' ? at_ + 2 : at_ + 1;
+    }
+    if (at_ < bytes_.size() && bytes_[at_] == quote) ++at_;
+    at_ = std::min(at_, bytes_.size());
+  }
+
+  void raw_string() {
+    std::size_t open = bytes_.find('(', at_);
+    if (open == std::string_view::npos || open - at_ > 18) {
+      quoted('"');
+      return;
+    }
+    std::string close = ")" + std::string(bytes_.substr(at_ + 1, open - at_ - 1)) + "\"";
+    std::size_t end = bytes_.find(close, open);
+    at_ = end == std::string_view::npos ? bytes_.size() : end + close.size();
+  }
+
+  // Blanks, comments and splices inside a directive.
+  void skip_blanks() {
+    while (at_ < bytes_.size()) {
+      char c = bytes_[at_];
+      if (c == ' ' || c == '\t' || c == '\f' || c == '\v') {
+        ++at_;
+      } else if (splice(at_) > at_) {
+        at_ = splice(at_);
+      } else if (c == '/' && bytes_.substr(at_, 2) == "/*") {
+        at_ = comment(at_);
+      } else {
+        return;
+      }
+    }
+  }
+
+  std::string word() {
+    std::string out;
+    while (at_ < bytes_.size()) {
+      if (splice(at_) > at_) {
+        at_ = splice(at_);
+      } else if (is_name_char(bytes_[at_])) {
+        out += bytes_[at_++];
+      } else {
+        break;
+      }
+    }
+    return out;
+  }
+
+  // A path in its quotes at the cursor, else nothing.
+  bool path(Include& out) {
+    if (at_ >= bytes_.size()) return false;
+    char open = bytes_[at_];
+    if (open != '"' && open != '<') return false;
+    std::size_t end = bytes_.find_first_of(open == '"' ? "\"\n" : ">\n", at_ + 1);
+    if (end == std::string_view::npos || bytes_[end] == '\n') return false;
+    out.form = open == '"' ? Include::Form::quoted : Include::Form::angled;
+    out.span = {static_cast<std::uint32_t>(at_ + 1), static_cast<std::uint32_t>(end)};
+    out.text = bytes_.substr(at_ + 1, end - at_ - 1);
+    at_ = end + 1;
+    return !out.text.empty();
+  }
+
+  void directive() {
+    std::size_t begin = at_ - 1;
+    skip_blanks();
+    std::string name = word();
+    skip_blanks();
+    Include include;
+    include.line_start = static_cast<std::uint32_t>(begin);
+    if (name == "include" || name == "include_next" || name == "import" || name == "embed") {
+      include.next = name == "include_next";
+      include.data = name == "embed";
+      if (!path(include)) {
+        std::size_t from = at_;
+        include.form = Include::Form::macro;
+        include.text = word();
+        include.span = {static_cast<std::uint32_t>(from), static_cast<std::uint32_t>(at_)};
+        if (include.text.empty()) return;
+      }
+      facts_.includes.push_back(std::move(include));
+    } else if (name == "define") {
+      define();
+    } else if (name == "if" || name == "elif") {
+      tests();
+    } else if (name == "error" || name == "warning" || name == "pragma") {
+      rest_of_line();  // apostrophes in its prose are not quotes
+    }
+  }
+
+  void rest_of_line() {
+    while (at_ < bytes_.size() && bytes_[at_] != '\n') at_ = splice(at_) > at_ ? splice(at_) : at_ + 1;
+  }
+
+  void define() {
+    std::string name = word();
+    if (name.empty() || (at_ < bytes_.size() && bytes_[at_] == '(')) return;
+    std::size_t from = at_;
+    skip_blanks();
+    Include body;
+    if (!path(body)) {
+      at_ = from;
+      return;
+    }
+    std::size_t after = at_;
+    skip_blanks();
+    bool alone = at_ >= bytes_.size() || bytes_[at_] == '\n' || bytes_[at_] == '\r' || bytes_.substr(at_, 2) == "//";
+    at_ = after;
+    if (alone) facts_.path_macros.emplace(std::move(name), std::move(body));
+  }
+
+  // __has_include(<x>) anywhere in a condition.
+  void tests() {
+    while (at_ < bytes_.size() && bytes_[at_] != '\n') {
+      if (splice(at_) > at_) {
+        at_ = splice(at_);
+      } else if (bytes_[at_] == '/' && comment(at_) > at_) {
+        at_ = comment(at_);
+      } else if (is_name_char(bytes_[at_])) {
+        std::size_t begin = at_;
+        std::string name = word();
+        if (name != "__has_include" && name != "__has_include_next" && name != "__has_embed") continue;
+        skip_blanks();
+        if (at_ < bytes_.size() && bytes_[at_] == '(') ++at_;
+        skip_blanks();
+        Include include;
+        include.line_start = static_cast<std::uint32_t>(begin);
+        include.test = true;
+        include.next = name == "__has_include_next";
+        include.data = name == "__has_embed";
+        if (path(include)) facts_.includes.push_back(std::move(include));
+      } else if (bytes_[at_] == '"' || bytes_[at_] == '\'') {
+        quoted(bytes_[at_]);
+      } else {
+        ++at_;
+      }
+    }
+  }
+
+  std::string_view bytes_;
+  std::size_t at_ = 0;
+  bool line_start_ = true;
+  IncludeFacts facts_;
+};
+
+}  // namespace
+
+IncludeFacts scan_includes(std::string_view bytes) { return Scanner(bytes).run(); }
+
+}  // namespace yc::c_family

@@ -1,0 +1,82 @@
+// What a format is: it reads one language into the graph, and respells in it.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "base/edit.h"
+#include "model/graph.h"
+#include "tree/tree_reader.h"
+
+namespace yc {
+
+// Results of reading a file's bytes alone, kept while a plan is made. Keyed by format and bytes.
+class FactsCache {
+ public:
+  template <typename Facts, typename Make>
+  std::shared_ptr<const Facts> get(std::uint8_t format, const Bytes& bytes, std::string key, Make make) {
+    auto& slot = slots_[std::to_string(format) + '\0' + std::move(key)];
+    if (!slot) slot = std::make_shared<Facts>(make(*bytes));
+    return std::static_pointer_cast<const Facts>(slot);
+  }
+
+ private:
+  std::unordered_map<std::string, std::shared_ptr<const void>> slots_;
+};
+
+// One way to make references lead where they should: edits that belong together.
+struct Way {
+  std::vector<Edit> edits;
+  std::string remark;  // worth telling the user, or empty
+};
+
+// A reference that must lead somewhere else, as a format's own strategies see it.
+struct Need {
+  const ReferenceGraph& graph;     // of the tree before the move
+  const Reference& reference;
+  std::vector<Target> wanted;      // its targets after the move
+  RelPath new_base;                // its base after the move
+  const TreeReader& tree;          // before the move
+};
+
+class Format {
+ public:
+  virtual ~Format() = default;
+  virtual std::string_view name() const = 0;
+
+  // Reads all files of this format in the tree. Formats that come later in the registry see the graph so far, so
+  // that sources are read in the contexts that build scripts gave.
+  virtual void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const = 0;
+
+  // `text` as it must be written in place of a literal of that style; nothing if the language cannot say it there.
+  virtual std::optional<std::string> write(std::string_view text, WritingStyle style) const = 0;
+  // The word or argument, with its quotes, that holds a literal.
+  virtual Span word_at(std::string_view bytes, Span literal) const = 0;
+  // Text to insert at the end of a word so that `text` stands beside it as a word of its own.
+  virtual std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const = 0;
+  // What to delete so that a word disappears with the space it needs; nothing if the construct cannot lose it.
+  virtual std::optional<Span> without(std::string_view bytes, Span word) const = 0;
+  // Ways that only this language has, tried after the general ones.
+  virtual std::vector<Way> further_ways(const Need& need) const;
+  // A way to keep a path, spelled from the pattern's base, out of the list that a pattern fills.
+  virtual std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
+                                     const TreeReader& tree) const;
+  // Ways to have the folders made that products of a script need. Products are of the planned tree.
+  virtual std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes,
+                                           const std::vector<const Reference*>& products) const;
+  // Ways to give a unit one more search root.
+  virtual std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                           const TreeReader& tree) const;
+};
+
+// All formats, in the order in which they are read.
+const std::vector<std::unique_ptr<Format>>& formats();
+const Format& format_at(std::uint8_t index);
+
+// Reads a whole tree.
+ReferenceGraph read_graph(const TreeReader& tree, FactsCache& cache);
+
+}  // namespace yc

@@ -1,0 +1,170 @@
+// One symbolic run of GNU make over one makefile: variables, rules, and what its recipes would name.
+//
+// A makefile is run once for each "world": in world n every conditional takes its n-th side (nested ones count on), so
+// that after all worlds each side was taken. Nothing is executed; $(shell …) is a hole unless it only lists files.
+#pragma once
+
+#include <functional>
+#include <map>
+#include <set>
+#include <string>
+#include <unordered_map>
+#include <vector>
+
+#include "formats/make/make_syntax.h"
+#include "formats/shell/command_line.h"
+#include "model/graph.h"
+#include "tree/tree_reader.h"
+
+namespace yc::make {
+
+// Chooses the side of each conditional.
+struct World {
+  unsigned index = 0;
+  unsigned stride = 1;
+  unsigned needed = 1;  // how many worlds it takes to see every side
+  unsigned choose(unsigned sides) {
+    needed = std::max(needed, stride * sides);
+    return (index / stride) % sides;
+  }
+};
+
+struct Variable {
+  TracedText value;        // as written if recursive, expanded if simple
+  bool simple = false;
+  bool from_command_line = false;
+  bool is_exported = false;
+  Site site;
+};
+using Scope = std::unordered_map<std::string, Variable>;
+
+struct Recipe {
+  std::vector<std::pair<TracedText, Site>> lines;
+};
+
+struct Rule {
+  std::vector<TracedText> targets;
+  std::vector<TracedText> prerequisites;  // patterns if the rule is one
+  std::vector<TracedText> order_only;
+  std::vector<TracedText> static_stems;   // of a static pattern rule, one for each target
+  Recipe recipe;
+  Site site;
+  bool is_pattern = false;
+  bool is_built_in = false;
+};
+
+// A makefile run with other variables or from another folder by a recipe.
+struct ChildMake {
+  RelPath makefile;
+  Base base;
+  std::vector<std::pair<std::string, TracedText>> overrides;
+  SiteChain call;
+};
+
+class Evaluation {
+ public:
+  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, World world, Base base, SiteChain call);
+
+  void set_override(const std::string& name, const TracedText& value);
+  // Reads the makefile and everything it includes.
+  void read_file(const RelPath& makefile);
+  // Expands all recipes, finds what is built from what, and adds references, compilations and units to the graph.
+  void emit_all();
+
+  const World& world() const { return world_; }
+  const std::vector<ChildMake>& children() const { return children_; }
+  const std::set<RelPath>& included() const { return included_; }
+
+ private:
+
+  // make_expand.cpp
+  TracedText expand(const TracedText& raw);
+  TracedText expand_reference(const TracedText& inner);
+  TracedText expand_variable(const std::string& name);
+  std::optional<TracedText> expand_special(const std::string& name);
+  void problem(const std::string& id, Site site, const std::string& message);
+
+  // make_functions.cpp
+  std::optional<TracedText> call_function(const std::string& name, const TracedText& arguments);
+  TracedText shell_output(const TracedText& command);
+  TracedText wildcard(const TracedText& patterns);
+  TracedText filter(const TracedText& patterns, const TracedText& words, bool keep);
+
+  // make_reader.cpp
+  void run(const Block& block);
+  void run_statement(const Statement& statement);
+  void assign(const Statement& statement, Scope& scope);
+  void define_rule(const Statement& statement);
+  void target_assignment(const std::vector<TracedText>& targets, const Statement& assignment);
+  void include(const Statement& statement);
+  void vpath(const TracedText& arguments);
+  void read_built_in();
+
+  // make_products.cpp
+  struct Derived {  // how a name is made by a pattern rule
+    const Rule* rule = nullptr;
+    TracedText stem;
+    TracedText folder;                      // put before the prerequisites
+    std::vector<TracedText> prerequisites;  // as spelled, before any search
+    std::vector<TracedText> found;          // as found, with the folder of the search path
+  };
+  std::optional<Derived> derive(const TracedText& name, int depth);
+  std::optional<Derived> derive_by(const Rule& rule, const TracedText& name, int depth);
+  std::optional<TracedText> find_prerequisite(const TracedText& name, int depth);
+  std::optional<TracedText> find_in_vpath(const TracedText& name);
+  std::vector<TracedText> vpath_for(const std::string& name) const;
+  bool is_product(const TracedText& name);
+  std::string spelled(const TracedText& name) const;
+
+  // make_references.cpp
+  void mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty);
+  void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key, bool with_folder);
+  void emit_rule(const Rule& rule);
+  void emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& prerequisites,
+                     const std::vector<TracedText>& order_only, const TracedText& stem);
+  void emit_recipe(const Rule& rule, Scope automatic, const TracedText& target);
+  void emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target);
+  void emit_child(const shell::Command& command, const SiteChain& key);
+  void emit_lists();
+  bool folder_is_there(const TracedText& product, const std::string& recipe);
+  SiteChain key_at(Site site) const;
+
+  const TreeReader& tree_;
+  GraphBuilder& out_;
+  std::uint8_t format_;
+  World world_;
+  Base base_;
+  SiteChain call_;
+
+  Scope scope_;
+  const Scope* automatic_ = nullptr;  // while a recipe is expanded
+  std::vector<Rule> rules_;
+  std::vector<std::size_t> open_rules_;  // those that the next recipe line belongs to
+  std::map<std::string, std::vector<std::size_t>> rules_by_target_;
+  std::map<std::string, Scope> target_scopes_;
+  std::vector<std::pair<TracedText, Scope>> pattern_scopes_;
+  std::vector<std::pair<TracedText, std::vector<TracedText>>> vpaths_;  // pattern, folders; "%" for VPATH
+  std::set<std::string> phony_;
+  std::set<std::string> made_folders_;
+  std::vector<Statement> assignments_;
+  std::vector<ChildMake> children_;
+  std::set<RelPath> included_;
+  std::vector<FileIndex> reading_;
+  std::map<std::string, std::optional<Derived>> derivations_;
+  std::set<std::string> emitted_;
+  std::set<std::string> expanding_;
+  bool secondary_ = false;
+  bool built_in_ = true;
+  bool exports_all_ = false;
+  Site here_;  // of the function call that is being expanded
+  int depth_ = 0;
+  std::size_t work_ = 0;
+};
+
+// '%' matching: the stem, if the word fits.
+std::optional<TracedText> match_percent(const TracedText& pattern, const TracedText& word);
+TracedText fill_percent(const TracedText& pattern, const TracedText& stem);
+// The place where a whole text was written, if it is one stretch of one file.
+std::optional<Passage> passage_of(const TracedText& text);
+
+}  // namespace yc::make

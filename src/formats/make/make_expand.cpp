@@ -1,0 +1,205 @@
+// Expansion of variables, keeping the trace.
+#include <fmt/format.h>
+
+#include "formats/make/make_evaluation.h"
+
+namespace yc::make {
+
+namespace {
+
+constexpr int kDepthLimit = 200;
+constexpr std::size_t kWorkLimit = 20'000'000;  // bytes expanded in one run; stops doubling definitions
+constexpr std::size_t kValueLimit = 4'000'000;
+
+// Folders of an installation, set by whoever installs: they never lie in the tree.
+bool is_install_folder(const std::string& name) {
+  static const std::set<std::string> names = {
+      "DESTDIR", "prefix", "PREFIX", "exec_prefix", "bindir", "BINDIR", "sbindir", "libdir", "LIBDIR", "libexecdir",
+      "includedir", "INCLUDEDIR", "datadir", "datarootdir", "mandir", "MANDIR", "infodir", "docdir", "sysconfdir",
+      "localstatedir", "pkgconfigdir", "HOME", "TMPDIR", "INSTALL_ROOT"};
+  return names.contains(name);
+}
+
+const std::map<std::string, std::string>& defaults() {
+  static const std::map<std::string, std::string> table = {
+      {"CC", "cc"}, {"CXX", "g++"}, {"CPP", "$(CC) -E"}, {"AR", "ar"}, {"ARFLAGS", "rv"}, {"AS", "as"}, {"RM", "rm -f"},
+      {"LD", "ld"}, {"MAKE", "make"}, {"SHELL", "/bin/sh"}, {"YACC", "yacc"}, {"LEX", "lex"}, {"INSTALL", "install"},
+      {"CFLAGS", ""}, {"CXXFLAGS", ""}, {"CPPFLAGS", ""}, {"LDFLAGS", ""}, {"LDLIBS", ""}, {"LOADLIBES", ""},
+      {"TARGET_ARCH", ""}, {"ASFLAGS", ""}, {"MAKEFLAGS", ""}, {"MFLAGS", ""}, {"MAKEOVERRIDES", ""}, {"MAKECMDGOALS", ""},
+      {"YFLAGS", ""}, {"LFLAGS", ""}, {"LIBS", ""}, {"V", ""}, {"Q", ""}, {"EXEEXT", ""}, {"OBJEXT", "o"}};
+  return table;
+}
+
+}  // namespace
+
+std::optional<Passage> passage_of(const TracedText& text) {
+  const Piece* first = nullptr;
+  const Piece* last = nullptr;
+  for (const Piece& piece : text.pieces()) {
+    if (!piece.has_origin() || !piece.via.empty()) continue;
+    if (!first) first = &piece;
+    last = &piece;
+  }
+  if (!first || first->file != last->file || last->span.end < first->span.begin) return std::nullopt;
+  return Passage{first->file, {first->span.begin, last->span.end}};
+}
+
+void Evaluation::problem(const std::string& id, Site site, const std::string& message) {
+  if (site.file == kNoFile) return;
+  out_.notice(id, out_.files().path(site.file), Span{site.offset, site.offset}, message);
+}
+
+TracedText Evaluation::expand(const TracedText& raw) {
+  std::string text = raw.text();
+  if (text.find('$') == std::string::npos) return raw;
+  work_ += text.size();
+  if (depth_ > kDepthLimit || work_ > kWorkLimit) {
+    problem("runaway-expansion", call_.empty() ? Site{base_.anchor, 0} : call_.back(),
+            "expansion was given up: it nests too deeply or grows too large");
+    return TracedText::hole();
+  }
+  ++depth_;
+  TracedText out;
+  std::size_t at = 0;
+  while (at < text.size()) {
+    std::size_t dollar = std::min(text.find('$', at), text.size());
+    out.append(raw.substr(at, dollar - at));
+    if (dollar == text.size()) break;
+    if (dollar + 1 == text.size()) break;
+    std::size_t end = reference_end(text, dollar);
+    TracedText whole = raw.substr(dollar, end - dollar);
+    auto passage = passage_of(whole);
+    char next = text[dollar + 1];
+    if (next == '$') {
+      Piece piece;
+      piece.text = "$";
+      piece.verbatim = false;
+      if (passage) piece.file = passage->file, piece.span = passage->span;
+      out.append(std::move(piece));
+    } else {
+      bool wrapped = next == '(' || next == '{';
+      TracedText inner = wrapped ? raw.substr(dollar + 2, end - dollar - 3) : raw.substr(dollar + 1, 1);
+      Site outside = here_;
+      if (passage) here_ = {passage->file, passage->span.begin};
+      TracedText value = expand_reference(inner);
+      here_ = outside;
+      out.append(passage ? value.through(*passage) : value);
+    }
+    at = end;
+    if (out.size() > kValueLimit) {
+      work_ = kWorkLimit + 1;
+      break;
+    }
+  }
+  --depth_;
+  return out;
+}
+
+TracedText Evaluation::expand_reference(const TracedText& inner) {
+  std::string text = inner.text();
+  std::size_t blank = text.find_first_of(" \t");
+  if (blank != std::string::npos) {
+    std::string name = text.substr(0, blank);
+    std::size_t begin = text.find_first_not_of(" \t", blank);
+    TracedText arguments = begin == std::string::npos ? TracedText() : inner.substr(begin);
+    if (auto value = call_function(name, arguments)) return *value;
+  }
+  std::size_t colon = find_outside(text, ":");
+  if (colon != std::string::npos) {
+    std::size_t equals = find_outside(text, "=", colon);
+    if (equals != std::string::npos) {
+      TracedText value = expand_variable(expand(inner.substr(0, colon)).text());
+      TracedText from = expand(inner.substr(colon + 1, equals - colon - 1));
+      TracedText to = expand(inner.substr(equals + 1));
+      if (from.text().find('%') == std::string::npos) {
+        TracedText percent = TracedText::plain("%");
+        TracedText head = percent, tail = percent;
+        head.append(from);
+        tail.append(to);
+        from = head;
+        to = tail;
+      }
+      std::vector<TracedText> words = value.words();
+      for (TracedText& word : words) {
+        if (auto stem = match_percent(from, word)) word = fill_percent(to, *stem);
+      }
+      return join(words, " ");
+    }
+  }
+  return expand_variable(expand(inner).text());
+}
+
+std::optional<TracedText> Evaluation::expand_special(const std::string& name) {
+  auto folder_piece = [&](FileIndex anchor) {
+    Piece piece;
+    piece.nature = Piece::Nature::tree_folder;
+    piece.anchor = anchor;
+    RelPath folder = anchor == base_.anchor ? base_.folder : out_.files().path(anchor).parent();
+    piece.text = marked(Space::tree, folder);
+    return piece;
+  };
+  if (name == "CURDIR" || name == "PWD") {
+    TracedText out;
+    if (base_.anchor == kNoFile) return TracedText::plain(marked(Space::tree, base_.folder));
+    out.append(folder_piece(base_.anchor));
+    return out;
+  }
+  if (name == "MAKEFILE_LIST" && !reading_.empty()) {
+    TracedText out;
+    for (FileIndex file : reading_) {
+      if (!out.empty()) out.append(TracedText::plain(" "));
+      out.append(folder_piece(file));
+      out.append(TracedText::plain("/" + std::string(out_.files().path(file).name())));
+    }
+    return out;
+  }
+  return std::nullopt;
+}
+
+TracedText Evaluation::expand_variable(const std::string& name) {
+  const Variable* variable = nullptr;
+  if (automatic_) {
+    if (auto at = automatic_->find(name); at != automatic_->end()) variable = &at->second;
+  }
+  if (!variable) {
+    if (auto at = scope_.find(name); at != scope_.end()) variable = &at->second;
+  }
+  if (!variable) {
+    if (auto special = expand_special(name)) return *special;
+    if (auto at = defaults().find(name); at != defaults().end()) return expand(TracedText::plain(at->second));
+    if (is_install_folder(name)) return TracedText::plain("/outside");
+    return TracedText::hole();
+  }
+  if (variable->simple) return variable->value;
+  if (!expanding_.insert(name).second) {
+    problem("self-reference", variable->site, fmt::format("variable {} names itself", name));
+    return {};
+  }
+  TracedText value = expand(TracedText(variable->value));
+  expanding_.erase(name);
+  return value;
+}
+
+std::optional<TracedText> match_percent(const TracedText& pattern, const TracedText& word) {
+  std::string form = pattern.text();
+  std::string text = word.text();
+  std::size_t percent = form.find('%');
+  if (percent == std::string::npos) return form == text ? std::optional<TracedText>(TracedText()) : std::nullopt;
+  std::size_t tail = form.size() - percent - 1;
+  if (text.size() < percent + tail || text.compare(0, percent, form, 0, percent) != 0 ||
+      text.compare(text.size() - tail, tail, form, percent + 1, tail) != 0) {
+    return std::nullopt;
+  }
+  return word.substr(percent, text.size() - percent - tail);
+}
+
+TracedText fill_percent(const TracedText& pattern, const TracedText& stem) {
+  std::size_t percent = pattern.text().find('%');
+  if (percent == std::string::npos) return pattern;
+  TracedText out = pattern.substr(0, percent);
+  out.append(stem);
+  out.append(pattern.substr(percent + 1));
+  return out;
+}
+
+}  // namespace yc::make

@@ -1,0 +1,368 @@
+// The functions of GNU make (manual, chapter 8), over traced text.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <charconv>
+
+#include "formats/make/make_evaluation.h"
+
+namespace yc::make {
+
+namespace {
+
+// Splits a function's arguments at commas outside of references and brackets; at most `most` of them.
+std::vector<TracedText> split_arguments(const TracedText& arguments, std::size_t most) {
+  std::string text = arguments.text();
+  std::vector<TracedText> out;
+  std::size_t begin = 0;
+  int depth = 0;
+  for (std::size_t i = 0; i < text.size();) {
+    if (text[i] == '$') {
+      i = reference_end(text, i);
+      continue;
+    }
+    if (text[i] == '(' || text[i] == '{') ++depth;
+    if (text[i] == ')' || text[i] == '}') --depth;
+    if (text[i] == ',' && depth <= 0 && out.size() + 1 < most) {
+      out.push_back(arguments.substr(begin, i - begin));
+      begin = i + 1;
+    }
+    ++i;
+  }
+  out.push_back(arguments.substr(begin));
+  return out;
+}
+
+template <typename Change>
+TracedText each_word(const TracedText& text, Change change) {
+  std::vector<TracedText> out;
+  for (const TracedText& word : text.words()) {
+    TracedText changed = change(word);
+    if (!changed.empty()) out.push_back(std::move(changed));
+  }
+  return join(out, " ");
+}
+
+TracedText substitute(const TracedText& from, const TracedText& to, const TracedText& in) {
+  std::string text = in.text();
+  std::string wanted = from.text();
+  if (wanted.empty()) return in;
+  TracedText out;
+  std::size_t at = 0;
+  for (std::size_t hit = text.find(wanted); hit != std::string::npos; hit = text.find(wanted, at)) {
+    out.append(in.substr(at, hit - at));
+    out.append(to);
+    at = hit + wanted.size();
+  }
+  out.append(in.substr(at));
+  return out;
+}
+
+TracedText sorted_words(const TracedText& text) {
+  std::vector<TracedText> words = text.words();
+  std::stable_sort(words.begin(), words.end(),
+                   [](const TracedText& a, const TracedText& b) { return a.text() < b.text(); });
+  // A hole has no text; two words with holes are not known to be equal.
+  words.erase(std::unique(words.begin(), words.end(),
+                          [](const TracedText& a, const TracedText& b) {
+                            return !a.has_hole() && !b.has_hole() && a.text() == b.text();
+                          }),
+              words.end());
+  return join(words, " ");
+}
+
+std::size_t number(const TracedText& text) {
+  std::string digits = text.trimmed().text();
+  std::size_t value = 0;
+  std::from_chars(digits.data(), digits.data() + digits.size(), value);
+  return value;
+}
+
+TracedText slice(const TracedText& text, std::size_t first, std::size_t last) {
+  std::vector<TracedText> words = text.words();
+  std::vector<TracedText> out;
+  for (std::size_t i = std::max<std::size_t>(first, 1); i <= last && i <= words.size(); ++i) out.push_back(words[i - 1]);
+  return join(out, " ");
+}
+
+TracedText folder_part(const TracedText& word) {
+  std::size_t cut = word.text().rfind('/');
+  return cut == std::string::npos ? TracedText::plain("./") : word.substr(0, cut + 1);
+}
+
+TracedText name_part(const TracedText& word) {
+  std::size_t cut = word.text().rfind('/');
+  return cut == std::string::npos ? word : word.substr(cut + 1);
+}
+
+std::size_t suffix_at(const std::string& text) {
+  std::size_t dot = text.rfind('.');
+  std::size_t slash = text.rfind('/');
+  if (dot == std::string::npos || (slash != std::string::npos && dot < slash)) return text.size();
+  return dot;
+}
+
+TracedText affix(const TracedText& fixed, const TracedText& words, bool before) {
+  return each_word(words, [&](const TracedText& word) {
+    TracedText out = before ? fixed : word;
+    out.append(before ? word : fixed);
+    return out;
+  });
+}
+
+TracedText zip(const TracedText& left, const TracedText& right) {
+  std::vector<TracedText> a = left.words(), b = right.words(), out;
+  for (std::size_t i = 0; i < std::max(a.size(), b.size()); ++i) {
+    TracedText both = i < a.size() ? a[i] : TracedText();
+    if (i < b.size()) both.append(b[i]);
+    out.push_back(std::move(both));
+  }
+  return join(out, " ");
+}
+
+}  // namespace
+
+TracedText Evaluation::filter(const TracedText& patterns, const TracedText& words, bool keep) {
+  std::vector<TracedText> kept;
+  std::vector<TracedText> forms = patterns.words();
+  std::vector<std::vector<Target>> hits(forms.size());
+  for (const TracedText& word : words.words()) {
+    bool fits = false;
+    for (std::size_t i = 0; i < forms.size(); ++i) {
+      if (!match_percent(forms[i], word)) continue;
+      fits = true;
+      Place place = place_of(base_.folder, word.text());
+      if (place.space == Space::tree && tree_.find(place.path)) hits[i].push_back({Target::Kind::tree, place.path, {}});
+    }
+    if (fits == keep) kept.push_back(word);
+  }
+  for (std::size_t i = 0; i < forms.size(); ++i) {
+    if (hits[i].empty()) continue;
+    Reference reference;
+    reference.role = Role::pattern;
+    reference.format = format_;
+    reference.percent = forms[i].text().find('%') != std::string::npos;
+    reference.is_pattern = reference.percent;
+    reference.in_list = true;
+    reference.feeds_list = true;
+    reference.text = forms[i];
+    reference.base = base_;
+    reference.targets = std::move(hits[i]);
+    reference.key = key_at(here_);
+    out_.add(std::move(reference));
+  }
+  return join(kept, " ");
+}
+
+TracedText Evaluation::wildcard(const TracedText& patterns) {
+  std::vector<TracedText> out;
+  for (const TracedText& pattern : patterns.words()) {
+    std::string text = pattern.text();
+    if (pattern.has_hole()) {
+      out_.hole(pattern, base_, format_);
+      continue;
+    }
+    std::vector<RelPath> found = match_paths(tree_, base_.folder, text);
+    Reference reference;
+    reference.role = Role::pattern;
+    reference.format = format_;
+    reference.is_pattern = has_wildcard(text);
+    reference.in_list = true;
+    reference.text = pattern;
+    reference.base = base_;
+    for (const RelPath& path : found) reference.targets.push_back({Target::Kind::tree, path, {}});
+    reference.feeds_list = true;
+    reference.key = key_at(here_);
+    out_.add(std::move(reference));
+    if (!reference.is_pattern && found.empty()) continue;
+    // The literal folders at the pattern's head keep their trace; what the wildcard found has none.
+    std::size_t wild = std::min(text.find_first_of("*?["), text.size());
+    std::size_t head = wild == text.size() ? text.size() : text.rfind('/', wild) == std::string::npos ? 0 : text.rfind('/', wild) + 1;
+    Place head_place = place_of(base_.folder, head == 0 ? "." : text.substr(0, head));
+    for (const RelPath& path : found) {
+      TracedText word = pattern.substr(0, head);
+      if (wild != text.size()) word.append(TracedText::plain(std::string(path.below(head_place.path))));
+      out.push_back(std::move(word));
+    }
+  }
+  return join(out, " ");
+}
+
+TracedText Evaluation::shell_output(const TracedText& command) {
+  shell::CommandLine line = shell::read(command, base_, tree_);
+  SiteChain key = key_at(here_);
+  bool listed = false;
+  TracedText out;
+  if (line.commands.size() == 1) {
+    if (auto words = shell::listed_files(line.commands.front(), tree_, [&](Reference reference) {
+          reference.format = format_;
+          reference.feeds_list = true;
+          reference.key = key;
+          out_.add(std::move(reference));
+        })) {
+      out = join(*words, " ");
+      listed = true;
+    }
+    if (line.commands.front().words.size() == 1 && line.commands.front().words.front().text.text() == "pwd") {
+      return expand_variable("CURDIR");
+    }
+  }
+  if (listed) return out;
+  for (const shell::Command& item : line.commands) {
+    for (Reference& reference : shell::path_arguments(item, tree_)) {
+      bool is_folder = !reference.targets.empty() && tree_.is_folder(reference.targets.front().path);
+      if (is_folder && shell::lists_files(item)) {
+        TracedText inside = reference.text;
+        inside.append(TracedText::plain("/"));
+        inside.append(TracedText::hole());
+        out_.hole(inside, item.base, format_);
+      }
+      reference.format = format_;
+      reference.key = key;
+      reference.certainty = Certainty::likely;
+      out_.add(std::move(reference));
+    }
+  }
+  return TracedText::hole();
+}
+
+std::optional<TracedText> Evaluation::call_function(const std::string& name, const TracedText& raw) {
+  auto all = [&](std::size_t most) {
+    std::vector<TracedText> out = split_arguments(raw, most);
+    for (TracedText& argument : out) argument = expand(argument);
+    out.resize(std::max<std::size_t>(out.size(), 3));
+    return out;
+  };
+  using Simple = std::function<TracedText(const std::vector<TracedText>&)>;
+  static const std::map<std::string, std::pair<std::size_t, Simple>> simple = {
+      {"subst", {3, [](const auto& a) { return substitute(a[0], a[1], a[2]); }}},
+      {"strip", {1, [](const auto& a) { return join(a[0].words(), " "); }}},
+      {"sort", {1, [](const auto& a) { return sorted_words(a[0]); }}},
+      {"word", {2, [](const auto& a) { return slice(a[1], number(a[0]), number(a[0])); }}},
+      {"wordlist", {3, [](const auto& a) { return slice(a[2], number(a[0]), number(a[1])); }}},
+      {"words", {1, [](const auto& a) { return TracedText::plain(std::to_string(a[0].words().size())); }}},
+      {"firstword", {1, [](const auto& a) { return slice(a[0], 1, 1); }}},
+      {"lastword", {1, [](const auto& a) { auto w = a[0].words(); return w.empty() ? TracedText{} : w.back(); }}},
+      {"dir", {1, [](const auto& a) { return each_word(a[0], folder_part); }}},
+      {"notdir", {1, [](const auto& a) { return each_word(a[0], name_part); }}},
+      {"suffix", {1, [](const auto& a) {
+         return each_word(a[0], [](const TracedText& w) { return w.substr(suffix_at(w.text())); });
+       }}},
+      {"basename", {1, [](const auto& a) {
+         return each_word(a[0], [](const TracedText& w) { return w.substr(0, suffix_at(w.text())); });
+       }}},
+      {"addprefix", {2, [](const auto& a) { return affix(a[0], a[1], true); }}},
+      {"addsuffix", {2, [](const auto& a) { return affix(a[0], a[1], false); }}},
+      {"join", {2, [](const auto& a) { return zip(a[0], a[1]); }}},
+      {"patsubst", {3, [](const auto& a) {
+         return each_word(a[2], [&](const TracedText& word) {
+           auto stem = match_percent(a[0].trimmed(), word);
+           return stem ? fill_percent(a[1].trimmed(), *stem) : word;
+         });
+       }}},
+      {"findstring", {2, [](const auto& a) {
+         return a[1].text().find(a[0].text()) == std::string::npos ? TracedText{} : a[0];
+       }}},
+      {"error", {1, [](const auto&) { return TracedText{}; }}},
+      {"warning", {1, [](const auto&) { return TracedText{}; }}},
+      {"info", {1, [](const auto&) { return TracedText{}; }}},
+      {"file", {2, [](const auto&) { return TracedText{}; }}},
+      {"flavor", {1, [](const auto&) { return TracedText::hole(); }}},
+      {"origin", {1, [](const auto&) { return TracedText::hole(); }}},
+      {"guile", {1, [](const auto&) { return TracedText::hole(); }}},
+  };
+  if (auto at = simple.find(name); at != simple.end()) return at->second.second(all(at->second.first));
+  if (name == "wildcard") return wildcard(all(1)[0]);
+  if (name == "filter" || name == "filter-out") {
+    auto arguments = all(2);
+    return filter(arguments[0], arguments[1], name == "filter");
+  }
+  if (name == "shell") return shell_output(all(1)[0]);
+  if (name == "abspath" || name == "realpath") {
+    return each_word(all(1)[0], [&](const TracedText& word) {
+      std::string text = word.text();
+      if (text.empty() || text.front() == '/') return word;
+      TracedText out = expand_variable("CURDIR");
+      out.append(TracedText::plain("/"));
+      out.append(word);
+      return out;
+    });
+  }
+  if (name == "value") {
+    auto at = scope_.find(all(1)[0].text());
+    return at == scope_.end() ? TracedText() : at->second.value;
+  }
+  if (name == "eval") {
+    TracedText text = all(1)[0];
+    Site site{text.first_origin().file, text.first_origin().span.begin};
+    if (site.file == kNoFile) site = {base_.anchor, 0};
+    run(parse_traced(text, site).block);
+    return TracedText();
+  }
+  if (name == "if" || name == "or" || name == "and") {
+    std::vector<TracedText> sides = split_arguments(raw, name == "if" ? 3 : 99);
+    TracedText condition = expand(sides[0]);
+    if (name == "and") return expand(sides.back());
+    if (name == "or") {
+      for (const TracedText& side : sides) {
+        if (TracedText value = expand(side); value.size() > 0) return value;
+      }
+      return TracedText();
+    }
+    unsigned side = world_.choose(2);
+    if (side + 1 < sides.size()) return expand(sides[side + 1]);
+    return TracedText();
+  }
+  if (name == "foreach") {
+    std::vector<TracedText> parts = split_arguments(raw, 3);
+    if (parts.size() < 3) return TracedText();
+    std::string variable = expand(parts[0]).trimmed().text();
+    std::vector<TracedText> out;
+    auto saved = scope_.find(variable) == scope_.end() ? std::nullopt : std::optional(scope_[variable]);
+    for (const TracedText& word : expand(parts[1]).words()) {
+      scope_[variable] = Variable{word, true, false, false, {}};
+      out.push_back(expand(parts[2]));
+    }
+    if (saved) {
+      scope_[variable] = *saved;
+    } else {
+      scope_.erase(variable);
+    }
+    return join(out, " ");
+  }
+  if (name == "call") {
+    std::vector<TracedText> parts = split_arguments(raw, 99);
+    std::string callee = expand(parts[0]).trimmed().text();
+    Scope saved;
+    std::vector<std::string> fresh;
+    for (std::size_t i = 1; i < parts.size(); ++i) {
+      std::string parameter = std::to_string(i);
+      TracedText value = expand(parts[i]);
+      if (auto at = scope_.find(parameter); at != scope_.end()) saved[parameter] = at->second;
+      fresh.push_back(parameter);
+      saved.try_emplace(parameter + "=", Variable{value, true, false, false, {}});
+    }
+    for (const std::string& parameter : fresh) scope_[parameter] = saved[parameter + "="];
+    auto at = scope_.find(callee);
+    // A function may call itself, so the guard against self-reference does not apply; the depth limit does.
+    TracedText value;
+    if (at != scope_.end()) {
+      value = at->second.simple ? at->second.value : expand(TracedText(at->second.value));
+    } else if (auto built_in = call_function(callee, join({parts.begin() + 1, parts.end()}, ","))) {
+      value = *built_in;
+    } else {
+      value = TracedText::hole();
+    }
+    for (const std::string& parameter : fresh) {
+      if (auto old = saved.find(parameter); old != saved.end()) {
+        scope_[parameter] = old->second;
+      } else {
+        scope_.erase(parameter);
+      }
+    }
+    return value;
+  }
+  return std::nullopt;
+}
+
+}  // namespace yc::make

@@ -1,0 +1,416 @@
+// From rules and recipes to references, compilations and child makefiles.
+#include <algorithm>
+
+#include "formats/make/make_evaluation.h"
+
+namespace yc::make {
+
+namespace {
+
+bool looks_like_source(const std::string& text) {
+  static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".h", ".hpp", ".S", ".s", ".y", ".l", ".in", ".ld"};
+  return endings.contains(RelPath::from_normal(text).extension());
+}
+
+// Files that a compiler writes beside an object, with its name.
+bool is_object_sibling(std::string_view extension) {
+  static const std::set<std::string_view> endings = {".lo", ".d", ".obj", ".gcno", ".gcda", ".su", ".dep", ".P", ".o", ".os", ".pic.o"};
+  return endings.contains(extension);
+}
+
+Scope automatic_variables(const TracedText& target, const std::vector<TracedText>& found,
+                          const std::vector<TracedText>& order_only, const TracedText& stem) {
+  Scope out;
+  auto set = [&](const std::string& name, const std::vector<TracedText>& words) {
+    out[name] = Variable{join(words, " "), true, false, false, {}};
+    std::vector<TracedText> folders, names;
+    for (const TracedText& word : words) {
+      std::size_t cut = word.text().rfind('/');
+      folders.push_back(cut == std::string::npos ? TracedText::plain(".") : word.substr(0, cut));
+      names.push_back(cut == std::string::npos ? word : word.substr(cut + 1));
+    }
+    out[name + "D"] = Variable{join(folders, " "), true, false, false, {}};
+    out[name + "F"] = Variable{join(names, " "), true, false, false, {}};
+  };
+  set("@", {target});
+  set("<", found.empty() ? std::vector<TracedText>() : std::vector<TracedText>{found.front()});
+  set("^", found);
+  set("+", found);
+  set("?", found);
+  set("|", order_only);
+  set("*", stem.empty() ? std::vector<TracedText>() : std::vector<TracedText>{stem});
+  set("%", {});
+  return out;
+}
+
+}  // namespace
+
+void Evaluation::mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key, bool with_folder) {
+  for (std::size_t i = 0; i < derived.prerequisites.size(); ++i) {
+    const TracedText& word = derived.prerequisites[i];
+    Place place = place_of(base_.folder, derived.found[i].text());
+    if (place.space != Space::tree || !tree_.is_file(place.path)) {
+      if (auto deeper = derive(word, 1)) mention_derived(word, *deeper, key, false);
+      continue;
+    }
+    Reference reference;
+    reference.role = Role::source;
+    reference.format = format_;
+    reference.text = word;
+    reference.base = base_;
+    reference.key = key;
+    std::string stem = derived.stem.text(), name_text = name.text(), source_text = word.text();
+    std::size_t in_name = name_text.find(stem), in_source = source_text.find(stem);
+    if (!stem.empty() && in_name != std::string::npos && in_source != std::string::npos) {
+      reference.derivation = Derivation{name, name_text.substr(0, in_name), name_text.substr(in_name + stem.size()),
+                                        source_text.substr(0, in_source), source_text.substr(in_source + stem.size()),
+                                        derived.rule->site};
+    }
+    for (const TracedText& folder : vpath_for(word.text())) {
+      Place at = place_of(base_.folder, folder.text());
+      reference.search.push_back({at.path, kNoFile, at.space});
+    }
+    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    out_.add(std::move(reference));
+  }
+  if (!with_folder) return;
+  std::string recipe;
+  for (const auto& [line, site] : derived.rule->recipe.lines) recipe += line.text() + "\n";
+  bool ready = folder_is_there(name, recipe);
+  for (const TracedText& folder : derived.rule->order_only) {
+    ready = ready || spelled(fill_percent(folder, derived.stem)) == marked(Space::tree, place_of(base_.folder, name.text()).path.parent());
+  }
+  Reference product;
+  product.role = Role::product;
+  product.format = format_;
+  product.text = name;
+  product.base = base_;
+  product.key = key;
+  product.dangling = !ready;
+  Place first = derived.found.empty() ? Place{} : place_of(base_.folder, derived.found.front().text());
+  bool in_tree = first.space == Space::tree && tree_.is_file(first.path);
+  product.targets.push_back({Target::Kind::made, in_tree ? first.path : RelPath(), in_tree ? Site() : derived.rule->site});
+  out_.add(std::move(product));
+}
+
+void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty) {
+  if (name.empty()) return;
+  if (name.has_hole()) {
+    if (!name.is_only_holes()) out_.hole(name, base_, format_);
+    return;
+  }
+  Reference reference;
+  reference.role = role;
+  reference.certainty = certainty;
+  reference.format = format_;
+  reference.text = name;
+  reference.base = base_;
+  reference.key = key;
+  reference.in_list = true;
+  std::string place_name = spelled(name);
+  Place place = place_of(base_.folder, name.text(), base_.space);
+  const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
+  bool is_phony = phony_.contains(place_name);
+  auto explicit_rules = rules_by_target_.find(place_name);
+  if (explicit_rules != rules_by_target_.end()) {
+    const Rule* with_recipe = nullptr;
+    for (std::size_t index : explicit_rules->second) {
+      if (!rules_[index].recipe.lines.empty()) with_recipe = &rules_[index];
+    }
+    auto derived = with_recipe || is_phony ? std::nullopt : derive(name, 0);
+    bool real = entry && !entry->ignored && !is_phony && entry->kind != EntryKind::folder;
+    if (real) reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    if (derived) {
+      mention_derived(name, *derived, key, true);
+      emit_instance(*derived->rule, name, derived->found, derived->rule->order_only, derived->stem);
+      if (!real) return;
+    } else if (!real) {
+      reference.role = Role::product;
+      const Rule& rule = with_recipe ? *with_recipe : rules_[explicit_rules->second.front()];
+      reference.targets.push_back({Target::Kind::made, {}, rule.site});
+      if (with_recipe && !is_phony) {
+        std::string recipe;
+        for (const auto& [line, site] : with_recipe->recipe.lines) recipe += line.text() + "\n";
+        reference.dangling = !folder_is_there(name, recipe);
+      }
+    }
+    out_.add(std::move(reference));
+    return;
+  }
+  if (entry && !entry->ignored && !place.path.is_root()) {
+    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    out_.add(std::move(reference));
+    return;
+  }
+  if (auto found = find_in_vpath(name)) {
+    for (const TracedText& folder : vpath_for(name.text())) {
+      Place at = place_of(base_.folder, folder.text());
+      reference.search.push_back({at.path, kNoFile, at.space});
+    }
+    reference.targets.push_back({Target::Kind::tree, place_of(base_.folder, found->text()).path, {}});
+    out_.add(std::move(reference));
+    return;
+  }
+  if (auto derived = derive(name, 0)) {
+    mention_derived(name, *derived, key, true);
+    emit_instance(*derived->rule, name, derived->found, derived->rule->order_only, derived->stem);
+    return;
+  }
+  std::string_view extension = RelPath::from_normal(name.text()).extension();
+  if (is_object_sibling(extension)) {
+    TracedText object = name.substr(0, name.size() - extension.size());
+    object.append(TracedText::plain(".o"));
+    if (extension != ".o" && is_product(object)) {
+      mention(object, role, key, certainty);
+      return;
+    }
+  }
+  reference.dangling = role == Role::source && looks_like_source(name.text());
+  if (reference.dangling) out_.add(std::move(reference));
+}
+
+void Evaluation::emit_rule(const Rule& rule) {
+  SiteChain key = key_at(rule.site);
+  if (rule.is_pattern) {
+    for (const auto* list : {&rule.prerequisites, &rule.order_only}) {
+      for (const TracedText& word : *list) {
+        if (word.text().find('%') == std::string::npos) mention(word, Role::source, key, Certainty::certain);
+      }
+    }
+    return;
+  }
+  for (std::size_t i = 0; i < rule.targets.size(); ++i) {
+    const TracedText& target = rule.targets[i];
+    mention(target, Role::product, key, Certainty::certain);
+    std::vector<TracedText> found;
+    for (const TracedText& form : rule.prerequisites) {
+      TracedText word = rule.static_stems.empty() ? form : fill_percent(form, rule.static_stems[i]);
+      mention(word, Role::source, key, Certainty::certain);
+      auto there = find_in_vpath(word);
+      Place place = place_of(base_.folder, word.text());
+      bool direct = place.space == Space::tree && tree_.find(place.path);
+      found.push_back(there && !direct ? *there : word);
+    }
+    for (const TracedText& word : rule.order_only) mention(word, Role::source, key, Certainty::certain);
+    TracedText stem = rule.static_stems.empty() ? TracedText() : rule.static_stems[i];
+    if (!rule.recipe.lines.empty()) emit_instance(rule, target, found, rule.order_only, stem);
+  }
+}
+
+void Evaluation::emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& found,
+                               const std::vector<TracedText>& order_only, const TracedText& stem) {
+  std::string once = std::to_string(&rule - rules_.data()) + "\n" + spelled(target);
+  if (!emitted_.insert(once).second) return;
+  Scope automatic = automatic_variables(target, found, order_only, stem);
+  for (const auto& [pattern, scope] : pattern_scopes_) {
+    if (match_percent(pattern, target)) automatic.insert(scope.begin(), scope.end());
+  }
+  if (auto own = target_scopes_.find(spelled(target)); own != target_scopes_.end()) {
+    automatic.insert(own->second.begin(), own->second.end());
+  }
+  emit_recipe(rule, std::move(automatic), target);
+}
+
+void Evaluation::emit_recipe(const Rule& rule, Scope automatic, const TracedText& target) {
+  for (const auto& [line, site] : rule.recipe.lines) {
+    const Scope* outer = automatic_;
+    automatic_ = &automatic;
+    Site outside = here_;
+    here_ = site;
+    TracedText text = expand(line);
+    here_ = outside;
+    automatic_ = outer;
+    std::string head = text.text();
+    std::size_t skip = 0;
+    while (skip < head.size() && std::string_view("@-+ \t").find(head[skip]) != std::string_view::npos) ++skip;
+    Site key_site = site.file == kNoFile ? Site{base_.anchor, 0} : site;
+    emit_commands(shell::read(text.substr(skip), base_, tree_), key_at(key_site), target);
+  }
+}
+
+void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target) {
+  for (const shell::Command& command : line.commands) {
+    std::string program = command.name();
+    if (program == "make" || program == "gmake") {
+      emit_child(command, key);
+      continue;
+    }
+    for (Reference& reference : shell::path_arguments(command, tree_)) {
+      reference.format = format_;
+      reference.key = key;
+      // What a rule makes is not a reference to a stale copy of it in the tree.
+      std::string name = spelled(reference.text);
+      if (rules_by_target_.contains(name) && reference.role != Role::search_root) {
+        mention(reference.text, reference.role, key, reference.certainty);
+        continue;
+      }
+      out_.add(std::move(reference));
+    }
+    for (const TracedText& word : shell::words_with_holes(command)) out_.hole(word, command.base, format_);
+    if (!command.base_known) continue;
+    bool here = command.base.folder == base_.folder && command.base.space == base_.space;
+    for (const TracedText& word : shell::other_arguments(command, tree_)) {
+      if (!here || word.has_hole() || spelled(word) == spelled(target)) continue;
+      std::string_view extension = RelPath::from_normal(word.text()).extension();
+      bool known = rules_by_target_.contains(spelled(word)) || (is_object_sibling(extension) || extension == ".a");
+      if (known) mention(word, Role::argument, key, Certainty::certain);
+    }
+    if (auto call = shell::compile_call(command, tree_); call && !call->sources.empty()) {
+      Context context{call->roots, call->forced};
+      ContextIndex index = out_.context(std::move(context));
+      std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
+      for (const RelPath& source : call->sources) out_.compile(source, index, unit);
+      Unit& current = out_.graph().units.back();
+      for (const TracedText& word : call->root_words) {
+        if (current.root_words.size() < 64) current.root_words.push_back(word);
+      }
+    }
+  }
+}
+
+void Evaluation::emit_child(const shell::Command& command, const SiteChain& key) {
+  if (!command.base_known) return;
+  ChildMake child;
+  child.base = command.base;
+  child.call = key;
+  TracedText makefile;
+  const auto& words = command.words;
+  auto enter = [&](const TracedText& folder) {
+    Place place = place_of(child.base.folder, folder.text(), child.base.space);
+    bool there = place.space == Space::tree && tree_.is_folder(place.path);
+    Reference reference;
+    reference.role = Role::subfolder;
+    reference.format = format_;
+    reference.text = folder;
+    reference.base = child.base;
+    reference.key = key;
+    reference.in_list = false;
+    if (folder.has_hole()) {
+      out_.hole(folder, child.base, format_);
+    } else if (there && !place.path.is_root()) {
+      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      out_.add(std::move(reference));
+    }
+    child.base = Base{place.path, kNoFile, there ? Space::tree : Space::outside};
+  };
+  for (std::size_t i = 1; i < words.size(); ++i) {
+    std::string text = words[i].text.text();
+    std::size_t equals = text.find('=');
+    if (text == "-C" || text == "--directory" || text == "-f" || text == "--file" || text == "--makefile") {
+      if (++i >= words.size()) break;
+      if (text == "-f" || text == "--file" || text == "--makefile") makefile = words[i].text;
+      else enter(words[i].text);
+    } else if (text.substr(0, 2) == "-C") {
+      enter(words[i].text.substr(2));
+    } else if (text.substr(0, 2) == "-f") {
+      makefile = words[i].text.substr(2);
+    } else if (equals != std::string::npos && equals > 0 && text[0] != '-') {
+      child.overrides.emplace_back(text.substr(0, equals), words[i].text.substr(equals + 1));
+    }
+  }
+  if (child.base.space != Space::tree) return;
+  for (const auto& [name, variable] : scope_) {
+    bool passed = variable.is_exported || variable.from_command_line || exports_all_;
+    if (!passed || name == "MAKEFLAGS") continue;
+    if (std::any_of(child.overrides.begin(), child.overrides.end(), [&](const auto& o) { return o.first == name; })) continue;
+    child.overrides.emplace_back(name, expand_variable(name));
+  }
+  if (!makefile.empty()) {
+    Place place = place_of(child.base.folder, makefile.text(), child.base.space);
+    if (place.space != Space::tree || !tree_.is_file(place.path)) return;
+    Reference reference;
+    reference.role = Role::script;
+    reference.format = format_;
+    reference.text = makefile;
+    reference.base = child.base;
+    reference.key = key;
+    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    out_.add(std::move(reference));
+    child.makefile = place.path;
+  } else {
+    for (const char* name : {"GNUmakefile", "makefile", "Makefile"}) {
+      if (!tree_.is_file(child.base.folder / name)) continue;
+      child.makefile = child.base.folder / name;
+      break;
+    }
+  }
+  if (!child.makefile.is_root()) children_.push_back(std::move(child));
+}
+
+// Lists that no rule used: their words are likely references all the same.
+void Evaluation::emit_lists() {
+  std::set<std::pair<FileIndex, std::uint32_t>> used;
+  for (const Reference& reference : out_.graph().references) {
+    if (reference.targets.empty()) continue;
+    for (const Piece& piece : reference.text.pieces()) {
+      if (piece.has_origin()) used.emplace(piece.file, piece.span.begin);
+    }
+  }
+  for (const Statement& statement : assignments_) {
+    if (statement.site.file == kNoFile) continue;
+    for (const TracedText& word : expand(statement.value).words()) {
+      std::string text = word.text();
+      if (word.has_hole() || text.find_first_of("/.") == std::string::npos) continue;
+      bool fresh = std::all_of(word.pieces().begin(), word.pieces().end(), [&](const Piece& piece) {
+        return !piece.has_origin() || !used.contains({piece.file, piece.span.begin});
+      });
+      if (!fresh) continue;
+      Place place = place_of(base_.folder, text, base_.space);
+      if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) continue;
+      Reference reference;
+      reference.role = Role::listed;
+      reference.certainty = Certainty::likely;
+      reference.format = format_;
+      reference.text = word;
+      reference.base = base_;
+      reference.key = key_at(statement.site);
+      reference.in_list = true;
+      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      out_.add(std::move(reference));
+    }
+  }
+}
+
+void Evaluation::emit_all() {
+  if (auto path = scope_.find("VPATH"); path != scope_.end()) {
+    vpaths_.emplace_back(TracedText::plain("%"), expand_variable("VPATH").words(" \t:"));
+  }
+  read_built_in();
+  // A folder given to mkdir anywhere is there when it is needed.
+  for (const Rule& rule : rules_) {
+    for (const auto& [line, site] : rule.recipe.lines) {
+      if (line.text().find("mkdir") == std::string::npos) continue;
+      Scope empty = automatic_variables(rule.targets.front(), {}, {}, {});
+      const Scope* outer = automatic_;
+      automatic_ = &empty;
+      for (const TracedText& word : expand(line).words()) {
+        Place place = place_of(base_.folder, word.text(), base_.space);
+        if (place.space == Space::tree) made_folders_.insert(place.path.str());
+      }
+      automatic_ = outer;
+    }
+  }
+  for (const auto& [pattern, folders] : vpaths_) {
+    for (const TracedText& folder : folders) {
+      Place place = place_of(base_.folder, folder.text());
+      Reference reference;
+      reference.role = Role::search_root;
+      reference.format = format_;
+      reference.in_list = true;
+      reference.text = folder;
+      reference.base = base_;
+      reference.key = key_at({base_.anchor, 0});
+      if (folder.has_hole()) continue;
+      if (place.space == Space::tree && tree_.find(place.path) && !place.path.is_root()) {
+        reference.targets.push_back({Target::Kind::tree, place.path, {}});
+        out_.add(std::move(reference));
+      }
+    }
+  }
+  for (std::size_t i = 0; i < rules_.size(); ++i) {
+    if (!rules_[i].is_built_in) emit_rule(rules_[i]);
+  }
+  emit_lists();
+}
+
+}  // namespace yc::make

@@ -1,0 +1,60 @@
+// Command lines of a POSIX shell (IEEE Std 1003.1, "Shell Command Language"), as build scripts use them: split into
+// commands and words with their trace, the working folder followed, and the words that name paths picked out.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <vector>
+
+#include "model/graph.h"
+#include "tree/tree_reader.h"
+
+namespace yc::shell {
+
+// Writing styles of literals that the lexer has seen quotes around.
+inline constexpr WritingStyle kBare = 16, kDouble = 17, kSingle = 18;
+
+struct Word {
+  TracedText text;
+  bool quoted = false;  // no wildcard in it is one
+};
+
+struct Command {
+  std::vector<Word> words;
+  std::vector<Word> redirects;        // files read or written through < and >
+  std::vector<std::pair<std::string, Word>> environment;  // NAME=value before the command
+  Base base;                          // working folder
+  bool base_known = true;
+  std::string name() const;           // of the program, without its folder
+};
+
+struct CommandLine {
+  std::vector<Command> commands;
+};
+
+CommandLine read(const TracedText& line, const Base& base, const TreeReader& tree);
+
+// The arguments that name something in the tree, with role and certainty; key and format are left to the caller.
+std::vector<Reference> path_arguments(const Command& command, const TreeReader& tree);
+// Words that could name something the build makes: what path_arguments did not take, options aside.
+std::vector<TracedText> other_arguments(const Command& command, const TreeReader& tree);
+// Words in which a hole touches known text.
+std::vector<TracedText> words_with_holes(const Command& command);
+
+// What a compiler call compiles, and where it looks for includes.
+struct CompileCall {
+  std::vector<RelPath> sources;
+  std::vector<SearchRoot> roots;
+  std::vector<TracedText> root_words;
+  std::vector<RelPath> forced;
+};
+std::optional<CompileCall> compile_call(const Command& command, const TreeReader& tree);
+
+// Words of a command that does nothing but list files of the tree ("find src -name '*.c'", "ls *.c"); the patterns it
+// uses are handed to `found`. Nothing if the command is another one.
+std::optional<std::vector<TracedText>> listed_files(const Command& command, const TreeReader& tree,
+                                                    const std::function<void(Reference)>& found);
+// Whether what a command prints may depend on which files are in a folder that it names.
+bool lists_files(const Command& command);
+
+}  // namespace yc::shell

@@ -1,0 +1,329 @@
+// Which words of a command name paths, and what for.
+#include <algorithm>
+#include <set>
+
+#include "formats/shell/command_line.h"
+
+namespace yc::shell {
+
+namespace {
+
+bool is_source_name(std::string_view name) {
+  static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".C", ".c++", ".m", ".mm", ".S", ".s", ".cu"};
+  std::size_t dot = name.rfind('.');
+  return dot != std::string_view::npos && endings.contains(name.substr(dot));
+}
+
+bool is_compiler(std::string_view name) {
+  static const std::set<std::string_view> names = {"cc", "gcc", "g++", "c++", "clang", "clang++", "tcc", "icc", "cl", "nvcc"};
+  if (names.contains(name)) return true;
+  for (std::string_view tail : {"-gcc", "-g++", "-cc", "-clang", "-c++"}) {
+    if (name.size() > tail.size() && name.substr(name.size() - tail.size()) == tail) return true;
+  }
+  return name.substr(0, 4) == "gcc-" || name.substr(0, 4) == "g++-" || name.substr(0, 6) == "clang-";
+}
+
+// Commands whose arguments are text, not paths.
+bool takes_text(std::string_view name) {
+  static const std::set<std::string_view> names = {"echo", "printf", "exit", "true", "false", ":", "export", "unset",
+                                                   "set", "kill", "sleep", "type", "which", "alias", "return", "shift"};
+  return names.contains(name);
+}
+
+// Commands that are given folders by their bare names.
+bool takes_folders(std::string_view name) {
+  static const std::set<std::string_view> names = {
+      "cd", "pushd", "ls", "cp", "mv", "rm", "mkdir", "rmdir", "install", "find", "tar", "rsync", "ln", "chmod",
+      "chown", "zip", "git", "du", "grep", "egrep", "test", "[", "diff", "doxygen", "python3", "python", "tree"};
+  return names.contains(name);
+}
+
+struct Option {
+  std::string_view flag;
+  Role role;
+  bool quoted_only;
+  bool forced;
+};
+constexpr Option kOptions[] = {
+    {"-isystem", Role::search_root, false, false}, {"-iquote", Role::search_root, true, false},
+    {"-idirafter", Role::search_root, false, false}, {"-include", Role::source, false, true},
+    {"-imacros", Role::source, false, true},       {"--include", Role::source, false, true},
+    {"-I", Role::search_root, false, false},       {"-L", Role::argument, false, false},
+    {"-T", Role::argument, false, false},          {"-B", Role::argument, false, false},
+    {"-F", Role::argument, false, false},          {"-specs", Role::argument, false, false},
+};
+
+bool is_output_option(std::string_view text) {
+  return text == "-o" || text == "-MF" || text == "-MT" || text == "-MQ" || text == "--output";
+}
+
+class Picker {
+ public:
+  Picker(const Command& command, const TreeReader& tree)
+      : command_(command), tree_(tree), name_(effective_name()), text_only_(takes_text(name_)) {}
+
+  void run() {
+    if (!command_.base_known) return;
+    const auto& words = command_.words;
+    for (std::size_t i = 0; i < words.size(); ++i) {
+      std::string text = words[i].text.text();
+      if (i == 0) {
+        if (text.find('/') != std::string::npos) take(words[i], words[i].text, Role::argument, Certainty::certain);
+        continue;
+      }
+      if (is_output_option(text)) {
+        ++i;
+        continue;
+      }
+      if (option(i)) continue;
+      if (text_only_) continue;
+      if (text.size() > 1 && text[0] == '-') {
+        parts(words[i]);
+      } else {
+        argument(words[i]);
+      }
+    }
+    for (const Word& word : command_.redirects) take(word, word.text, Role::argument, Certainty::certain);
+    for (const auto& [name, word] : command_.environment) parts(word);
+  }
+
+  std::vector<Reference> references;
+  std::vector<TracedText> others;
+  CompileCall compile;
+  bool is_compile = false;
+
+ private:
+  // The program that does the work, past wrappers such as libtool or env.
+  std::string effective_name() {
+    std::string first = command_.name();
+    for (const Word& word : command_.words) {
+      std::string text = word.text.text();
+      std::size_t cut = text.rfind('/');
+      std::string last = cut == std::string::npos ? text : text.substr(cut + 1);
+      if (is_compiler(last)) {
+        is_compile = true;
+        return last;
+      }
+    }
+    // A compiler that only the environment knows shows itself by -c and a source.
+    bool hidden = !command_.words.empty() && command_.words.front().text.has_hole();
+    if (hidden) {
+      is_compile = std::any_of(command_.words.begin(), command_.words.end(),
+                               [](const Word& word) { return word.text.text() == "-c"; });
+    }
+    return first;
+  }
+
+  bool option(std::size_t& i) {
+    if (text_only_ || name_ == "tar" || name_ == "grep" || name_ == "install" || name_ == "cp") return false;
+    const Word& word = command_.words[i];
+    std::string text = word.text.text();
+    for (const Option& known : kOptions) {
+      if (text.substr(0, known.flag.size()) != known.flag) continue;
+      bool separate = text.size() == known.flag.size();
+      if (separate && i + 1 >= command_.words.size()) return true;
+      // "-include" is also the head of longer words; only compilers know the short forms.
+      TracedText value = separate ? command_.words[i + 1].text : word.text.substr(known.flag.size());
+      if (!separate && known.flag.size() > 2) {
+        if (value.text().substr(0, 1) != "=") continue;
+        value = value.substr(1);
+      }
+      if (separate && !is_compile && known.flag.size() == 2 && known.role != Role::search_root) return false;
+      if (separate) ++i;
+      record_option(known, command_.words[i], value);
+      return true;
+    }
+    return false;
+  }
+
+  void record_option(const Option& known, const Word& word, const TracedText& value) {
+    Place place = place_of(command_.base.folder, value.text(), command_.base.space);
+    take(word, value, known.role, Certainty::certain);
+    if (known.role == Role::search_root) {
+      compile.roots.push_back({place, known.quoted_only});
+      compile.root_words.push_back(value);
+    }
+    if (known.forced && place.space == Space::tree) compile.forced.push_back(place.path);
+  }
+
+  // "--config=a/b", "-Wl,--script,a/b", "-DX=\"a/b\"": the parts that are paths.
+  void parts(const Word& word) {
+    std::string text = word.text.text();
+    std::size_t begin = 0;
+    for (std::size_t i = 0; i <= text.size(); ++i) {
+      bool border = i == text.size() || text[i] == '=' || text[i] == ',' || text[i] == '"' || text[i] == ':' || text[i] == '@' || text[i] == ' ';
+      if (!border) continue;
+      TracedText part = word.text.substr(begin, i - begin);
+      begin = i + 1;
+      std::string piece = part.text();
+      if (piece.size() > 2 && (piece.substr(0, 2) == "-I" || piece.substr(0, 2) == "-L")) part = part.substr(2), piece = part.text();
+      if (piece.find('/') == std::string::npos && piece.find('.') == std::string::npos) continue;
+      if (piece == "." || piece == "..") continue;
+      take(word, part, Role::argument, Certainty::likely);
+    }
+  }
+
+  void argument(const Word& word) {
+    std::string text = word.text.text();
+    bool bare = text.find('/') == std::string::npos && text.find('.') == std::string::npos;
+    if (bare && !has_wildcard(text)) {
+      Place place = place_of(command_.base.folder, text, command_.base.space);
+      bool is_folder = place.space == Space::tree && tree_.is_folder(place.path);
+      if (is_folder && !takes_folders(name_)) return;
+    }
+    bool taken = take(word, word.text, is_compile ? Role::source : Role::argument,
+                      is_compile ? Certainty::certain : Certainty::likely);
+    if (!taken) {
+      if (text.find('=') != std::string::npos) parts(word);
+      others.push_back(word.text);
+    }
+    if (taken && is_compile && is_source_name(text)) {
+      for (const Target& target : references.back().targets) compile.sources.push_back(target.path);
+    }
+  }
+
+  bool take(const Word& word, const TracedText& value, Role role, Certainty certainty) {
+    std::string text = value.text();
+    if (text.empty() || value.has_hole()) return false;
+    Reference reference;
+    reference.role = role;
+    reference.certainty = certainty;
+    reference.text = value;
+    reference.base = command_.base;
+    reference.in_list = !text_only_ && value.size() == word.text.size();
+    reference.is_pattern = !word.quoted && has_wildcard(text);
+    if (reference.is_pattern) {
+      for (const RelPath& path : match_paths(tree_, command_.base.folder, text)) {
+        reference.targets.push_back({Target::Kind::tree, path, {}});
+      }
+      reference.role = Role::pattern;
+    } else {
+      Place place = place_of(command_.base.folder, text, command_.base.space);
+      if (place.space == Space::build) reference.targets.push_back({Target::Kind::build, place.path, {}});
+      if (place.space == Space::tree && tree_.find(place.path) && !place.path.is_root()) {
+        reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      }
+    }
+    if (reference.targets.empty() && role == Role::search_root) reference.dangling = true;
+    if (reference.targets.empty() && !reference.dangling) return false;
+    references.push_back(std::move(reference));
+    return true;
+  }
+
+  const Command& command_;
+  const TreeReader& tree_;
+  std::string name_;
+  bool text_only_;
+};
+
+}  // namespace
+
+std::vector<Reference> path_arguments(const Command& command, const TreeReader& tree) {
+  Picker picker(command, tree);
+  picker.run();
+  return std::move(picker.references);
+}
+
+std::vector<TracedText> other_arguments(const Command& command, const TreeReader& tree) {
+  Picker picker(command, tree);
+  picker.run();
+  return std::move(picker.others);
+}
+
+std::vector<TracedText> words_with_holes(const Command& command) {
+  std::vector<TracedText> out;
+  if (!command.base_known || takes_text(command.name())) return out;
+  auto look = [&](const Word& word) {
+    if (word.text.has_hole() && !word.text.is_only_holes()) out.push_back(word.text);
+  };
+  for (std::size_t i = 1; i < command.words.size(); ++i) {
+    if (is_output_option(command.words[i].text.text())) {
+      ++i;
+      continue;
+    }
+    look(command.words[i]);
+  }
+  for (const Word& word : command.redirects) look(word);
+  return out;
+}
+
+std::optional<CompileCall> compile_call(const Command& command, const TreeReader& tree) {
+  Picker picker(command, tree);
+  if (!picker.is_compile) return std::nullopt;
+  picker.run();
+  return std::move(picker.compile);
+}
+
+bool lists_files(const Command& command) {
+  static const std::set<std::string> names = {"find", "ls", "echo", "printf", "dir", "tree", "fd"};
+  return names.contains(command.name());
+}
+
+std::optional<std::vector<TracedText>> listed_files(const Command& command, const TreeReader& tree,
+                                                    const std::function<void(Reference)>& found) {
+  std::string name = command.name();
+  if ((name != "find" && name != "ls" && name != "echo") || !command.base_known) return std::nullopt;
+  std::vector<TracedText> starts;
+  std::string filter;
+  for (std::size_t i = 1; i < command.words.size(); ++i) {
+    const TracedText& word = command.words[i].text;
+    std::string text = word.text();
+    if (word.has_hole()) return std::nullopt;
+    if (name != "find") {
+      if (text[0] == '-') {
+        if (text != "-1" && text != "-d") return std::nullopt;
+        continue;
+      }
+      starts.push_back(word);
+    } else if (text == "-name" && i + 1 < command.words.size() && filter.empty()) {
+      filter = command.words[++i].text.text();
+    } else if (text == "-type" && i + 1 < command.words.size() && command.words[i + 1].text.text() == "f") {
+      ++i;
+    } else if (text == "-print" || text == "-L") {
+      continue;
+    } else if (text[0] == '-' || text[0] == '!' || text[0] == '(') {
+      return std::nullopt;
+    } else {
+      starts.push_back(word);
+    }
+  }
+  if (starts.empty() || (name == "find" && filter.empty())) return std::nullopt;
+  std::vector<TracedText> out;
+  for (const TracedText& start : starts) {
+    std::string text = start.text();
+    Reference reference;
+    reference.role = Role::pattern;
+    reference.is_pattern = name == "find" || has_wildcard(text);
+    reference.deep = name == "find";
+    reference.filter = filter;
+    reference.text = start;
+    reference.base = command.base;
+    reference.in_list = true;
+    std::vector<RelPath> paths;
+    if (name == "find") {
+      Place place = place_of(command.base.folder, text, command.base.space);
+      if (place.space == Space::tree && tree.is_file(place.path) && name_matches(filter, place.path.name())) {
+        paths.push_back(place.path);
+      } else {
+        paths = match_deep(tree, command.base.folder, text + "/" + filter);
+      }
+      for (const RelPath& path : paths) {
+        TracedText word = start;
+        std::string_view below = path.below(place.path);
+        if (!below.empty()) word.append(TracedText::plain((text.back() == '/' ? "" : "/") + std::string(below)));
+        out.push_back(std::move(word));
+      }
+    } else {
+      paths = match_paths(tree, command.base.folder, text);
+      if (!reference.is_pattern && paths.size() == 1 && tree.is_folder(paths[0])) return std::nullopt;
+      for (const RelPath& path : paths) {
+        out.push_back(reference.is_pattern ? TracedText::plain(relative_text(command.base.folder, path)) : start);
+      }
+    }
+    for (const RelPath& path : paths) reference.targets.push_back({Target::Kind::tree, path, {}});
+    if (!reference.targets.empty()) found(std::move(reference));
+  }
+  return out;
+}
+
+}  // namespace yc::shell

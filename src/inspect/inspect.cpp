@@ -1,0 +1,162 @@
+#include "inspect/inspect.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <set>
+
+#include "formats/format.h"
+
+namespace yc {
+
+Seen as_seen(const ReferenceGraph& graph, const Reference& reference) {
+  Seen out;
+  Site place = place_of_use(reference);
+  for (const Piece& piece : reference.text.pieces()) {
+    // The literal itself says more than the variable that brings it.
+    if (piece.has_origin()) {
+      place = {piece.file, piece.span.begin};
+      out.span = piece.span;
+      break;
+    }
+  }
+  if (place.file != kNoFile) {
+    out.file = graph.files.path(place.file);
+    if (out.span.size() == 0) out.span = {place.offset, place.offset};
+    out.has_place = true;
+  }
+  for (char c : reference.text.text()) out.text += c == kHoleMark ? "…" : std::string(1, c);
+  if (std::size_t mark = out.text.find(kTreeMark); mark == 0) {
+    out.text = out.text.size() > kTreeMark.size() + 1 ? out.text.substr(kTreeMark.size() + 1) : ".";
+  }
+  out.role = reference.role;
+  out.likely = reference.certainty == Certainty::likely;
+  for (const Target& target : reference.targets) {
+    if (target.kind == Target::Kind::tree) out.targets.push_back(target.path);
+  }
+  return out;
+}
+
+namespace {
+
+auto order(const Seen& seen) { return std::tuple(seen.file, seen.span, seen.text, seen.role); }
+
+void tidy(std::vector<Seen>& list) {
+  std::sort(list.begin(), list.end(), [](const Seen& a, const Seen& b) { return order(a) < order(b); });
+  list.erase(std::unique(list.begin(), list.end(), [](const Seen& a, const Seen& b) { return order(a) == order(b); }), list.end());
+}
+
+}  // namespace
+
+Neighbours neighbours(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& path) {
+  Neighbours out;
+  out.path = path;
+  bool is_folder = tree.is_folder(path);
+  for (const Reference& reference : graph.references) {
+    bool leads_here = false, leads_inside = false;
+    for (const Target& target : reference.targets) {
+      if (target.kind != Target::Kind::tree) continue;
+      leads_here = leads_here || target.path == path;
+      leads_inside = leads_inside || (is_folder && target.path.is_within(path));
+    }
+    Seen seen = as_seen(graph, reference);
+    bool stands_here = seen.has_place && (seen.file == path || (is_folder && seen.file.is_within(path)));
+    if ((leads_here || leads_inside) && !stands_here) out.incoming.push_back(seen);
+    bool leads_out = std::any_of(seen.targets.begin(), seen.targets.end(), [&](const RelPath& target) { return !is_folder || !target.is_within(path); });
+    if (stands_here && leads_out) out.outgoing.push_back(std::move(seen));
+  }
+  tidy(out.incoming);
+  tidy(out.outgoing);
+  return out;
+}
+
+namespace {
+
+// How alike two paths are from their ends: the more components agree, the likelier one was meant for the other.
+std::size_t common_tail(const RelPath& a, const RelPath& b) {
+  auto left = a.components(), right = b.components();
+  std::size_t same = 0;
+  while (same < left.size() && same < right.size() && left[left.size() - 1 - same] == right[right.size() - 1 - same]) ++same;
+  return same;
+}
+
+}  // namespace
+
+std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph) {
+  std::vector<Finding> out;
+  std::map<std::string, std::vector<RelPath>, std::less<>> by_name;
+  for (RelPath& path : tree.files()) by_name[std::string(path.name())].push_back(path);
+  std::set<std::tuple<RelPath, Span, std::string>> seen;
+  for (const Reference& reference : graph.references) {
+    if (!reference.dangling || !reference.targets.empty() || reference.role == Role::product) continue;
+    Seen view = as_seen(graph, reference);
+    if (!seen.emplace(view.file, view.span, view.text).second) continue;
+    Finding finding;
+    finding.id = reference.role == Role::search_root ? "missing-search-root" : "dangling";
+    finding.file = view.file;
+    finding.span = view.span;
+    finding.has_place = view.has_place;
+    Place wanted = place_of(reference.base.folder, reference.text.text(), reference.base.space);
+    // A file that is not in the tree at all under that name is most often made by the build.
+    auto alike = wanted.space == Space::tree ? by_name.find(wanted.path.name()) : by_name.end();
+    if (reference.role == Role::include && alike == by_name.end()) continue;
+    if (wanted.space != Space::tree) continue;
+    finding.message = fmt::format("{} {} leads nowhere", name_of(reference.role), view.text);
+    if (alike != by_name.end()) {
+      const RelPath* best = nullptr;
+      std::size_t most = 0;
+      for (const RelPath& path : alike->second) {
+        std::size_t same = common_tail(path, wanted.path) * 16 + 8 - std::min<std::size_t>(8, path.components().size());
+        if (!best || same > most) best = &path, most = same;
+      }
+      finding.suggestion = best->str();
+    }
+    out.push_back(std::move(finding));
+  }
+  for (const Notice& notice : graph.notices) {
+    out.push_back({notice.id, notice.file, notice.span, notice.has_place, notice.message, ""});
+  }
+  std::sort(out.begin(), out.end(), [](const Finding& a, const Finding& b) { return std::tie(a.file, a.span, a.id) < std::tie(b.file, b.span, b.id); });
+  return out;
+}
+
+Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
+  Survey out;
+  out.files = tree.files().size();
+  out.files_by_format = graph.files_by_format;
+  std::map<std::pair<std::string, std::uint8_t>, std::pair<std::set<RelPath>, std::set<RelPath>>> units;
+  std::map<RelPath, std::set<std::string>> roots;
+  for (const Unit& unit : graph.units) units[{unit.name, unit.format}];
+  for (const Compilation& item : graph.compilations) {
+    if (item.unit < 0) continue;
+    const Unit& unit = graph.units[static_cast<std::size_t>(item.unit)];
+    auto& [sources, folders] = units[{unit.name, unit.format}];
+    sources.insert(item.source);
+    for (const SearchRoot& root : graph.contexts[static_cast<std::size_t>(item.context)].roots) {
+      if (root.place.space != Space::tree) continue;
+      folders.insert(root.place.path);
+      roots[root.place.path].insert(unit.name);
+    }
+  }
+  for (const auto& [key, content] : units) {
+    out.units.push_back({key.first, std::string(format_at(key.second).name()), content.first.size(), {content.second.begin(), content.second.end()}});
+  }
+  for (const auto& [root, users] : roots) out.search_roots[root] = users.size();
+  std::map<std::string, std::set<RelPath>> patterns;
+  for (const Reference& reference : graph.references) {
+    ++out.by_role[std::string(name_of(reference.role))];
+    if (reference.certainty == Certainty::likely) ++out.likely;
+    if (reference.dangling && reference.targets.empty() && reference.role != Role::product) ++out.dangling;
+    if (!reference.is_pattern) continue;
+    Seen seen = as_seen(graph, reference);
+    Place place = place_of(reference.base.folder, reference.text.text(), reference.base.space);
+    std::string text = place.space == Space::tree ? place.path.str() : seen.text;
+    if (reference.deep) text += "/**/" + reference.filter;
+    patterns[text].insert(seen.targets.begin(), seen.targets.end());
+  }
+  for (const auto& [text, targets] : patterns) out.patterns[text] = targets.size();
+  out.unseen = graph.holes.size();
+  return out;
+}
+
+}  // namespace yc

@@ -1,0 +1,63 @@
+// Looking at a graph without changing it.
+#pragma once
+
+#include <map>
+#include <string>
+#include <vector>
+
+#include "model/graph.h"
+#include "tree/tree_reader.h"
+
+namespace yc {
+
+// A reference as a person reads it.
+struct Seen {
+  RelPath file;      // it stands here
+  Span span;
+  bool has_place = false;
+  std::string text;
+  Role role = Role::source;
+  bool likely = false;
+  std::vector<RelPath> targets;
+};
+
+// What refers to `path` (or to something in that folder), and what it refers to.
+struct Neighbours {
+  RelPath path;
+  std::vector<Seen> incoming;
+  std::vector<Seen> outgoing;
+};
+Neighbours neighbours(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& path);
+
+struct Finding {
+  std::string id;  // stable, see docs/checks.md
+  RelPath file;
+  Span span;
+  bool has_place = false;
+  std::string message;
+  std::string suggestion;  // the likeliest file that was meant, as it would be written; may be empty
+};
+std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph);
+
+struct Survey {
+  std::size_t files = 0;
+  std::map<std::string, std::size_t> files_by_format;
+  struct UnitLine {
+    std::string name;
+    std::string format;
+    std::size_t sources = 0;
+    std::vector<RelPath> roots;
+  };
+  std::vector<UnitLine> units;
+  std::map<RelPath, std::size_t> search_roots;  // with the number of units that use each
+  std::map<std::string, std::size_t> patterns;  // text -> files matched
+  std::map<std::string, std::size_t> by_role;
+  std::size_t likely = 0;
+  std::size_t dangling = 0;
+  std::size_t unseen = 0;
+};
+Survey survey(const TreeReader& tree, const ReferenceGraph& graph);
+
+Seen as_seen(const ReferenceGraph& graph, const Reference& reference);
+
+}  // namespace yc

@@ -1,0 +1,96 @@
+#include "model/graph.h"
+
+#include <algorithm>
+#include <set>
+#include <tuple>
+
+namespace yc {
+
+std::string_view name_of(Role role) {
+  switch (role) {
+    case Role::source: return "source";
+    case Role::script: return "script";
+    case Role::subfolder: return "subfolder";
+    case Role::search_root: return "search root";
+    case Role::include: return "include";
+    case Role::pattern: return "pattern";
+    case Role::argument: return "argument";
+    case Role::listed: return "listed";
+    case Role::product: return "product";
+  }
+  return "";
+}
+
+FileIndex FileTable::index(const RelPath& path) {
+  auto [at, fresh] = indices_.emplace(path, static_cast<FileIndex>(paths_.size()));
+  if (fresh) paths_.push_back(path);
+  return at->second;
+}
+
+FileIndex FileTable::find(const RelPath& path) const {
+  auto at = indices_.find(path);
+  return at == indices_.end() ? kNoFile : at->second;
+}
+
+void GraphBuilder::add(Reference reference) {
+  std::sort(reference.targets.begin(), reference.targets.end());
+  reference.targets.erase(std::unique(reference.targets.begin(), reference.targets.end()), reference.targets.end());
+  graph_.references.push_back(std::move(reference));
+}
+
+ContextIndex GraphBuilder::context(Context context) {
+  auto [at, fresh] = contexts_.emplace(std::pair(context.roots, context.forced),
+                                       static_cast<ContextIndex>(graph_.contexts.size()));
+  if (fresh) graph_.contexts.push_back(std::move(context));
+  return at->second;
+}
+
+void GraphBuilder::compile(const RelPath& source, ContextIndex context, std::int32_t unit) {
+  graph_.compilations.push_back({source, context, unit});
+}
+
+void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t format) {
+  graph_.holes.push_back({text, base, format});
+}
+
+void GraphBuilder::notice(std::string id, const RelPath& file, std::optional<Span> span, std::string message) {
+  for (const Notice& known : graph_.notices) {
+    if (known.id == id && known.file == file && known.message == message) return;
+  }
+  graph_.notices.push_back({std::move(id), file, span.value_or(Span{}), span.has_value(), std::move(message)});
+}
+
+namespace {
+
+// Identity of a reference for dropping repeats: the same construct, the same bytes, the same meaning.
+auto identity(const Reference& reference) {
+  std::vector<std::tuple<FileIndex, Span, std::vector<Passage>, std::string>> pieces;
+  for (const Piece& piece : reference.text.pieces()) pieces.emplace_back(piece.file, piece.span, piece.via, piece.text);
+  std::vector<std::tuple<ContextIndex, bool, RelPath>> contexts;
+  for (const InContext& in : reference.contexts) contexts.emplace_back(in.context, in.found, in.target);
+  return std::tuple(reference.key, reference.role, std::move(pieces), reference.targets, std::move(contexts));
+}
+
+}  // namespace
+
+ReferenceGraph GraphBuilder::finish() {
+  std::set<decltype(identity(std::declval<Reference>()))> seen;
+  std::vector<Reference> kept;
+  for (Reference& reference : graph_.references) {
+    if (seen.insert(identity(reference)).second) kept.push_back(std::move(reference));
+  }
+  graph_.references = std::move(kept);
+  std::set<std::tuple<RelPath, ContextIndex, std::int32_t>> compiled;
+  std::erase_if(graph_.compilations, [&](const Compilation& item) {
+    return !compiled.insert({item.source, item.context, item.unit}).second;
+  });
+  return std::move(graph_);
+}
+
+Site place_of_use(const Reference& reference) {
+  Passage passage = reference.text.first_origin();
+  if (passage.file != kNoFile) return {passage.file, passage.span.begin};
+  return reference.key.empty() ? Site{} : reference.key.back();
+}
+
+}  // namespace yc

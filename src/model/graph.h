@@ -1,0 +1,106 @@
+// The reference graph of a tree: what its readers found, resolved.
+#pragma once
+
+#include <map>
+#include <string>
+#include <unordered_map>
+#include <vector>
+
+#include "model/reference.h"
+
+namespace yc {
+
+// Interns paths, so that sites and origins stay small.
+class FileTable {
+ public:
+  FileIndex index(const RelPath& path);
+  FileIndex find(const RelPath& path) const;  // kNoFile when never seen
+  const RelPath& path(FileIndex index) const { return paths_[static_cast<std::size_t>(index)]; }
+  std::size_t size() const { return paths_.size(); }
+
+ private:
+  std::vector<RelPath> paths_;
+  std::unordered_map<RelPath, FileIndex> indices_;
+};
+
+struct SearchRoot {
+  Place place;
+  bool quoted_only = false;
+  auto operator<=>(const SearchRoot& other) const {
+    if (auto c = place.space <=> other.place.space; c != 0) return c;
+    if (auto c = place.path <=> other.place.path; c != 0) return c;
+    return quoted_only <=> other.quoted_only;
+  }
+  bool operator==(const SearchRoot&) const = default;
+};
+
+// The ordered search roots that some sources are compiled with, and files forced into each of them.
+struct Context {
+  std::vector<SearchRoot> roots;
+  std::vector<RelPath> forced;
+};
+
+// What is compiled or packaged as one.
+struct Unit {
+  std::string name;
+  std::uint8_t format = 0;
+  Site site;                      // where it is defined
+  std::vector<TracedText> root_words;  // words that give it a search root, in order
+};
+
+// One compilation of one source.
+struct Compilation {
+  RelPath source;
+  ContextIndex context = kNoContext;
+  std::int32_t unit = -1;
+};
+
+// A text with a part that evaluation cannot know.
+struct Hole {
+  TracedText text;
+  Base base;
+  std::uint8_t format = 0;
+};
+
+struct Notice {
+  std::string id;      // stable, e.g. "unreadable-script"
+  RelPath file;
+  Span span;
+  bool has_place = false;
+  std::string message;
+};
+
+// Folders that a command reads in a way nobody can follow, e.g. the text of $(shell …).
+struct ReferenceGraph {
+  FileTable files;
+  std::vector<Reference> references;
+  std::vector<Context> contexts;
+  std::vector<Unit> units;
+  std::vector<Compilation> compilations;
+  std::vector<Hole> holes;
+  std::vector<Notice> notices;
+  std::map<std::string, std::size_t> files_by_format;
+};
+
+// Gathers what readers find; equal contexts are kept once.
+class GraphBuilder {
+ public:
+  ReferenceGraph& graph() { return graph_; }
+  FileTable& files() { return graph_.files; }
+  void add(Reference reference);
+  ContextIndex context(Context context);
+  void compile(const RelPath& source, ContextIndex context, std::int32_t unit);
+  void hole(const TracedText& text, const Base& base, std::uint8_t format);
+  void notice(std::string id, const RelPath& file, std::optional<Span> span, std::string message);
+  // Sorts targets and drops what was found twice. Called once, at the end.
+  ReferenceGraph finish();
+
+ private:
+  ReferenceGraph graph_;
+  std::map<std::pair<std::vector<SearchRoot>, std::vector<RelPath>>, ContextIndex> contexts_;
+};
+
+// Where a traced text stands, best for a message: the piece nearest to the construct that uses it.
+Site place_of_use(const Reference& reference);
+
+}  // namespace yc

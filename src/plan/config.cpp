@@ -1,0 +1,86 @@
+#include "plan/config.h"
+
+#include <fmt/format.h>
+#include <toml++/toml.h>
+
+namespace yc {
+
+namespace {
+
+std::string place_of_node(const std::string& name, const toml::node& node) {
+  return fmt::format("{}:{}:{}", name, node.source().begin.line, node.source().begin.column);
+}
+
+Result<std::vector<std::string>> strings(const toml::node& node, const std::string& name, std::string_view key) {
+  Error error{Failure::usage, place_of_node(name, node), fmt::format("{} must be a list of strings", key), ""};
+  const toml::array* list = node.as_array();
+  if (!list) return error;
+  std::vector<std::string> out;
+  for (const toml::node& item : *list) {
+    auto text = item.value<std::string>();
+    if (!item.is_string() || !text) return error;
+    out.push_back(*text);
+  }
+  return out;
+}
+
+}  // namespace
+
+Result<std::vector<IncludeForm>> parse_include_order(const std::string& text, const std::string& place) {
+  std::vector<IncludeForm> out;
+  std::size_t at = 0;
+  while (at <= text.size()) {
+    std::size_t end = std::min(text.find(',', at), text.size());
+    std::string word = text.substr(at, end - at);
+    at = end + 1;
+    if (word == "root") out.push_back(IncludeForm::root);
+    else if (word == "relative") out.push_back(IncludeForm::relative);
+    else if (word == "new-root") out.push_back(IncludeForm::new_root);
+    else return Error{Failure::usage, place, fmt::format("\"{}\" is no way to spell an include", word), "the ways are root, relative and new-root"};
+  }
+  return out;
+}
+
+std::string include_order_text(const std::vector<IncludeForm>& order) {
+  std::string out;
+  for (IncludeForm form : order) {
+    if (!out.empty()) out += ",";
+    out += form == IncludeForm::root ? "root" : form == IncludeForm::relative ? "relative" : "new-root";
+  }
+  return out;
+}
+
+Result<Config> parse_config(const std::string& text, const std::string& name) {
+  Config out;
+  out.is_there = true;
+  toml::table table;
+  try {
+    table = toml::parse(text, name);
+  } catch (const toml::parse_error& problem) {
+    auto where = problem.source().begin;
+    return Error{Failure::usage, fmt::format("{}:{}:{}", name, where.line, where.column), std::string(problem.description()), "see docs/configuration.md"};
+  }
+  for (const auto& [key, node] : table) {
+    if (key == "protected") {
+      auto paths = strings(node, name, "protected");
+      if (!paths) return paths.error();
+      for (const std::string& path : *paths) {
+        auto normal = RelPath::resolve({}, path);
+        if (!normal) return Error{Failure::usage, place_of_node(name, node), path + " leads out of the tree", ""};
+        out.guarded.push_back(*normal);
+      }
+    } else if (key == "includes") {
+      auto words = strings(node, name, "includes");
+      if (!words) return words.error();
+      auto order = parse_include_order(fmt::format("{}", fmt::join(*words, ",")), place_of_node(name, node));
+      if (!order) return order.error();
+      out.include_order = *order;
+      out.include_order_set = true;
+    } else {
+      return Error{Failure::usage, place_of_node(name, node), fmt::format("\"{}\" is not a known key", std::string(key.str())), "see docs/configuration.md"};
+    }
+  }
+  return out;
+}
+
+}  // namespace yc

@@ -1,0 +1,52 @@
+// A plan: moves, edits and notices, verified against the promise before anyone carries it out.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "plan/compare.h"
+#include "plan/respell.h"
+
+namespace yc {
+
+struct PlanOptions {
+  std::vector<IncludeForm> include_order = {IncludeForm::root, IncludeForm::relative, IncludeForm::new_root};
+  bool accept_unseen = false;  // carry out although a text with an unknown part could name something that moves
+};
+
+// One edit as a person sees it. Positions are those of the file before the move.
+struct PlannedEdit {
+  RelPath file;
+  Span span;
+  std::string before;
+  std::string after;
+  bool likely = false;  // made for a reference that is only likely one
+};
+
+// A reference that stands in the way.
+struct Unsettled {
+  std::string id;  // stable: lost, captured, drift, unseen, twice, scattered
+  RelPath file;
+  Span span;
+  bool has_place = false;
+  std::string text;    // as written
+  std::string reason;
+  std::string next;
+};
+
+struct Plan {
+  MoveSet moves;
+  EditMap edits;
+  std::unordered_map<RelPath, std::string> hashes;  // content hashes of the edited files as they were read
+  std::vector<PlannedEdit> edit_list;  // by file and place
+  std::vector<Unsettled> unsettled;
+  std::vector<Notice> notices;
+  std::size_t references_read = 0;
+  std::size_t references_kept = 0;  // that lead to something that moved, or stand in it, and need no edit
+  std::size_t rounds = 0;
+  bool verified = false;
+};
+
+Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options);
+
+}  // namespace yc

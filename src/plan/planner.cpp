@@ -1,0 +1,305 @@
+#include "plan/planner.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <set>
+
+#include "base/hash.h"
+#include "plan/mentions.h"
+#include "plan/unseen.h"
+
+namespace yc {
+
+namespace {
+
+constexpr std::size_t kMostRounds = 40;
+
+}  // namespace
+
+Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options) {
+  return Planner(tree, std::move(moves), options).run();
+}
+
+Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
+    : tree_(tree), options_(std::move(options)), plan_{std::move(moves), {}, {}, {}, {}, {}, 0, 0, 0, false}, overlay_(tree, plan_.moves) {}
+
+Plan Planner::run() {
+  old_ = read_graph(tree_, cache_);
+  plan_.references_read = old_.references.size();
+  respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order);
+  check_holes();
+  std::vector<Mismatch> mismatches;
+  for (plan_.rounds = 1; plan_.rounds <= kMostRounds; ++plan_.rounds) {
+    mismatches = verify();
+    if (mismatches.empty() || !respond(mismatches)) break;
+  }
+  if (mismatches.empty()) {
+    clean_up();
+    plan_.verified = plan_.unsettled.empty();
+  } else {
+    report(mismatches);
+  }
+  list_edits();
+  add_notices();
+  return std::move(plan_);
+}
+
+// Puts the edits of all active ways together. A way that clashes with one already in gives place to its next.
+bool Planner::assemble() {
+  bool whole = true;
+  plan_.edits.clear();
+  auto add_all = [&](const Way& way) {
+    EditMap trial;
+    for (const Edit& edit : way.edits) {
+      auto [at, fresh] = trial.emplace(edit.file, FileEdits());
+      if (fresh) {
+        if (auto known = plan_.edits.find(edit.file); known != plan_.edits.end()) at->second = known->second;
+      }
+      if (!at->second.add(edit.span, edit.text)) return false;
+    }
+    for (auto& [file, edits] : trial) plan_.edits[file] = std::move(edits);
+    return true;
+  };
+  for (auto& [problem, attempt] : attempts_) {
+    while (attempt.active && !add_all(attempt.ways[attempt.next])) {
+      ++attempt.next;
+      attempt.active = attempt.next < attempt.ways.size();
+      whole = false;
+    }
+  }
+  for (const Way& way : extra_) whole = add_all(way) && whole;
+  return whole;
+}
+
+std::vector<Mismatch> Planner::verify() {
+  assemble();
+  overlay_.set_edits(&plan_.edits);
+  new_ = read_graph(overlay_, cache_);
+  return compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits);
+}
+
+bool Planner::advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely) {
+  auto [at, fresh] = attempts_.try_emplace(problem);
+  Attempt& attempt = at->second;
+  if (fresh) {
+    attempt.ways = ways();
+    attempt.likely = likely;
+    attempt.active = !attempt.ways.empty();
+    return attempt.active;
+  }
+  if (!attempt.active) return false;
+  ++attempt.next;
+  attempt.active = attempt.next < attempt.ways.size();
+  return true;
+}
+
+bool Planner::respond(const std::vector<Mismatch>& mismatches) {
+  bool changed = false;
+  std::set<std::int32_t> seen;
+  std::vector<const Mismatch*> folders;
+  for (const Mismatch& mismatch : mismatches) {
+    if (mismatch.kind == Mismatch::Kind::lost && seen.insert(mismatch.reference).second) {
+      changed = respond_to_lost(mismatch) || changed;
+    }
+    if (mismatch.kind == Mismatch::Kind::folder_missing) folders.push_back(&mismatch);
+  }
+  // What was gained may only be the shadow of what was lost, so it is looked at once nothing else moves.
+  if (changed) return true;
+  if (!folders.empty()) changed = respond_to_folders(folders);
+  if (changed) return true;
+  std::set<RelPath> gained;
+  for (const Mismatch& mismatch : mismatches) {
+    if (mismatch.kind == Mismatch::Kind::gained && gained.insert(mismatch.now).second) {
+      changed = respond_to_gain(mismatch) || changed;
+    }
+  }
+  return changed;
+}
+
+bool Planner::respond_to_lost(const Mismatch& mismatch) {
+  const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
+  bool likely = reference.certainty == Certainty::likely;
+  bool changed = advance(fmt::format("ref {}", mismatch.reference), [&] {
+    std::vector<Way> ways = respeller_->ways(mismatch.reference, mismatch.target, mismatch.now);
+    if (reference.role == Role::include || reference.is_pattern) return ways;
+    for (std::int32_t pattern : respeller_->patterns_of(mismatch.target.path)) {
+      std::vector<Way> more = respeller_->pattern_ways(pattern);
+      // A list that a pattern fills is mended at the pattern.
+      ways.insert(ways.begin(), more.begin(), more.end());
+    }
+    return ways;
+  }, likely);
+  return changed;
+}
+
+bool Planner::respond_to_gain(const Mismatch& mismatch) {
+  return advance("gain " + mismatch.now.str(), [&] { return respeller_->exclusions(mismatch.now); }, false);
+}
+
+bool Planner::respond_to_folders(const std::vector<const Mismatch*>& mismatches) {
+  std::map<RelPath, std::vector<const Reference*>> by_script;
+  for (const Mismatch* mismatch : mismatches) {
+    const Reference& product = new_.references[static_cast<std::size_t>(mismatch->new_reference)];
+    if (product.base.anchor != kNoFile) by_script[new_.files.path(product.base.anchor)].push_back(&product);
+  }
+  bool changed = false;
+  for (const auto& [script, products] : by_script) {
+    RelPath old_script = plan_.moves.unmap_file(script);
+    auto bytes = tree_.read(old_script);
+    if (!bytes) continue;
+    changed = advance("folders " + script.str(), [&] {
+      return format_at(products.front()->format).provide_folders(old_script, **bytes, products);
+    }, false) || changed;
+  }
+  return changed;
+}
+
+// Takes away what the move left without use: search roots whose folder is gone, patterns that match nothing any more.
+void Planner::clean_up() {
+  std::vector<Way> wanted;
+  for (const Reference& reference : old_.references) {
+    bool gone = false;
+    if (reference.role == Role::search_root && !reference.targets.empty()) {
+      gone = std::all_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
+        auto image = plan_.moves.map_folder(target.path);
+        return target.kind == Target::Kind::tree && (!image || !overlay_.find(*image));
+      });
+    } else if (reference.is_pattern && !reference.percent && reference.in_list && !reference.targets.empty()) {
+      gone = respeller_->is_emptied(reference);
+    }
+    if (!gone) continue;
+    if (auto way = respeller_->removal(reference)) {
+      bool known = std::any_of(wanted.begin(), wanted.end(), [&](const Way& other) { return other.edits == way->edits; });
+      if (!known) wanted.push_back(std::move(*way));
+    }
+  }
+  if (wanted.empty()) return;
+  extra_ = wanted;
+  if (assemble() && verify().empty()) return;
+  extra_.clear();
+  for (std::size_t i = 0; i < wanted.size() && i < 8; ++i) {
+    extra_.push_back(wanted[i]);
+    if (!assemble() || !verify().empty()) extra_.pop_back();
+  }
+  verify();
+}
+
+void Planner::check_holes() {
+  if (options_.accept_unseen) return;
+  plan_.unsettled = unseen_references(old_, plan_.moves);
+}
+
+Unsettled Planner::describe(const Mismatch& mismatch) const {
+  Unsettled out;
+  const Reference* reference =
+      mismatch.reference >= 0 ? &old_.references[static_cast<std::size_t>(mismatch.reference)] : nullptr;
+  if (reference) {
+    Site place = place_of_use(*reference);
+    if (place.file != kNoFile) {
+      out.file = old_.files.path(place.file);
+      out.span = {place.offset, place.offset};
+      out.has_place = true;
+    }
+    out.text = reference->text.text();
+  }
+  const std::string old_path = mismatch.target.path.str();
+  switch (mismatch.kind) {
+    case Mismatch::Kind::lost: {
+      bool is_folder = tree_.is_folder(mismatch.target.path);
+      bool scattered = is_folder && mismatch.target.kind == Target::Kind::tree && !plan_.moves.map_folder(mismatch.target.path);
+      out.id = scattered ? "scattered" : "lost";
+      if (scattered) {
+        out.reason = fmt::format("names the folder {}, whose files would go to different places", old_path);
+        out.next = "move the folder whole, or leave one file in it";
+      } else {
+        std::string what = old_path.empty() ? "what a rule makes" : old_path;
+        out.reason = fmt::format("leads to {} and could not be made to follow", what);
+        out.next = "edit this place so that it names the file by itself, then move again";
+      }
+      break;
+    }
+    case Mismatch::Kind::gained:
+      out.id = "drift";
+      out.reason = fmt::format("would also take in {}, which changes what is built", mismatch.now.str());
+      out.next = "move it to a folder that no pattern of another unit reaches";
+      break;
+    case Mismatch::Kind::folder_missing:
+      out.id = "folder";
+      out.reason = fmt::format("{} would be made in a folder that nothing makes", new_.references[static_cast<std::size_t>(mismatch.new_reference)].text.text());
+      out.next = "let the rule make its folder (mkdir -p $(@D)), then move again";
+      break;
+    case Mismatch::Kind::compiled:
+      out.id = "twice";
+      out.file = mismatch.target.path;
+      out.text = old_path;
+      out.reason = "would be compiled by more or fewer build units than now";
+      out.next = "look at the lists and patterns that name it";
+      break;
+    case Mismatch::Kind::captured:
+      out.id = "captured";
+      out.reason = fmt::format("leads outside the tree now and would find {} after the move", mismatch.now.str());
+      out.next = "give the moved file another name or folder";
+      break;
+  }
+  return out;
+}
+
+void Planner::report(const std::vector<Mismatch>& mismatches) {
+  std::set<std::tuple<std::string, RelPath, std::uint32_t, std::string>> seen;
+  bool any_lost = std::any_of(mismatches.begin(), mismatches.end(), [](const Mismatch& m) { return m.kind == Mismatch::Kind::lost; });
+  for (const Mismatch& mismatch : mismatches) {
+    // Where something is lost, what is gained or compiled otherwise is its shadow.
+    if (any_lost && (mismatch.kind == Mismatch::Kind::compiled || mismatch.kind == Mismatch::Kind::gained)) continue;
+    Unsettled item = describe(mismatch);
+    if (seen.emplace(item.id, item.file, item.span.begin, item.reason).second) plan_.unsettled.push_back(std::move(item));
+  }
+  if (plan_.unsettled.empty() && !mismatches.empty()) plan_.unsettled.push_back(describe(mismatches.front()));
+}
+
+void Planner::list_edits() {
+  std::set<std::pair<RelPath, Span>> likely, certain;
+  for (const auto& [problem, attempt] : attempts_) {
+    if (!attempt.active) continue;
+    for (const Edit& edit : attempt.ways[attempt.next].edits) (attempt.likely ? likely : certain).emplace(edit.file, edit.span);
+    if (!attempt.ways[attempt.next].remark.empty()) {
+      const Edit& edit = attempt.ways[attempt.next].edits.front();
+      plan_.notices.push_back({"remark", edit.file, edit.span, true, attempt.ways[attempt.next].remark});
+    }
+  }
+  for (const auto& [file, edits] : plan_.edits) {
+    auto bytes = tree_.read(file);
+    if (!bytes) continue;
+    plan_.hashes[file] = content_hash(**bytes);
+    for (const FileEdits::Item& item : edits.items()) {
+      PlannedEdit edit;
+      edit.file = file;
+      edit.span = item.span;
+      edit.before = (*bytes)->substr(item.span.begin, item.span.size());
+      edit.after = item.text;
+      edit.likely = likely.contains({file, item.span}) && !certain.contains({file, item.span});
+      plan_.edit_list.push_back(std::move(edit));
+    }
+  }
+  std::sort(plan_.edit_list.begin(), plan_.edit_list.end(), [](const PlannedEdit& a, const PlannedEdit& b) {
+    return std::tie(a.file, a.span) < std::tie(b.file, b.span);
+  });
+}
+
+void Planner::add_notices() {
+  for (const RelPath& path : plan_.moves.left_behind()) {
+    plan_.notices.push_back({"left-behind", path, {}, false, "is ignored or protected and stays where it is"});
+  }
+  for (const Notice& notice : old_.notices) plan_.notices.push_back(notice);
+  for (Notice& notice : find_mentions(tree_, old_, plan_.moves)) plan_.notices.push_back(std::move(notice));
+  std::set<RelPath> moved;
+  for (const Move& move : plan_.moves.files()) moved.insert(move.from);
+  for (const Reference& reference : old_.references) {
+    bool touched = std::any_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
+      return target.kind == Target::Kind::tree && moved.contains(target.path);
+    });
+    if (touched) ++plan_.references_kept;
+  }
+}
+
+}  // namespace yc

@@ -1,0 +1,54 @@
+// The search for a plan that verifies: propose, read the planned tree, compare, try the next way where it differs.
+#pragma once
+
+#include <functional>
+#include <map>
+#include <memory>
+#include <string>
+
+#include "plan/plan.h"
+#include "tree/overlay_tree.h"
+
+namespace yc {
+
+class Planner {
+ public:
+  Planner(const TreeReader& tree, MoveSet moves, PlanOptions options);
+  Plan run();
+
+ private:
+  // What is tried for one thing that is wrong.
+  struct Attempt {
+    std::vector<Way> ways;
+    std::size_t next = 0;
+    bool active = false;
+    bool likely = false;
+  };
+
+  bool assemble();
+  std::vector<Mismatch> verify();
+  bool respond(const std::vector<Mismatch>& mismatches);
+  bool advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely);
+  bool respond_to_lost(const Mismatch& mismatch);
+  bool respond_to_gain(const Mismatch& mismatch);
+  bool respond_to_folders(const std::vector<const Mismatch*>& mismatches);
+  void clean_up();
+  void check_holes();
+  void report(const std::vector<Mismatch>& mismatches);
+  Unsettled describe(const Mismatch& mismatch) const;
+  void list_edits();
+  void add_notices();
+
+  const TreeReader& tree_;
+  PlanOptions options_;
+  Plan plan_;
+  FactsCache cache_;
+  OverlayTree overlay_;
+  ReferenceGraph old_;
+  ReferenceGraph new_;
+  std::unique_ptr<Respeller> respeller_;
+  std::map<std::string, Attempt> attempts_;
+  std::vector<Way> extra_;  // clean-up that verified
+};
+
+}  // namespace yc

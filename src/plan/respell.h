@@ -1,0 +1,81 @@
+// Finds ways to make a reference lead to where its target went, best first. Each way is only a proposal: the planner
+// applies it in memory, reads the tree again and keeps it if the graph comes out right.
+#pragma once
+
+#include <map>
+#include <vector>
+
+#include "formats/format.h"
+#include "plan/compare.h"
+
+namespace yc {
+
+// Which spelling of an include is tried first (design: search roots, then relative, then a new root).
+enum class IncludeForm : std::uint8_t { root, relative, new_root };
+
+class Respeller {
+ public:
+  Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph, const MoveSet& moves,
+            std::vector<IncludeForm> include_order);
+
+  // Ways for a reference that lost `target`, where the planned tree without edits would lead it to something else.
+  // `now` is where it leads in the planned tree, if anywhere.
+  std::vector<Way> ways(std::int32_t reference, const Target& lost, const RelPath& now) const;
+  // Ways for lists: patterns that once matched `lost_file` and no longer do.
+  std::vector<Way> pattern_ways(std::int32_t pattern) const;
+  // Ways to keep a file that drifted into a pattern's reach out of its list.
+  std::vector<Way> exclusions(const RelPath& new_path) const;
+  // Whether a pattern that matched something matches nothing in the planned tree.
+  bool is_emptied(const Reference& pattern) const;
+  // File patterns that matched an old path.
+  std::vector<std::int32_t> patterns_of(const RelPath& old_file) const;
+  // A way to take a word away altogether.
+  std::optional<Way> removal(const Reference& reference) const;
+
+ private:
+  struct Use {
+    std::int32_t reference;
+    std::size_t piece;
+  };
+  struct Wanted {
+    Place place;
+    bool is_folder = false;
+  };
+
+  std::string new_text(const Piece& piece) const;
+  std::optional<RelPath> base_of(const Reference& reference) const;
+  std::optional<Wanted> wanted(const Reference& reference, const Target& target) const;
+  std::optional<Place> pattern_place(const Reference& reference, bool strict) const;
+  std::optional<std::string> solve(const Reference& reference, std::size_t piece, const Wanted& wanted,
+                                   const RelPath& base) const;
+  std::string spelled(const Reference& reference, const Wanted& wanted, const RelPath& base) const;
+  bool suits_all(FileIndex file, Span span, const std::string& text) const;
+  bool suits(const Reference& reference, const std::string& text) const;
+  std::string with_change(const Reference& reference, FileIndex file, Span span, const std::string& text) const;
+  std::optional<Edit> edit_for(FileIndex file, Span span, const std::string& text, WritingStyle style,
+                               std::uint8_t format) const;
+
+  void piece_ways(const Reference& reference, const Wanted& wanted, const RelPath& base, std::vector<Way>& plain,
+                  std::vector<Way>& climbing) const;
+  void place_ways(const Reference& reference, const Wanted& wanted, const RelPath& base, std::vector<Way>& out) const;
+  void split_ways(const Reference& reference, const Wanted& wanted, const RelPath& base, std::vector<Way>& out) const;
+  void cover_ways(const Reference& reference, const Wanted& wanted, std::vector<Way>& out) const;
+  void include_ways(const Reference& reference, const Target& lost, const RelPath& now, std::vector<Way>& out) const;
+  void new_root_ways(const Reference& reference, const RelPath& target, std::vector<Way>& out) const;
+  std::vector<std::string> sibling_texts(const Reference& pattern, const std::vector<RelPath>& lost,
+                                         const RelPath& base) const;
+  std::size_t shared_by(const Piece& piece) const;
+  Bytes bytes_of(FileIndex file) const;
+
+  const TreeReader& tree_;
+  const TreeReader& planned_;
+  const ReferenceGraph& graph_;
+  const MoveSet& moves_;
+  EditMap no_edits_;
+  Image image_;
+  std::vector<IncludeForm> include_order_;
+  std::map<FileIndex, std::multimap<std::uint32_t, Use>> uses_;  // by end of the piece
+  std::map<RelPath, std::vector<std::int32_t>> patterns_;
+};
+
+}  // namespace yc

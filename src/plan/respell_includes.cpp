@@ -1,0 +1,122 @@
+// Respelling includes: against a search root that the units already have, relative, or with one more root.
+#include <algorithm>
+#include <set>
+
+#include "plan/respell.h"
+
+namespace yc {
+
+
+void Respeller::include_ways(const Reference& reference, const Target& lost, const RelPath& now,
+                             std::vector<Way>& out) const {
+  if (reference.text.pieces().size() != 1) return;
+  const Piece& piece = reference.text.pieces().front();
+  RelPath includer = moves_.map_file(graph_.files.path(reference.key.front().file));
+  RelPath target = moves_.map_file(lost.path);
+  std::string old = reference.text.text();
+
+  // Roots that every context has, after the move, with the root that the old spelling used first.
+  std::vector<RelPath> roots;
+  std::optional<RelPath> used;
+  bool first = true;
+  for (const InContext& in : reference.contexts) {
+    if (in.context == kNoContext) {
+      // Where no build script tells, the folder that the text was relative to counts as a root.
+      std::string full = lost.path.str();
+      auto normal = RelPath::resolve({}, old);
+      if (normal && full.size() > normal->str().size() && full.ends_with("/" + normal->str())) {
+        RelPath folder = RelPath::from_normal(full.substr(0, full.size() - normal->str().size() - 1));
+        if (auto image = moves_.map_folder(folder)) roots.push_back(*image);
+      } else if (normal && full == normal->str()) {
+        roots.push_back({});
+      }
+      first = false;
+      continue;
+    }
+    std::vector<RelPath> here;
+    for (const SearchRoot& root : graph_.contexts[static_cast<std::size_t>(in.context)].roots) {
+      if (root.place.space != Space::tree || (root.quoted_only && reference.angled)) continue;
+      auto hit = RelPath::resolve(root.place.path, old);
+      auto image = root.place.path.is_root() ? std::optional(root.place.path) : moves_.map_folder(root.place.path);
+      if (!image) continue;
+      if (hit && *hit == lost.path && !used) used = *image;
+      here.push_back(*image);
+    }
+    if (first) {
+      roots = here;
+    } else {
+      std::erase_if(roots, [&](const RelPath& root) { return std::find(here.begin(), here.end(), root) == here.end(); });
+    }
+    first = false;
+  }
+  // If nothing else is found instead and the text fits as it stands, what is wrong lies elsewhere.
+  auto leads = [&](const RelPath& folder) {
+    auto path = RelPath::resolve(folder, old);
+    return path && *path == target;
+  };
+  if (now.is_root() && ((!reference.angled && leads(includer.parent())) || std::any_of(roots.begin(), roots.end(), leads))) return;
+  std::vector<std::string> by_root;
+  for (const RelPath& root : roots) {
+    if (target.is_within(root) && target != root) by_root.push_back(std::string(target.below(root)));
+  }
+  std::stable_sort(by_root.begin(), by_root.end(), [](const auto& a, const auto& b) { return a.size() < b.size(); });
+  if (used && target.is_within(*used)) by_root.insert(by_root.begin(), std::string(target.below(*used)));
+
+  auto propose = [&](const std::string& text) {
+    if (auto edit = edit_for(piece.file, piece.span, text, piece.style, reference.format)) out.push_back({{*edit}, ""});
+  };
+  PathStyle style = PathStyle::of(old);
+  for (IncludeForm form : include_order_) {
+    if (form == IncludeForm::root) {
+      for (const std::string& text : by_root) propose(text);
+    } else if (form == IncludeForm::relative) {
+      if (!reference.angled) propose(style.apply(relative_text(includer.parent(), target)));
+    } else {
+      new_root_ways(reference, target, out);
+    }
+  }
+}
+
+// Gives every unit that reaches the including file the folder that makes the old text right again.
+void Respeller::new_root_ways(const Reference& reference, const RelPath& target, std::vector<Way>& out) const {
+  std::string text = reference.text.text();
+  auto normal = RelPath::resolve({}, text);
+  RelPath root = target.parent();
+  bool same_tail = normal && target.str().ends_with(normal->str()) &&
+                   (target.str().size() == normal->str().size() || target.str()[target.str().size() - normal->str().size() - 1] == '/');
+  if (same_tail) {
+    root = RelPath::from_normal(target.str().size() == normal->str().size() ? "" : target.str().substr(0, target.str().size() - normal->str().size() - 1));
+  }
+  std::set<ContextIndex> contexts;
+  for (const InContext& in : reference.contexts) {
+    if (in.context != kNoContext && in.found) contexts.insert(in.context);
+  }
+  std::set<std::pair<Site, std::string>> done;
+  std::vector<std::vector<Way>> choices;
+  for (const Compilation& item : graph_.compilations) {
+    if (!contexts.contains(item.context) || item.unit < 0) continue;
+    const Unit& unit = graph_.units[static_cast<std::size_t>(item.unit)];
+    if (!done.emplace(unit.site, unit.name).second) continue;
+    std::vector<Way> ways = format_at(unit.format).add_search_root(graph_, unit, root, tree_);
+    if (ways.empty()) return;
+    choices.push_back(std::move(ways));
+  }
+  if (choices.empty()) return;
+  std::size_t most = 0;
+  for (const auto& ways : choices) most = std::max(most, ways.size());
+  for (std::size_t i = 0; i < most; ++i) {
+    Way way;
+    for (const auto& ways : choices) {
+      const Way& pick = ways[std::min(i, ways.size() - 1)];
+      way.edits.insert(way.edits.end(), pick.edits.begin(), pick.edits.end());
+    }
+    if (!same_tail) {
+      const Piece& piece = reference.text.pieces().front();
+      auto edit = edit_for(piece.file, piece.span, std::string(target.name()), piece.style, reference.format);
+      if (edit) way.edits.push_back(*edit);
+    }
+    out.push_back(std::move(way));
+  }
+}
+
+}  // namespace yc

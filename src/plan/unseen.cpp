@@ -1,0 +1,62 @@
+#include "plan/unseen.h"
+
+#include <fmt/format.h>
+#include <fnmatch.h>
+
+#include <algorithm>
+#include <set>
+
+namespace yc {
+
+namespace {
+
+// Whether the folder before the first hole moves as a whole, so that its text can follow.
+bool follows(const Hole& hole, const Move& move, const MoveSet& moves) {
+  std::string text = hole.text.text();
+  std::string head = text.substr(0, text.find(kHoleMark));
+  std::size_t cut = head.rfind('/');
+  if (cut == std::string::npos) return false;
+  Place folder = place_of(hole.base.folder, head.substr(0, cut));
+  if (folder.space != Space::tree || folder.path.is_root()) return false;
+  auto image = moves.map_folder(folder.path);
+  return image && *image != folder.path && move.to == *image / move.from.below(folder.path);
+}
+
+}  // namespace
+
+std::vector<Unsettled> unseen_references(const ReferenceGraph& graph, const MoveSet& moves) {
+  std::vector<Unsettled> out;
+  std::set<std::pair<FileIndex, std::uint32_t>> seen;
+  for (const Hole& hole : graph.holes) {
+    if (hole.base.space != Space::tree) continue;
+    std::string pattern = hole.text.pattern_text();
+    bool absolute = pattern.substr(0, kTreeMark.size()) == kTreeMark;
+    if (!absolute && !pattern.empty() && pattern.front() == '/') continue;
+    while (pattern.substr(0, 2) == "./") pattern.erase(0, 2);
+    for (const Move& move : moves.files()) {
+      std::string text = absolute ? marked(Space::tree, move.from) : relative_text(hole.base.folder, move.from);
+      bool fits = fnmatch(pattern.c_str(), text.c_str(), 0) == 0 ||
+                  (pattern.substr(0, 2) == "*/" && fnmatch(pattern.c_str() + 2, text.c_str(), 0) == 0);
+      if (!fits || follows(hole, move, moves)) continue;
+      Passage origin = hole.text.first_origin();
+      if (!seen.emplace(origin.file, origin.span.begin).second) break;
+      Unsettled item;
+      item.id = "unseen";
+      if (origin.file != kNoFile) {
+        item.file = graph.files.path(origin.file);
+        item.span = origin.span;
+        item.has_place = true;
+      }
+      std::string shown;
+      for (char c : hole.text.text()) shown += c == kHoleMark ? "…" : std::string(1, c);
+      item.text = shown;
+      item.reason = fmt::format("has a part that is only known when it runs, and could name {}", move.from.str());
+      item.next = "move the whole folder so that the known part can follow, or add --accept-unseen to take it on yourself";
+      out.push_back(std::move(item));
+      break;
+    }
+  }
+  return out;
+}
+
+}  // namespace yc

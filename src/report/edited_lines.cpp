@@ -1,0 +1,73 @@
+#include "report/edited_lines.h"
+
+#include <algorithm>
+
+namespace yc::report {
+
+namespace {
+
+std::vector<std::string> lines_of(std::string_view text) {
+  std::vector<std::string> out;
+  while (!text.empty()) {
+    std::size_t end = std::min(text.find('\n'), text.size());
+    out.emplace_back(text.substr(0, end));
+    text.remove_prefix(std::min(end + 1, text.size()));
+  }
+  return out;
+}
+
+void drop_common(EditedLines& lines) {
+  while (!lines.before.empty() && !lines.after.empty() && lines.before.front() == lines.after.front()) {
+    lines.before.erase(lines.before.begin());
+    lines.after.erase(lines.after.begin());
+    ++lines.line;
+  }
+  while (!lines.before.empty() && !lines.after.empty() && lines.before.back() == lines.after.back()) {
+    lines.before.pop_back();
+    lines.after.pop_back();
+  }
+}
+
+}  // namespace
+
+std::vector<EditedLines> edited_lines(const Plan& plan, const TreeReader& tree) {
+  std::vector<EditedLines> out;
+  for (std::size_t i = 0; i < plan.edit_list.size();) {
+    const RelPath& file = plan.edit_list[i].file;
+    auto bytes = tree.read(file);
+    if (!bytes) {
+      ++i;
+      continue;
+    }
+    const std::string& text = **bytes;
+    auto line_begin = [&](std::size_t at) {
+      std::size_t cut = at == 0 ? std::string::npos : text.rfind('\n', at - 1);
+      return cut == std::string::npos ? 0 : cut + 1;
+    };
+    auto line_end = [&](std::size_t at) { return std::min(text.find('\n', at), text.size()); };
+    std::size_t begin = line_begin(plan.edit_list[i].span.begin);
+    std::size_t end = line_end(plan.edit_list[i].span.end);
+    EditedLines lines;
+    lines.file = file;
+    lines.line = position_at(text, static_cast<std::uint32_t>(begin)).line;
+    lines.likely = true;
+    std::string after;
+    std::size_t at = begin;
+    while (i < plan.edit_list.size() && plan.edit_list[i].file == file && plan.edit_list[i].span.begin <= end) {
+      const PlannedEdit& edit = plan.edit_list[i];
+      after += text.substr(at, edit.span.begin - at) + edit.after;
+      at = edit.span.end;
+      end = std::max(end, line_end(edit.span.end));
+      lines.likely = lines.likely && edit.likely;
+      ++i;
+    }
+    after += text.substr(at, end - at);
+    lines.before = lines_of(text.substr(begin, end - begin));
+    lines.after = lines_of(after);
+    drop_common(lines);
+    out.push_back(std::move(lines));
+  }
+  return out;
+}
+
+}  // namespace yc::report

@@ -1,0 +1,142 @@
+#include "report/json.h"
+
+#include <nlohmann/json.hpp>
+
+#include "report/text.h"
+
+namespace yc::report {
+
+namespace {
+
+using json = nlohmann::ordered_json;
+
+std::string dump(const json& value) { return value.dump(2) + "\n"; }
+
+json place(const RelPath& file, const Span& span, bool has_place, const TreeReader& tree) {
+  json out;
+  out["file"] = printable(file.str());
+  if (!has_place) return out;
+  auto bytes = tree.read(file);
+  if (!bytes) return out;
+  Position at = position_at(**bytes, span.begin);
+  out["line"] = at.line;
+  out["column"] = at.column;
+  return out;
+}
+
+json paths(const std::vector<RelPath>& list) {
+  json out = json::array();
+  for (const RelPath& path : list) out.push_back(path.is_root() ? "." : printable(path.str()));
+  return out;
+}
+
+json seen(const Seen& item, const TreeReader& tree) {
+  json out = place(item.file, item.span, item.has_place, tree);
+  out["role"] = name_of(item.role);
+  out["text"] = printable(item.text);
+  out["certainty"] = item.likely ? "likely" : "certain";
+  out["targets"] = paths(item.targets);
+  return out;
+}
+
+}  // namespace
+
+std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome, int journal) {
+  json out;
+  out["outcome"] = outcome == Outcome::previewed ? "previewed" : outcome == Outcome::carried_out ? "carried-out" : "unsettled";
+  if (outcome == Outcome::carried_out) out["journal"] = journal;
+  out["verified"] = plan.verified;
+  out["moves"] = json::array();
+  for (const Move& move : plan.moves.files()) out["moves"].push_back({{"from", printable(move.from.str())}, {"to", printable(move.to.str())}});
+  out["edits"] = json::array();
+  for (const PlannedEdit& edit : plan.edit_list) {
+    json item = place(edit.file, edit.span, true, tree);
+    item["before"] = printable(edit.before);
+    item["after"] = printable(edit.after);
+    item["certainty"] = edit.likely ? "likely" : "certain";
+    out["edits"].push_back(std::move(item));
+  }
+  out["unsettled"] = json::array();
+  for (const Unsettled& problem : plan.unsettled) {
+    json item = place(problem.file, problem.span, problem.has_place, tree);
+    item["id"] = problem.id;
+    item["text"] = printable(problem.text);
+    item["reason"] = printable(problem.reason);
+    item["next"] = printable(problem.next);
+    out["unsettled"].push_back(std::move(item));
+  }
+  out["notices"] = json::array();
+  for (const Notice& notice : plan.notices) {
+    json item = place(notice.file, notice.span, notice.has_place, tree);
+    item["id"] = notice.id;
+    item["message"] = printable(notice.message);
+    out["notices"].push_back(std::move(item));
+  }
+  return dump(out);
+}
+
+std::string neighbours_json(const std::vector<Neighbours>& found, const TreeReader& tree) {
+  json out = json::array();
+  for (const Neighbours& one : found) {
+    json item;
+    item["path"] = one.path.is_root() ? "." : printable(one.path.str());
+    item["incoming"] = json::array();
+    for (const Seen& reference : one.incoming) item["incoming"].push_back(seen(reference, tree));
+    item["outgoing"] = json::array();
+    for (const Seen& reference : one.outgoing) item["outgoing"].push_back(seen(reference, tree));
+    out.push_back(std::move(item));
+  }
+  return dump(out);
+}
+
+std::string findings_json(const std::vector<Finding>& findings, const TreeReader& tree) {
+  json out = json::array();
+  for (const Finding& finding : findings) {
+    json item = place(finding.file, finding.span, finding.has_place, tree);
+    item["id"] = finding.id;
+    item["message"] = printable(finding.message);
+    if (!finding.suggestion.empty()) item["suggestion"] = printable(finding.suggestion);
+    out.push_back(std::move(item));
+  }
+  return dump(out);
+}
+
+std::string survey_json(const Survey& survey, const std::string& root, const std::vector<std::pair<std::string, std::string>>& settings) {
+  json out;
+  out["root"] = printable(root);
+  for (const auto& [key, value] : settings) out["settings"][key] = printable(value);
+  out["files"] = survey.files;
+  out["formats"] = survey.files_by_format;
+  out["units"] = json::array();
+  for (const auto& unit : survey.units) {
+    out["units"].push_back({{"name", printable(unit.name)}, {"format", unit.format}, {"sources", unit.sources}, {"roots", paths(unit.roots)}});
+  }
+  out["search_roots"] = json::array();
+  for (const auto& [folder, users] : survey.search_roots) out["search_roots"].push_back({{"folder", folder.is_root() ? "." : printable(folder.str())}, {"units", users}});
+  out["patterns"] = json::array();
+  for (const auto& [text, files] : survey.patterns) out["patterns"].push_back({{"pattern", printable(text)}, {"files", files}});
+  out["references"] = survey.by_role;
+  out["likely"] = survey.likely;
+  out["dangling"] = survey.dangling;
+  out["unseen"] = survey.unseen;
+  return dump(out);
+}
+
+std::string undo_json(const StoredJournal& stored) {
+  json out;
+  out["journal"] = stored.number;
+  out["command"] = printable(stored.journal.command);
+  out["moves"] = json::array();
+  for (const JournalMove& item : stored.journal.moves) out["moves"].push_back({{"from", printable(item.move.to.str())}, {"to", printable(item.move.from.str())}});
+  out["restored"] = json::array();
+  for (const JournalEdit& item : stored.journal.edits) out["restored"].push_back(printable(item.from.str()));
+  return dump(out);
+}
+
+std::string error_json(const Error& error) {
+  json out;
+  out["error"] = {{"place", printable(error.place)}, {"message", printable(error.message)}, {"next", printable(error.next)}};
+  return dump(out);
+}
+
+}  // namespace yc::report

@@ -1,0 +1,235 @@
+#include "report/text.h"
+
+#include <fmt/color.h>
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "report/edited_lines.h"
+
+namespace yc::report {
+
+namespace {
+
+constexpr std::size_t kMostListed = 40;  // of one kind, unless everything is asked for
+
+std::string paint(const TextStyle& style, fmt::terminal_color color, const std::string& text) {
+  return style.color ? fmt::format(fmt::fg(color), "{}", text) : text;
+}
+std::string strong(const TextStyle& style, const std::string& text) {
+  return style.color ? fmt::format(fmt::emphasis::bold, "{}", text) : text;
+}
+std::string faint(const TextStyle& style, const std::string& text) {
+  return style.color ? fmt::format(fmt::emphasis::faint, "{}", text) : text;
+}
+
+std::string place(const RelPath& file, const Span& span, bool has_place, const TreeReader& tree) {
+  if (!has_place) return printable(file.str());
+  auto bytes = tree.read(file);
+  if (!bytes) return printable(file.str());
+  Position at = position_at(**bytes, span.begin);
+  return fmt::format("{}:{}:{}", printable(file.str()), at.line, at.column);
+}
+
+std::size_t valid_sequence(std::string_view text) {
+  auto byte = [&](std::size_t i) { return i < text.size() ? static_cast<unsigned char>(text[i]) : 0U; };
+  unsigned lead = byte(0);
+  std::size_t size = lead < 0x80 ? 1 : lead >= 0xC2 && lead < 0xE0 ? 2 : lead >= 0xE0 && lead < 0xF0 ? 3 : lead >= 0xF0 && lead < 0xF5 ? 4 : 0;
+  if (size == 0 || size > text.size()) return 0;
+  for (std::size_t i = 1; i < size; ++i) {
+    if ((byte(i) & 0xC0U) != 0x80U) return 0;
+  }
+  return size;
+}
+
+}  // namespace
+
+std::string printable(std::string_view text) {
+  std::string out;
+  while (!text.empty()) {
+    std::size_t size = valid_sequence(text);
+    unsigned char first = static_cast<unsigned char>(text.front());
+    if (size == 0 || (size == 1 && (first < 0x20 || first == 0x7f) && first != '\t')) {
+      out += first == '\n' ? std::string("\\n") : fmt::format("\\x{:02x}", first);
+      text.remove_prefix(1);
+    } else {
+      out += text.substr(0, size);
+      text.remove_prefix(size);
+    }
+  }
+  return out;
+}
+
+std::string count(std::size_t number, const char* one, const char* many) {
+  return fmt::format("{} {}", number, number == 1 ? one : many);
+}
+
+std::string error_text(const Error& error) {
+  std::string out = "yellow-compass: ";
+  if (!error.place.empty()) out += printable(error.place) + ": ";
+  out += printable(error.message);
+  if (!error.next.empty()) out += "\n  " + printable(error.next);
+  return out + "\n";
+}
+
+std::string summary_text(const Plan& plan) {
+  std::size_t files = 0;
+  for (const auto& [file, edits] : plan.edits) files += edits.empty() ? 0 : 1;
+  return fmt::format("{}, {} in {}", count(plan.moves.files().size(), "file moves", "files move"),
+                     count(plan.edit_list.size(), "edit", "edits"), count(files, "file", "files"));
+}
+
+std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
+  std::string out = strong(style, "Moves") + "\n";
+  std::size_t listed = 0;
+  for (const Move& move : plan.moves.requested()) {
+    bool is_folder = tree.is_folder(move.from);
+    out += fmt::format("  {}{} -> {}{}\n", printable(move.from.str()), is_folder ? "/" : "", printable(move.to.str()), is_folder ? "/" : "");
+    if (++listed == kMostListed && !style.verbose && plan.moves.requested().size() > kMostListed) {
+      out += fmt::format("  and {} more (-v lists all)\n", plan.moves.requested().size() - listed);
+      break;
+    }
+  }
+  if (plan.edit_list.empty()) {
+    out += strong(style, "Edits") + "\n  none are needed\n";
+    return out;
+  }
+  out += strong(style, "Edits") + "\n";
+  RelPath current;
+  bool first = true;
+  for (const EditedLines& lines : edited_lines(plan, tree)) {
+    if (first || lines.file != current) {
+      RelPath to = plan.moves.map_file(lines.file);
+      out += "  " + printable(lines.file.str());
+      if (to != lines.file) out += faint(style, " (becomes " + printable(to.str()) + ")");
+      out += "\n";
+      current = lines.file;
+      first = false;
+    }
+    std::string number = std::to_string(lines.line);
+    for (const std::string& line : lines.before) {
+      out += fmt::format("    {:>5} {}\n", number, paint(style, fmt::terminal_color::red, "- " + printable(line)));
+      number.clear();
+    }
+    for (const std::string& line : lines.after) {
+      out += fmt::format("    {:>5} {}{}\n", number, paint(style, fmt::terminal_color::green, "+ " + printable(line)), lines.likely ? faint(style, "   (likely)") : "");
+      number.clear();
+    }
+  }
+  return out;
+}
+
+std::string notices_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
+  if (plan.notices.empty()) return "";
+  std::string out = strong(style, "Notices") + "\n";
+  std::size_t listed = 0;
+  for (const Notice& notice : plan.notices) {
+    out += fmt::format("  {}: {}\n", place(notice.file, notice.span, notice.has_place, tree), printable(notice.message));
+    if (++listed == 12 && !style.verbose && plan.notices.size() > listed) {
+      out += fmt::format("  and {} more (-v lists all)\n", plan.notices.size() - listed);
+      break;
+    }
+  }
+  return out;
+}
+
+std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
+  std::string out = fmt::format("Not carried out, nothing was changed: {} in the way.\n",
+                                count(plan.unsettled.size(), "reference stands", "references stand"));
+  std::size_t listed = 0;
+  for (const Unsettled& item : plan.unsettled) {
+    out += fmt::format("  {}: {}\n", strong(style, place(item.file, item.span, item.has_place, tree)),
+                       (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
+    out += "    " + printable(item.next) + "\n";
+    if (++listed == kMostListed && !style.verbose && plan.unsettled.size() > listed) {
+      out += fmt::format("  and {} more (-v lists all)\n", plan.unsettled.size() - listed);
+      break;
+    }
+  }
+  return out;
+}
+
+namespace {
+
+std::string targets_text(const std::vector<RelPath>& targets) {
+  if (targets.empty()) return "nowhere in the tree";
+  std::string out = printable(targets.front().str());
+  if (out.empty()) out = ".";
+  if (targets.size() > 1) out += fmt::format(" and {} more", targets.size() - 1);
+  return out;
+}
+
+std::string seen_lines(const std::vector<Seen>& list, const TreeReader& tree, const TextStyle& style, bool with_target) {
+  std::string out;
+  for (const Seen& seen : list) {
+    out += fmt::format("    {}  {} {}", place(seen.file, seen.span, seen.has_place, tree), faint(style, std::string(name_of(seen.role))), printable(seen.text));
+    if (with_target) out += " -> " + targets_text(seen.targets);
+    if (seen.likely) out += faint(style, " (likely)");
+    out += "\n";
+  }
+  return out;
+}
+
+}  // namespace
+
+std::string neighbours_text(const Neighbours& found, const TreeReader& tree, const TextStyle& style) {
+  std::string name = strong(style, printable(found.path.is_root() ? "." : found.path.str()));
+  std::string out = name + "\n";
+  out += fmt::format("  referred to {}\n", found.incoming.empty() ? "by nothing" : "from " + count(found.incoming.size(), "place", "places"));
+  out += seen_lines(found.incoming, tree, style, false);
+  out += fmt::format("  refers to {}\n", found.outgoing.empty() ? "nothing in the tree" : count(found.outgoing.size(), "thing", "things"));
+  out += seen_lines(found.outgoing, tree, style, true);
+  return out;
+}
+
+std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree, const TextStyle& style) {
+  if (findings.empty()) return "Every reference leads somewhere.\n";
+  std::string out;
+  for (const Finding& item : findings) {
+    out += fmt::format("{}: {} [{}]\n", strong(style, place(item.file, item.span, item.has_place, tree)), printable(item.message), item.id);
+    if (!item.suggestion.empty()) out += "  most likely meant: " + printable(item.suggestion) + "\n";
+  }
+  out += count(findings.size(), "finding", "findings") + "\n";
+  return out;
+}
+
+std::string survey_text(const Survey& survey, const std::string& root, const std::vector<std::string>& settings, const TextStyle& style) {
+  std::string out = fmt::format("{} {}\n", strong(style, "Root"), printable(root));
+  for (const std::string& line : settings) out += "  " + printable(line) + "\n";
+  out += fmt::format("{} {}\n", strong(style, "Files"), survey.files);
+  for (const auto& [format, files] : survey.files_by_format) {
+    if (files > 0) out += fmt::format("  {:<12} {}\n", format, files);
+  }
+  out += fmt::format("{} {}\n", strong(style, "Build units"), survey.units.size());
+  for (const auto& unit : survey.units) {
+    out += fmt::format("  {:<32} {:<6} {}", printable(unit.name), unit.format, count(unit.sources, "source", "sources"));
+    std::string roots;
+    for (const RelPath& folder : unit.roots) roots += (roots.empty() ? "" : " ") + (folder.is_root() ? "." : printable(folder.str()));
+    if (!roots.empty()) out += ", looks in " + roots;
+    out += "\n";
+  }
+  if (!survey.search_roots.empty()) {
+    out += fmt::format("{} {}\n", strong(style, "Search roots"), survey.search_roots.size());
+    for (const auto& [folder, users] : survey.search_roots) {
+      out += fmt::format("  {:<32} used by {}\n", folder.is_root() ? "." : printable(folder.str()), count(users, "unit", "units"));
+    }
+  }
+  if (!survey.patterns.empty()) {
+    out += fmt::format("{} {}\n", strong(style, "Patterns"), survey.patterns.size());
+    for (const auto& [text, files] : survey.patterns) out += fmt::format("  {:<32} matches {}\n", printable(text), files);
+  }
+  std::size_t total = 0;
+  for (const auto& [role, number] : survey.by_role) total += number;
+  out += fmt::format("{} {}\n", strong(style, "References"), total);
+  for (const auto& [role, number] : survey.by_role) out += fmt::format("  {:<12} {}\n", role, number);
+  out += fmt::format("  of these {} likely, {} dangling; {} with a part that evaluation cannot know\n", survey.likely, survey.dangling,
+                     count(survey.unseen, "text", "texts"));
+  return out;
+}
+
+std::string undo_text(const StoredJournal& stored) {
+  return fmt::format("Undone: {} moved back, {} restored. ({})\n", count(stored.journal.moves.size(), "file", "files"),
+                     count(stored.journal.edits.size(), "edited file", "edited files"), printable(stored.journal.command));
+}
+
+}  // namespace yc::report

@@ -1,0 +1,34 @@
+// Results as text for a terminal. Nothing here reads a disk; what is not printable is shown escaped.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "carry/journal.h"
+#include "inspect/inspect.h"
+#include "plan/plan.h"
+#include "tree/tree_reader.h"
+
+namespace yc::report {
+
+struct TextStyle {
+  bool color = false;
+  bool verbose = false;
+};
+
+// Bytes that are not valid UTF-8, and control characters, as \xNN.
+std::string printable(std::string_view text);
+std::string error_text(const Error& error);
+// What moves and each edited line before and after; then what is worth knowing.
+std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
+// What stands in the way of a plan that does not verify.
+std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
+std::string notices_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
+std::string summary_text(const Plan& plan);
+std::string neighbours_text(const Neighbours& found, const TreeReader& tree, const TextStyle& style);
+std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree, const TextStyle& style);
+std::string survey_text(const Survey& survey, const std::string& root, const std::vector<std::string>& settings, const TextStyle& style);
+std::string undo_text(const StoredJournal& journal);
+std::string count(std::size_t number, const char* one, const char* many);
+
+}  // namespace yc::report

@@ -1,0 +1,253 @@
+#include "tree/disk_tree.h"
+
+#include <dirent.h>
+#include <fcntl.h>
+#include <git2.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <cerrno>
+#include <cstring>
+#include <filesystem>
+
+#include "tree/ignore_rules.h"
+
+namespace yc {
+
+namespace {
+
+struct Listed {
+  std::string name;
+  Entry entry;
+};
+
+Entry entry_of(const struct stat& info) {
+  Entry entry;
+  entry.kind = S_ISDIR(info.st_mode) ? EntryKind::folder : S_ISLNK(info.st_mode) ? EntryKind::link : EntryKind::file;
+  entry.size = static_cast<std::uint64_t>(info.st_size);
+  entry.mtime_ns = info.st_mtim.tv_sec * 1'000'000'000LL + info.st_mtim.tv_nsec;
+  return entry;
+}
+
+// Lists a folder, leaving out what is neither file, folder nor link.
+Result<std::vector<Listed>> list_folder(const std::string& folder) {
+  DIR* handle = opendir(folder.c_str());
+  if (!handle) return Error{Failure::io, folder, std::strerror(errno), "check the folder's permissions"};
+  std::vector<Listed> out;
+  while (const dirent* item = readdir(handle)) {
+    std::string name = item->d_name;
+    if (name == "." || name == "..") continue;
+    struct stat info {};
+    if (fstatat(dirfd(handle), item->d_name, &info, AT_SYMLINK_NOFOLLOW) != 0) continue;
+    if (!S_ISREG(info.st_mode) && !S_ISDIR(info.st_mode) && !S_ISLNK(info.st_mode)) continue;
+    out.push_back({std::move(name), entry_of(info)});
+  }
+  closedir(handle);
+  std::sort(out.begin(), out.end(), [](const Listed& a, const Listed& b) { return a.name < b.name; });
+  return out;
+}
+
+bool is_version_control(std::string_view name) { return name == ".git" || name == ".hg" || name == ".svn"; }
+
+bool is_build_output(const std::vector<Listed>& content) {
+  return std::any_of(content.begin(), content.end(), [](const Listed& item) { return item.name == "CMakeCache.txt"; });
+}
+
+}  // namespace
+
+Result<std::unique_ptr<DiskTree>> DiskTree::scan(std::string root, const ScanOptions& options) {
+  auto tree = std::unique_ptr<DiskTree>(new DiskTree());
+  tree->root_ = std::move(root);
+  tree->nodes_[RelPath()].entry.kind = EntryKind::folder;
+  IgnoreRules rules(tree->root_);
+  if (Status ok = tree->load({}, false, rules, options); !ok) return ok.error();
+  return tree;
+}
+
+Status DiskTree::load(const RelPath& folder, bool inside_ignored, const IgnoreRules& rules,
+                      const ScanOptions& options) {
+  auto listed = list_folder(absolute(folder));
+  if (!listed) {
+    if (folder.is_root()) return listed.error();
+    nodes_[folder].entry.guarded = true;  // what cannot be read is left alone
+    return {};
+  }
+  if (!folder.is_root() && is_build_output(*listed)) {
+    nodes_[folder].entry.ignored = true;
+    inside_ignored = true;
+  }
+  if (inside_ignored) {
+    nodes_[folder].loaded = false;
+    return {};
+  }
+  std::vector<RelPath> subfolders;
+  for (Listed& item : *listed) {
+    RelPath path = folder / item.name;
+    bool is_folder = item.entry.kind == EntryKind::folder;
+    nodes_[folder].names.push_back(item.name);
+    Node node;
+    node.entry = item.entry;
+    node.entry.guarded = nodes_[folder].entry.guarded || is_version_control(item.name) ||
+                         item.name == ".yellow-compass" ||
+                         std::find(options.guarded.begin(), options.guarded.end(), path) != options.guarded.end();
+    bool secret = is_version_control(item.name) || item.name == ".yellow-compass";
+    node.entry.ignored = !secret && (item.name == "node_modules" || rules.ignores(path, is_folder));
+    node.loaded = !is_folder || (!node.entry.ignored && !secret);
+    if (is_folder && node.loaded) subfolders.push_back(path);
+    nodes_[path] = std::move(node);
+  }
+  for (const RelPath& path : subfolders) {
+    if (Status ok = load(path, false, rules, options); !ok) return ok;
+  }
+  return {};
+}
+
+void DiskTree::load_ignored(const RelPath& folder) const {
+  Node& node = nodes_[folder];
+  node.loaded = true;
+  auto listed = list_folder(absolute(folder));
+  if (!listed) return;
+  std::vector<std::string> names;
+  for (Listed& item : *listed) {
+    Node child;
+    child.entry = item.entry;
+    child.entry.ignored = true;
+    child.loaded = item.entry.kind != EntryKind::folder;
+    nodes_[folder / item.name] = std::move(child);
+    names.push_back(std::move(item.name));
+  }
+  nodes_[folder].names = std::move(names);
+}
+
+const Entry* DiskTree::find(const RelPath& path) const {
+  std::lock_guard lock(lazy_);
+  auto at = nodes_.find(path);
+  if (at != nodes_.end()) return &at->second.entry;
+  if (path.is_root()) return nullptr;
+  // Perhaps it lies in an ignored folder that was not looked into.
+  RelPath up = path.parent();
+  const Entry* folder = find(up);
+  if (!folder || folder->kind != EntryKind::folder) return nullptr;
+  if (!nodes_[up].loaded && nodes_[up].entry.ignored) {
+    load_ignored(up);
+    at = nodes_.find(path);
+    if (at != nodes_.end()) return &at->second.entry;
+  }
+  return nullptr;
+}
+
+std::vector<std::string> DiskTree::children(const RelPath& folder) const {
+  std::lock_guard lock(lazy_);
+  if (!find(folder)) return {};
+  if (!nodes_[folder].loaded && nodes_[folder].entry.ignored) load_ignored(folder);
+  return nodes_[folder].names;
+}
+
+std::vector<RelPath> DiskTree::files() const {
+  std::lock_guard lock(lazy_);
+  std::vector<RelPath> out;
+  for (const auto& [path, node] : nodes_) {
+    if (node.entry.kind != EntryKind::folder && !node.entry.ignored) out.push_back(path);
+  }
+  std::sort(out.begin(), out.end());
+  return out;
+}
+
+namespace {
+
+constexpr std::uint64_t kHeldLimit = 64'000'000;
+
+}  // namespace
+
+Result<Bytes> DiskTree::read(const RelPath& path) const {
+  {
+    std::lock_guard lock(lazy_);
+    if (auto at = contents_.find(path); at != contents_.end()) return at->second;
+  }
+  Result<Bytes> bytes = read_afresh(path);
+  if (bytes) {
+    std::lock_guard lock(lazy_);
+    if (held_ + (*bytes)->size() <= kHeldLimit) {
+      held_ += (*bytes)->size();
+      contents_.emplace(path, *bytes);
+    }
+  }
+  return bytes;
+}
+
+Result<Bytes> DiskTree::read_afresh(const RelPath& path) const {
+  std::string name = absolute(path);
+  const Entry* entry = find(path);
+  auto fail = [&] { return Error{Failure::io, path.str(), std::strerror(errno), "check that it can be read"}; };
+  auto bytes = std::make_shared<std::string>();
+  if (entry && entry->kind == EntryKind::link) {
+    bytes->resize(entry->size + 1);
+    ssize_t size = readlink(name.c_str(), bytes->data(), bytes->size());
+    if (size < 0) return fail();
+    bytes->resize(static_cast<std::size_t>(size));
+    return Bytes(bytes);
+  }
+  int handle = open(name.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW);
+  if (handle < 0) return fail();
+  struct stat info {};
+  if (fstat(handle, &info) == 0) bytes->resize(static_cast<std::size_t>(info.st_size));
+  std::size_t at = 0;
+  while (true) {
+    if (at == bytes->size()) bytes->resize(at + 1);  // one more byte tells the end from a file that grew
+    ssize_t got = ::read(handle, bytes->data() + at, bytes->size() - at);
+    if (got < 0 && errno == EINTR) continue;
+    if (got < 0) {
+      Error error = fail();
+      close(handle);
+      return error;
+    }
+    if (got == 0) break;
+    at += static_cast<std::size_t>(got);
+  }
+  close(handle);
+  bytes->resize(at);
+  return Bytes(bytes);
+}
+
+namespace {
+
+// The repository that a folder is in, or an empty pair: its working tree and its own folder, without a trailing '/'.
+std::pair<std::string, std::string> repository_of(const std::string& folder) {
+  git_libgit2_init();
+  git_repository* repository = nullptr;
+  std::pair<std::string, std::string> out;
+  if (git_repository_open_ext(&repository, folder.c_str(), 0, nullptr) == 0) {
+    auto trimmed = [](const char* text) {
+      std::string path = text ? text : "";
+      while (path.size() > 1 && path.back() == '/') path.pop_back();
+      return path;
+    };
+    out = {trimmed(git_repository_workdir(repository)), trimmed(git_repository_path(repository))};
+    git_repository_free(repository);
+  }
+  git_libgit2_shutdown();
+  return out;
+}
+
+}  // namespace
+
+std::string find_root(const std::string& start) {
+  namespace fs = std::filesystem;
+  std::error_code error;
+  fs::path here = fs::canonical(start, error);
+  if (error) return start;
+  for (fs::path up = here;; up = up.parent_path()) {
+    if (fs::exists(up / "yellow-compass.toml", error)) return up.string();
+    if (up == up.parent_path()) break;
+  }
+  std::string top = repository_of(here.string()).first;
+  return top.empty() ? here.string() : top;
+}
+
+std::string state_folder(const std::string& root) {
+  std::string own = repository_of(root).second;
+  return own.empty() ? root + "/.yellow-compass" : own + "/yellow-compass";
+}
+
+}  // namespace yc

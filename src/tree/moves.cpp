@@ -1,0 +1,160 @@
+#include "tree/moves.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <set>
+
+namespace yc {
+
+namespace {
+
+Error refuse(const RelPath& path, std::string message, std::string next = "") {
+  return Error{Failure::usage, path.str(), std::move(message), std::move(next)};
+}
+
+struct Expansion {
+  std::vector<Move> files;
+  std::vector<RelPath> left_behind;
+};
+
+void expand(const TreeReader& tree, const RelPath& from, const RelPath& to, Expansion& out) {
+  for (const std::string& name : tree.children(from)) {
+    RelPath path = from / name;
+    const Entry* entry = tree.find(path);
+    if (!entry) continue;
+    if (entry->ignored || entry->guarded) {
+      out.left_behind.push_back(path);
+    } else if (entry->kind == EntryKind::folder) {
+      expand(tree, path, to / name, out);
+    } else {
+      out.files.push_back({path, to / name});
+    }
+  }
+}
+
+Status check_source(const TreeReader& tree, const Move& move) {
+  const Entry* entry = tree.find(move.from);
+  if (!entry) return refuse(move.from, "there is no such file or folder");
+  if (move.from.is_root()) return refuse(move.from, "the root of the tree cannot be moved");
+  if (entry->guarded) return refuse(move.from, "is protected", "it belongs to version control or the configuration protects it");
+  if (entry->ignored) return refuse(move.from, "is ignored by version control or is a build output", "move its source instead");
+  if (entry->kind == EntryKind::folder && move.to != move.from && move.to.is_within(move.from)) {
+    return refuse(move.from, fmt::format("a folder cannot be moved into itself ({})", move.to.str()));
+  }
+  return {};
+}
+
+}  // namespace
+
+Result<MoveSet> MoveSet::make(const TreeReader& tree, std::vector<Move> requested) {
+  MoveSet set;
+  std::set<RelPath> sources;
+  for (const Move& move : requested) {
+    if (Status ok = check_source(tree, move); !ok) return ok.error();
+    if (!sources.insert(move.from).second) return refuse(move.from, "is moved twice");
+  }
+  // A nested entry moves by its own line; its folder's line does not touch it.
+  std::vector<Move> by_depth = requested;
+  std::stable_sort(by_depth.begin(), by_depth.end(),
+                   [](const Move& a, const Move& b) { return a.from.str().size() > b.from.str().size(); });
+  for (const Move& move : by_depth) {
+    Expansion expansion;
+    if (tree.is_folder(move.from)) {
+      expand(tree, move.from, move.to, expansion);
+    } else {
+      expansion.files.push_back(move);
+    }
+    for (Move& file : expansion.files) {
+      if (set.forward_.emplace(file.from, file.to).second) set.files_.push_back(std::move(file));
+    }
+    set.left_behind_.insert(set.left_behind_.end(), expansion.left_behind.begin(), expansion.left_behind.end());
+  }
+  std::erase_if(set.files_, [](const Move& move) { return move.from == move.to; });
+  std::erase_if(set.forward_, [](const auto& pair) { return pair.first == pair.second; });
+  std::sort(set.files_.begin(), set.files_.end());
+  for (const Move& move : set.files_) {
+    auto [at, fresh] = set.backward_.emplace(move.to, move.from);
+    if (!fresh) {
+      return refuse(move.to, fmt::format("two moves lead here: {} and {}", at->second.str(), move.from.str()));
+    }
+  }
+  for (const Move& move : set.files_) {
+    const Entry* there = tree.find(move.to);
+    if (there && there->kind == EntryKind::folder) {
+      return refuse(move.to, "is a folder already", "end the target with / to move into it");
+    }
+    if (there && !set.forward_.contains(move.to)) {
+      return refuse(move.to, fmt::format("exists already; {} cannot take its place", move.from.str()));
+    }
+    for (RelPath up = move.to.parent(); !up.is_root(); up = up.parent()) {
+      const Entry* entry = tree.find(up);
+      if (entry && entry->kind != EntryKind::folder && !set.forward_.contains(up)) {
+        return refuse(move.to, fmt::format("{} is a file, not a folder", up.str()));
+      }
+      if (entry && (entry->guarded || entry->ignored)) {
+        return refuse(move.to, fmt::format("{} is protected, ignored or a build output", up.str()),
+                      "choose another folder");
+      }
+      if (set.backward_.contains(up)) return refuse(move.to, fmt::format("{} is to be a file, not a folder", up.str()));
+    }
+    if (there && there->guarded) return refuse(move.to, "is protected");
+  }
+  set.requested_ = std::move(requested);
+  set.map_folders(tree);
+  return set;
+}
+
+void MoveSet::map_folders(const TreeReader& tree) {
+  std::set<RelPath> touched;
+  for (const Move& move : files_) {
+    for (RelPath up = move.from.parent(); !up.is_root(); up = up.parent()) {
+      if (!touched.insert(up).second) break;
+    }
+  }
+  // Deepest first, so that a folder can ask its subfolders.
+  std::vector<RelPath> order(touched.begin(), touched.end());
+  std::stable_sort(order.begin(), order.end(),
+                   [](const RelPath& a, const RelPath& b) { return a.str().size() > b.str().size(); });
+  for (const RelPath& folder : order) {
+    bool stays = false;
+    bool scattered = false;
+    std::optional<RelPath> common;
+    for (const std::string& name : tree.children(folder)) {
+      RelPath path = folder / name;
+      const Entry* entry = tree.find(path);
+      if (!entry || entry->ignored) continue;
+      std::optional<RelPath> image =
+          entry->kind == EntryKind::folder ? map_folder(path) : std::optional<RelPath>(map_file(path));
+      stays = stays || (image && *image == path);
+      if (!image || image->name() != name || (common && *common != image->parent())) {
+        scattered = true;
+      } else {
+        common = image->parent();
+      }
+    }
+    if (scattered) common.reset();
+    // A swap can bring other files to the emptied folder; it is still this one's content that counts.
+    folders_[folder] = stays ? std::optional<RelPath>(folder) : common;
+  }
+  for (const Move& move : requested_) {
+    if (tree.is_folder(move.from)) folders_[move.from] = move.to;
+  }
+}
+
+RelPath MoveSet::map_file(const RelPath& old_file) const {
+  auto at = forward_.find(old_file);
+  return at == forward_.end() ? old_file : at->second;
+}
+
+RelPath MoveSet::unmap_file(const RelPath& new_file) const {
+  auto at = backward_.find(new_file);
+  return at == backward_.end() ? new_file : at->second;
+}
+
+std::optional<RelPath> MoveSet::map_folder(const RelPath& old_folder) const {
+  auto at = folders_.find(old_folder);
+  return at == folders_.end() ? std::optional<RelPath>(old_folder) : at->second;
+}
+
+}  // namespace yc

@@ -1,0 +1,91 @@
+#include "tree/overlay_tree.h"
+
+#include <algorithm>
+
+namespace yc {
+
+OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves) : base_(base), moves_(moves) {
+  for (const Move& move : moves.files()) {
+    gone_.insert(move.from);
+  }
+  for (const Move& move : moves.files()) {
+    const Entry* entry = base.find(move.from);
+    added_[move.to] = entry ? *entry : Entry{};
+    RelPath below = move.to;
+    while (!below.is_root()) {
+      RelPath up = below.parent();
+      added_names_[up].insert(std::string(below.name()));
+      if (!up.is_root()) {
+        Entry folder;
+        folder.kind = EntryKind::folder;
+        added_.emplace(up, folder);
+      }
+      below = up;
+    }
+  }
+  // Folders whose last file left go too.
+  std::set<RelPath> emptied;
+  for (const Move& move : moves.files()) emptied.insert(move.from.parent());
+  std::vector<RelPath> queue(emptied.begin(), emptied.end());
+  for (const Move& move : moves.requested()) {
+    if (base.is_folder(move.from)) queue.push_back(move.from);
+  }
+  while (!queue.empty()) {
+    RelPath folder = queue.back();
+    queue.pop_back();
+    if (folder.is_root() || added_.contains(folder) || gone_.contains(folder)) continue;
+    bool holds_any = false;
+    for (const std::string& name : base.children(folder)) holds_any = holds_any || !gone_.contains(folder / name);
+    if (holds_any) continue;
+    gone_.insert(folder);
+    queue.push_back(folder.parent());
+  }
+}
+
+const Entry* OverlayTree::find(const RelPath& path) const {
+  if (auto at = added_.find(path); at != added_.end()) return &at->second;
+  if (gone_.contains(path)) return nullptr;
+  return base_.find(path);
+}
+
+std::vector<std::string> OverlayTree::children(const RelPath& folder) const {
+  auto added = added_names_.find(folder);
+  std::vector<std::string> out;
+  for (std::string& name : base_.children(folder)) {
+    RelPath path = folder / name;
+    if (gone_.contains(path) || added_.contains(path)) continue;
+    out.push_back(std::move(name));
+  }
+  if (added != added_names_.end()) {
+    out.insert(out.end(), added->second.begin(), added->second.end());
+    std::sort(out.begin(), out.end());
+  }
+  return out;
+}
+
+std::vector<RelPath> OverlayTree::files() const {
+  std::vector<RelPath> out;
+  for (RelPath& path : base_.files()) {
+    if (!gone_.contains(path)) out.push_back(std::move(path));
+  }
+  for (const Move& move : moves_.files()) out.push_back(move.to);
+  std::sort(out.begin(), out.end());
+  out.erase(std::unique(out.begin(), out.end()), out.end());
+  return out;
+}
+
+Result<Bytes> OverlayTree::read(const RelPath& path) const {
+  RelPath old_path = path;
+  if (added_.contains(path)) {
+    old_path = moves_.unmap_file(path);
+  } else if (gone_.contains(path)) {
+    return Error{Failure::io, path.str(), "there is no such file", ""};
+  }
+  Result<Bytes> bytes = base_.read(old_path);
+  if (!bytes || !edits_) return bytes;
+  auto edits = edits_->find(old_path);
+  if (edits == edits_->end() || edits->second.empty()) return bytes;
+  return Bytes(std::make_shared<std::string>(edits->second.apply(**bytes)));
+}
+
+}  // namespace yc

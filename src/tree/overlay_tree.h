@@ -1,0 +1,34 @@
+// The planned tree: another tree with files moved and edited on top, all in memory.
+#pragma once
+
+#include <set>
+#include <unordered_map>
+
+#include "base/edit.h"
+#include "tree/moves.h"
+#include "tree/tree_reader.h"
+
+namespace yc {
+
+class OverlayTree : public TreeReader {
+ public:
+  // Both arguments must outlive the overlay.
+  OverlayTree(const TreeReader& base, const MoveSet& moves);
+  // Sets the edits, keyed by the path before the move; what was set earlier is forgotten.
+  void set_edits(const std::unordered_map<RelPath, FileEdits>* edits) { edits_ = edits; }
+
+  const Entry* find(const RelPath& path) const override;
+  std::vector<std::string> children(const RelPath& folder) const override;
+  std::vector<RelPath> files() const override;
+  Result<Bytes> read(const RelPath& path) const override;
+
+ private:
+  const TreeReader& base_;
+  const MoveSet& moves_;
+  const std::unordered_map<RelPath, FileEdits>* edits_ = nullptr;
+  std::unordered_map<RelPath, Entry> added_;
+  std::set<RelPath> gone_;
+  std::unordered_map<RelPath, std::set<std::string>> added_names_;
+};
+
+}  // namespace yc

@@ -1,0 +1,88 @@
+#include "tree/tree_reader.h"
+
+#include <fnmatch.h>
+
+#include <algorithm>
+
+namespace yc {
+
+bool TreeReader::is_file(const RelPath& path) const {
+  const Entry* entry = find(path);
+  return entry && entry->kind != EntryKind::folder;
+}
+
+bool TreeReader::is_folder(const RelPath& path) const {
+  const Entry* entry = find(path);
+  return entry && entry->kind == EntryKind::folder;
+}
+
+bool has_wildcard(std::string_view text) { return text.find_first_of("*?[") != std::string_view::npos; }
+
+bool name_matches(std::string_view pattern, std::string_view name) {
+  return fnmatch(std::string(pattern).c_str(), std::string(name).c_str(), FNM_PERIOD) == 0;
+}
+
+std::vector<RelPath> match_paths(const TreeReader& tree, const RelPath& base, std::string_view pattern) {
+  std::vector<RelPath> at;
+  if (pattern.substr(0, kTreeMark.size()) == kTreeMark) {
+    at.push_back({});
+    pattern.remove_prefix(std::min(pattern.size(), kTreeMark.size() + 1));
+  } else if (!pattern.empty() && pattern.front() == '/') {
+    return {};
+  } else {
+    at.push_back(base);
+  }
+  while (!pattern.empty()) {
+    std::size_t end = std::min(pattern.find('/'), pattern.size());
+    std::string_view part = pattern.substr(0, end);
+    pattern.remove_prefix(std::min(end + 1, pattern.size()));
+    if (part.empty() || part == ".") continue;
+    std::vector<RelPath> next;
+    for (const RelPath& folder : at) {
+      if (!has_wildcard(part)) {
+        auto path = RelPath::resolve(folder, part);
+        if (path && tree.find(*path)) next.push_back(*path);
+        continue;
+      }
+      for (const std::string& name : tree.children(folder)) {
+        if (name_matches(part, name)) next.push_back(folder / name);
+      }
+    }
+    at = std::move(next);
+    if (at.empty()) break;
+  }
+  std::sort(at.begin(), at.end());
+  return at;
+}
+
+namespace {
+
+void collect_deep(const TreeReader& tree, const RelPath& folder, std::string_view name_pattern,
+                  std::vector<RelPath>& out) {
+  for (const std::string& name : tree.children(folder)) {
+    RelPath path = folder / name;
+    if (tree.is_folder(path)) {
+      collect_deep(tree, path, name_pattern, out);
+    } else if (fnmatch(std::string(name_pattern).c_str(), name.c_str(), 0) == 0) {
+      out.push_back(path);
+    }
+  }
+}
+
+}  // namespace
+
+std::vector<RelPath> match_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern) {
+  std::size_t cut = pattern.rfind('/');
+  std::string_view folder_part = cut == std::string_view::npos ? std::string_view() : pattern.substr(0, cut);
+  std::string_view last = cut == std::string_view::npos ? pattern : pattern.substr(cut + 1);
+  std::vector<RelPath> out;
+  std::vector<RelPath> folders =
+      folder_part.empty() ? std::vector<RelPath>{base} : match_paths(tree, base, folder_part);
+  for (const RelPath& folder : folders) {
+    if (tree.is_folder(folder)) collect_deep(tree, folder, last, out);
+  }
+  std::sort(out.begin(), out.end());
+  return out;
+}
+
+}  // namespace yc

@@ -1,0 +1,50 @@
+// Reading a source tree. Nothing behind this interface can write: writing is carry/'s alone.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "base/path.h"
+#include "base/result.h"
+
+namespace yc {
+
+enum class EntryKind : unsigned char { file, folder, link };
+
+struct Entry {
+  EntryKind kind = EntryKind::file;
+  bool ignored = false;    // by an ignore rule, or it is a build output or an installed package
+  bool guarded = false;    // protected by configuration, or part of version control: never edited or moved
+  std::uint64_t size = 0;
+  std::int64_t mtime_ns = 0;
+};
+
+using Bytes = std::shared_ptr<const std::string>;
+
+class TreeReader {
+ public:
+  virtual ~TreeReader() = default;
+  // The entry at a path, or null. The root is a folder that always exists.
+  virtual const Entry* find(const RelPath& path) const = 0;
+  // Names directly in a folder, sorted.
+  virtual std::vector<std::string> children(const RelPath& folder) const = 0;
+  // Every path that is not a folder, sorted.
+  virtual std::vector<RelPath> files() const = 0;
+  virtual Result<Bytes> read(const RelPath& path) const = 0;
+
+  bool is_file(const RelPath& path) const;
+  bool is_folder(const RelPath& path) const;
+};
+
+// Paths that match a pattern with `*`, `?` and `[…]` in its components, taken below `base`; files and folders alike.
+// Names that begin with a dot match only a pattern component that does. Sorted.
+std::vector<RelPath> match_paths(const TreeReader& tree, const RelPath& base, std::string_view pattern);
+// The same for files at any depth below the pattern's folder, whose name matches the pattern's last component.
+std::vector<RelPath> match_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern);
+bool has_wildcard(std::string_view text);
+// Whether one name matches one pattern component.
+bool name_matches(std::string_view pattern, std::string_view name);
+
+}  // namespace yc
