@@ -1,4 +1,5 @@
 #include "formats/c_family/c_family.h"
+#include "formats/cmake/cmake.h"
 #include "formats/format.h"
 #include "formats/make/make.h"
 
@@ -8,6 +9,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
   static const auto all = [] {
     std::vector<std::unique_ptr<Format>> list;
     list.push_back(make_format());
+    list.push_back(cmake_format());
     list.push_back(c_family_format());  // after everything that gives contexts
     return list;
   }();

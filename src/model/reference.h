@@ -81,6 +81,7 @@ struct Reference {
   bool is_pattern = false;     // text is a wildcard pattern
   bool deep = false;           // its last component matches at any depth
   std::string filter;          // with `deep`: text is a folder, and this the pattern of names below it
+  TracedText whole;            // with `deep`: the word that holds it, if the text is only its head
   bool percent = false;        // '%' is its wildcard, matched against words rather than against the disk
   bool feeds_list = false;     // its result is a list that other constructs use and are judged by
   bool in_list = false;        // another word may stand beside it

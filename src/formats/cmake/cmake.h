@@ -1,0 +1,13 @@
+// CMake: reads CMakeLists.txt and *.cmake by evaluating them to traced text. Language: cmake-language(7) and
+// cmake-commands(7) of version 3.25.
+#pragma once
+
+#include <memory>
+
+#include "formats/format.h"
+
+namespace yc {
+
+std::unique_ptr<Format> cmake_format();
+
+}  // namespace yc

@@ -1,0 +1,401 @@
+// The commands of a project that name files, targets aside.
+#include <algorithm>
+
+#include "formats/cmake/cmake_evaluation.h"
+
+namespace yc::cmake {
+
+namespace {
+
+bool is_keyword(const std::string& text) {
+  return text.size() > 1 && std::all_of(text.begin(), text.end(), [](char c) { return (c >= 'A' && c <= 'Z') || c == '_'; });
+}
+
+}  // namespace
+
+void Evaluation::do_project(const Command&, const Words& words) {
+  if (words.empty()) return;
+  std::string name = words[0].text();
+  for (const std::string& prefix : {std::string("PROJECT"), name}) {
+    set_variable(prefix + "_SOURCE_DIR", variable("CMAKE_CURRENT_SOURCE_DIR"));
+    set_variable(prefix + "_BINARY_DIR", variable("CMAKE_CURRENT_BINARY_DIR"));
+  }
+  set_variable("PROJECT_NAME", words[0]);
+  if (folder_ == 0) set_variable("CMAKE_PROJECT_NAME", words[0]);
+}
+
+void Evaluation::do_include(const Command&, const Words& words) {
+  if (words.empty()) return;
+  const TracedText& word = words[0];
+  std::string text = word.text();
+  if (word.has_hole()) {
+    refer_here(word, Role::script, Certainty::certain, false);
+    return;
+  }
+  Place place = place_of(base().folder, text);
+  if (place.space == Space::tree && tree_.is_file(place.path)) {
+    refer_here(word, Role::script);
+  } else if (text.find('/') == std::string::npos) {
+    // A module: its name plus ".cmake", looked up in the module path.
+    for (const TracedText& folder : variable("CMAKE_MODULE_PATH").split(';')) {
+      Place root = place_of(base().folder, folder.text());
+      if (root.space != Space::tree || !tree_.is_file(root.path / (text + ".cmake"))) continue;
+      place = {Space::tree, root.path / (text + ".cmake")};
+      refer_here(folder, Role::search_root);
+      TracedText file = word;
+      file.append(TracedText::plain(".cmake"));
+      Reference reference;
+      reference.role = Role::script;
+      reference.format = format_;
+      reference.text = file;
+      reference.base = {root.path, kNoFile, Space::tree};
+      reference.key = key();
+      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      out_.add(std::move(reference));
+      break;
+    }
+    if (place.space != Space::tree || !tree_.is_file(place.path)) return;  // a module of CMake itself
+  } else {
+    bool optional = std::any_of(words.begin(), words.end(), [](const TracedText& w) { return w.text() == "OPTIONAL"; });
+    refer_here(word, Role::script, Certainty::certain, !optional);
+    return;
+  }
+  Site call = here_;
+  calls_.push_back(call);
+  run_script(place.path);
+  calls_.pop_back();
+  here_ = call;
+}
+
+void Evaluation::do_find_package(const Command&, const Words& words) {
+  if (words.empty() || words[0].has_hole()) return;
+  std::string module = "Find" + words[0].text() + ".cmake";
+  for (const TracedText& folder : variable("CMAKE_MODULE_PATH").split(';')) {
+    Place root = place_of(base().folder, folder.text());
+    if (root.space != Space::tree || folder.empty() || !tree_.is_file(root.path / module)) continue;
+    refer_here(folder, Role::search_root);
+    TracedText file = TracedText::plain("Find");
+    file.append(words[0]);
+    file.append(TracedText::plain(".cmake"));
+    Reference reference;
+    reference.role = Role::script;
+    reference.format = format_;
+    reference.text = file;
+    reference.base = {root.path, kNoFile, Space::tree};
+    reference.key = key();
+    reference.targets.push_back({Target::Kind::tree, root.path / module, {}});
+    out_.add(std::move(reference));
+    Site call = here_;
+    calls_.push_back(call);
+    run_script(root.path / module);
+    calls_.pop_back();
+    here_ = call;
+    return;
+  }
+}
+
+void Evaluation::do_subdirectory(const Command&, const Words& words) {
+  if (words.empty()) return;
+  if (!refer_here(words[0], Role::subfolder)) return;
+  Place place = place_of(base().folder, words[0].text());
+  RelPath script = place.path / "CMakeLists.txt";
+  if (place.space != Space::tree || !tree_.is_file(script)) return;
+  if (scripts_.size() > 50) return;
+  Site call = here_;
+  run_folder(script, {place.path, out_.files().index(script), Space::tree});
+  here_ = call;
+}
+
+TracedText Evaluation::glob(const Words& patterns, const TracedText& relative_to, bool deep) {
+  Words found;
+  for (const TracedText& word : patterns) {
+    for (const TracedText& pattern : values(word)) {
+      std::string text = pattern.text();
+      if (pattern.has_hole()) {
+        out_.hole(pattern, base(), format_);
+        continue;
+      }
+      Place place = place_of(base().folder, text);
+      if (place.space != Space::tree) continue;
+      Reference reference;
+      reference.role = Role::pattern;
+      reference.format = format_;
+      reference.is_pattern = has_wildcard(text) || deep;
+      reference.feeds_list = true;
+      reference.in_list = true;
+      reference.text = pattern;
+      reference.base = base();
+      reference.key = key();
+      std::vector<RelPath> paths = deep ? match_deep(tree_, base().folder, text) : match_paths(tree_, base().folder, text);
+      for (const RelPath& path : paths) reference.targets.push_back({Target::Kind::tree, path, {}});
+      if (deep) {
+        // The pattern's last component holds at any depth below the folder before it.
+        reference.deep = true;
+        std::size_t cut = text.rfind('/');
+        reference.filter = cut == std::string::npos ? text : text.substr(cut + 1);
+        reference.text = cut == std::string::npos ? TracedText::plain(".") : pattern.substr(0, cut);
+        reference.whole = pattern;
+      }
+      out_.add(std::move(reference));
+      std::size_t wild = std::min(text.find_first_of("*?["), text.size());
+      std::size_t slash = text.rfind('/', wild == 0 ? 0 : wild - 1);
+      std::size_t head = wild == text.size() && !deep ? text.size() : slash == std::string::npos || wild == 0 ? 0 : slash + 1;
+      Place head_place = place_of(base().folder, head == 0 ? "." : text.substr(0, head));
+      for (const RelPath& path : paths) {
+        TracedText item;
+        if (!relative_to.empty()) {
+          Place from = place_of(base().folder, relative_to.text());
+          item = TracedText::plain(relative_text(from.path, path));
+        } else {
+          if (text.front() != '/') {
+            item = variable("CMAKE_CURRENT_SOURCE_DIR");
+            item.append(TracedText::plain("/"));
+          }
+          item.append(pattern.substr(0, head));
+          std::string_view below = path.below(head_place.path);
+          if (head < text.size() || deep) item.append(TracedText::plain(std::string(below)));
+        }
+        found.push_back(std::move(item));
+      }
+    }
+  }
+  return join(found, ";");
+}
+
+void Evaluation::do_file(const Command&, const Words& words) {
+  if (words.size() < 2) return;
+  std::string action = words[0].text();
+  if (action == "GLOB" || action == "GLOB_RECURSE") {
+    Words patterns;
+    TracedText relative;
+    for (std::size_t i = 2; i < words.size(); ++i) {
+      std::string text = words[i].text();
+      if (text == "CONFIGURE_DEPENDS" || text == "FOLLOW_SYMLINKS") continue;
+      if ((text == "RELATIVE" || text == "LIST_DIRECTORIES") && i + 1 < words.size()) {
+        ++i;
+        if (text == "RELATIVE") relative = words[i];
+        continue;
+      }
+      patterns.push_back(words[i]);
+    }
+    set_variable(words[1].text(), glob(patterns, relative, action == "GLOB_RECURSE"));
+    return;
+  }
+  if (action == "READ" || action == "STRINGS" || action == "SHA256" || action == "MD5" || action == "SHA1") {
+    refer_here(words[1], Role::argument);
+    if (words.size() > 2) set_variable(words[2].text(), TracedText::hole());
+    return;
+  }
+  if (action == "RELATIVE_PATH" || action == "REAL_PATH" || action == "TIMESTAMP" || action == "SIZE") {
+    set_variable(words[1].text(), TracedText::hole());
+    return;
+  }
+  bool writes = action == "WRITE" || action == "APPEND" || action == "MAKE_DIRECTORY" || action == "REMOVE" || action == "REMOVE_RECURSE" ||
+                action == "TOUCH" || action == "DOWNLOAD" || action == "GENERATE";
+  std::string keyword;
+  for (std::size_t i = 1; i < words.size(); ++i) {
+    std::string text = words[i].text();
+    if (is_keyword(text)) {
+      keyword = text;
+      continue;
+    }
+    if (keyword == "DESTINATION" || keyword == "CONTENT" || keyword == "OUTPUT" || keyword == "PATTERN" || keyword == "REGEX") continue;
+    if (writes && i == 1) continue;
+    if ((action == "WRITE" || action == "APPEND") && i > 1) continue;
+    refer_here(words[i], Role::argument, Certainty::certain, false);
+  }
+}
+
+void Evaluation::do_configure_file(const Command&, const Words& words) {
+  if (words.empty()) return;
+  refer_here(words[0], Role::argument);
+  if (words.size() < 2) return;
+  Base made = base();
+  made.space = Space::build;
+  Place place = place_of(made.folder, words[1].text(), Space::build);
+  generated_.insert(place.path.str());
+}
+
+void Evaluation::do_install(const Command&, const Words& words) {
+  std::string keyword;
+  for (const TracedText& word : words) {
+    std::string text = word.text();
+    static const std::set<std::string> named = {"TARGETS", "FILES", "PROGRAMS", "DIRECTORY", "SCRIPT", "EXPORT", "CODE", "DESTINATION",
+                                                "COMPONENT", "PERMISSIONS", "CONFIGURATIONS", "PATTERN", "REGEX", "RENAME", "NAMESPACE",
+                                                "RUNTIME", "LIBRARY", "ARCHIVE", "INCLUDES", "PUBLIC_HEADER", "FILES_MATCHING", "TYPE",
+                                                "OPTIONAL", "FILE", "EXCLUDE", "NAMELINK_COMPONENT", "FILE_PERMISSIONS", "BUNDLE", "RESOURCE"};
+    if (named.contains(text)) {
+      keyword = text;
+      continue;
+    }
+    if (keyword == "FILES" || keyword == "PROGRAMS" || keyword == "SCRIPT") refer_here(word, Role::listed);
+    if (keyword == "DIRECTORY") refer_here(word, Role::listed, Certainty::certain, false);
+    if (keyword == "TARGETS") use_target(word);
+  }
+}
+
+// One command line of add_custom_command, add_test and the like.
+void Evaluation::run_line(const Words& line, const Base& from) {
+  shell::Command command;
+  command.base = from;
+  for (const TracedText& word : line) {
+    for (const TracedText& value : values(word)) command.words.push_back({value, true});
+  }
+  if (command.words.empty()) return;
+  use_target(command.words.front().text);
+  for (Reference& reference : shell::path_arguments(command, tree_)) {
+    reference.format = format_;
+    reference.key = key();
+    out_.add(std::move(reference));
+  }
+  for (const TracedText& word : shell::words_with_holes(command)) out_.hole(word, from, format_);
+  // A shell's redirections come as words here.
+  bool redirected = false;
+  for (const shell::Word& word : command.words) {
+    if (redirected) refer(word.text, Role::argument, Certainty::certain, from, false);
+    redirected = word.text.text() == "<";
+  }
+}
+
+void Evaluation::do_custom(const Command& command, const Words& words) {
+  static const std::set<std::string> named = {"OUTPUT", "COMMAND", "ARGS", "MAIN_DEPENDENCY", "DEPENDS", "BYPRODUCTS", "WORKING_DIRECTORY",
+                                              "COMMENT", "VERBATIM", "ALL", "SOURCES", "TARGET", "PRE_BUILD", "PRE_LINK", "POST_BUILD", "APPEND",
+                                              "DEPFILE", "IMPLICIT_DEPENDS", "USES_TERMINAL", "COMMAND_EXPAND_LISTS", "JOB_POOL"};
+  std::map<std::string, Words> parts;
+  std::vector<Words> lines;
+  std::string keyword = command.name == "add_custom_target" ? "COMMAND" : "";
+  bool first = true;
+  for (const TracedText& word : words) {
+    std::string text = word.text();
+    if (first && command.name == "add_custom_target") {
+      first = false;
+      lines.emplace_back();
+      continue;
+    }
+    if (named.contains(text)) {
+      keyword = text == "ARGS" ? "COMMAND" : text;
+      if (text == "COMMAND") lines.emplace_back();
+      if (text == "ALL") keyword = "COMMAND";
+      continue;
+    }
+    if (keyword == "COMMAND" && !lines.empty()) lines.back().push_back(word);
+    else parts[keyword].push_back(word);
+  }
+  // Without a working folder of its own a command runs in the build tree.
+  Base from = base();
+  from.space = Space::build;
+  if (!parts["WORKING_DIRECTORY"].empty()) {
+    const TracedText& folder = parts["WORKING_DIRECTORY"].front();
+    Place place = place_of(from.folder, folder.text(), Space::build);
+    refer(folder, Role::argument, Certainty::certain, from, false);
+    FileIndex anchor = place.path == base().folder ? base().anchor : kNoFile;
+    from = {place.path, anchor, place.space};
+  }
+  for (const TracedText& word : parts["OUTPUT"]) {
+    Place place = place_of(base().folder, word.text(), Space::build);
+    if (place.space == Space::build) generated_.insert(place.path.str());
+  }
+  for (const TracedText& word : parts["BYPRODUCTS"]) {
+    Place place = place_of(base().folder, word.text(), Space::build);
+    if (place.space == Space::build) generated_.insert(place.path.str());
+  }
+  for (const char* list : {"DEPENDS", "MAIN_DEPENDENCY", "IMPLICIT_DEPENDS", "SOURCES"}) {
+    for (const TracedText& word : parts[list]) {
+      use_target(word);
+      refer_here(word, Role::source, Certainty::certain, false);
+    }
+  }
+  for (const TracedText& word : parts["TARGET"]) use_target(word);
+  for (const Words& line : lines) run_line(line, from);
+}
+
+void Evaluation::do_test(const Command&, const Words& words) {
+  Words line;
+  Base from = base();
+  from.space = Space::build;
+  bool named = !words.empty() && words[0].text() == "NAME";
+  std::string keyword = named ? "NAME" : "COMMAND";
+  for (std::size_t i = named ? 0 : 1; i < words.size(); ++i) {
+    std::string text = words[i].text();
+    if (named && (text == "NAME" || text == "COMMAND" || text == "CONFIGURATIONS" || text == "WORKING_DIRECTORY" || text == "COMMAND_EXPAND_LISTS")) {
+      keyword = text;
+      continue;
+    }
+    if (keyword == "COMMAND") line.push_back(words[i]);
+    if (keyword == "WORKING_DIRECTORY") {
+      refer(words[i], Role::argument, Certainty::certain, from, false);
+      Place place = place_of(from.folder, words[i].text(), Space::build);
+      from = {place.path, place.path == base().folder ? base().anchor : kNoFile, place.space};
+    }
+  }
+  run_line(line, from);
+}
+
+void Evaluation::do_execute(const Command&, const Words& words) {
+  std::vector<Words> lines;
+  Base from = base();
+  from.space = Space::build;
+  std::string keyword;
+  for (const TracedText& word : words) {
+    std::string text = word.text();
+    if (is_keyword(text)) {
+      keyword = text;
+      if (text == "COMMAND") lines.emplace_back();
+      continue;
+    }
+    if (keyword == "COMMAND" && !lines.empty()) lines.back().push_back(word);
+    if (keyword == "OUTPUT_VARIABLE" || keyword == "RESULT_VARIABLE" || keyword == "ERROR_VARIABLE") set_variable(text, TracedText::hole());
+    if (keyword == "INPUT_FILE") refer_here(word, Role::argument);
+    if (keyword == "WORKING_DIRECTORY") {
+      refer(word, Role::argument, Certainty::certain, from, false);
+      Place place = place_of(from.folder, text, Space::build);
+      from = {place.path, place.path == base().folder ? base().anchor : kNoFile, place.space};
+    }
+  }
+  for (const Words& line : lines) run_line(line, from);
+}
+
+void Evaluation::do_source_properties(const Command& command, const Words& words) {
+  std::string keyword = command.name == "set_property" ? "" : "SOURCE";
+  for (std::size_t i = 0; i < words.size(); ++i) {
+    std::string text = words[i].text();
+    if (text == "PROPERTIES" || text == "PROPERTY") {
+      std::string property = i + 1 < words.size() ? words[i + 1].text() : "";
+      bool folders = property == "INCLUDE_DIRECTORIES" || property == "INTERFACE_INCLUDE_DIRECTORIES";
+      for (std::size_t k = i + 2; k < words.size(); ++k) {
+        if (folders) refer_here(words[k], Role::search_root);
+        else likely(words[k]);
+      }
+      return;
+    }
+    if (text == "SOURCE" || text == "TARGET" || text == "DIRECTORY" || text == "GLOBAL" || text == "TEST" || text == "CACHE" || text == "INSTALL") {
+      keyword = text;
+      continue;
+    }
+    if (text == "APPEND" || text == "APPEND_STRING") continue;
+    if (keyword == "SOURCE") refer_here(words[i], Role::source, Certainty::certain, false);
+    if (keyword == "TARGET") use_target(words[i]);
+  }
+}
+
+void Evaluation::do_aux_source(const Command&, const Words& words) {
+  if (words.size() < 2) return;
+  // Every source of a folder: a pattern without a byte that spells it.
+  refer_here(words[0], Role::subfolder);
+  Place place = place_of(base().folder, words[0].text());
+  Words found;
+  for (const RelPath& path : match_paths(tree_, place.path, "*")) {
+    static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".C", ".m", ".mm"};
+    if (!tree_.is_file(path) || !endings.contains(path.extension())) continue;
+    TracedText word = words[0];
+    word.append(TracedText::plain("/" + std::string(path.name())));
+    found.push_back(std::move(word));
+  }
+  set_variable(words[1].text(), join(found, ";"));
+}
+
+void Evaluation::do_other(const Command&, const Words& words) {
+  for (const TracedText& word : words) likely(word);
+}
+
+}  // namespace yc::cmake

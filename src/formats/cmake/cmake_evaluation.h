@@ -1,0 +1,185 @@
+// One symbolic run of CMake over one project. As for make, a project is run in several worlds, so that every side of
+// every if() is taken in one of them; nothing is executed, and what only CMake itself could know is a hole.
+#pragma once
+
+#include <functional>
+#include <map>
+#include <optional>
+#include <set>
+#include <string>
+#include <unordered_map>
+#include <vector>
+
+#include "formats/cmake/cmake_syntax.h"
+#include "formats/shell/command_line.h"
+#include "model/graph.h"
+#include "tree/tree_reader.h"
+
+namespace yc::cmake {
+
+inline constexpr WritingStyle kUnquoted = 0, kQuoted = 1, kBracket = 2;
+
+struct World {
+  unsigned index = 0;
+  unsigned stride = 1;
+  unsigned needed = 1;
+  unsigned choose(unsigned sides) {
+    needed = std::max(needed, stride * sides);
+    return (index / stride) % sides;
+  }
+};
+
+using Variables = std::unordered_map<std::string, TracedText>;
+using Words = std::vector<TracedText>;
+
+struct Script {
+  FileIndex file = kNoFile;
+  Bytes bytes;
+  Syntax syntax;
+};
+
+// A range of commands of a script: the body of a function, a loop or a branch.
+struct Body {
+  std::shared_ptr<const Script> script;
+  std::size_t begin = 0;
+  std::size_t end = 0;
+};
+
+struct Routine {
+  std::vector<std::string> parameters;
+  Body body;
+  bool is_macro = false;
+};
+
+struct RootWord {
+  TracedText word;
+  Place place;
+  bool is_public = false;   // users of the target see it
+  bool is_private = false;  // the target itself sees it
+};
+
+struct TargetUnit {
+  std::string name;
+  Site site;
+  std::size_t folder = 0;      // index of its directory
+  std::vector<RelPath> sources;
+  std::vector<RootWord> roots;
+  std::vector<std::pair<std::string, int>> links;  // name; 0 private, 1 public, 2 interface
+  std::vector<RelPath> forced;
+  bool includes_current = false;
+};
+
+struct Folder {
+  Base base;
+  std::vector<RootWord> roots;  // of include_directories, inherited ones first
+  std::vector<std::string> links;
+};
+
+class Evaluation {
+ public:
+  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, World world);
+  // Runs the project whose top script this is.
+  void run_project(const RelPath& top);
+  const World& world() const { return world_; }
+  const std::set<RelPath>& read_scripts() const { return read_; }
+
+ private:
+  using Handler = void (Evaluation::*)(const Command&, const Words&);
+
+  // cmake_text.cpp
+  TracedText expand(const Argument& argument);
+  TracedText expand_text(std::string_view text, std::uint32_t offset, WritingStyle style, bool unescape);
+  TracedText variable(const std::string& name) const;
+  Words words_of(const Command& command);
+  Words values(const TracedText& word) const;  // a word's list members, generator expressions opened
+
+  // cmake_run.cpp
+  void run_folder(const RelPath& script, const Base& base);
+  void run_script(const RelPath& path);
+  void run_body(const Body& body);
+  std::size_t run_if(const Body& body, std::size_t at);
+  std::size_t run_loop(const Body& body, std::size_t at);
+  std::size_t define_routine(const Body& body, std::size_t at);
+  std::size_t block_end(const Body& body, std::size_t at, const std::string& open, const std::string& close) const;
+  void run_command(const Command& command);
+  void call_routine(const Routine& routine, const Words& words);
+  void set_variable(const std::string& name, TracedText value);
+  void condition(const Command& command);
+
+  // cmake_lists.cpp
+  void do_set(const Command& command, const Words& words);
+  void do_unset(const Command& command, const Words& words);
+  void do_list(const Command& command, const Words& words);
+  void do_string(const Command& command, const Words& words);
+  void do_filename(const Command& command, const Words& words);
+  void do_parse_arguments(const Command& command, const Words& words);
+  void do_unknown_result(const Command& command, const Words& words);
+
+  // cmake_commands.cpp
+  void do_project(const Command& command, const Words& words);
+  void do_include(const Command& command, const Words& words);
+  void do_subdirectory(const Command& command, const Words& words);
+  void do_file(const Command& command, const Words& words);
+  void do_configure_file(const Command& command, const Words& words);
+  void do_install(const Command& command, const Words& words);
+  void do_custom(const Command& command, const Words& words);
+  void do_test(const Command& command, const Words& words);
+  void do_execute(const Command& command, const Words& words);
+  void do_find_package(const Command& command, const Words& words);
+  void do_source_properties(const Command& command, const Words& words);
+  void do_aux_source(const Command& command, const Words& words);
+  void do_other(const Command& command, const Words& words);
+  void do_nothing(const Command& command, const Words& words);
+  TracedText glob(const Words& patterns, const TracedText& relative_to, bool deep);
+  void run_line(const Words& line, const Base& base);
+
+  // cmake_targets.cpp
+  void do_add_target(const Command& command, const Words& words);
+  void do_target_sources(const Command& command, const Words& words);
+  void do_target_includes(const Command& command, const Words& words);
+  void do_target_links(const Command& command, const Words& words);
+  void do_target_options(const Command& command, const Words& words);
+  void do_precompile(const Command& command, const Words& words);
+  void do_include_directories(const Command& command, const Words& words);
+  void do_link_libraries(const Command& command, const Words& words);
+  void do_target_names(const Command& command, const Words& words);
+  void add_source(TargetUnit* target, const TracedText& word);
+  TargetUnit* target(const std::string& name);
+  void use_target(const TracedText& word);
+  RootWord root_word(const TracedText& word, Role role);
+  void emit_units();
+  void collect_interface(const std::string& name, std::set<std::string>& seen, std::vector<SearchRoot>& roots);
+
+  // cmake_references.cpp
+  // Adds a reference if the text names something; true if it names something in the tree.
+  bool refer(const TracedText& word, Role role, Certainty certainty, const Base& base, bool wanted);
+  bool refer_here(const TracedText& word, Role role, Certainty certainty = Certainty::certain, bool wanted = true);
+  void likely(const TracedText& word);
+  SiteChain key() const;
+  Base base() const { return folders_[folder_].base; }
+
+  const TreeReader& tree_;
+  GraphBuilder& out_;
+  std::uint8_t format_;
+  World world_;
+
+  std::vector<Variables> scopes_;
+  std::map<std::string, Routine> routines_;
+  std::vector<Folder> folders_;
+  std::size_t folder_ = 0;
+  std::vector<TargetUnit> targets_;
+  std::map<std::string, std::size_t> target_index_;
+  std::map<std::string, std::string> aliases_;
+  std::vector<std::shared_ptr<const Script>> scripts_;  // being run, innermost last
+  std::vector<Site> calls_;                              // of routines and includes, outermost first
+  Site here_;                                            // the command that is being run
+  std::set<RelPath> read_;
+  std::map<RelPath, std::shared_ptr<const Script>> parsed_;
+  std::set<std::string> generated_;  // build paths that commands make
+  std::size_t steps_ = 0;
+  bool returning_ = false;
+  bool breaking_ = false;
+};
+
+
+}  // namespace yc::cmake

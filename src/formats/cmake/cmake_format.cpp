@@ -1,0 +1,166 @@
+// CMake as a format: finds the projects of a tree, runs each in as many worlds as it needs, respells arguments.
+#include <algorithm>
+
+#include "formats/cmake/cmake.h"
+#include "formats/cmake/cmake_evaluation.h"
+
+namespace yc {
+
+namespace {
+
+using cmake::Argument;
+using cmake::Command;
+
+constexpr unsigned kMostWorlds = 16;
+
+// The argument that holds a byte range, and the command it belongs to.
+struct Found {
+  Command command;
+  std::size_t argument = 0;
+};
+
+std::optional<Found> find_argument(std::string_view bytes, Span literal) {
+  for (Command& command : cmake::parse(bytes).commands) {
+    if (!command.span.holds(literal)) continue;
+    for (std::size_t i = 0; i < command.arguments.size(); ++i) {
+      if (command.arguments[i].span.holds(literal)) return Found{std::move(command), i};
+    }
+  }
+  return std::nullopt;
+}
+
+// The blanks before a word if it is the first of its line, else nothing.
+std::optional<std::string> indent_of(std::string_view bytes, std::uint32_t at) {
+  std::size_t begin = at;
+  while (begin > 0 && (bytes[begin - 1] == ' ' || bytes[begin - 1] == '\t')) --begin;
+  if (begin == 0 || bytes[begin - 1] != '\n') return std::nullopt;
+  bool crlf = begin >= 2 && bytes[begin - 2] == '\r';
+  return (crlf ? "\r\n" : "\n") + std::string(bytes.substr(begin, at - begin));
+}
+
+class CMakeFormat : public Format {
+ public:
+  std::string_view name() const override { return "cmake"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::vector<RelPath> tops;
+    std::size_t scripts = 0;
+    for (RelPath& path : tree.files()) {
+      const Entry* entry = tree.find(path);
+      if (entry->guarded || entry->kind != EntryKind::file) continue;
+      if (path.extension() == ".cmake") ++scripts;
+      if (path.name() == "CMakeLists.txt") tops.push_back(std::move(path));
+    }
+    out.graph().files_by_format["cmake"] = tops.size() + scripts;
+    std::sort(tops.begin(), tops.end(), [](const RelPath& a, const RelPath& b) {
+      return std::pair(a.components().size(), a) < std::pair(b.components().size(), b);
+    });
+    std::set<RelPath> read;
+    for (const RelPath& top : tops) {
+      if (read.contains(top)) continue;
+      for (unsigned index = 0, needed = 1; index < std::min(needed, kMostWorlds); ++index) {
+        cmake::Evaluation evaluation(tree, out, self, {index, 1, 1});
+        evaluation.run_project(top);
+        needed = std::max(needed, evaluation.world().needed);
+        read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
+      }
+    }
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (style == cmake::kBracket) return text.find("]") == std::string_view::npos ? std::optional(std::string(text)) : std::nullopt;
+    std::string out;
+    for (char c : text) {
+      if (c == '\n' || c == ';') return std::nullopt;
+      bool special = c == '"' || c == '\\' || c == '$' || (style == cmake::kUnquoted && (c == ' ' || c == '(' || c == ')' || c == '#'));
+      if (special) out += '\\';
+      out += c;
+    }
+    return out;
+  }
+
+  Span word_at(std::string_view bytes, Span literal) const override {
+    auto found = find_argument(bytes, literal);
+    return found ? found->command.arguments[found->argument].span : literal;
+  }
+
+  std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
+    bool quoted = word.begin < bytes.size() && bytes[word.begin] == '"';
+    // A text that brings its own ${…} is taken as it is.
+    std::optional<std::string> written = text.substr(0, 2) == "${" ? std::optional(std::string(text)) : write(text, quoted ? cmake::kQuoted : cmake::kUnquoted);
+    if (!written) return std::nullopt;
+    if (quoted) *written = "\"" + *written + "\"";
+    return indent_of(bytes, word.begin).value_or(" ") + *written;
+  }
+
+  std::optional<Span> without(std::string_view bytes, Span word) const override {
+    Span out = word;
+    while (out.begin > 0 && (bytes[out.begin - 1] == ' ' || bytes[out.begin - 1] == '\t')) --out.begin;
+    bool own_line = out.begin > 0 && bytes[out.begin - 1] == '\n' && out.end < bytes.size() && (bytes[out.end] == '\n' || bytes[out.end] == '\r' || bytes[out.end] == ')');
+    if (own_line) {
+      --out.begin;
+      if (out.begin > 0 && bytes[out.begin - 1] == '\r') --out.begin;
+    } else if (out.begin > 0 && bytes[out.begin - 1] == '(') {
+      while (out.end < bytes.size() && (bytes[out.end] == ' ' || bytes[out.end] == '\t')) ++out.end;
+    }
+    return out;
+  }
+
+  std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
+                             const TreeReader& tree) const override {
+    Site site = pattern.key.back();
+    const RelPath& file = graph.files.path(site.file);
+    auto bytes = tree.read(file);
+    if (!bytes) return std::nullopt;
+    for (const Command& command : cmake::parse(**bytes).commands) {
+      if (command.span.begin != site.offset || command.name != "file" || command.arguments.size() < 2) continue;
+      Span name = command.arguments[1].content;
+      auto written = write(path, cmake::kUnquoted);
+      if (!written) return std::nullopt;
+      std::string indent = indent_of(**bytes, command.span.begin).value_or("\n");
+      std::string line = indent + "list(REMOVE_ITEM " + (*bytes)->substr(name.begin, name.size()) + " ${CMAKE_CURRENT_SOURCE_DIR}/" + *written + ")";
+      return Way{{Edit{file, {command.span.end, command.span.end}, line}}, ""};
+    }
+    return std::nullopt;
+  }
+
+  std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                   const TreeReader& tree) const override {
+    std::vector<Way> out;
+    const RelPath& script = graph.files.path(unit.site.file);
+    for (auto word = unit.root_words.rbegin(); word != unit.root_words.rend(); ++word) {
+      Passage origin = word->first_origin();
+      const Piece* last = nullptr;
+      for (const Piece& piece : word->pieces()) {
+        if (piece.has_origin() && piece.via.empty()) last = &piece;
+      }
+      if (!last || origin.file == kNoFile) continue;
+      const RelPath& file = graph.files.path(last->file);
+      auto bytes = tree.read(file);
+      if (!bytes) continue;
+      Span span = word_at(**bytes, last->span);
+      auto text = beside(**bytes, span, relative_text(file.parent(), root));
+      if (!text) continue;
+      out.push_back({{Edit{file, {span.end, span.end}, *text}}, ""});
+      break;
+    }
+    auto bytes = tree.read(script);
+    if (!bytes) return out;
+    for (const Command& command : cmake::parse(**bytes).commands) {
+      if (command.span.begin != unit.site.offset || command.arguments.empty()) continue;
+      Span name = command.arguments[0].span;
+      auto folder = write(relative_text(script.parent(), root), cmake::kUnquoted);
+      if (!folder) break;
+      std::string line = indent_of(**bytes, command.span.begin).value_or("\n") + "target_include_directories(" +
+                         (*bytes)->substr(name.begin, name.size()) + " PRIVATE " + *folder + ")";
+      out.push_back({{Edit{script, {command.span.end, command.span.end}, line}}, ""});
+    }
+    return out;
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> cmake_format() { return std::make_unique<CMakeFormat>(); }
+
+}  // namespace yc

@@ -1,0 +1,259 @@
+// Variables, lists and strings.
+#include <algorithm>
+#include <regex>
+
+#include "formats/cmake/cmake_evaluation.h"
+
+namespace yc::cmake {
+
+namespace {
+
+Words split_list(const TracedText& text) {
+  Words out;
+  for (TracedText& part : text.split(';')) {
+    if (!part.empty()) out.push_back(std::move(part));
+  }
+  return out;
+}
+
+// Texts compare by what they name where both are paths.
+std::string normal(const TracedText& word) {
+  Place place = place_of({}, word.text());
+  return word.text().substr(0, 1) == "/" && place.space != Space::outside ? marked(place.space, place.path) : word.text();
+}
+
+// CMake's regular expressions are a subset of the standard grammar; one that the library refuses matches nothing.
+std::optional<std::regex> regex_of(const std::string& text) {
+  try {
+    return std::regex(text, std::regex::ECMAScript);
+  } catch (const std::regex_error&) {  // the library's only way to refuse one
+    return std::nullopt;
+  }
+}
+
+}  // namespace
+
+void Evaluation::do_set(const Command&, const Words& words) {
+  if (words.empty()) return;
+  std::string name = words[0].text();
+  if (name.substr(0, 4) == "ENV{") return;
+  Words values;
+  bool parent = false;
+  for (std::size_t i = 1; i < words.size(); ++i) {
+    std::string text = words[i].text();
+    if (text == "PARENT_SCOPE" && i + 1 == words.size()) {
+      parent = true;
+    } else if (text == "CACHE" && i + 2 < words.size()) {
+      break;
+    } else {
+      values.push_back(words[i]);
+    }
+  }
+  if (words.size() == 1) {
+    scopes_.back().erase(name);
+    return;
+  }
+  TracedText value = join(values, ";");
+  if (parent) {
+    if (scopes_.size() > 1) scopes_[scopes_.size() - 2][name] = value;
+  } else {
+    set_variable(name, value);
+  }
+}
+
+void Evaluation::do_unset(const Command&, const Words& words) {
+  if (!words.empty()) scopes_.back().erase(words[0].text());
+}
+
+void Evaluation::do_list(const Command&, const Words& words) {
+  if (words.size() < 2) return;
+  std::string action = words[0].text(), name = words[1].text();
+  auto known = scopes_.back().find(name);
+  Words items = known == scopes_.back().end() ? Words() : split_list(known->second);
+  Words rest(words.begin() + 2, words.end());
+  if (action == "APPEND") {
+    items.insert(items.end(), rest.begin(), rest.end());
+  } else if (action == "PREPEND") {
+    items.insert(items.begin(), rest.begin(), rest.end());
+  } else if (action == "INSERT" && !rest.empty()) {
+    items.insert(items.begin(), rest.begin() + 1, rest.end());
+  } else if (action == "REMOVE_ITEM") {
+    for (const TracedText& gone : rest) {
+      refer_here(gone, Role::listed, Certainty::certain, false);
+      std::erase_if(items, [&](const TracedText& item) { return normal(item) == normal(gone); });
+    }
+  } else if (action == "REMOVE_DUPLICATES") {
+    std::set<std::string> seen;
+    std::erase_if(items, [&](const TracedText& item) { return !item.has_hole() && !seen.insert(item.text()).second; });
+  } else if (action == "FILTER" && rest.size() >= 3) {
+    auto pattern = regex_of(rest[2].text());
+    bool keep = rest[0].text() == "INCLUDE";
+    if (pattern) std::erase_if(items, [&](const TracedText& item) { return std::regex_search(item.text(), *pattern) != keep; });
+  } else if (action == "TRANSFORM" && rest.size() >= 2) {
+    std::string how = rest[0].text();
+    for (TracedText& item : items) {
+      TracedText changed = how == "PREPEND" ? rest[1] : item;
+      changed.append(how == "PREPEND" ? item : how == "APPEND" ? rest[1] : TracedText());
+      if (how == "PREPEND" || how == "APPEND") item = std::move(changed);
+    }
+  } else if (action == "SORT" || action == "REVERSE") {
+    // The order of a list is no part of what it names.
+  } else if (action == "LENGTH" || action == "GET" || action == "FIND" || action == "JOIN" || action == "SUBLIST") {
+    bool joins = action == "JOIN" && rest.size() >= 2;
+    std::string result = rest.empty() ? "" : rest.back().text();
+    if (!result.empty()) set_variable(result, joins ? join(items, rest[0].text()) : TracedText::hole());
+    return;
+  } else {
+    return;
+  }
+  set_variable(name, join(items, ";"));
+}
+
+void Evaluation::do_string(const Command&, const Words& words) {
+  if (words.size() < 2) return;
+  std::string action = words[0].text();
+  auto rest_from = [&](std::size_t i) {
+    TracedText out;
+    for (; i < words.size(); ++i) out.append(words[i]);
+    return out;
+  };
+  if (action == "CONCAT") {
+    set_variable(words[1].text(), rest_from(2));
+  } else if (action == "APPEND") {
+    TracedText value = variable(words[1].text());
+    if (value.is_only_holes()) value = TracedText();
+    value.append(rest_from(2));
+    set_variable(words[1].text(), value);
+  } else if (action == "REPLACE" && words.size() >= 5) {
+    std::string from = words[1].text();
+    TracedText input = rest_from(4), out;
+    std::string text = input.text();
+    std::size_t at = 0;
+    for (std::size_t hit = from.empty() ? std::string::npos : text.find(from); hit != std::string::npos; hit = text.find(from, at)) {
+      out.append(input.substr(at, hit - at));
+      out.append(words[2]);
+      at = hit + from.size();
+    }
+    out.append(input.substr(at));
+    set_variable(words[3].text(), out);
+  } else if (action == "REGEX" && words.size() >= 6 && words[1].text() == "REPLACE") {
+    auto pattern = regex_of(words[2].text());
+    TracedText input = rest_from(5);
+    if (!pattern || input.has_hole()) {
+      set_variable(words[4].text(), TracedText::hole());
+      return;
+    }
+    std::string to = words[3].text();
+    for (std::size_t i = 0; i + 1 < to.size(); ++i) {
+      if (to[i] == '\\' && std::isdigit(static_cast<unsigned char>(to[i + 1]))) to[i] = '$';
+    }
+    set_variable(words[4].text(), TracedText::plain(std::regex_replace(input.text(), *pattern, to)));
+  } else if (action == "REGEX" && words.size() >= 4) {
+    set_variable(words[3].text(), TracedText::hole());
+  } else if (action == "STRIP" && words.size() >= 3) {
+    set_variable(words[2].text(), words[1].trimmed());
+  } else if ((action == "TOLOWER" || action == "TOUPPER") && words.size() >= 3) {
+    std::string text = words[1].text();
+    std::transform(text.begin(), text.end(), text.begin(), [&](unsigned char c) {
+      return static_cast<char>(action == "TOLOWER" ? std::tolower(c) : std::toupper(c));
+    });
+    set_variable(words[2].text(), words[1].has_hole() ? TracedText::hole() : text == words[1].text() ? words[1] : TracedText::plain(text));
+  } else if (action == "JOIN" && words.size() >= 3) {
+    set_variable(words[2].text(), join({words.begin() + 3, words.end()}, words[1].text()));
+  } else if (action == "MAKE_C_IDENTIFIER" && words.size() >= 3) {
+    std::string text = words[1].text();
+    for (char& c : text) c = std::isalnum(static_cast<unsigned char>(c)) ? c : '_';
+    set_variable(words[2].text(), TracedText::plain(text));
+  } else if (words.size() >= 3) {
+    set_variable(words.back().text(), TracedText::hole());
+  }
+}
+
+void Evaluation::do_filename(const Command&, const Words& words) {
+  if (words.size() < 3) return;
+  const TracedText& path = words[1];
+  std::string text = path.text(), mode = words[2].text();
+  std::size_t slash = text.rfind('/');
+  std::size_t name_at = slash == std::string::npos ? 0 : slash + 1;
+  TracedText out;
+  if (mode == "NAME") {
+    out = path.substr(name_at);
+  } else if (mode == "NAME_WE" || mode == "NAME_WLE") {
+    std::size_t dot = mode == "NAME_WE" ? text.find('.', name_at) : text.rfind('.');
+    if (dot == std::string::npos || dot < name_at) dot = text.size();
+    out = path.substr(name_at, dot - name_at);
+  } else if (mode == "EXT" || mode == "LAST_EXT") {
+    std::size_t dot = mode == "EXT" ? text.find('.', name_at) : text.rfind('.');
+    if (dot != std::string::npos && dot >= name_at) out = path.substr(dot);
+  } else if (mode == "DIRECTORY" || mode == "PATH") {
+    if (slash != std::string::npos) {
+      out = path.substr(0, slash);
+    } else if (place_of({}, text).space != Space::outside && text.substr(0, 1) == "/") {
+      // The folder above a folder that evaluation knows as one piece.
+      out = path;
+      out.append(TracedText::plain("/.."));
+    }
+    if (text.substr(0, kTreeMark.size()) == kTreeMark && slash < kTreeMark.size()) {
+      out = path;
+      out.append(TracedText::plain("/.."));
+    }
+  } else if (mode == "ABSOLUTE" || mode == "REALPATH") {
+    bool relative = !text.empty() && text.front() != '/' && !path.has_hole();
+    if (relative) {
+      out = variable("CMAKE_CURRENT_SOURCE_DIR");
+      out.append(TracedText::plain("/"));
+    }
+    out.append(path);
+  } else {
+    out = TracedText::hole();
+  }
+  set_variable(words[0].text(), out);
+}
+
+void Evaluation::do_parse_arguments(const Command&, const Words& words) {
+  std::size_t at = 0;
+  Words input;
+  if (words.size() >= 2 && words[0].text() == "PARSE_ARGV") {
+    at = 2;
+    input = split_list(variable("ARGV"));
+  }
+  if (words.size() < at + 4) return;
+  std::string prefix = words[at].text() + "_";
+  std::set<std::string> flags, single, several;
+  for (const TracedText& word : split_list(words[at + 1])) flags.insert(word.text());
+  for (const TracedText& word : split_list(words[at + 2])) single.insert(word.text());
+  for (const TracedText& word : split_list(words[at + 3])) several.insert(word.text());
+  for (std::size_t i = at + 4; i < words.size(); ++i) {
+    for (TracedText& word : split_list(words[i])) input.push_back(std::move(word));
+  }
+  std::map<std::string, Words> found;
+  std::string current;
+  for (const TracedText& word : input) {
+    std::string text = word.text();
+    if (flags.contains(text)) {
+      set_variable(prefix + text, TracedText::plain("TRUE"));
+      current.clear();
+    } else if (single.contains(text) || several.contains(text)) {
+      current = text;
+      found[current];
+    } else if (!current.empty()) {
+      found[current].push_back(word);
+      if (single.contains(current)) current.clear();
+    } else {
+      found["UNPARSED_ARGUMENTS"].push_back(word);
+    }
+  }
+  for (const auto& names : {single, several}) {
+    for (const std::string& name : names) set_variable(prefix + name, join(found[name], ";"));
+  }
+  set_variable(prefix + "UNPARSED_ARGUMENTS", join(found["UNPARSED_ARGUMENTS"], ";"));
+}
+
+void Evaluation::do_unknown_result(const Command& command, const Words& words) {
+  if (words.empty()) return;
+  std::size_t index = command.name == "math" && words.size() > 1 ? 1 : 0;
+  set_variable(words[index].text(), TracedText::hole());
+  for (std::size_t i = 1; i < words.size(); ++i) likely(words[i]);
+}
+
+}  // namespace yc::cmake

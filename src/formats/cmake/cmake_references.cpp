@@ -1,0 +1,69 @@
+// From words to references.
+#include <algorithm>
+
+#include "formats/cmake/cmake_evaluation.h"
+
+namespace yc::cmake {
+
+SiteChain Evaluation::key() const {
+  SiteChain out = calls_;
+  out.push_back(here_);
+  return out;
+}
+
+bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, const Base& from, bool wanted) {
+  bool any = false;
+  for (const TracedText& value : values(word)) {
+    if (value.empty()) continue;
+    if (value.has_hole()) {
+      if (!value.is_only_holes()) out_.hole(value, from, format_);
+      continue;
+    }
+    std::string text = value.text();
+    Place place = place_of(from.folder, text, from.space);
+    if (place.space == Space::outside) continue;
+    Reference reference;
+    reference.role = role;
+    reference.certainty = certainty;
+    reference.format = format_;
+    reference.text = value;
+    reference.base = from;
+    reference.key = key();
+    reference.in_list = true;
+    const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
+    bool is_root = place.path.is_root();
+    if (place.space == Space::build) {
+      if (text.front() == '/') reference.targets.push_back({Target::Kind::build, place.path, {}});
+    } else if (entry && !is_root) {
+      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      any = true;
+    } else if (!entry && generated_.contains(place.path.str())) {
+      continue;
+    }
+    if (reference.targets.empty()) {
+      if (!wanted || is_root) continue;
+      reference.dangling = true;
+    }
+    out_.add(std::move(reference));
+  }
+  return any;
+}
+
+bool Evaluation::refer_here(const TracedText& word, Role role, Certainty certainty, bool wanted) {
+  return refer(word, role, certainty, base(), wanted);
+}
+
+// An argument nobody knows is taken for a path only if it looks like one and names something.
+void Evaluation::likely(const TracedText& word) {
+  for (const TracedText& value : values(word)) {
+    std::string text = value.text();
+    if (text.find_first_of("/.") == std::string::npos || text == "." || text == "..") continue;
+    if (text.size() > 2 && (text.substr(0, 2) == "-I" || text.substr(0, 2) == "-L")) {
+      refer_here(value.substr(2), Role::search_root, Certainty::likely, false);
+    } else {
+      refer_here(value, Role::argument, Certainty::likely, false);
+    }
+  }
+}
+
+}  // namespace yc::cmake

@@ -1,0 +1,320 @@
+// Control flow: scripts, branches, loops, functions.
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "formats/cmake/cmake_evaluation.h"
+
+namespace yc::cmake {
+
+namespace {
+
+constexpr std::size_t kStepLimit = 200'000;  // commands in one run; stops endless recursion
+constexpr std::size_t kDepthLimit = 60;
+
+}  // namespace
+
+Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, World world)
+    : tree_(tree), out_(out), format_(format), world_(world) {}
+
+void Evaluation::run_project(const RelPath& top) {
+  FileIndex file = out_.files().index(top);
+  scopes_.emplace_back();
+  folders_.push_back({Base{top.parent(), file, Space::tree}, {}, {}});
+  for (const char* kind : {"CMAKE", "PROJECT"}) {
+    for (bool binary : {false, true}) {
+      Piece piece;
+      piece.nature = binary ? Piece::Nature::build_folder : Piece::Nature::tree_folder;
+      piece.anchor = file;
+      piece.text = marked(binary ? Space::build : Space::tree, top.parent());
+      TracedText value;
+      value.append(std::move(piece));
+      scopes_.back()[std::string(kind) + (binary ? "_BINARY_DIR" : "_SOURCE_DIR")] = std::move(value);
+    }
+  }
+  run_script(top);
+  emit_units();
+}
+
+void Evaluation::run_folder(const RelPath& script, const Base& folder_base) {
+  std::size_t outer = folder_;
+  Folder folder = folders_[folder_];  // search roots and libraries are inherited
+  folder.base = folder_base;
+  folders_.push_back(std::move(folder));
+  folder_ = folders_.size() - 1;
+  scopes_.push_back(scopes_.back());
+  std::vector<Site> calls;
+  calls.swap(calls_);
+  run_script(script);
+  calls_.swap(calls);
+  scopes_.pop_back();
+  folder_ = outer;
+}
+
+void Evaluation::run_script(const RelPath& path) {
+  if (scripts_.size() > kDepthLimit) {
+    out_.notice("include-cycle", path, std::nullopt, "includes nest too deeply");
+    return;
+  }
+  std::shared_ptr<const Script>& known = parsed_[path];
+  if (!known) {
+    auto bytes = tree_.read(path);
+    if (!bytes) return;
+    auto script = std::make_shared<Script>();
+    script->file = out_.files().index(path);
+    script->bytes = *bytes;
+    if ((*bytes)->find('\0') != std::string::npos) {
+      out_.notice("binary-script", path, std::nullopt, "holds NUL bytes and is not read as a CMake script");
+    } else {
+      script->syntax = parse(**bytes);
+      for (const auto& [offset, message] : script->syntax.problems) out_.notice("garbled-script", path, Span{offset, offset}, message);
+    }
+    known = script;
+  }
+  std::shared_ptr<const Script> script = known;
+  read_.insert(path);
+  bool cycle = std::any_of(scripts_.begin(), scripts_.end(), [&](const auto& other) { return other->file == script->file; });
+  if (cycle) {
+    out_.notice("include-cycle", path, std::nullopt, "includes itself");
+    return;
+  }
+  scripts_.push_back(script);
+  run_body({script, 0, script->syntax.commands.size()});
+  returning_ = false;
+  scripts_.pop_back();
+}
+
+std::size_t Evaluation::block_end(const Body& body, std::size_t at, const std::string& open, const std::string& close) const {
+  int depth = 0;
+  for (std::size_t i = at; i < body.end; ++i) {
+    const std::string& name = body.script->syntax.commands[i].name;
+    if (name == open) ++depth;
+    if (name == close && --depth == 0) return i;
+  }
+  out_.notice("garbled-script", out_.files().path(body.script->file), body.script->syntax.commands[at].span, fmt::format("{} has no {}", open, close));
+  return body.end;
+}
+
+void Evaluation::run_body(const Body& body) {
+  const auto& commands = body.script->syntax.commands;
+  for (std::size_t i = body.begin; i < body.end && !returning_ && !breaking_;) {
+    const Command& command = commands[i];
+    if (++steps_ > kStepLimit) {
+      out_.notice("runaway-script", out_.files().path(body.script->file), command.span, "was given up: it runs too long");
+      return;
+    }
+    here_ = {body.script->file, command.span.begin};
+    if (command.name == "if") {
+      i = run_if(body, i);
+    } else if (command.name == "foreach" || command.name == "while") {
+      i = run_loop(body, i);
+    } else if (command.name == "function" || command.name == "macro") {
+      i = define_routine(body, i);
+    } else {
+      run_command(command);
+      ++i;
+    }
+  }
+}
+
+void Evaluation::condition(const Command& command) {
+  Words words = words_of(command);
+  for (std::size_t i = 0; i < words.size(); ++i) {
+    std::string text = words[i].text();
+    bool tested = (text == "EXISTS" || text == "IS_DIRECTORY") && i + 1 < words.size();
+    if (tested) refer_here(words[i + 1], Role::argument, Certainty::likely, false);
+  }
+}
+
+std::size_t Evaluation::run_if(const Body& body, std::size_t at) {
+  const auto& commands = body.script->syntax.commands;
+  std::size_t end = block_end(body, at, "if", "endif");
+  std::vector<std::size_t> starts = {at};
+  bool has_else = false;
+  int depth = 0;
+  for (std::size_t i = at; i < end; ++i) {
+    if (commands[i].name == "if") ++depth;
+    if (commands[i].name == "endif") --depth;
+    if (depth == 1 && (commands[i].name == "elseif" || commands[i].name == "else")) {
+      starts.push_back(i);
+      has_else = has_else || commands[i].name == "else";
+    }
+  }
+  for (std::size_t start : starts) {
+    here_ = {body.script->file, commands[start].span.begin};
+    condition(commands[start]);
+  }
+  unsigned sides = static_cast<unsigned>(starts.size()) + (has_else ? 0 : 1);
+  unsigned side = world_.choose(sides);
+  unsigned outer = world_.stride;
+  world_.stride *= sides;
+  if (side < starts.size()) {
+    std::size_t stop = side + 1 < starts.size() ? starts[side + 1] : end;
+    run_body({body.script, starts[side] + 1, stop});
+  }
+  world_.stride = outer;
+  return end + 1;
+}
+
+std::size_t Evaluation::run_loop(const Body& body, std::size_t at) {
+  const Command& head = body.script->syntax.commands[at];
+  std::size_t end = block_end(body, at, head.name, "end" + head.name);
+  Body inside{body.script, at + 1, end};
+  Words words = words_of(head);
+  if (head.name == "while" || words.empty()) {
+    run_body(inside);
+    breaking_ = false;
+    return end + 1;
+  }
+  std::string name = words[0].text();
+  Words items;
+  std::string mode = words.size() > 1 ? words[1].text() : "";
+  if (mode == "IN") {
+    bool lists = false;
+    for (std::size_t i = 2; i < words.size(); ++i) {
+      std::string text = words[i].text();
+      if (text == "LISTS" || text == "ZIP_LISTS") {
+        lists = true;
+      } else if (text == "ITEMS") {
+        lists = false;
+      } else if (lists) {
+        for (TracedText& item : variable(text).split(';')) {
+          if (!item.empty()) items.push_back(std::move(item));
+        }
+      } else {
+        items.push_back(words[i]);
+      }
+    }
+  } else if (mode == "RANGE") {
+    items.push_back(TracedText::hole());
+  } else {
+    items.assign(words.begin() + 1, words.end());
+  }
+  std::optional<TracedText> saved;
+  if (auto known = scopes_.back().find(name); known != scopes_.back().end()) saved = known->second;
+  for (const TracedText& item : items) {
+    scopes_.back()[name] = item;
+    run_body(inside);
+    breaking_ = false;
+    if (returning_) break;
+  }
+  if (saved) {
+    scopes_.back()[name] = *saved;
+  } else {
+    scopes_.back().erase(name);
+  }
+  return end + 1;
+}
+
+std::size_t Evaluation::define_routine(const Body& body, std::size_t at) {
+  const Command& head = body.script->syntax.commands[at];
+  std::size_t end = block_end(body, at, head.name, "end" + head.name);
+  Words words = words_of(head);
+  if (!words.empty()) {
+    Routine routine;
+    routine.is_macro = head.name == "macro";
+    routine.body = {body.script, at + 1, end};
+    for (std::size_t i = 1; i < words.size(); ++i) routine.parameters.push_back(words[i].text());
+    std::string name = words[0].text();
+    std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    routines_[name] = std::move(routine);
+  }
+  return end + 1;
+}
+
+void Evaluation::call_routine(const Routine& routine, const Words& words) {
+  if (calls_.size() > kDepthLimit) return;
+  Variables local = scopes_.back();
+  Variables given;
+  for (std::size_t i = 0; i < routine.parameters.size(); ++i) given[routine.parameters[i]] = i < words.size() ? words[i] : TracedText();
+  Words rest;
+  for (std::size_t i = routine.parameters.size(); i < words.size(); ++i) rest.push_back(words[i]);
+  given["ARGN"] = join(rest, ";");
+  given["ARGV"] = join(words, ";");
+  given["ARGC"] = TracedText::plain(std::to_string(words.size()));
+  for (std::size_t i = 0; i < words.size(); ++i) given["ARGV" + std::to_string(i)] = words[i];
+  calls_.push_back(here_);
+  scripts_.push_back(routine.body.script);
+  if (routine.is_macro) {
+    Variables saved;
+    std::set<std::string> fresh;
+    for (auto& [name, value] : given) {
+      if (auto at = scopes_.back().find(name); at != scopes_.back().end()) saved[name] = at->second;
+      else fresh.insert(name);
+      scopes_.back()[name] = value;
+    }
+    run_body(routine.body);
+    for (const std::string& name : fresh) scopes_.back().erase(name);
+    for (auto& [name, value] : saved) scopes_.back()[name] = value;
+  } else {
+    for (auto& [name, value] : given) local[name] = value;
+    scopes_.push_back(std::move(local));
+    run_body(routine.body);
+    scopes_.pop_back();
+    returning_ = false;
+  }
+  scripts_.pop_back();
+  here_ = calls_.back();
+  calls_.pop_back();
+}
+
+void Evaluation::set_variable(const std::string& name, TracedText value) { scopes_.back()[name] = std::move(value); }
+
+void Evaluation::run_command(const Command& command) {
+  static const std::unordered_map<std::string, Handler> handlers = {
+      {"set", &Evaluation::do_set}, {"unset", &Evaluation::do_unset}, {"list", &Evaluation::do_list},
+      {"string", &Evaluation::do_string}, {"get_filename_component", &Evaluation::do_filename},
+      {"cmake_parse_arguments", &Evaluation::do_parse_arguments}, {"math", &Evaluation::do_unknown_result},
+      {"project", &Evaluation::do_project}, {"include", &Evaluation::do_include},
+      {"add_subdirectory", &Evaluation::do_subdirectory}, {"file", &Evaluation::do_file},
+      {"configure_file", &Evaluation::do_configure_file}, {"configure_package_config_file", &Evaluation::do_configure_file},
+      {"install", &Evaluation::do_install}, {"add_custom_command", &Evaluation::do_custom},
+      {"add_custom_target", &Evaluation::do_custom}, {"add_test", &Evaluation::do_test},
+      {"execute_process", &Evaluation::do_execute}, {"find_package", &Evaluation::do_find_package},
+      {"set_source_files_properties", &Evaluation::do_source_properties}, {"set_property", &Evaluation::do_source_properties},
+      {"aux_source_directory", &Evaluation::do_aux_source},
+      {"add_executable", &Evaluation::do_add_target}, {"add_library", &Evaluation::do_add_target},
+      {"target_sources", &Evaluation::do_target_sources}, {"target_include_directories", &Evaluation::do_target_includes},
+      {"target_link_libraries", &Evaluation::do_target_links}, {"target_compile_options", &Evaluation::do_target_options},
+      {"add_compile_options", &Evaluation::do_target_options}, {"target_precompile_headers", &Evaluation::do_precompile},
+      {"include_directories", &Evaluation::do_include_directories}, {"link_libraries", &Evaluation::do_link_libraries},
+      {"add_dependencies", &Evaluation::do_target_names}, {"set_target_properties", &Evaluation::do_target_names},
+      {"get_target_property", &Evaluation::do_target_names}, {"target_compile_definitions", &Evaluation::do_target_names},
+      {"target_compile_features", &Evaluation::do_target_names}, {"target_link_options", &Evaluation::do_target_names},
+      {"cmake_minimum_required", &Evaluation::do_nothing}, {"option", &Evaluation::do_nothing}, {"message", &Evaluation::do_nothing},
+      {"cmake_policy", &Evaluation::do_nothing}, {"enable_testing", &Evaluation::do_nothing}, {"mark_as_advanced", &Evaluation::do_nothing},
+      {"find_library", &Evaluation::do_unknown_result}, {"find_program", &Evaluation::do_unknown_result},
+      {"find_path", &Evaluation::do_unknown_result}, {"find_file", &Evaluation::do_unknown_result},
+      {"export", &Evaluation::do_nothing}, {"endif", &Evaluation::do_nothing}, {"add_definitions", &Evaluation::do_target_options},
+      {"add_compile_definitions", &Evaluation::do_nothing}, {"cmake_dependent_option", &Evaluation::do_nothing},
+      {"check_include_file", &Evaluation::do_nothing}, {"check_include_files", &Evaluation::do_nothing},
+      {"check_function_exists", &Evaluation::do_nothing}, {"check_symbol_exists", &Evaluation::do_nothing},
+      {"check_include_file_cxx", &Evaluation::do_nothing}, {"check_type_size", &Evaluation::do_nothing},
+      {"write_basic_package_version_file", &Evaluation::do_nothing}, {"include_guard", &Evaluation::do_nothing},
+      {"enable_language", &Evaluation::do_nothing}, {"set_directory_properties", &Evaluation::do_nothing},
+      {"get_property", &Evaluation::do_unknown_result}, {"get_directory_property", &Evaluation::do_unknown_result}};
+  if (command.name == "return") {
+    returning_ = true;
+    return;
+  }
+  if (command.name == "break" || command.name == "continue") {
+    breaking_ = true;
+    return;
+  }
+  Words words = words_of(command);
+  if (auto routine = routines_.find(command.name); routine != routines_.end()) {
+    Routine copy = routine->second;
+    call_routine(copy, words);
+    return;
+  }
+  auto handler = handlers.find(command.name);
+  if (handler == handlers.end()) {
+    do_other(command, words);
+  } else {
+    (this->*handler->second)(command, words);
+  }
+}
+
+void Evaluation::do_nothing(const Command&, const Words&) {}
+
+}  // namespace yc::cmake

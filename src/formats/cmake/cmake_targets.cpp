@@ -1,0 +1,281 @@
+// Targets: their sources, search roots and libraries, and what is compiled with what in the end.
+#include <algorithm>
+
+#include "formats/cmake/cmake_evaluation.h"
+
+namespace yc::cmake {
+
+namespace {
+
+int visibility(const std::string& text) {
+  if (text == "PRIVATE" || text == "LINK_PRIVATE") return 0;
+  if (text == "PUBLIC" || text == "LINK_PUBLIC") return 1;
+  if (text == "INTERFACE" || text == "LINK_INTERFACE_LIBRARIES") return 2;
+  return -1;
+}
+
+bool is_compiled(const RelPath& path) {
+  static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".C", ".c++", ".m", ".mm", ".S", ".s", ".cu", ".cppm", ".ixx"};
+  return endings.contains(path.extension());
+}
+
+}  // namespace
+
+TargetUnit* Evaluation::target(const std::string& name) {
+  auto alias = aliases_.find(name);
+  auto at = target_index_.find(alias == aliases_.end() ? name : alias->second);
+  return at == target_index_.end() ? nullptr : &targets_[at->second];
+}
+
+// The name of a target is a reference too: it must go on naming what it named.
+void Evaluation::use_target(const TracedText& word) {
+  std::string text = word.text();
+  const TargetUnit* named = target(text);
+  if (!named) return;
+  Reference reference;
+  reference.role = Role::product;
+  reference.format = format_;
+  reference.text = word;
+  reference.base = base();
+  reference.key = key();
+  reference.targets.push_back({Target::Kind::made, {}, named->site});
+  out_.add(std::move(reference));
+}
+
+void Evaluation::add_source(TargetUnit* owner, const TracedText& word) {
+  refer_here(word, Role::source);
+  for (const TracedText& value : values(word)) {
+    Place place = place_of(base().folder, value.text());
+    if (!owner || place.space != Space::tree || !tree_.is_file(place.path) || !is_compiled(place.path)) continue;
+    owner->sources.push_back(place.path);
+  }
+}
+
+void Evaluation::do_add_target(const Command&, const Words& words) {
+  if (words.empty()) return;
+  std::string name = words[0].text();
+  if (words.size() >= 3 && words[1].text() == "ALIAS") {
+    aliases_[name] = words[2].text();
+    use_target(words[2]);
+    return;
+  }
+  TargetUnit unit;
+  unit.name = name;
+  unit.site = here_;
+  unit.folder = folder_;
+  TracedText current = variable("CMAKE_INCLUDE_CURRENT_DIR");
+  unit.includes_current = current.text() == "ON" || current.text() == "TRUE" || current.text() == "1";
+  target_index_[name] = targets_.size();
+  targets_.push_back(std::move(unit));
+  static const std::set<std::string> kinds = {"STATIC", "SHARED", "MODULE", "OBJECT", "INTERFACE", "IMPORTED", "GLOBAL",
+                                              "WIN32", "MACOSX_BUNDLE", "EXCLUDE_FROM_ALL", "UNKNOWN"};
+  std::size_t index = targets_.size() - 1;
+  for (std::size_t i = 1; i < words.size(); ++i) {
+    if (!kinds.contains(words[i].text())) add_source(&targets_[index], words[i]);
+  }
+}
+
+void Evaluation::do_target_sources(const Command&, const Words& words) {
+  if (words.empty()) return;
+  use_target(words[0]);
+  TargetUnit* owner = target(words[0].text());
+  bool in_set = false;
+  for (std::size_t i = 1; i < words.size(); ++i) {
+    std::string text = words[i].text();
+    if (visibility(text) >= 0) continue;
+    if (text == "FILE_SET" || text == "TYPE") {
+      ++i;
+      in_set = true;
+      continue;
+    }
+    if (text == "FILES") {
+      in_set = false;
+      continue;
+    }
+    if (text == "BASE_DIRS") {
+      in_set = true;
+      continue;
+    }
+    if (in_set) refer_here(words[i], Role::search_root);
+    else add_source(owner, words[i]);
+  }
+}
+
+RootWord Evaluation::root_word(const TracedText& word, Role role) {
+  refer_here(word, role);
+  RootWord out;
+  out.word = word;
+  out.place = place_of(base().folder, word.text());
+  return out;
+}
+
+void Evaluation::do_target_includes(const Command&, const Words& words) {
+  if (words.empty()) return;
+  use_target(words[0]);
+  TargetUnit* owner = target(words[0].text());
+  int seen = 1;
+  bool before = false;
+  std::size_t front = 0;
+  for (std::size_t i = 1; i < words.size(); ++i) {
+    std::string text = words[i].text();
+    if (visibility(text) >= 0) {
+      seen = visibility(text);
+      continue;
+    }
+    if (text == "SYSTEM" || text == "AFTER") continue;
+    if (text == "BEFORE") {
+      before = true;
+      continue;
+    }
+    for (const TracedText& value : values(words[i])) {
+      RootWord root = root_word(value, Role::search_root);
+      root.is_private = seen != 2;
+      root.is_public = seen != 0;
+      if (!owner) continue;
+      auto at = before ? owner->roots.begin() + static_cast<std::ptrdiff_t>(front++) : owner->roots.end();
+      owner->roots.insert(at, std::move(root));
+    }
+  }
+}
+
+void Evaluation::do_include_directories(const Command&, const Words& words) {
+  bool before = false;
+  std::size_t front = 0;
+  for (const TracedText& word : words) {
+    std::string text = word.text();
+    if (text == "SYSTEM" || text == "AFTER") continue;
+    if (text == "BEFORE") {
+      before = true;
+      continue;
+    }
+    for (const TracedText& value : values(word)) {
+      RootWord root = root_word(value, Role::search_root);
+      std::vector<RootWord>& roots = folders_[folder_].roots;
+      roots.insert(before ? roots.begin() + static_cast<std::ptrdiff_t>(front++) : roots.end(), std::move(root));
+    }
+  }
+}
+
+void Evaluation::do_target_links(const Command&, const Words& words) {
+  if (words.empty()) return;
+  use_target(words[0]);
+  TargetUnit* owner = target(words[0].text());
+  int seen = 1;
+  for (std::size_t i = 1; i < words.size(); ++i) {
+    std::string text = words[i].text();
+    if (visibility(text) >= 0) {
+      seen = visibility(text);
+      continue;
+    }
+    if (text == "debug" || text == "optimized" || text == "general") continue;
+    for (const TracedText& value : values(words[i])) {
+      use_target(value);
+      if (owner) owner->links.emplace_back(value.text(), seen);
+      if (!target(value.text())) likely(value);
+    }
+  }
+}
+
+void Evaluation::do_link_libraries(const Command&, const Words& words) {
+  for (const TracedText& word : words) {
+    use_target(word);
+    folders_[folder_].links.push_back(word.text());
+  }
+}
+
+void Evaluation::do_target_options(const Command& command, const Words& words) {
+  TargetUnit* owner = nullptr;
+  std::size_t begin = 0;
+  if (command.name == "target_compile_options" && !words.empty()) {
+    use_target(words[0]);
+    owner = target(words[0].text());
+    begin = 1;
+  }
+  for (std::size_t i = begin; i < words.size(); ++i) {
+    for (const TracedText& value : values(words[i])) {
+      std::string text = value.text();
+      if (text.substr(0, 2) == "-I" && text.size() > 2) {
+        RootWord root = root_word(value.substr(2), Role::search_root);
+        root.is_private = true;
+        if (owner) owner->roots.push_back(std::move(root));
+        else folders_[folder_].roots.push_back(std::move(root));
+      } else if (text == "-include" && i + 1 < words.size()) {
+        continue;
+      } else if (text.find('=') != std::string::npos) {
+        likely(value.substr(text.find('=') + 1));
+      } else {
+        likely(value);
+      }
+    }
+  }
+}
+
+void Evaluation::do_precompile(const Command&, const Words& words) {
+  if (words.empty()) return;
+  use_target(words[0]);
+  TargetUnit* owner = target(words[0].text());
+  for (std::size_t i = 1; i < words.size(); ++i) {
+    std::string text = words[i].text();
+    if (visibility(text) >= 0 || text == "REUSE_FROM" || (!text.empty() && (text.front() == '<' || text.front() == '"'))) continue;
+    refer_here(words[i], Role::source, Certainty::certain, false);
+    Place place = place_of(base().folder, text);
+    if (owner && place.space == Space::tree && tree_.is_file(place.path)) owner->forced.push_back(place.path);
+  }
+}
+
+void Evaluation::do_target_names(const Command& command, const Words& words) {
+  for (const TracedText& word : words) {
+    if (word.text() == "PROPERTIES") break;
+    use_target(word);
+    if (command.name == "target_compile_definitions") break;
+  }
+  for (const TracedText& word : words) {
+    std::string text = word.text();
+    std::size_t equals = text.find('=');
+    if (text.find("INCLUDE_DIRECTORIES") != std::string::npos) continue;
+    likely(equals == std::string::npos ? word : word.substr(equals + 1));
+  }
+}
+
+void Evaluation::collect_interface(const std::string& name, std::set<std::string>& seen, std::vector<SearchRoot>& roots) {
+  if (!seen.insert(name).second) return;
+  const TargetUnit* library = target(name);
+  if (!library) return;
+  for (const RootWord& root : library->roots) {
+    if (root.is_public) roots.push_back({root.place, false});
+  }
+  for (const auto& [link, how] : library->links) {
+    if (how != 0) collect_interface(link, seen, roots);
+  }
+}
+
+void Evaluation::emit_units() {
+  for (const TargetUnit& item : targets_) {
+    Unit unit;
+    unit.name = item.name;
+    unit.format = format_;
+    unit.site = item.site;
+    std::vector<SearchRoot> roots;
+    const Folder& folder = folders_[item.folder];
+    if (item.includes_current) {
+      roots.push_back({{Space::tree, folder.base.folder}, false});
+      roots.push_back({{Space::build, folder.base.folder}, false});
+    }
+    for (const RootWord& root : folder.roots) roots.push_back({root.place, false});
+    for (const RootWord& root : item.roots) {
+      if (root.is_private) roots.push_back({root.place, false});
+      unit.root_words.push_back(root.word);
+    }
+    std::set<std::string> seen = {item.name};
+    for (const auto& [link, how] : item.links) {
+      if (how != 2) collect_interface(link, seen, roots);
+    }
+    for (const std::string& link : folder.links) collect_interface(link, seen, roots);
+    ContextIndex context = out_.context({roots, item.forced});
+    out_.graph().units.push_back(std::move(unit));
+    auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
+    for (const RelPath& source : item.sources) out_.compile(source, context, index);
+  }
+}
+
+}  // namespace yc::cmake

@@ -1,0 +1,212 @@
+// Expansion of arguments, and of generator expressions, keeping the trace.
+#include <algorithm>
+
+#include "formats/cmake/cmake_evaluation.h"
+
+namespace yc::cmake {
+
+TracedText Evaluation::variable(const std::string& name) const {
+  auto at = scopes_.back().find(name);
+  if (at != scopes_.back().end()) return at->second;
+  auto folder_piece = [](Piece::Nature nature, Space space, FileIndex anchor, const RelPath& folder) {
+    Piece piece;
+    piece.nature = nature;
+    piece.anchor = anchor;
+    piece.text = marked(space, folder);
+    TracedText out;
+    out.append(std::move(piece));
+    return out;
+  };
+  const Base& here = folders_[folder_].base;
+  if (name == "CMAKE_CURRENT_SOURCE_DIR") return folder_piece(Piece::Nature::tree_folder, Space::tree, here.anchor, here.folder);
+  if (name == "CMAKE_CURRENT_BINARY_DIR") return folder_piece(Piece::Nature::build_folder, Space::build, here.anchor, here.folder);
+  if (name == "CMAKE_CURRENT_LIST_DIR" || name == "CMAKE_CURRENT_LIST_FILE" || name == "CMAKE_CURRENT_FUNCTION_LIST_DIR") {
+    FileIndex file = scripts_.back()->file;
+    const RelPath path = out_.files().path(file);
+    TracedText out = folder_piece(Piece::Nature::tree_folder, Space::tree, file, path.parent());
+    if (name == "CMAKE_CURRENT_LIST_FILE") out.append(TracedText::plain("/" + std::string(path.name())));
+    return out;
+  }
+  static const std::set<std::string> empty = {"CMAKE_EXECUTABLE_SUFFIX", "ARGN", "CMAKE_MODULE_PATH", "CMAKE_PREFIX_PATH", "CMAKE_C_FLAGS", "CMAKE_CXX_FLAGS"};
+  if (empty.contains(name)) return {};
+  static const std::set<std::string> outside = {"CMAKE_INSTALL_PREFIX", "CMAKE_ROOT", "CMAKE_INSTALL_BINDIR", "CMAKE_INSTALL_LIBDIR",
+                                                "CMAKE_INSTALL_INCLUDEDIR", "CMAKE_INSTALL_DATADIR", "CMAKE_INSTALL_FULL_LIBDIR",
+                                                "CMAKE_INSTALL_FULL_INCLUDEDIR", "CMAKE_INSTALL_MANDIR", "CMAKE_INSTALL_DOCDIR"};
+  if (outside.contains(name)) return TracedText::plain("/outside");
+  return TracedText::hole();
+}
+
+TracedText Evaluation::expand(const Argument& argument) {
+  std::string_view text = std::string_view(*scripts_.back()->bytes).substr(argument.content.begin, argument.content.size());
+  if (argument.kind == Argument::Kind::bracket) {
+    return TracedText::literal(std::string(text), scripts_.back()->file, argument.content, kBracket);
+  }
+  WritingStyle style = argument.kind == Argument::Kind::quoted ? kQuoted : kUnquoted;
+  return expand_text(text, argument.content.begin, style, true);
+}
+
+TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, WritingStyle style, bool unescape) {
+  FileIndex file = scripts_.back()->file;
+  TracedText out;
+  std::size_t at = 0;
+  auto literal = [&](std::size_t begin, std::size_t end) {
+    if (begin < end) {
+      out.append(TracedText::literal(std::string(text.substr(begin, end - begin)), file,
+                                     {offset + static_cast<std::uint32_t>(begin), offset + static_cast<std::uint32_t>(end)}, style));
+    }
+  };
+  std::size_t from = 0;
+  while (at < text.size()) {
+    char c = text[at];
+    if (c == '\\' && unescape && at + 1 < text.size()) {
+      literal(from, at);
+      char next = text[at + 1];
+      if (next == '\n') {
+        at += 2;  // a continued line in quotes
+      } else {
+        std::string plain(1, next == 'n' ? '\n' : next == 't' ? '\t' : next == 'r' ? '\r' : next);
+        if (next == ';' && style == kUnquoted) plain = ";";
+        out.append(TracedText::plain(plain));
+        at += 2;
+      }
+      from = at;
+      continue;
+    }
+    bool is_env = text.substr(at, 5) == "$ENV{" || text.substr(at, 7) == "$CACHE{";
+    if (c == '$' && (text.substr(at, 2) == "${" || is_env)) {
+      std::size_t open = text.find('{', at);
+      int depth = 0;
+      std::size_t end = open;
+      for (; end < text.size(); ++end) {
+        if (text[end] == '{') ++depth;
+        if (text[end] == '}' && --depth == 0) break;
+      }
+      if (end >= text.size()) break;  // not closed: kept as text
+      literal(from, at);
+      TracedText value;
+      if (is_env) {
+        value = TracedText::hole();
+      } else {
+        std::string_view inner = text.substr(open + 1, end - open - 1);
+        std::string name = inner.find('$') == std::string_view::npos ? std::string(inner)
+                                                                    : expand_text(inner, offset + static_cast<std::uint32_t>(open) + 1, style, false).text();
+        value = variable(name);
+      }
+      Passage passage{file, {offset + static_cast<std::uint32_t>(at), offset + static_cast<std::uint32_t>(end) + 1}};
+      out.append(value.through(passage));
+      at = end + 1;
+      from = at;
+      continue;
+    }
+    if (c == '"' && style == kUnquoted) {
+      // A quoted part inside an unquoted argument: the quotes stay in the value, as CMake keeps them.
+      literal(from, at + 1);
+      from = ++at;
+      continue;
+    }
+    ++at;
+  }
+  literal(from, text.size());
+  return out;
+}
+
+Words Evaluation::words_of(const Command& command) {
+  Words out;
+  for (const Argument& argument : command.arguments) {
+    TracedText text = expand(argument);
+    if (argument.kind != Argument::Kind::unquoted) {
+      out.push_back(std::move(text));
+      continue;
+    }
+    if (text.text().find(';') == std::string::npos) {
+      if (!text.empty()) out.push_back(std::move(text));
+      continue;
+    }
+    for (TracedText& part : text.split(';')) {
+      if (!part.empty()) out.push_back(std::move(part));
+    }
+  }
+  return out;
+}
+
+namespace {
+
+std::size_t expression_end(const std::string& text, std::size_t at) {
+  int depth = 0;
+  for (std::size_t i = at; i < text.size(); ++i) {
+    if (text.compare(i, 2, "$<") == 0) ++depth;
+    if (text[i] == '>' && --depth == 0) return i + 1;
+  }
+  return text.size();
+}
+
+// First of `wanted` outside of nested expressions.
+std::size_t find_level(const std::string& text, char wanted, std::size_t from, std::size_t to) {
+  for (std::size_t i = from; i < to;) {
+    if (text.compare(i, 2, "$<") == 0) {
+      i = expression_end(text, i);
+      continue;
+    }
+    if (text[i] == wanted) return i;
+    ++i;
+  }
+  return std::string::npos;
+}
+
+void open_expressions(const TracedText& word, Words& out, int depth) {
+  std::string text = word.text();
+  std::size_t begin = text.find("$<");
+  if (begin == std::string::npos || depth > 12) {
+    for (TracedText& part : word.split(';')) {
+      if (!part.empty()) out.push_back(std::move(part));
+    }
+    return;
+  }
+  std::size_t end = expression_end(text, begin);
+  std::size_t inner_end = end > begin + 2 && text[end - 1] == '>' ? end - 1 : end;
+  std::size_t colon = find_level(text, ':', begin + 2, inner_end);
+  TracedText head = word.substr(0, begin), tail = word.substr(end);
+  auto with = [&](const TracedText& middle) {
+    TracedText whole = head;
+    whole.append(middle);
+    whole.append(tail);
+    open_expressions(whole, out, depth + 1);
+  };
+  std::string name = text.substr(begin + 2, (colon == std::string::npos ? inner_end : colon) - begin - 2);
+  if (name == "INSTALL_INTERFACE") return;
+  if (colon == std::string::npos || name.substr(0, 6) == "TARGET" || name == "CONFIG" || name == "CXX_COMPILER_ID" || name == "PLATFORM_ID" ||
+      name == "COMPILE_LANGUAGE" || name == "BOOL" || name == "NOT" || name == "AND" || name == "OR" || name == "STREQUAL") {
+    with(TracedText::hole());
+    return;
+  }
+  if (name == "IF") {
+    std::size_t first = find_level(text, ',', colon + 1, inner_end);
+    std::size_t second = first == std::string::npos ? first : find_level(text, ',', first + 1, inner_end);
+    if (second != std::string::npos) {
+      with(word.substr(first + 1, second - first - 1));
+      with(word.substr(second + 1, inner_end - second - 1));
+      return;
+    }
+  }
+  // "$<condition:content>": the content counts, whatever the condition. It may be a list.
+  TracedText content = word.substr(colon + 1, inner_end - colon - 1);
+  Words parts;
+  std::string inner = content.text();
+  std::size_t from = 0;
+  while (from <= inner.size()) {
+    std::size_t cut = std::min(find_level(inner, ';', from, inner.size()), inner.size());
+    parts.push_back(content.substr(from, cut - from));
+    from = cut + 1;
+  }
+  for (const TracedText& part : parts) with(part);
+}
+
+}  // namespace
+
+Words Evaluation::values(const TracedText& word) const {
+  Words out;
+  open_expressions(word, out, 0);
+  return out;
+}
+
+}  // namespace yc::cmake
