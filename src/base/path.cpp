@@ -36,12 +36,12 @@ RelPath RelPath::parent() const {
   return from_normal(cut == std::string::npos ? std::string() : text_.substr(0, cut));
 }
 
-std::string_view RelPath::name() const {
+std::string_view RelPath::name() const& {
   std::size_t cut = text_.rfind('/');
   return cut == std::string::npos ? std::string_view(text_) : std::string_view(text_).substr(cut + 1);
 }
 
-std::string_view RelPath::extension() const {
+std::string_view RelPath::extension() const& {
   std::string_view last = name();
   std::size_t dot = last.rfind('.');
   return dot == std::string_view::npos || dot == 0 ? std::string_view() : last.substr(dot);
@@ -53,7 +53,7 @@ bool RelPath::is_within(const RelPath& folder) const {
          (text_.size() == folder.text_.size() || text_[folder.text_.size()] == '/');
 }
 
-std::string_view RelPath::below(const RelPath& folder) const {
+std::string_view RelPath::below(const RelPath& folder) const& {
   if (folder.text_.empty()) return text_;
   if (text_.size() <= folder.text_.size()) return {};
   return std::string_view(text_).substr(folder.text_.size() + 1);
@@ -65,7 +65,7 @@ RelPath RelPath::operator/(std::string_view below) const {
   return from_normal(text_ + "/" + std::string(below));
 }
 
-std::vector<std::string_view> RelPath::components() const {
+std::vector<std::string_view> RelPath::components() const& {
   std::vector<std::string_view> parts;
   std::string_view rest = text_;
   while (!rest.empty()) {
@@ -74,6 +74,11 @@ std::vector<std::string_view> RelPath::components() const {
     rest.remove_prefix(std::min(end + 1, rest.size()));
   }
   return parts;
+}
+
+std::string ending_of(std::string_view path) {
+  RelPath normal = RelPath::from_normal(std::string(path));
+  return std::string(normal.extension());
 }
 
 std::string relative_text(const RelPath& folder, const RelPath& path) {

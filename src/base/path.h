@@ -22,13 +22,16 @@ class RelPath {
   const std::string& str() const { return text_; }
   bool is_root() const { return text_.empty(); }
   RelPath parent() const;                  // the root's parent is the root
-  std::string_view name() const;           // last component
-  std::string_view extension() const;      // of the name, with its dot; empty if none
+  std::string_view name() const&;          // last component
+  std::string_view extension() const&;     // of the name, with its dot; empty if none
+  std::string_view name() && = delete;     // would view a path that is gone
+  std::string_view extension() && = delete;
   bool is_within(const RelPath& folder) const;  // equal to it or below it
   // The part below `folder`, which must hold this path; empty if equal.
-  std::string_view below(const RelPath& folder) const;
+  std::string_view below(const RelPath& folder) const&;
+  std::string_view below(const RelPath& folder) && = delete;
   RelPath operator/(std::string_view below) const;
-  std::vector<std::string_view> components() const;
+  std::vector<std::string_view> components() const&;
 
   auto operator<=>(const RelPath&) const = default;
   bool operator==(const RelPath&) const = default;
@@ -36,6 +39,9 @@ class RelPath {
  private:
   std::string text_;
 };
+
+// The ending of a path's last component, with its dot; empty if it has none.
+std::string ending_of(std::string_view path);
 
 // The text that leads from `folder` to `path`, with as many "../" as it takes; "." when they are equal.
 std::string relative_text(const RelPath& folder, const RelPath& path);

@@ -60,7 +60,7 @@ std::optional<Place> Respeller::pattern_place(const Reference& reference, bool s
   std::size_t wild = reference.deep ? full.size() : std::min(full.find_first_of(reference.percent ? "%" : "*?["), full.size());
   std::size_t cut = reference.deep ? full.size() : full.rfind('/', wild);
   RelPath head = RelPath::from_normal(cut == std::string::npos ? "" : full.substr(0, cut));
-  std::string rest = reference.deep ? "" : std::string(RelPath::from_normal(full).below(head));
+  std::string rest = reference.deep ? "" : std::string(old_place.path.below(head));
   std::optional<RelPath> common;
   for (const Target& target : reference.targets) {
     auto image = image_.of(target.path);

@@ -48,7 +48,8 @@ Result<std::vector<Listed>> list_folder(const std::string& folder) {
   return out;
 }
 
-bool is_version_control(std::string_view name) { return name == ".git" || name == ".hg" || name == ".svn"; }
+// Folders that a version-control or patch tool keeps its own copies in.
+bool is_version_control(std::string_view name) { return name == ".git" || name == ".hg" || name == ".svn" || name == ".pc"; }
 
 bool is_build_output(const std::vector<Listed>& content) {
   return std::any_of(content.begin(), content.end(), [](const Listed& item) { return item.name == "CMakeCache.txt"; });

@@ -122,8 +122,17 @@ Words Evaluation::words_of(const Command& command) {
       if (!text.empty()) out.push_back(std::move(text));
       continue;
     }
-    for (TracedText& part : text.split(';')) {
+    // A list inside a generator expression stays in it.
+    std::string all = text.text();
+    int depth = 0;
+    std::size_t from = 0;
+    for (std::size_t i = 0; i <= all.size(); ++i) {
+      if (all.compare(i, 2, "$<") == 0) ++depth;
+      if (i < all.size() && all[i] == '>' && depth > 0) --depth;
+      if (i < all.size() && (all[i] != ';' || depth > 0)) continue;
+      TracedText part = text.substr(from, i - from);
       if (!part.empty()) out.push_back(std::move(part));
+      from = i + 1;
     }
   }
   return out;

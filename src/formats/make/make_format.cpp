@@ -83,6 +83,18 @@ class Runner {
     }
   }
 
+  // Whether a variable's words lead to anything in the tree, seen from the child.
+  bool names_something(const TracedText& value, const Base& base) const {
+    for (const TracedText& word : value.words()) {
+      std::string text = word.text();
+      if (text.size() > 2 && text[0] == '-' && (text[1] == 'I' || text[1] == 'L')) text.erase(0, 2);
+      if (text.find_first_of("/.") == std::string::npos) continue;
+      Place place = place_of(base.folder, text, base.space);
+      if (place.space == Space::tree && (place.path.is_root() || tree_.find(place.path))) return true;
+    }
+    return false;
+  }
+
   // A child matters once, and again for every set of path-like variables that it is given.
   bool worth_running(const ChildMake& child, const ChildMake& parent) {
     std::string given;
@@ -92,9 +104,7 @@ class Runner {
         return known.first == name && known.second.text() == text;
       });
       if (from_parent && child.makefile == parent.makefile) continue;
-      if (text.find_first_of("/.") != std::string::npos && text.find_first_not_of("0123456789.") != std::string::npos) {
-        given += name + "=" + text + "\n";
-      }
+      if (names_something(value, child.base)) given += name + "=" + text + "\n";
     }
     if (child.makefile == parent.makefile && child.base.folder == parent.base.folder && given.empty()) return false;
     return done_.insert(child.makefile.str() + "\n" + child.base.folder.str() + "\n" + given).second;

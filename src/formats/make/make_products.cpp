@@ -52,7 +52,7 @@ std::optional<Evaluation::Derived> Evaluation::derive_by(const Rule& rule, const
     out.rule = &rule;
     TracedText subject = name;
     std::string form = pattern.text();
-    if (form == "%" && rule.is_built_in && RelPath::from_normal(name.text()).extension() != "") continue;
+    if (form == "%" && rule.is_built_in && ending_of(name.text()) != "") continue;
     if (form.find('/') == std::string::npos) {
       std::size_t cut = name.text().rfind('/');
       if (cut != std::string::npos) {

@@ -9,7 +9,7 @@ namespace {
 
 bool looks_like_source(const std::string& text) {
   static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".h", ".hpp", ".S", ".s", ".y", ".l", ".in", ".ld"};
-  return endings.contains(RelPath::from_normal(text).extension());
+  return endings.contains(ending_of(text));
 }
 
 // Files that a compiler writes beside an object, with its name.
@@ -156,7 +156,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     emit_instance(*derived->rule, name, derived->found, derived->rule->order_only, derived->stem);
     return;
   }
-  std::string_view extension = RelPath::from_normal(name.text()).extension();
+  std::string extension = ending_of(name.text());
   if (is_object_sibling(extension)) {
     TracedText object = name.substr(0, name.size() - extension.size());
     object.append(TracedText::plain(".o"));
@@ -251,7 +251,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     bool here = command.base.folder == base_.folder && command.base.space == base_.space;
     for (const TracedText& word : shell::other_arguments(command, tree_)) {
       if (!here || word.has_hole() || spelled(word) == spelled(target)) continue;
-      std::string_view extension = RelPath::from_normal(word.text()).extension();
+      std::string extension = ending_of(word.text());
       bool known = rules_by_target_.contains(spelled(word)) || (is_object_sibling(extension) || extension == ".a");
       if (known) mention(word, Role::argument, key, Certainty::certain);
     }
