@@ -50,6 +50,7 @@ struct Target {
     tree,   // a file or folder of the tree
     made,   // made by a rule of the build out of `path`, or by the rule at `site` when it has no source of its own
     build,  // a path in the build tree
+    output, // a path that is not there yet, in a folder of the tree: the build will put it there
   };
   Kind kind = Kind::tree;
   RelPath path;
@@ -83,6 +84,7 @@ struct Reference {
   std::string filter;          // with `deep`: text is a folder, and this the pattern of names below it
   TracedText whole;            // with `deep`: the word that holds it, if the text is only its head
   bool percent = false;        // '%' is its wildcard, matched against words rather than against the disk
+  bool excludes = false;       // takes what it names out of a list
   bool feeds_list = false;     // its result is a list that other constructs use and are judged by
   bool in_list = false;        // another word may stand beside it
   bool angled = false;         // <…> rather than "…"

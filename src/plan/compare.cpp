@@ -52,6 +52,7 @@ std::optional<std::string> Image::target(const Target& target) const {
       return path ? std::optional("t:" + path->str()) : std::nullopt;
     }
     case Target::Kind::build: return "b:" + of_build(target.path).str();
+    case Target::Kind::output: return "o:" + of_build(target.path).str();
     case Target::Kind::made:
       return "m:" + (target.path.is_root() ? site(target.site) : moves_.map_file(target.path).str());
   }
@@ -75,6 +76,7 @@ std::string plain_target(const ReferenceGraph& graph, const Target& target) {
   switch (target.kind) {
     case Target::Kind::tree: return "t:" + target.path.str();
     case Target::Kind::build: return "b:" + target.path.str();
+    case Target::Kind::output: return "o:" + target.path.str();
     case Target::Kind::made: return "m:" + (target.path.is_root() ? plain_site(graph, target.site) : target.path.str());
   }
   return "";

@@ -80,6 +80,7 @@ std::vector<Mismatch> Planner::verify() {
 }
 
 bool Planner::advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely) {
+  if (!advanced_.insert(problem).second) return false;
   auto [at, fresh] = attempts_.try_emplace(problem);
   Attempt& attempt = at->second;
   if (fresh) {
@@ -96,6 +97,7 @@ bool Planner::advance(const std::string& problem, const std::function<std::vecto
 
 bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   bool changed = false;
+  advanced_.clear();
   std::set<std::int32_t> seen;
   std::vector<const Mismatch*> folders;
   for (const Mismatch& mismatch : mismatches) {
@@ -120,20 +122,33 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
 bool Planner::respond_to_lost(const Mismatch& mismatch) {
   const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
   bool likely = reference.certainty == Certainty::likely;
-  bool changed = advance(fmt::format("ref {}", mismatch.reference), [&] {
-    std::vector<Way> ways = respeller_->ways(mismatch.reference, mismatch.target, mismatch.now);
-    if (reference.role == Role::include || reference.is_pattern) return ways;
+  bool changed = false;
+  // A list that a pattern fills is mended at the pattern; what that does not mend, at the place itself.
+  bool from_pattern = reference.role != Role::include && !reference.is_pattern &&
+                      std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(), [](const Piece& piece) {
+                        return piece.nature == Piece::Nature::literal && !piece.has_origin();
+                      });
+  if (from_pattern) {
     for (std::int32_t pattern : respeller_->patterns_of(mismatch.target.path)) {
-      std::vector<Way> more = respeller_->pattern_ways(pattern);
-      // A list that a pattern fills is mended at the pattern.
-      ways.insert(ways.begin(), more.begin(), more.end());
+      std::string problem = fmt::format("pattern {}", pattern);
+      bool fresh = !attempts_.contains(problem);
+      changed = advance(problem, [&] { return respeller_->pattern_ways(pattern); }, false) || changed;
+      changed = changed || (!fresh && attempts_[problem].active && advanced_.contains(problem));
     }
-    return ways;
-  }, likely);
-  return changed;
+    if (changed) return true;
+  }
+  return advance(fmt::format("ref {}", mismatch.reference),
+                 [&] { return respeller_->ways(mismatch.reference, mismatch.target, mismatch.now); }, likely);
 }
 
 bool Planner::respond_to_gain(const Mismatch& mismatch) {
+  RelPath old_path = plan_.moves.unmap_file(mismatch.now);
+  bool changed = false;
+  for (std::int32_t index : respeller_->excluders_of(old_path)) {
+    Target target{Target::Kind::tree, old_path, {}};
+    changed = advance(fmt::format("ref {}", index), [&] { return respeller_->ways(index, target, {}); }, false) || changed;
+  }
+  if (changed) return true;
   return advance("gain " + mismatch.now.str(), [&] { return respeller_->exclusions(mismatch.now); }, false);
 }
 

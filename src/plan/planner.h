@@ -4,6 +4,7 @@
 #include <functional>
 #include <map>
 #include <memory>
+#include <set>
 #include <string>
 
 #include "plan/plan.h"
@@ -48,6 +49,7 @@ class Planner {
   ReferenceGraph new_;
   std::unique_ptr<Respeller> respeller_;
   std::map<std::string, Attempt> attempts_;
+  std::set<std::string> advanced_;  // in this round; a problem that many report goes one step only
   std::vector<Way> extra_;  // clean-up that verified
 };
 

@@ -40,6 +40,7 @@ std::optional<RelPath> Respeller::base_of(const Reference& reference) const { re
 
 std::optional<Respeller::Wanted> Respeller::wanted(const Reference& reference, const Target& target) const {
   if (target.kind == Target::Kind::build) return Wanted{{Space::build, image_.of_build(target.path)}, false};
+  if (target.kind == Target::Kind::output) return Wanted{{Space::tree, image_.of_build(target.path)}, false};
   if (target.kind != Target::Kind::tree) return std::nullopt;
   if (reference.is_pattern) {
     auto place = pattern_place(reference, true);
@@ -156,7 +157,7 @@ std::string Respeller::with_change(const Reference& reference, FileIndex file, S
 }
 
 bool Respeller::suits(const Reference& reference, const std::string& text) const {
-  if (reference.targets.empty() || reference.role == Role::product) return true;
+  if (reference.targets.empty()) return true;
   auto base = base_of(reference);
   if (!base) return true;
   if (reference.role == Role::include) return false;  // includes are respelled one by one
@@ -164,7 +165,7 @@ bool Respeller::suits(const Reference& reference, const std::string& text) const
     auto place = pattern_place(reference, false);
     return place && place_of(*base, text) == *place;
   }
-  const Target& target = reference.targets.front();
+  const Target& target = reference.targets.back();
   if (target.kind == Target::Kind::made) return true;
   auto want = wanted(reference, target);
   if (!want) return true;
@@ -418,6 +419,16 @@ std::vector<Way> Respeller::exclusions(const RelPath& new_path) const {
         if (std::find(out[0].edits.begin(), out[0].edits.end(), edit) == out[0].edits.end()) out[0].edits.push_back(std::move(edit));
       }
     }
+  }
+  return out;
+}
+
+std::vector<std::int32_t> Respeller::excluders_of(const RelPath& old_path) const {
+  std::vector<std::int32_t> out;
+  Target target{Target::Kind::tree, old_path, {}};
+  for (std::size_t i = 0; i < graph_.references.size(); ++i) {
+    const Reference& reference = graph_.references[i];
+    if (reference.excludes && std::binary_search(reference.targets.begin(), reference.targets.end(), target)) out.push_back(static_cast<std::int32_t>(i));
   }
   return out;
 }

@@ -25,6 +25,8 @@ class Respeller {
   std::vector<Way> pattern_ways(std::int32_t pattern) const;
   // Ways to keep a file that drifted into a pattern's reach out of its list.
   std::vector<Way> exclusions(const RelPath& new_path) const;
+  // References whose work is to keep a path (before the move) out of a list.
+  std::vector<std::int32_t> excluders_of(const RelPath& old_path) const;
   // Whether a pattern that matched something matches nothing in the planned tree.
   bool is_emptied(const Reference& pattern) const;
   // File patterns that matched an old path.

@@ -22,13 +22,19 @@ bool follows(const Hole& hole, const Move& move, const MoveSet& moves) {
   return image && *image != folder.path && move.to == *image / move.from.below(folder.path);
 }
 
+// Whether any known part says more than punctuation would.
+bool tells_anything(const TracedText& text) {
+  std::string known = text.solid_text();
+  return std::any_of(known.begin(), known.end(), [](unsigned char c) { return std::isalnum(c) || c >= 0x80; });
+}
+
 }  // namespace
 
 std::vector<Unsettled> unseen_references(const ReferenceGraph& graph, const MoveSet& moves) {
   std::vector<Unsettled> out;
   std::set<std::pair<FileIndex, std::uint32_t>> seen;
   for (const Hole& hole : graph.holes) {
-    if (hole.base.space != Space::tree) continue;
+    if (hole.base.space != Space::tree || !tells_anything(hole.text)) continue;
     std::string pattern = hole.text.pattern_text();
     bool absolute = pattern.substr(0, kTreeMark.size()) == kTreeMark;
     if (!absolute && !pattern.empty() && pattern.front() == '/') continue;

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/cmake/cmake_evaluation.h"
+#include "formats/unseen_text.h"
 
 namespace yc::cmake {
 
@@ -112,7 +113,7 @@ TracedText Evaluation::glob(const Words& patterns, const TracedText& relative_to
     for (const TracedText& pattern : values(word)) {
       std::string text = pattern.text();
       if (pattern.has_hole()) {
-        out_.hole(pattern, base(), format_);
+        add_unseen(out_, tree_, pattern, base(), format_, key());
         continue;
       }
       Place place = place_of(base().folder, text);
@@ -248,7 +249,7 @@ void Evaluation::run_line(const Words& line, const Base& from) {
     reference.key = key();
     out_.add(std::move(reference));
   }
-  for (const TracedText& word : shell::words_with_holes(command)) out_.hole(word, from, format_);
+  for (const TracedText& word : shell::words_with_holes(command)) add_unseen(out_, tree_, word, from, format_, key());
   // A shell's redirections come as words here.
   bool redirected = false;
   for (const shell::Word& word : command.words) {

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/cmake/cmake_evaluation.h"
+#include "formats/unseen_text.h"
 
 namespace yc::cmake {
 

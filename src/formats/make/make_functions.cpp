@@ -5,6 +5,7 @@
 #include <charconv>
 
 #include "formats/make/make_evaluation.h"
+#include "formats/unseen_text.h"
 
 namespace yc::make {
 
@@ -145,6 +146,7 @@ TracedText Evaluation::filter(const TracedText& patterns, const TracedText& word
     reference.is_pattern = reference.percent;
     reference.in_list = true;
     reference.feeds_list = true;
+    reference.excludes = !keep;
     reference.text = forms[i];
     reference.base = base_;
     reference.targets = std::move(hits[i]);
@@ -159,7 +161,7 @@ TracedText Evaluation::wildcard(const TracedText& patterns) {
   for (const TracedText& pattern : patterns.words()) {
     std::string text = pattern.text();
     if (pattern.has_hole()) {
-      out_.hole(pattern, base_, format_);
+      add_unseen(out_, tree_, pattern, base_, format_, key_at(here_));
       continue;
     }
     std::vector<RelPath> found = match_paths(tree_, base_.folder, text);
@@ -215,7 +217,7 @@ TracedText Evaluation::shell_output(const TracedText& command) {
         TracedText inside = reference.text;
         inside.append(TracedText::plain("/"));
         inside.append(TracedText::hole());
-        out_.hole(inside, item.base, format_);
+        add_unseen(out_, tree_, inside, item.base, format_, key_at(here_));
       }
       reference.format = format_;
       reference.key = key;

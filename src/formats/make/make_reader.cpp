@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
+#include "formats/unseen_text.h"
 
 namespace yc::make {
 
@@ -257,7 +258,7 @@ void Evaluation::include(const Statement& statement) {
   open_rules_.clear();
   for (const TracedText& word : expand(statement.name).words()) {
     if (word.has_hole()) {
-      out_.hole(word, base_, format_);
+      add_unseen(out_, tree_, word, base_, format_, key_at(statement.site));
       continue;
     }
     Reference reference;

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
+#include "formats/unseen_text.h"
 
 namespace yc::make {
 
@@ -96,7 +97,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
 void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty) {
   if (name.empty()) return;
   if (name.has_hole()) {
-    if (!name.is_only_holes()) out_.hole(name, base_, format_);
+    if (!name.is_only_holes()) add_unseen(out_, tree_, name, base_, format_, key);
     return;
   }
   Reference reference;
@@ -128,6 +129,8 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
       reference.role = Role::product;
       const Rule& rule = with_recipe ? *with_recipe : rules_[explicit_rules->second.front()];
       reference.targets.push_back({Target::Kind::made, {}, rule.site});
+      bool in_folder = place.space == Space::tree && !place.path.parent().is_root() && tree_.is_folder(place.path.parent());
+      if (with_recipe && !is_phony && in_folder) reference.targets.push_back({Target::Kind::output, place.path, {}});
       if (with_recipe && !is_phony) {
         std::string recipe;
         for (const auto& [line, site] : with_recipe->recipe.lines) recipe += line.text() + "\n";
@@ -240,13 +243,15 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       reference.key = key;
       // What a rule makes is not a reference to a stale copy of it in the tree.
       std::string name = spelled(reference.text);
+      bool is_output = !reference.targets.empty() && reference.targets.front().kind == Target::Kind::output;
+      if (is_output && !rules_by_target_.contains(name) && is_product(reference.text)) continue;
       if (rules_by_target_.contains(name) && reference.role != Role::search_root) {
         mention(reference.text, reference.role, key, reference.certainty);
         continue;
       }
       out_.add(std::move(reference));
     }
-    for (const TracedText& word : shell::words_with_holes(command)) out_.hole(word, command.base, format_);
+    for (const TracedText& word : shell::words_with_holes(command)) add_unseen(out_, tree_, word, command.base, format_, key);
     if (!command.base_known) continue;
     bool here = command.base.folder == base_.folder && command.base.space == base_.space;
     for (const TracedText& word : shell::other_arguments(command, tree_)) {
@@ -286,7 +291,7 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
     reference.key = key;
     reference.in_list = false;
     if (folder.has_hole()) {
-      out_.hole(folder, child.base, format_);
+      add_unseen(out_, tree_, folder, child.base, format_, key);
     } else if (there && !place.path.is_root()) {
       reference.targets.push_back({Target::Kind::tree, place.path, {}});
       out_.add(std::move(reference));

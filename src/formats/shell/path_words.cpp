@@ -68,11 +68,12 @@ class Picker {
     for (std::size_t i = 0; i < words.size(); ++i) {
       std::string text = words[i].text.text();
       if (i == 0) {
-        if (text.find('/') != std::string::npos) take(words[i], words[i].text, Role::argument, Certainty::certain);
+        bool is_path = text.find('/') != std::string::npos;
+        if (is_path && !take(words[i], words[i].text, Role::argument, Certainty::certain)) take_output(words[i].text);
         continue;
       }
       if (is_output_option(text)) {
-        ++i;
+        if (++i < words.size()) take_output(words[i].text);
         continue;
       }
       if (option(i)) continue;
@@ -83,7 +84,9 @@ class Picker {
         argument(words[i]);
       }
     }
-    for (const Word& word : command_.redirects) take(word, word.text, Role::argument, Certainty::certain);
+    for (const Word& word : command_.redirects) {
+      if (!take(word, word.text, Role::argument, Certainty::certain)) take_output(word.text);
+    }
     for (const auto& [name, word] : command_.environment) parts(word);
   }
 
@@ -146,6 +149,22 @@ class Picker {
     if (known.forced && place.space == Space::tree) compile.forced.push_back(place.path);
   }
 
+  // A file that is not there yet, named in a folder that is: the build will put it there.
+  bool take_output(const TracedText& value) {
+    std::string text = value.text();
+    if (text_only_ || value.has_hole() || text.find('/') == std::string::npos) return false;
+    Place place = place_of(command_.base.folder, text, command_.base.space);
+    if (place.space != Space::tree || tree_.find(place.path) || place.path.parent().is_root() || !tree_.is_folder(place.path.parent())) return false;
+    Reference reference;
+    reference.role = Role::argument;
+    reference.certainty = Certainty::likely;
+    reference.text = value;
+    reference.base = command_.base;
+    reference.targets.push_back({Target::Kind::output, place.path, {}});
+    references.push_back(std::move(reference));
+    return true;
+  }
+
   // "--config=a/b", "-Wl,--script,a/b", "-DX=\"a/b\"": the parts that are paths.
   void parts(const Word& word) {
     std::string text = word.text.text();
@@ -175,6 +194,7 @@ class Picker {
                       is_compile ? Certainty::certain : Certainty::likely);
     if (!taken) {
       if (text.find('=') != std::string::npos) parts(word);
+      else take_output(word.text);
       others.push_back(word.text);
     }
     if (taken && is_compile && is_source_name(text)) {

@@ -1,0 +1,50 @@
+#include "base/edit.h"
+
+#include <gtest/gtest.h>
+
+namespace yc {
+namespace {
+
+TEST(Edits, apply_in_order_whatever_order_they_came_in) {
+  FileEdits edits;
+  EXPECT_TRUE(edits.add({5, 8}, "C"));
+  EXPECT_TRUE(edits.add({0, 1}, "AAA"));
+  EXPECT_TRUE(edits.add({4, 4}, "+"));
+  EXPECT_EQ(edits.apply("a bb ccc d"), "AAA bb+ C d");
+}
+
+TEST(Edits, same_edit_twice_counts_once) {
+  FileEdits edits;
+  EXPECT_TRUE(edits.add({0, 1}, "x"));
+  EXPECT_TRUE(edits.add({0, 1}, "x"));
+  EXPECT_EQ(edits.items().size(), 1U);
+}
+
+TEST(Edits, overlap_is_refused) {
+  FileEdits edits;
+  EXPECT_TRUE(edits.add({2, 6}, "x"));
+  EXPECT_FALSE(edits.add({2, 6}, "y"));
+  EXPECT_FALSE(edits.add({5, 7}, "y"));
+  EXPECT_FALSE(edits.add({0, 3}, "y"));
+  EXPECT_FALSE(edits.add({3, 3}, "y"));
+  EXPECT_TRUE(edits.add({6, 6}, "z"));
+  EXPECT_FALSE(edits.add({6, 6}, "w"));
+  EXPECT_EQ(edits.apply("01234567"), "01xz67");
+}
+
+TEST(Edits, offsets_map_there_and_back) {
+  FileEdits edits;
+  ASSERT_TRUE(edits.add({2, 4}, "xxxx"));
+  ASSERT_TRUE(edits.add({6, 6}, "yy"));
+  EXPECT_EQ(edits.map(0), 0U);
+  EXPECT_EQ(edits.map(2), 2U);
+  EXPECT_EQ(edits.map(5), 7U);
+  EXPECT_EQ(edits.map(6), 10U);  // a construct at an insertion comes after what was inserted
+  EXPECT_EQ(edits.unmap(7), 5U);
+  EXPECT_EQ(edits.unmap(10), 6U);
+  EXPECT_FALSE(edits.unmap(3).has_value());
+  EXPECT_FALSE(edits.unmap(9).has_value());
+}
+
+}  // namespace
+}  // namespace yc

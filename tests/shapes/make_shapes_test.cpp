@@ -1,0 +1,193 @@
+// Shapes of make projects as they are met in the wild: each is moved, built with make, and taken back.
+#include <gtest/gtest.h>
+
+#include "support/workspace.h"
+
+namespace yc::test {
+namespace {
+
+const char* const kGauge = "#include \"gauge.h\"\nint gauge(void) { return 1; }\n";
+const char* const kMain = "#include <stdio.h>\n#include \"gauge.h\"\nint main(void) { printf(\"level %d\\n\", gauge()); return 0; }\n";
+const char* const kGaugeH = "int gauge(void);\n";
+const char* const kRun = "make -s && ./station";
+
+// main.c, gauge.c and gauge.h in `folder`, and a makefile.
+Files station(const std::string& makefile, const std::string& folder = "") {
+  return {{"Makefile", makefile}, {folder + "main.c", kMain}, {folder + "gauge.c", kGauge}, {folder + "gauge.h", kGaugeH}};
+}
+
+TEST(MakeShapes, flat_program_goes_to_src_and_include) {
+  Workspace tree(station("OBJS = main.o gauge.o\nstation: $(OBJS)\n\t$(CC) -o $@ $(OBJS)\nmain.o: main.c gauge.h\ngauge.o: gauge.c gauge.h\n"));
+  expect_move_keeps_build(tree, "main.c -> src/main.c\ngauge.c -> src/gauge.c\ngauge.h -> include/gauge.h\n", kRun);
+}
+
+TEST(MakeShapes, objects_that_name_their_sources_follow_one_source) {
+  Workspace tree(station("OBJS = main.o gauge.o\nstation: $(OBJS)\n\t$(CC) -o $@ $^\n"));
+  Outcome moved = expect_move_keeps_build(tree, "gauge.c -> lib/gauge.c\n", kRun);
+  EXPECT_NE(moved.out.find("OBJS = main.o lib/gauge.o"), std::string::npos) << moved.told;
+}
+
+TEST(MakeShapes, pattern_of_sources_gets_a_lost_file_back) {
+  Workspace tree(station("SRC := $(wildcard src/*.c)\nOBJ := $(SRC:.c=.o)\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n", "src/"));
+  Outcome moved = expect_move_keeps_build(tree, "src/gauge.c -> src/net/gauge.c\n", kRun);
+  EXPECT_NE(moved.out.find("$(wildcard src/*.c src/net/*.c)"), std::string::npos) << moved.told;
+}
+
+TEST(MakeShapes, build_folder_of_objects_is_made_for_a_new_subfolder) {
+  Workspace tree(station("SRC := $(wildcard src/*.c)\nOBJ := $(patsubst src/%.c,build/%.o,$(SRC))\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n"
+                         "build/%.o: src/%.c | build\n\t$(CC) -c -o $@ $<\nbuild:\n\tmkdir -p build\n", "src/"));
+  expect_move_keeps_build(tree, "src/gauge.c -> src/net/gauge.c\n", kRun);
+}
+
+TEST(MakeShapes, source_outside_of_a_pattern_rule_gets_a_rule_of_its_own) {
+  Workspace tree(station("SRC := $(wildcard src/*.c)\nOBJ := $(patsubst src/%.c,build/%.o,$(SRC))\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n"
+                         "build/%.o: src/%.c\n\t@mkdir -p $(@D)\n\t$(CC) -c -o $@ $<\n", "src/"));
+  expect_move_keeps_build(tree, "src/gauge.c -> lib/gauge.c\n", kRun);
+}
+
+TEST(MakeShapes, folder_in_a_variable_is_edited_once) {
+  Workspace tree(station("S = src\nOBJ = $(S)/main.o $(S)/gauge.o\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n$(S)/main.o: $(S)/gauge.h\n", "src/"));
+  Outcome moved = expect_move_keeps_build(tree, "src/ -> firmware/core/\n", kRun);
+  EXPECT_NE(moved.out.find("+ S = firmware/core"), std::string::npos) << moved.told;
+  EXPECT_NE(moved.out.find("1 edit in 1 file"), std::string::npos) << moved.told;
+}
+
+TEST(MakeShapes, one_file_leaves_the_folder_of_a_variable) {
+  Workspace tree(station("S = src\nOBJ = $(S)/main.o $(S)/gauge.o\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n", "src/"));
+  expect_move_keeps_build(tree, "src/gauge.c -> lib/gauge.c\n", kRun);
+}
+
+TEST(MakeShapes, include_folder_in_the_flags_follows_its_headers) {
+  Workspace tree(Files{{"Makefile", "CFLAGS = -Wall -Iinclude\nstation: main.o gauge.o\n\t$(CC) -o $@ $^\n"}, {"main.c", kMain}, {"gauge.c", kGauge}, {"include/gauge.h", kGaugeH}});
+  Outcome moved = expect_move_keeps_build(tree, "include/ -> api/public/\n", kRun);
+  EXPECT_NE(moved.out.find("-Iapi/public"), std::string::npos) << moved.told;
+  EXPECT_NE(moved.out.find("1 edit in 1 file"), std::string::npos) << moved.told;
+}
+
+TEST(MakeShapes, child_make_gets_its_include_folder_from_the_parent) {
+  Workspace tree(Files{{"Makefile", "all:\n\t$(MAKE) -C src CFLAGS=\"-I../include\"\n\t./src/station\n"},
+                       {"src/Makefile", "station: main.o gauge.o\n\t$(CC) -o $@ $^\n"},
+                       {"src/main.c", kMain}, {"src/gauge.c", kGauge}, {"include/gauge.h", kGaugeH}});
+  Outcome moved = expect_move_keeps_build(tree, "include/ -> api/include/\n", "make -s --no-print-directory");
+  EXPECT_NE(moved.out.find("-I../api/include"), std::string::npos) << moved.told;
+}
+
+TEST(MakeShapes, exported_flags_reach_the_child_make) {
+  Workspace tree(Files{{"Makefile", "export CFLAGS := -I../include\nall:\n\tcd src && $(MAKE)\n\t./src/station\n"},
+                       {"src/Makefile", "station: main.o gauge.o\n\t$(CC) -o $@ $^\n"},
+                       {"src/main.c", kMain}, {"src/gauge.c", kGauge}, {"include/gauge.h", kGaugeH}});
+  expect_move_keeps_build(tree, "include/gauge.h -> include/net/gauge.h\n", "make -s --no-print-directory");
+}
+
+TEST(MakeShapes, search_path_with_base_names_gets_the_new_folder) {
+  Workspace tree(Files{{"Makefile", "VPATH = src lib\nSRC = $(wildcard src/*.c lib/*.c)\nOBJ = $(notdir $(SRC:.c=.o))\nCFLAGS = -Isrc\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n"},
+                       {"src/main.c", kMain}, {"src/gauge.h", kGaugeH}, {"lib/gauge.c", kGauge}});
+  expect_move_keeps_build(tree, "lib/gauge.c -> drivers/gauge.c\n", kRun);
+}
+
+TEST(MakeShapes, rules_made_by_eval_follow_their_list) {
+  Workspace tree(station("NAMES = main gauge\ndefine rule\nout/$(1).o: $(1).c gauge.h\n\t@mkdir -p out\n\t$$(CC) -c -o $$@ $$<\nendef\n"
+                         "station: $(NAMES:%=out/%.o)\n\t$(CC) -o $@ $^\n$(foreach n,$(NAMES),$(eval $(call rule,$(n))))\n"));
+  expect_move_keeps_build(tree, "gauge.h -> include/gauge.h\n", kRun);
+}
+
+TEST(MakeShapes, source_that_includes_a_source) {
+  Workspace tree(Files{{"Makefile", "station: one.o\n\t$(CC) -o $@ $^\n"}, {"one.c", "#include \"core/gauge.c\"\n#include \"core/main.c\"\n"},
+                       {"core/main.c", kMain}, {"core/gauge.c", kGauge}, {"core/gauge.h", kGaugeH}});
+  expect_move_keeps_build(tree, "core/gauge.c -> parts/gauge.c\n", kRun);
+}
+
+TEST(MakeShapes, test_for_a_header_would_fail_without_a_word) {
+  Workspace tree(Files{{"Makefile", "station: main.o\n\t$(CC) -o $@ $^\n"}, {"options.h", "#define LEVEL 7\n"},
+                       {"main.c", "#include <stdio.h>\n#if __has_include(\"options.h\")\n#include \"options.h\"\n#else\n#define LEVEL 0\n#endif\n"
+                                  "int main(void) { printf(\"%d\\n\", LEVEL); return 0; }\n"}});
+  Outcome moved = expect_move_keeps_build(tree, "options.h -> config/options.h\n", kRun);
+  EXPECT_NE(moved.out.find("__has_include(\"config/options.h\")"), std::string::npos) << moved.told;
+}
+
+TEST(MakeShapes, own_headers_in_angle_brackets) {
+  Workspace tree(Files{{"Makefile", "CFLAGS = -Iinclude\nstation: main.o\n\t$(CC) -o $@ $^\n"}, {"include/tide/level.h", "#define LEVEL 3\n"},
+                       {"main.c", "#include <stdio.h>\n#include <tide/level.h>\nint main(void) { printf(\"%d\\n\", LEVEL); return 0; }\n"}});
+  expect_move_keeps_build(tree, "include/tide/level.h -> include/water/level.h\n", kRun);
+  expect_move_keeps_build(tree, "include/tide/level.h -> parts/level.h\n", kRun);
+}
+
+TEST(MakeShapes, every_include_relative_to_one_root) {
+  Workspace tree(Files{{"Makefile", "CFLAGS = -I.\nstation: src/main.o src/net/gauge.o\n\t$(CC) -o $@ $^\n"},
+                       {"src/main.c", "#include <stdio.h>\n#include \"src/net/gauge.h\"\nint main(void) { printf(\"%d\\n\", gauge()); return 0; }\n"},
+                       {"src/net/gauge.c", "#include \"src/net/gauge.h\"\nint gauge(void) { return 1; }\n"}, {"src/net/gauge.h", kGaugeH}});
+  Outcome moved = expect_move_keeps_build(tree, "src/net/ -> src/wire/\n", kRun);
+  EXPECT_NE(moved.out.find("\"src/wire/gauge.h\""), std::string::npos) << moved.told;
+}
+
+TEST(MakeShapes, pattern_in_a_variable_and_a_file_taken_out_of_it) {
+  Workspace tree(Files{{"Makefile", "PATTERN = src/*.c\nSRC = $(filter-out src/old.c,$(wildcard $(PATTERN)))\nstation: $(SRC:.c=.o)\n\t$(CC) -o $@ $^\n"},
+                       {"src/main.c", kMain}, {"src/gauge.c", kGauge}, {"src/gauge.h", kGaugeH}, {"src/old.c", "this does not compile\n"}});
+  expect_move_keeps_build(tree, "src/ -> firmware/\n", kRun);
+  expect_move_keeps_build(tree, "src/old.c -> src/older.c\n", kRun);
+  expect_move_keeps_build(tree, "src/gauge.c -> drivers/gauge.c\n", kRun);
+}
+
+TEST(MakeShapes, file_that_drifts_into_a_pattern_is_kept_out) {
+  Workspace tree(Files{{"Makefile", "station: $(patsubst %.c,%.o,$(wildcard src/*.c))\n\t$(CC) -o $@ $^\n"}, {"src/main.c", kMain},
+                       {"src/gauge.c", kGauge}, {"src/gauge.h", kGaugeH}, {"attic/broken.c", "this does not compile\n"}});
+  expect_move_keeps_build(tree, "attic/broken.c -> src/broken.c\n", kRun);
+}
+
+TEST(MakeShapes, version_read_as_text_by_a_shell) {
+  Workspace tree(Files{{"Makefile", "VERSION := $(shell sed -n 's/.*VERSION \\(.*\\)/\\1/p' gauge.h)\nall:\n\t@echo version $(VERSION)\n"}, {"gauge.h", "#define VERSION 5\n"}});
+  Outcome moved = expect_move_keeps_build(tree, "gauge.h -> include/gauge.h\n", "make -s");
+  EXPECT_NE(moved.out.find("include/gauge.h)"), std::string::npos) << moved.told;
+}
+
+TEST(MakeShapes, files_listed_by_find) {
+  Workspace tree(station("SRC := $(shell find src -name '*.c')\nstation: $(SRC:.c=.o)\n\t$(CC) -o $@ $^\n", "src/"));
+  expect_move_keeps_build(tree, "src/ -> firmware/\n", kRun);
+  expect_move_keeps_build(tree, "src/gauge.c -> drivers/gauge.c\n", kRun);
+}
+
+TEST(MakeShapes, both_sides_of_a_conditional_follow) {
+  Workspace tree(Files{{"Makefile", "ifeq ($(TARGET),board)\nSRC = board.c\nelse\nSRC = host.c\nendif\nstation: main.o $(SRC:.c=.o)\n\t$(CC) -o $@ $^\n"},
+                       {"main.c", kMain}, {"gauge.h", kGaugeH}, {"board.c", kGauge}, {"host.c", kGauge}});
+  expect_move_keeps_build(tree, "board.c -> ports/board.c\nhost.c -> ports/host.c\n", "make -s && ./station && make -s clean TARGET=board 2>/dev/null; rm -f *.o ports/*.o station; make -s TARGET=board && ./station");
+}
+
+TEST(MakeShapes, linker_script_forced_include_and_library_folder) {
+  Workspace tree(Files{{"Makefile", "CFLAGS = -include forced.h\nstation: main.o lib/libgauge.a\n\t$(CC) -o $@ main.o -Llib -lgauge -Wl,--version-script,export.map\n"
+                                    "lib/libgauge.a: lib/gauge.o\n\t$(AR) rcs $@ $^\n"},
+                       {"forced.h", "#define FORCED 1\n"}, {"export.map", "{ local: *; };\n"}, {"main.c", "#ifndef FORCED\n#error no\n#endif\nint gauge(void);\nint main(void) { return gauge() - 1; }\n"},
+                       {"lib/gauge.c", "int gauge(void) { return FORCED; }\n"}});
+  expect_move_keeps_build(tree, "forced.h -> config/forced.h\nexport.map -> config/export.map\n", kRun);
+  expect_move_keeps_build(tree, "lib/ -> libraries/gauge/\n", kRun);
+}
+
+TEST(MakeShapes, fragment_that_is_included) {
+  Workspace tree(Files{{"Makefile", "include config.mk\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n"}, {"config.mk", "OBJ = main.o gauge.o\n"}, {"main.c", kMain}, {"gauge.c", kGauge}, {"gauge.h", kGaugeH}});
+  expect_move_keeps_build(tree, "config.mk -> build/config.mk\nmain.c -> src/main.c\n", kRun);
+}
+
+TEST(MakeShapes, makefile_itself_moves) {
+  Workspace tree(station("station: main.o gauge.o\n\t$(CC) -o $@ $^\n", "fw/"));
+  tree.write("Makefile", "all:\n\t$(MAKE) -C fw\n\t./fw/station\n");
+  tree.write("fw/Makefile", "station: main.o gauge.o\n\t$(CC) -o $@ $^\n");
+  expect_move_keeps_build(tree, "fw/ -> firmware/gauge/\n", "make -s --no-print-directory");
+}
+
+TEST(MakeShapes, swap_of_two_sources) {
+  Workspace tree(Files{{"Makefile", "station: a.o b.o\n\t$(CC) -o $@ $^\n"}, {"a.c", "#include \"b.h\"\nint main(void) { return b(); }\n"}, {"b.c", "int b(void) { return 0; }\n"}, {"b.h", "int b(void);\n"}});
+  expect_move_keeps_build(tree, "a.c -> b.c\nb.c -> a.c\n", kRun);
+}
+
+TEST(MakeShapes, computed_name_stands_in_the_way_unless_its_folder_moves) {
+  Workspace tree(Files{{"Makefile", "PORT ?= $(shell uname)\nall:\n\tcp ports/$(PORT).txt out.txt\n\tcat out.txt\n"}, {"ports/Linux.txt", "tide\n"}});
+  expect_refusal(tree, "ports/Linux.txt -> ports/linux.txt\n", {"Makefile:3", "ports/Linux.txt", "--accept-unseen"});
+  expect_move_keeps_build(tree, "ports/ -> platforms/\n", "make -s");
+}
+
+TEST(MakeShapes, static_pattern_rule) {
+  Workspace tree(station("OBJ = out/main.o out/gauge.o\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n$(OBJ): out/%.o: src/%.c src/gauge.h\n\t@mkdir -p out\n\t$(CC) -c -o $@ $<\n", "src/"));
+  expect_move_keeps_build(tree, "src/ -> firmware/\n", kRun);
+}
+
+}  // namespace
+}  // namespace yc::test
