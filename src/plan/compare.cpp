@@ -183,7 +183,7 @@ class Comparison {
     for (std::int32_t index : after.references) {
       const Reference& reference = new_.references[static_cast<std::size_t>(index)];
       for (const Target& target : reference.targets) {
-        if (before.targets.contains(plain_target(new_, target))) continue;
+        if (target.kind == Target::Kind::output || before.targets.contains(plain_target(new_, target))) continue;
         std::int32_t bearer = before.references.empty() ? -1 : before.references.front();
         out_.push_back({Mismatch::Kind::gained, bearer, index, target, target.path});
       }

@@ -17,6 +17,7 @@ Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, cons
     const Reference& reference = graph.references[i];
     for (std::size_t p = 0; p < reference.text.pieces().size(); ++p) {
       const Piece& piece = reference.text.pieces()[p];
+      for (const Passage& passage : piece.via) passages_[passage].insert(static_cast<std::int32_t>(i));
       if (piece.has_origin()) uses_[piece.file].emplace(piece.span.end, Use{static_cast<std::int32_t>(i), p});
     }
     if (!reference.is_pattern) continue;
@@ -222,7 +223,8 @@ void Respeller::piece_ways(const Reference& reference, const Wanted& want, const
     if (!text) continue;
     auto edit = edit_for(pieces[i].file, pieces[i].span, *text, pieces[i].style, reference.format);
     if (!edit || !suits_all(pieces[i].file, pieces[i].span, *text)) continue;
-    bool new_climb = climbs(*text) && !climbs(pieces[i].text) && (i > 0 || pieces.size() > 1);
+    // A ".." behind a folder's name is a detour, unless the way there climbs anyhow.
+    bool new_climb = climbs(*text) && !climbs(pieces[i].text) && pieces.size() > 1 && !climbs(relative_text(base, want.place.path));
     if (new_climb) {
       climbing.push_back({{*edit}, ""});
     } else {
@@ -265,6 +267,19 @@ std::size_t common_levels(const TracedText& text) {
 
 }  // namespace
 
+// Whether everything that comes through an expansion is the same thing, so that a literal may stand in its place.
+bool Respeller::alone_in(const Passage& passage, const Reference& reference, const Wanted& want) const {
+  auto at = passages_.find(passage);
+  if (at == passages_.end()) return true;
+  std::string text = reference.text.text();
+  return std::all_of(at->second.begin(), at->second.end(), [&](std::int32_t index) {
+    const Reference& other = graph_.references[static_cast<std::size_t>(index)];
+    if (other.targets.empty() || other.targets.back().kind == Target::Kind::made) return other.text.text() == text;
+    auto place = wanted(other, other.targets.back());
+    return place && place->place == want.place && other.text.text() == text;
+  });
+}
+
 void Respeller::place_ways(const Reference& reference, const Wanted& want, const RelPath& base, std::vector<Way>& out) const {
   const auto& pieces = reference.text.pieces();
   if (pieces.empty() || want.place.space != Space::tree) return;
@@ -274,6 +289,7 @@ void Respeller::place_ways(const Reference& reference, const Wanted& want, const
     WritingStyle style = 0;
     for (const Piece& piece : pieces) {
       auto span = at_level(piece, level);
+      if (span && level < piece.via.size() && !alone_in(*span, reference, want)) span.reset();
       if (!span || (region && (span->file != region->file || (span->span != region->span && span->span.begin != region->span.end)))) {
         fits = false;
         break;

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <map>
+#include <set>
 #include <vector>
 
 #include "formats/format.h"
@@ -53,6 +54,7 @@ class Respeller {
   std::string spelled(const Reference& reference, const Wanted& wanted, const RelPath& base) const;
   bool suits_all(FileIndex file, Span span, const std::string& text) const;
   bool suits(const Reference& reference, const std::string& text) const;
+  bool alone_in(const Passage& passage, const Reference& reference, const Wanted& wanted) const;
   std::string with_change(const Reference& reference, FileIndex file, Span span, const std::string& text) const;
   std::optional<Edit> edit_for(FileIndex file, Span span, const std::string& text, WritingStyle style,
                                std::uint8_t format) const;
@@ -77,6 +79,7 @@ class Respeller {
   Image image_;
   std::vector<IncludeForm> include_order_;
   std::map<FileIndex, std::multimap<std::uint32_t, Use>> uses_;  // by end of the piece
+  std::map<Passage, std::set<std::int32_t>> passages_;  // who comes through each expansion
   std::map<RelPath, std::vector<std::int32_t>> patterns_;
 };
 

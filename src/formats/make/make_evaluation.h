@@ -119,6 +119,7 @@ class Evaluation {
   // make_references.cpp
   void mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty);
   void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key, bool with_folder);
+  RelPath first_source(const Rule& rule) const;
   void emit_rule(const Rule& rule);
   void emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& prerequisites,
                      const std::vector<TracedText>& order_only, const TracedText& stem);

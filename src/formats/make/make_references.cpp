@@ -128,7 +128,8 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     } else if (!real) {
       reference.role = Role::product;
       const Rule& rule = with_recipe ? *with_recipe : rules_[explicit_rules->second.front()];
-      reference.targets.push_back({Target::Kind::made, {}, rule.site});
+      RelPath source = with_recipe ? first_source(rule) : RelPath();
+      reference.targets.push_back({Target::Kind::made, source, source.is_root() ? rule.site : Site()});
       bool in_folder = place.space == Space::tree && !place.path.parent().is_root() && tree_.is_folder(place.path.parent());
       if (with_recipe && !is_phony && in_folder) reference.targets.push_back({Target::Kind::output, place.path, {}});
       if (with_recipe && !is_phony) {
@@ -170,6 +171,15 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
   }
   reference.dangling = role == Role::source && looks_like_source(name.text());
   if (reference.dangling) out_.add(std::move(reference));
+}
+
+// The source that an explicit rule makes its one product from, if it names one first.
+RelPath Evaluation::first_source(const Rule& rule) const {
+  if (rule.prerequisites.empty() || rule.targets.size() != 1) return {};
+  const TracedText& first = rule.prerequisites.front();
+  Place place = place_of(base_.folder, first.text(), base_.space);
+  if (place.space != Space::tree || !tree_.is_file(place.path) || !looks_like_source(first.text())) return {};
+  return place.path;
 }
 
 void Evaluation::emit_rule(const Rule& rule) {
@@ -243,6 +253,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       reference.key = key;
       // What a rule makes is not a reference to a stale copy of it in the tree.
       std::string name = spelled(reference.text);
+      if (name == spelled(target)) continue;  // the rule itself names it
       bool is_output = !reference.targets.empty() && reference.targets.front().kind == Target::Kind::output;
       if (is_output && !rules_by_target_.contains(name) && is_product(reference.text)) continue;
       if (rules_by_target_.contains(name) && reference.role != Role::search_root) {

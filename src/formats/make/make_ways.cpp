@@ -1,13 +1,126 @@
 #include "formats/make/make_ways.h"
 
+#include <algorithm>
 #include <map>
+#include <optional>
 #include <set>
 
 #include "formats/make/make_syntax.h"
 
 namespace yc::make {
 
-std::vector<Way> further_ways(const Need&) { return {}; }
+namespace {
+
+// One more folder on VPATH (or a vpath line), for a file that is looked up there.
+std::vector<Way> search_path_ways(const Need& need) {
+  std::vector<Way> out;
+  if (need.wanted.empty()) return out;
+  std::string folder = relative_text(need.new_base, need.wanted.front().path.parent());
+  for (const Reference& other : need.graph.references) {
+    bool is_path = other.role == Role::search_root && other.format == need.reference.format && other.base.folder == need.reference.base.folder &&
+                   other.key.back().offset == 0 && !other.text.pieces().empty() && other.text.pieces().back().has_origin();
+    if (!is_path) continue;
+    const Piece& last = other.text.pieces().back();
+    const RelPath& file = need.graph.files.path(last.file);
+    auto bytes = need.tree.read(file);
+    if (!bytes) continue;
+    bool colon = last.span.begin > 0 && (**bytes)[last.span.begin - 1] == ':' ;
+    colon = colon || (last.span.end < (*bytes)->size() && (**bytes)[last.span.end] == ':');
+    out.push_back({{Edit{file, {last.span.end, last.span.end}, (colon ? ":" : " ") + folder}}, ""});
+    break;
+  }
+  return out;
+}
+
+// The bytes of a rule, header and recipe, and where its header line ends.
+struct RuleText {
+  Span whole;
+  std::uint32_t header_end = 0;
+};
+
+std::optional<RuleText> rule_text(std::string_view bytes, std::uint32_t offset) {
+  if (offset >= bytes.size()) return std::nullopt;
+  auto line_end = [&](std::size_t at) {
+    while (true) {
+      std::size_t end = std::min(bytes.find('\n', at), bytes.size());
+      if (end == bytes.size() || end == 0 || bytes[end - 1] != '\\') return end;
+      at = end + 1;
+    }
+  };
+  RuleText out;
+  std::size_t end = line_end(offset);
+  out.header_end = static_cast<std::uint32_t>(end);
+  while (end + 1 < bytes.size() && bytes[end + 1] == '\t') end = line_end(end + 1);
+  out.whole = {offset, static_cast<std::uint32_t>(std::min(end + 1, bytes.size()))};
+  return out;
+}
+
+// A rule for one product, made from a pattern rule: the product and its source are named, the recipe is the same.
+std::optional<Edit> explicit_rule(const Need& need, const std::string& product, const std::string& source) {
+  const Derivation& derivation = *need.reference.derivation;
+  if (derivation.rule.file == kNoFile) return std::nullopt;
+  const RelPath& file = need.graph.files.path(derivation.rule.file);
+  auto bytes = need.tree.read(file);
+  if (!bytes) return std::nullopt;
+  auto rule = rule_text(**bytes, derivation.rule.offset);
+  if (!rule) return std::nullopt;
+  std::string header = (*bytes)->substr(rule->whole.begin, rule->header_end - rule->whole.begin);
+  std::string recipe = (*bytes)->substr(rule->header_end, rule->whole.end - rule->header_end);
+  // "$*" has no meaning in an explicit rule, and a static pattern names its targets elsewhere.
+  std::size_t colon = find_outside(header, ":");
+  if (colon == std::string::npos || recipe.find("$*") != std::string::npos || recipe.find("$(*") != std::string::npos) return std::nullopt;
+  if (find_outside(header, ":", colon + 1) != std::string::npos || header.find(';') != std::string::npos) return std::nullopt;
+  std::string rest = header.substr(colon + 1);
+  // The first prerequisite with a '%' is the source; others keep the stem.
+  std::string stem = product.substr(derivation.name_head.size(), product.size() - derivation.name_head.size() - derivation.name_tail.size());
+  std::size_t percent = rest.find('%');
+  if (percent == std::string::npos) return std::nullopt;
+  auto blank = [](char c) { return c == ' ' || c == '\t'; };
+  std::size_t begin = percent, end = percent;
+  while (begin > 0 && !blank(rest[begin - 1])) --begin;
+  while (end < rest.size() && !blank(rest[end])) ++end;
+  rest = rest.substr(0, begin) + source + rest.substr(end);
+  for (std::size_t at = rest.find('%'); at != std::string::npos; at = rest.find('%', at + stem.size())) rest.replace(at, 1, stem);
+  if (recipe.empty() || recipe.back() != '\n') recipe += "\n";
+  bool ends_line = (*bytes)->at(rule->whole.end - 1) == '\n';
+  return Edit{file, {rule->whole.end, rule->whole.end}, (ends_line ? "\n" : "\n\n") + product + ":" + rest + recipe};
+}
+
+// The outermost span of a list that ends a variable's value or a prerequisite list: behind it one more word may stand.
+std::vector<Passage> list_ends(const TracedText& name) {
+  std::vector<Passage> out;
+  if (name.pieces().empty()) return out;
+  for (const Passage& passage : name.pieces().front().via) {
+    bool shared = std::all_of(name.pieces().begin(), name.pieces().end(), [&](const Piece& piece) {
+      return std::find(piece.via.begin(), piece.via.end(), passage) != piece.via.end();
+    });
+    if (shared) out.push_back(passage);
+  }
+  std::reverse(out.begin(), out.end());
+  return out;
+}
+
+}  // namespace
+
+std::vector<Way> further_ways(const Need& need) {
+  std::vector<Way> out;
+  if (need.reference.search.size() > 0 && need.reference.role == Role::source) {
+    std::vector<Way> more = search_path_ways(need);
+    out.insert(out.end(), more.begin(), more.end());
+  }
+  if (!need.reference.derivation || need.wanted.empty()) return out;
+  const Derivation& derivation = *need.reference.derivation;
+  std::string product = derivation.name.text();
+  std::string source = relative_text(need.new_base, need.wanted.front().path);
+  auto rule = explicit_rule(need, product, source);
+  if (!rule) return out;
+  out.push_back({{*rule}, ""});
+  // Where the list of products comes from a pattern of sources, the product must be named besides.
+  for (const Passage& passage : list_ends(derivation.name)) {
+    out.push_back({{*rule, Edit{need.graph.files.path(passage.file), {passage.span.end, passage.span.end}, " " + product}}, ""});
+  }
+  return out;
+}
 
 std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path, const TreeReader& tree) {
   if (!pattern.feeds_list || pattern.key.empty()) return std::nullopt;
