@@ -139,6 +139,10 @@ class Comparison {
 
   void compare_groups() {
     static const Group nothing;
+    // What a rule did that the plan wrote a twin of, the twin may do instead.
+    for (const auto& [key, group] : new_groups_) {
+      if (!old_groups_.contains(key) && is_own_addition(group)) own_targets_.insert(group.targets.begin(), group.targets.end());
+    }
     for (const auto& [key, before] : old_groups_) {
       auto at = new_groups_.find(key);
       const Group& after = at == new_groups_.end() ? nothing : at->second;
@@ -146,8 +150,7 @@ class Comparison {
         const Reference& reference = old_.references[static_cast<std::size_t>(index)];
         for (const Target& target : reference.targets) {
           auto name = image_.target(target);
-          if (name && after.targets.contains(*name)) continue;
-          // An unscripted folder that only scattered is no loss if nobody needs it; it is told by its own reference.
+          if (name && (after.targets.contains(*name) || own_targets_.contains(*name))) continue;
           out_.push_back({Mismatch::Kind::lost, index, -1, target, {}});
         }
       }
@@ -269,6 +272,7 @@ class Comparison {
   std::map<std::string, Group> old_groups_, new_groups_;
   std::unordered_map<std::string, std::int32_t> new_includes_;
   std::set<std::string> new_roots_;
+  std::set<std::string> own_targets_;
   std::map<ContextIndex, std::set<ContextIndex>> pairs_;
   std::vector<Mismatch> out_;
 };
