@@ -60,4 +60,15 @@ std::optional<std::uint32_t> FileEdits::unmap(std::uint32_t offset) const {
   return static_cast<std::uint32_t>(offset - shift);
 }
 
+const FileEdits::Item* FileEdits::bringer(std::uint32_t offset) const {
+  std::int64_t shift = 0;
+  for (const Item& edit : edits_) {
+    std::int64_t begin = edit.span.begin + shift;
+    if (offset < begin) return nullptr;
+    if (offset < begin + static_cast<std::int64_t>(edit.text.size())) return &edit;
+    shift += static_cast<std::int64_t>(edit.text.size()) - edit.span.size();
+  }
+  return nullptr;
+}
+
 }  // namespace yc

@@ -36,6 +36,8 @@ class FileEdits {
     std::string text;
     auto operator<=>(const Item&) const = default;
   };
+  // The edit that brought byte `offset` of the new text; null for a byte that was there before.
+  const Item* bringer(std::uint32_t offset) const;
   const std::vector<Item>& items() const { return edits_; }
 
  private:

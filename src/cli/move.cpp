@@ -20,6 +20,7 @@ struct MoveOptions {
   std::string includes;
   bool preview = false;
   bool accept_unseen = false;
+  bool explain = false;
 };
 
 Result<std::string> read_input(const std::string& name) {
@@ -91,6 +92,9 @@ int run(const Options& options, const MoveOptions& own) {
     if (!order) return fail(options, order.error());
     plan_options.include_order = *order;
   }
+  if (own.explain) {
+    plan_options.explain = [](const std::string& line) { std::fprintf(stderr, "%s\n", report::printable(line).c_str()); };
+  }
   Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
   if (!plan.verified) return show_unsettled(*session, plan);
   bool writes = !own.preview && own.patch.empty();
@@ -133,6 +137,7 @@ void add_move(CLI::App& app, const Options& options, int& status) {
   command->add_option("--patch", own->patch, "Write the plan as a diff that git apply takes, change nothing else (- for standard output)")->type_name("FILE");
   command->add_option("--includes", own->includes, "How includes are respelled, in the order tried: root,relative,new-root")->type_name("ORDER");
   command->add_flag("--accept-unseen", own->accept_unseen, "Carry out although a text that is only known at run time could name what moves");
+  command->add_flag("--explain", own->explain, "Tell on standard error what was tried, round by round, and why");
   command->callback([&options, own, &status] { status = run(options, *own); });
 }
 

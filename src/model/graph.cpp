@@ -68,7 +68,7 @@ auto identity(const Reference& reference) {
   for (const Piece& piece : reference.text.pieces()) pieces.emplace_back(piece.file, piece.span, piece.via, piece.text);
   std::vector<std::tuple<ContextIndex, bool, RelPath>> contexts;
   for (const InContext& in : reference.contexts) contexts.emplace_back(in.context, in.found, in.target);
-  return std::tuple(reference.key, reference.role, std::move(pieces), reference.targets, std::move(contexts));
+  return std::tuple(reference.key, reference.instance, reference.role, std::move(pieces), reference.targets, std::move(contexts));
 }
 
 }  // namespace

@@ -90,6 +90,7 @@ struct Reference {
   bool angled = false;         // <…> rather than "…"
   bool dangling = false;       // names something that is not there, in a construct that wants it
   SiteChain key;
+  RelPath instance;            // the source that a rule for many is applied to here; tells constructs of one key apart
   TracedText text;
   Base base;                   // for includes, the folder of the including file
   std::vector<Base> search;    // further folders that the text is looked up in, in order

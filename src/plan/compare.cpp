@@ -39,9 +39,10 @@ std::string Image::site(const Site& site) const {
   return moves_.map_file(old_path).str() + "@" + std::to_string(offset);
 }
 
-std::string Image::key(const SiteChain& key) const {
+std::string Image::key(const Reference& reference) const {
   std::string out;
-  for (const Site& step : key) out += site(step) + ";";
+  for (const Site& step : reference.key) out += site(step) + ";";
+  if (!reference.instance.is_root()) out += moves_.map_file(reference.instance).str();
   return out;
 }
 
@@ -66,10 +67,10 @@ std::string plain_site(const ReferenceGraph& graph, const Site& site) {
   return graph.files.path(site.file).str() + "@" + std::to_string(site.offset);
 }
 
-std::string plain_key(const ReferenceGraph& graph, const SiteChain& key) {
+std::string plain_key(const ReferenceGraph& graph, const Reference& reference) {
   std::string out;
-  for (const Site& step : key) out += plain_site(graph, step) + ";";
-  return out;
+  for (const Site& step : reference.key) out += plain_site(graph, step) + ";";
+  return out + reference.instance.str();
 }
 
 std::string plain_target(const ReferenceGraph& graph, const Target& target) {
@@ -113,14 +114,14 @@ class Comparison {
     for (std::size_t i = 0; i < new_.references.size(); ++i) {
       const Reference& reference = new_.references[i];
       if (reference.role == Role::include) {
-        new_includes_[plain_key(new_, reference.key)] = static_cast<std::int32_t>(i);
+        new_includes_[plain_key(new_, reference)] = static_cast<std::int32_t>(i);
         continue;
       }
       if (reference.role == Role::search_root) {
-        for (const Target& target : reference.targets) new_roots_.insert(plain_key(new_, reference.key) + plain_target(new_, target));
+        for (const Target& target : reference.targets) new_roots_.insert(plain_key(new_, reference) + plain_target(new_, target));
       }
       if (!counts(reference)) continue;
-      Group& group = new_groups_[plain_key(new_, reference.key)];
+      Group& group = new_groups_[plain_key(new_, reference)];
       group.references.push_back(static_cast<std::int32_t>(i));
       group.folder_missing = group.folder_missing || (reference.role == Role::product && reference.dangling);
       for (const Target& target : reference.targets) group.targets.insert(plain_target(new_, target));
@@ -128,7 +129,7 @@ class Comparison {
     for (std::size_t i = 0; i < old_.references.size(); ++i) {
       const Reference& reference = old_.references[i];
       if (!counts(reference)) continue;
-      Group& group = old_groups_[image_.key(reference.key)];
+      Group& group = old_groups_[image_.key(reference)];
       group.references.push_back(static_cast<std::int32_t>(i));
       group.folder_missing = group.folder_missing || (reference.role == Role::product && reference.dangling);
       for (const Target& target : reference.targets) {
@@ -139,7 +140,6 @@ class Comparison {
 
   void compare_groups() {
     static const Group nothing;
-    // What a rule did that the plan wrote a twin of, the twin may do instead.
     for (const auto& [key, group] : new_groups_) {
       if (!old_groups_.contains(key) && is_own_addition(group)) own_targets_.insert(group.targets.begin(), group.targets.end());
     }
@@ -150,7 +150,10 @@ class Comparison {
         const Reference& reference = old_.references[static_cast<std::size_t>(index)];
         for (const Target& target : reference.targets) {
           auto name = image_.target(target);
-          if (name && (after.targets.contains(*name) || own_targets_.contains(*name))) continue;
+          if (name && (after.targets.contains(*name) || is_done_by_twin(reference, *name))) continue;
+          // Found through the name of what is made from it: it is enough that this is still made from it.
+          bool through_product = reference.derivation && target.kind == Target::Kind::tree;
+          if (through_product && name && after.targets.contains("m" + name->substr(1))) continue;
           out_.push_back({Mismatch::Kind::lost, index, -1, target, {}});
         }
       }
@@ -169,6 +172,12 @@ class Comparison {
       static const Group none;
       report_gains(none, after);
     }
+  }
+
+  // What a rule for many did for one source, a rule that the plan wrote for that source may do instead.
+  bool is_done_by_twin(const Reference& reference, const std::string& target) const {
+    if (reference.instance.is_root() || !own_targets_.contains(target)) return false;
+    return own_targets_.contains("t:" + moves_.map_file(reference.instance).str());
   }
 
   // Whether a construct stands in text that the plan itself wrote.
@@ -200,7 +209,7 @@ class Comparison {
       if (reference.role != Role::search_root) continue;
       for (const Target& target : reference.targets) {
         auto name = image_.target(target);
-        if (!name || new_roots_.contains(image_.key(reference.key) + *name)) continue;
+        if (!name || new_roots_.contains(image_.key(reference) + *name)) continue;
         out_.push_back({Mismatch::Kind::lost, static_cast<std::int32_t>(i), -1, target, {}});
       }
     }
@@ -229,7 +238,7 @@ class Comparison {
     for (std::size_t i = 0; i < old_.references.size(); ++i) {
       const Reference& reference = old_.references[i];
       if (reference.role != Role::include) continue;
-      auto at = new_includes_.find(image_.key(reference.key));
+      auto at = new_includes_.find(image_.key(reference));
       const Reference* now = at == new_includes_.end() ? nullptr : &new_.references[static_cast<std::size_t>(at->second)];
       for (const InContext& before : reference.contexts) {
         compare_include(static_cast<std::int32_t>(i), reference, before, now);
@@ -253,7 +262,8 @@ class Comparison {
         }
       }
     }
-    if (!met && before.found) out_.push_back({Mismatch::Kind::lost, index, -1, target, {}});
+    bool unreached = now && before.context != kNoContext;
+    if (!met && before.found) out_.push_back({unreached ? Mismatch::Kind::unreached : Mismatch::Kind::lost, index, -1, target, {}});
   }
 
   // Flags may be unknown in one context and known in another: leading to the same file in both is no harm.

@@ -21,6 +21,7 @@ struct Mismatch {
     gained,          // a construct also leads to `now`, which it did not name before
     folder_missing,  // a product would be made in a folder that nobody makes
     compiled,        // a source is compiled by more or fewer units than before
+    unreached,       // an include of a source that is not compiled any more in that context
     captured,        // an include that led outside now finds a file of the tree
   };
   Kind kind = Kind::lost;
@@ -42,7 +43,7 @@ class Image {
   // The folder that a base is after the move.
   std::optional<RelPath> of_base(const Base& base) const;
   std::string site(const Site& site) const;
-  std::string key(const SiteChain& key) const;
+  std::string key(const Reference& reference) const;
   std::optional<std::string> target(const Target& target) const;
 
  private:

@@ -1,6 +1,7 @@
 // A plan: moves, edits and notices, verified against the promise before anyone carries it out.
 #pragma once
 
+#include <functional>
 #include <string>
 #include <vector>
 
@@ -12,6 +13,7 @@ namespace yc {
 struct PlanOptions {
   std::vector<IncludeForm> include_order = {IncludeForm::root, IncludeForm::relative, IncludeForm::new_root};
   bool accept_unseen = false;  // carry out although a text with an unknown part could name something that moves
+  std::function<void(const std::string&)> explain;  // is told, a line at a time, what was tried and why; may be empty
 };
 
 // One edit as a person sees it. Positions are those of the file before the move.

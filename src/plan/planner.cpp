@@ -32,6 +32,7 @@ Plan Planner::run() {
   std::vector<Mismatch> mismatches;
   for (plan_.rounds = 1; plan_.rounds <= kMostRounds; ++plan_.rounds) {
     mismatches = verify();
+    explain_round(mismatches);
     if (mismatches.empty() || !respond(mismatches)) break;
   }
   if (mismatches.empty()) {
@@ -98,6 +99,10 @@ bool Planner::advance(const std::string& problem, const std::function<std::vecto
 bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   bool changed = false;
   advanced_.clear();
+  for (const Mismatch& mismatch : mismatches) {
+    if (mismatch.kind == Mismatch::Kind::gained) changed = respond_to_own_gain(mismatch) || changed;
+  }
+  if (changed) return true;
   std::set<std::int32_t> seen;
   std::vector<const Mismatch*> folders;
   for (const Mismatch& mismatch : mismatches) {
@@ -113,7 +118,7 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   std::set<RelPath> gained;
   for (const Mismatch& mismatch : mismatches) {
     if (mismatch.kind == Mismatch::Kind::gained && gained.insert(mismatch.now).second) {
-      changed = respond_to_gain(mismatch) || changed;
+      changed = respond_to_drift(mismatch) || changed;
     }
   }
   return changed;
@@ -141,15 +146,41 @@ bool Planner::respond_to_lost(const Mismatch& mismatch) {
                  [&] { return respeller_->ways(mismatch.reference, mismatch.target, mismatch.now); }, likely);
 }
 
-bool Planner::respond_to_gain(const Mismatch& mismatch) {
+// A gain because a word that takes the file out of a list must follow first, or because the plan's own text brings it.
+bool Planner::respond_to_own_gain(const Mismatch& mismatch) {
   RelPath old_path = plan_.moves.unmap_file(mismatch.now);
   bool changed = false;
   for (std::int32_t index : respeller_->excluders_of(old_path)) {
     Target target{Target::Kind::tree, old_path, {}};
     changed = advance(fmt::format("ref {}", index), [&] { return respeller_->ways(index, target, {}); }, false) || changed;
   }
-  if (changed) return true;
+  return changed || blame_own_edit(mismatch);
+}
+
+// A file that drifted into the reach of a pattern is kept out of its list.
+bool Planner::respond_to_drift(const Mismatch& mismatch) {
   return advance("gain " + mismatch.now.str(), [&] { return respeller_->exclusions(mismatch.now); }, false);
+}
+
+// A gain through text that the plan itself wrote is the fault of the way that wrote it; that one gives place to its next.
+bool Planner::blame_own_edit(const Mismatch& mismatch) {
+  if (mismatch.new_reference < 0) return false;
+  bool changed = false;
+  for (const Piece& piece : new_.references[static_cast<std::size_t>(mismatch.new_reference)].text.pieces()) {
+    if (!piece.has_origin()) continue;
+    RelPath file = plan_.moves.unmap_file(new_.files.path(piece.file));
+    auto edits = plan_.edits.find(file);
+    const FileEdits::Item* item = edits == plan_.edits.end() ? nullptr : edits->second.bringer(piece.span.begin);
+    if (!item) continue;
+    Edit edit{file, item->span, item->text};
+    for (auto& [problem, attempt] : attempts_) {
+      if (!attempt.active) continue;
+      const std::vector<Edit>& own = attempt.ways[attempt.next].edits;
+      if (std::find(own.begin(), own.end(), edit) == own.end()) continue;
+      changed = advance(problem, [] { return std::vector<Way>(); }, false) || changed;
+    }
+  }
+  return changed;
 }
 
 bool Planner::respond_to_folders(const std::vector<const Mismatch*>& mismatches) {
@@ -200,6 +231,22 @@ void Planner::clean_up() {
   verify();
 }
 
+void Planner::explain_round(const std::vector<Mismatch>& mismatches) const {
+  if (!options_.explain) return;
+  options_.explain(fmt::format("round {}: {} edits in force, {} differences", plan_.rounds, plan_.edits.size(), mismatches.size()));
+  for (const auto& [problem, attempt] : attempts_) {
+    options_.explain(fmt::format("  {}: way {} of {}{}", problem, attempt.next + 1, attempt.ways.size(), attempt.active ? "" : ", given up"));
+    if (!attempt.active) continue;
+    for (const Edit& edit : attempt.ways[attempt.next].edits) {
+      options_.explain(fmt::format("    {} bytes {}-{}: \"{}\"", edit.file.str(), edit.span.begin, edit.span.end, edit.text));
+    }
+  }
+  for (const Mismatch& mismatch : mismatches) {
+    Unsettled item = describe(mismatch);
+    options_.explain(fmt::format("  {} (ref {}) in {} at byte {}: \"{}\" {}", item.id, mismatch.reference, item.file.str(), item.span.begin, item.text, item.reason));
+  }
+}
+
 void Planner::check_holes() {
   if (options_.accept_unseen) return;
   plan_.unsettled = unseen_references(old_, plan_.moves);
@@ -220,6 +267,11 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
   }
   const std::string old_path = mismatch.target.path.str();
   switch (mismatch.kind) {
+    case Mismatch::Kind::unreached:
+      out.id = "unreached";
+      out.reason = "stands in a file that its build unit would no longer compile";
+      out.next = "look at the lists and patterns that name the file";
+      break;
     case Mismatch::Kind::lost: {
       bool is_folder = tree_.is_folder(mismatch.target.path);
       bool scattered = is_folder && mismatch.target.kind == Target::Kind::tree && !plan_.moves.map_folder(mismatch.target.path);
@@ -265,7 +317,7 @@ void Planner::report(const std::vector<Mismatch>& mismatches) {
   bool any_lost = std::any_of(mismatches.begin(), mismatches.end(), [](const Mismatch& m) { return m.kind == Mismatch::Kind::lost; });
   for (const Mismatch& mismatch : mismatches) {
     // Where something is lost, what is gained or compiled otherwise is its shadow.
-    if (any_lost && (mismatch.kind == Mismatch::Kind::compiled || mismatch.kind == Mismatch::Kind::gained)) continue;
+    if (any_lost && (mismatch.kind == Mismatch::Kind::compiled || mismatch.kind == Mismatch::Kind::unreached || mismatch.kind == Mismatch::Kind::gained)) continue;
     Unsettled item = describe(mismatch);
     if (seen.emplace(item.id, item.file, item.span.begin, item.reason).second) plan_.unsettled.push_back(std::move(item));
   }

@@ -31,11 +31,14 @@ class Planner {
   bool respond(const std::vector<Mismatch>& mismatches);
   bool advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely);
   bool respond_to_lost(const Mismatch& mismatch);
-  bool respond_to_gain(const Mismatch& mismatch);
+  bool respond_to_own_gain(const Mismatch& mismatch);
+  bool respond_to_drift(const Mismatch& mismatch);
+  bool blame_own_edit(const Mismatch& mismatch);
   bool respond_to_folders(const std::vector<const Mismatch*>& mismatches);
   void clean_up();
   void check_holes();
   void report(const std::vector<Mismatch>& mismatches);
+  void explain_round(const std::vector<Mismatch>& mismatches) const;
   Unsettled describe(const Mismatch& mismatch) const;
   void list_edits();
   void add_notices();

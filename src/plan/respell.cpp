@@ -309,6 +309,20 @@ void Respeller::place_ways(const Reference& reference, const Wanted& want, const
   }
 }
 
+// Whether all that flows through a piece leads to the same thing, so that taking the piece away harms nothing else.
+bool Respeller::is_alone_at(const Piece& piece, const Reference& reference) const {
+  auto source_of = [](const Reference& one) { return one.targets.empty() ? RelPath() : one.targets.front().path; };
+  auto at = uses_.find(piece.file);
+  if (at == uses_.end()) return true;
+  for (auto use = at->second.upper_bound(piece.span.begin); use != at->second.end(); ++use) {
+    const Reference& other = graph_.references[static_cast<std::size_t>(use->second.reference)];
+    const Piece& touched = other.text.pieces()[use->second.piece];
+    if (touched.span.begin >= piece.span.end) continue;
+    if (source_of(other) != source_of(reference)) return false;
+  }
+  return true;
+}
+
 std::optional<Way> Respeller::removal(const Reference& reference) const {
   const Piece* own = nullptr;
   std::size_t fewest = 0;
@@ -317,7 +331,7 @@ std::optional<Way> Respeller::removal(const Reference& reference) const {
     std::size_t shared = shared_by(piece);
     if (!own || shared < fewest) own = &piece, fewest = shared;
   }
-  if (!own) return std::nullopt;
+  if (!own || !is_alone_at(*own, reference)) return std::nullopt;
   Bytes bytes = bytes_of(own->file);
   const Format& format = format_at(reference.format);
   auto span = format.without(*bytes, format.word_at(*bytes, own->span));
@@ -399,7 +413,8 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     for (const RelPath& from : bases) piece_ways(reference, *want, from, out, climbing);
     place_ways(reference, *want, *base, out);
     out.insert(out.end(), climbing.begin(), climbing.end());
-    if (!reference.is_pattern) split_ways(reference, *want, *base, out);
+    // What a rule for many says is said for all of them: one member cannot be named beside.
+    if (!reference.is_pattern && reference.instance.is_root()) split_ways(reference, *want, *base, out);
   }
   if (reference.is_pattern) {
     std::vector<Way> more = pattern_ways(index);

@@ -68,6 +68,7 @@ class Respeller {
   void new_root_ways(const Reference& reference, const RelPath& target, std::vector<Way>& out) const;
   std::vector<std::string> sibling_texts(const Reference& pattern, const std::vector<RelPath>& lost,
                                          const RelPath& base) const;
+  bool is_alone_at(const Piece& piece, const Reference& reference) const;
   std::size_t shared_by(const Piece& piece) const;
   Bytes bytes_of(FileIndex file) const;
 

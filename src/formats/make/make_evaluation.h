@@ -124,6 +124,8 @@ class Evaluation {
   void emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& prerequisites,
                      const std::vector<TracedText>& order_only, const TracedText& stem);
   void emit_recipe(const Rule& rule, Scope automatic, const TracedText& target);
+  RelPath instance_of(const Rule& rule, const std::vector<TracedText>& found) const;
+  void add(Reference reference);  // with the instance that is being read
   void emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target);
   void emit_child(const shell::Command& command, const SiteChain& key);
   void emit_lists();
@@ -157,6 +159,7 @@ class Evaluation {
   bool secondary_ = false;
   bool built_in_ = true;
   bool exports_all_ = false;
+  RelPath instance_;  // of the rule whose recipe is being read
   Site here_;  // of the function call that is being expanded
   int depth_ = 0;
   std::size_t work_ = 0;

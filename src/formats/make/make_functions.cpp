@@ -151,7 +151,7 @@ TracedText Evaluation::filter(const TracedText& patterns, const TracedText& word
     reference.base = base_;
     reference.targets = std::move(hits[i]);
     reference.key = key_at(here_);
-    out_.add(std::move(reference));
+    add(std::move(reference));
   }
   return join(kept, " ");
 }
@@ -175,7 +175,7 @@ TracedText Evaluation::wildcard(const TracedText& patterns) {
     for (const RelPath& path : found) reference.targets.push_back({Target::Kind::tree, path, {}});
     reference.feeds_list = true;
     reference.key = key_at(here_);
-    out_.add(std::move(reference));
+    add(std::move(reference));
     if (!reference.is_pattern && found.empty()) continue;
     // The literal folders at the pattern's head keep their trace; what the wildcard found has none.
     std::size_t wild = std::min(text.find_first_of("*?["), text.size());
@@ -200,7 +200,7 @@ TracedText Evaluation::shell_output(const TracedText& command) {
           reference.format = format_;
           reference.feeds_list = true;
           reference.key = key;
-          out_.add(std::move(reference));
+          add(std::move(reference));
         })) {
       out = join(*words, " ");
       listed = true;
@@ -222,7 +222,7 @@ TracedText Evaluation::shell_output(const TracedText& command) {
       reference.format = format_;
       reference.key = key;
       reference.certainty = Certainty::likely;
-      out_.add(std::move(reference));
+      add(std::move(reference));
     }
   }
   return TracedText::hole();

@@ -273,7 +273,7 @@ void Evaluation::include(const Statement& statement) {
     reference.is_pattern = has_wildcard(word.text());
     // A missing file may be made by a rule, as dependency files are; only then is it not an error.
     reference.dangling = found.empty() && statement.op == "include";
-    out_.add(std::move(reference));
+    add(std::move(reference));
     for (const RelPath& path : found) {
       if (tree_.is_file(path)) read_file(path);
     }

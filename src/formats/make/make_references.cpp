@@ -72,7 +72,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
       reference.search.push_back({at.path, kNoFile, at.space});
     }
     reference.targets.push_back({Target::Kind::tree, place.path, {}});
-    out_.add(std::move(reference));
+    add(std::move(reference));
   }
   if (!with_folder) return;
   std::string recipe;
@@ -91,7 +91,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
   Place first = derived.found.empty() ? Place{} : place_of(base_.folder, derived.found.front().text());
   bool in_tree = first.space == Space::tree && tree_.is_file(first.path);
   product.targets.push_back({Target::Kind::made, in_tree ? first.path : RelPath(), in_tree ? Site() : derived.rule->site});
-  out_.add(std::move(product));
+  add(std::move(product));
 }
 
 void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty) {
@@ -138,12 +138,12 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
         reference.dangling = !folder_is_there(name, recipe);
       }
     }
-    out_.add(std::move(reference));
+    add(std::move(reference));
     return;
   }
   if (entry && !entry->ignored && !place.path.is_root()) {
     reference.targets.push_back({Target::Kind::tree, place.path, {}});
-    out_.add(std::move(reference));
+    add(std::move(reference));
     return;
   }
   if (auto found = find_in_vpath(name)) {
@@ -152,7 +152,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
       reference.search.push_back({at.path, kNoFile, at.space});
     }
     reference.targets.push_back({Target::Kind::tree, place_of(base_.folder, found->text()).path, {}});
-    out_.add(std::move(reference));
+    add(std::move(reference));
     return;
   }
   if (auto derived = derive(name, 0)) {
@@ -170,7 +170,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     }
   }
   reference.dangling = role == Role::source && looks_like_source(name.text());
-  if (reference.dangling) out_.add(std::move(reference));
+  if (reference.dangling) add(std::move(reference));
 }
 
 // The source that an explicit rule makes its one product from, if it names one first.
@@ -210,6 +210,22 @@ void Evaluation::emit_rule(const Rule& rule) {
   }
 }
 
+void Evaluation::add(Reference reference) {
+  reference.instance = instance_;
+  out_.add(std::move(reference));
+}
+
+// The source that a rule with a stem is applied to.
+RelPath Evaluation::instance_of(const Rule& rule, const std::vector<TracedText>& found) const {
+  if (!rule.is_pattern && rule.static_stems.empty()) return {};
+  for (std::size_t i = 0; i < rule.prerequisites.size() && i < found.size(); ++i) {
+    if (rule.prerequisites[i].text().find('%') == std::string::npos) continue;
+    Place place = place_of(base_.folder, found[i].text(), base_.space);
+    if (place.space == Space::tree && tree_.is_file(place.path)) return place.path;
+  }
+  return {};
+}
+
 void Evaluation::emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& found,
                                const std::vector<TracedText>& order_only, const TracedText& stem) {
   std::string once = std::to_string(&rule - rules_.data()) + "\n" + spelled(target);
@@ -221,7 +237,10 @@ void Evaluation::emit_instance(const Rule& rule, const TracedText& target, const
   if (auto own = target_scopes_.find(spelled(target)); own != target_scopes_.end()) {
     automatic.insert(own->second.begin(), own->second.end());
   }
+  RelPath outer = instance_;
+  instance_ = instance_of(rule, found);
   emit_recipe(rule, std::move(automatic), target);
+  instance_ = outer;
 }
 
 void Evaluation::emit_recipe(const Rule& rule, Scope automatic, const TracedText& target) {
@@ -260,7 +279,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
         mention(reference.text, reference.role, key, reference.certainty);
         continue;
       }
-      out_.add(std::move(reference));
+      add(std::move(reference));
     }
     for (const TracedText& word : shell::words_with_holes(command)) add_unseen(out_, tree_, word, command.base, format_, key);
     if (!command.base_known) continue;
@@ -305,7 +324,7 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
       add_unseen(out_, tree_, folder, child.base, format_, key);
     } else if (there && !place.path.is_root()) {
       reference.targets.push_back({Target::Kind::tree, place.path, {}});
-      out_.add(std::move(reference));
+      add(std::move(reference));
     }
     child.base = Base{place.path, kNoFile, there ? Space::tree : Space::outside};
   };
@@ -341,7 +360,7 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
     reference.base = child.base;
     reference.key = key;
     reference.targets.push_back({Target::Kind::tree, place.path, {}});
-    out_.add(std::move(reference));
+    add(std::move(reference));
     child.makefile = place.path;
   } else {
     for (const char* name : {"GNUmakefile", "makefile", "Makefile"}) {
@@ -382,7 +401,7 @@ void Evaluation::emit_lists() {
       reference.key = key_at(statement.site);
       reference.in_list = true;
       reference.targets.push_back({Target::Kind::tree, place.path, {}});
-      out_.add(std::move(reference));
+      add(std::move(reference));
     }
   }
 }
@@ -419,7 +438,7 @@ void Evaluation::emit_all() {
       if (folder.has_hole()) continue;
       if (place.space == Space::tree && tree_.find(place.path) && !place.path.is_root()) {
         reference.targets.push_back({Target::Kind::tree, place.path, {}});
-        out_.add(std::move(reference));
+        add(std::move(reference));
       }
     }
   }
