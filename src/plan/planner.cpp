@@ -142,8 +142,9 @@ bool Planner::respond_to_lost(const Mismatch& mismatch) {
     }
     if (changed) return true;
   }
-  return advance(fmt::format("ref {}", mismatch.reference),
-                 [&] { return respeller_->ways(mismatch.reference, mismatch.target, mismatch.now); }, likely);
+  std::int32_t bearer = respeller_->bearer(mismatch.reference, mismatch.target);
+  Target target = bearer == mismatch.reference ? mismatch.target : Target{Target::Kind::tree, mismatch.target.path, {}};
+  return advance(fmt::format("ref {}", bearer), [&] { return respeller_->ways(bearer, target, mismatch.now); }, likely);
 }
 
 // A gain because a word that takes the file out of a list must follow first, or because the plan's own text brings it.

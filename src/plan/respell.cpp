@@ -20,6 +20,7 @@ Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, cons
       for (const Passage& passage : piece.via) passages_[passage].insert(static_cast<std::int32_t>(i));
       if (piece.has_origin()) uses_[piece.file].emplace(piece.span.end, Use{static_cast<std::int32_t>(i), p});
     }
+    by_key_[reference.key].push_back(static_cast<std::int32_t>(i));
     if (!reference.is_pattern) continue;
     for (const Target& target : reference.targets) patterns_[target.path].push_back(static_cast<std::int32_t>(i));
   }
@@ -426,6 +427,21 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     out.insert(out.end(), own.begin(), own.end());
   }
   return out;
+}
+
+std::int32_t Respeller::bearer(std::int32_t index, const Target& lost) const {
+  const Reference& product = graph_.references[static_cast<std::size_t>(index)];
+  if (lost.kind != Target::Kind::made || lost.path.is_root()) return index;
+  Target source{Target::Kind::tree, lost.path, {}};
+  auto same_key = by_key_.find(product.key);
+  if (same_key == by_key_.end()) return index;
+  std::string name = product.text.text();
+  for (std::int32_t other : same_key->second) {
+    const Reference& reference = graph_.references[static_cast<std::size_t>(other)];
+    bool found_by_name = reference.derivation && reference.instance == product.instance && reference.derivation->name.text() == name;
+    if (found_by_name && std::binary_search(reference.targets.begin(), reference.targets.end(), source)) return other;
+  }
+  return index;
 }
 
 std::vector<Way> Respeller::exclusions(const RelPath& new_path) const {

@@ -32,6 +32,9 @@ class Respeller {
   bool is_emptied(const Reference& pattern) const;
   // File patterns that matched an old path.
   std::vector<std::int32_t> patterns_of(const RelPath& old_file) const;
+  // The reference to respell so that another one leads to `lost` again: itself, or for a product that is known by the
+  // source it is made from, the one beside it that found that source through the product's name.
+  std::int32_t bearer(std::int32_t reference, const Target& lost) const;
   // A way to take a word away altogether.
   std::optional<Way> removal(const Reference& reference) const;
 
@@ -82,6 +85,7 @@ class Respeller {
   std::map<FileIndex, std::multimap<std::uint32_t, Use>> uses_;  // by end of the piece
   std::map<Passage, std::set<std::int32_t>> passages_;  // who comes through each expansion
   std::map<RelPath, std::vector<std::int32_t>> patterns_;
+  std::map<SiteChain, std::vector<std::int32_t>> by_key_;
 };
 
 }  // namespace yc

@@ -374,12 +374,15 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
 
 // Lists that no rule used: their words are likely references all the same.
 void Evaluation::emit_lists() {
+  // Where a piece comes from: its own bytes, or the call that found it on disk.
+  auto origin = [](const Piece& piece) {
+    if (piece.has_origin()) return Passage{piece.file, piece.span};
+    return piece.via.empty() ? Passage{} : piece.via.back();
+  };
   std::set<std::pair<FileIndex, std::uint32_t>> used;
   for (const Reference& reference : out_.graph().references) {
     if (reference.targets.empty()) continue;
-    for (const Piece& piece : reference.text.pieces()) {
-      if (piece.has_origin()) used.emplace(piece.file, piece.span.begin);
-    }
+    for (const Piece& piece : reference.text.pieces()) used.emplace(origin(piece).file, origin(piece).span.begin);
   }
   for (const Statement& statement : assignments_) {
     if (statement.site.file == kNoFile) continue;
@@ -387,7 +390,7 @@ void Evaluation::emit_lists() {
       std::string text = word.text();
       if (word.has_hole() || text.find_first_of("/.") == std::string::npos) continue;
       bool fresh = std::all_of(word.pieces().begin(), word.pieces().end(), [&](const Piece& piece) {
-        return !piece.has_origin() || !used.contains({piece.file, piece.span.begin});
+        return origin(piece).file == kNoFile || !used.contains({origin(piece).file, origin(piece).span.begin});
       });
       if (!fresh) continue;
       Place place = place_of(base_.folder, text, base_.space);
