@@ -50,6 +50,7 @@ struct Target {
     tree,   // a file or folder of the tree
     made,   // made by a rule of the build out of `path`, or by the rule at `site` when it has no source of its own
     build,  // a path in the build tree
+    name,   // no path: what a build unit or a test is called; `path` holds the text
     output, // a path that is not there yet, in a folder of the tree: the build will put it there
   };
   Kind kind = Kind::tree;

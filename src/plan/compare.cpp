@@ -6,82 +6,65 @@
 
 namespace yc {
 
-std::optional<RelPath> Image::of(const RelPath& old_path) const {
-  if (tree_.is_folder(old_path)) return moves_.map_folder(old_path);
-  return moves_.map_file(old_path);
-}
-
-RelPath Image::of_build(const RelPath& old_path) const {
-  // The build tree mirrors the source tree: what lies under the twin of a folder that moves, moves with it.
-  for (RelPath up = old_path; !up.is_root(); up = up.parent()) {
-    if (!tree_.is_folder(up)) continue;
-    auto image = moves_.map_folder(up);
-    if (image && *image != up) return *image / old_path.below(up);
-    return old_path;
-  }
-  return old_path;
-}
-
-std::optional<RelPath> Image::of_base(const Base& base) const {
-  if (base.anchor != kNoFile) {
-    RelPath script = graph_.files.path(base.anchor);
-    if (script.parent() == base.folder) return moves_.map_file(script).parent();
-  }
-  if (base.space == Space::build) return of_build(base.folder);
-  return base.folder.is_root() ? std::optional<RelPath>(base.folder) : moves_.map_folder(base.folder);
-}
-
-std::string Image::site(const Site& site) const {
-  if (site.file == kNoFile) return "-";
-  const RelPath& old_path = graph_.files.path(site.file);
-  auto edits = edits_.find(old_path);
-  std::uint32_t offset = edits == edits_.end() ? site.offset : edits->second.map(site.offset);
-  return moves_.map_file(old_path).str() + "@" + std::to_string(offset);
-}
-
-std::string Image::key(const Reference& reference) const {
-  std::string out;
-  for (const Site& step : reference.key) out += site(step) + ";";
-  if (!reference.instance.is_root()) out += moves_.map_file(reference.instance).str();
-  return out;
-}
-
-std::optional<std::string> Image::target(const Target& target) const {
-  switch (target.kind) {
-    case Target::Kind::tree: {
-      auto path = of(target.path);
-      return path ? std::optional("t:" + path->str()) : std::nullopt;
-    }
-    case Target::Kind::build: return "b:" + of_build(target.path).str();
-    case Target::Kind::output: return "o:" + of_build(target.path).str();
-    case Target::Kind::made:
-      return "m:" + (target.path.is_root() ? site(target.site) : moves_.map_file(target.path).str());
-  }
-  return std::nullopt;
-}
-
 namespace {
 
-std::string plain_site(const ReferenceGraph& graph, const Site& site) {
-  if (site.file == kNoFile) return "-";
-  return graph.files.path(site.file).str() + "@" + std::to_string(site.offset);
-}
+// Names for the things of the planned tree, in the same words in which Image names where the old ones should be.
+class PlannedNames {
+ public:
+  PlannedNames(const ReferenceGraph& graph, const MoveSet& moves, const EditMap& edits) : graph_(graph), moves_(moves), edits_(edits) {}
 
-std::string plain_key(const ReferenceGraph& graph, const Reference& reference) {
-  std::string out;
-  for (const Site& step : reference.key) out += plain_site(graph, step) + ";";
-  return out + reference.instance.str();
-}
-
-std::string plain_target(const ReferenceGraph& graph, const Target& target) {
-  switch (target.kind) {
-    case Target::Kind::tree: return "t:" + target.path.str();
-    case Target::Kind::build: return "b:" + target.path.str();
-    case Target::Kind::output: return "o:" + target.path.str();
-    case Target::Kind::made: return "m:" + (target.path.is_root() ? plain_site(graph, target.site) : target.path.str());
+  // The edit that wrote the byte at a site; null if it stood there before.
+  const FileEdits::Item* writer(const Site& site) const {
+    if (site.file == kNoFile) return nullptr;
+    auto edits = edits_.find(moves_.unmap_file(graph_.files.path(site.file)));
+    return edits == edits_.end() ? nullptr : edits->second.bringer(site.offset);
   }
-  return "";
-}
+
+  std::string site(const Site& site) const {
+    if (site.file == kNoFile) return "-";
+    return graph_.files.path(site.file).str() + "@" + std::to_string(site.offset);
+  }
+
+  // For a construct that the plan wrote: the construct that it was put before. It does a part of that one's work.
+  std::string home(const Site& at) const {
+    const FileEdits::Item* item = writer(at);
+    if (!item) return site(at);
+    const RelPath& path = graph_.files.path(at.file);
+    return path.str() + "@" + std::to_string(edits_.find(moves_.unmap_file(path))->second.map(item->span.begin));
+  }
+
+  std::string key(const Reference& reference) const {
+    std::string out;
+    for (const Site& step : reference.key) out += site(step) + ";";
+    return out + reference.instance.str();
+  }
+
+  std::string home_key(const Reference& reference) const {
+    std::string out;
+    for (const Site& step : reference.key) out += home(step) + ";";
+    return out + reference.instance.str();
+  }
+
+  bool is_own(const Reference& reference) const {
+    return std::any_of(reference.key.begin(), reference.key.end(), [&](const Site& site) { return writer(site) != nullptr; });
+  }
+
+  std::string target(const Target& target) const {
+    switch (target.kind) {
+      case Target::Kind::tree: return "t:" + target.path.str();
+      case Target::Kind::build: return "b:" + target.path.str();
+      case Target::Kind::output: return "o:" + target.path.str();
+      case Target::Kind::name: return "n:" + target.path.str();
+      case Target::Kind::made: return "m:" + (target.path.is_root() ? home(target.site) : target.path.str());
+    }
+    return "";
+  }
+
+ private:
+  const ReferenceGraph& graph_;
+  const MoveSet& moves_;
+  const EditMap& edits_;
+};
 
 // Which references count in the set of their construct. Search roots count through what is found in them, and file
 // patterns that feed a list through the constructs that use the list.
@@ -98,7 +81,7 @@ struct Group {
 class Comparison {
  public:
   Comparison(const TreeReader& tree, const ReferenceGraph& before, const ReferenceGraph& after, const MoveSet& moves, const EditMap& edits)
-      : tree_(tree), old_(before), new_(after), moves_(moves), edits_(edits), image_(tree, before, moves, edits) {}
+      : tree_(tree), old_(before), new_(after), moves_(moves), edits_(edits), image_(tree, before, moves, edits), names_(after, moves, edits) {}
 
   std::vector<Mismatch> run() {
     group();
@@ -114,17 +97,17 @@ class Comparison {
     for (std::size_t i = 0; i < new_.references.size(); ++i) {
       const Reference& reference = new_.references[i];
       if (reference.role == Role::include) {
-        new_includes_[plain_key(new_, reference)] = static_cast<std::int32_t>(i);
+        new_includes_[names_.key(reference)] = static_cast<std::int32_t>(i);
         continue;
       }
       if (reference.role == Role::search_root) {
-        for (const Target& target : reference.targets) new_roots_.insert(plain_key(new_, reference) + plain_target(new_, target));
+        for (const Target& target : reference.targets) new_roots_.insert(names_.key(reference) + names_.target(target));
       }
       if (!counts(reference)) continue;
-      Group& group = new_groups_[plain_key(new_, reference)];
+      Group& group = new_groups_[names_.key(reference)];
       group.references.push_back(static_cast<std::int32_t>(i));
       group.folder_missing = group.folder_missing || (reference.role == Role::product && reference.dangling);
-      for (const Target& target : reference.targets) group.targets.insert(plain_target(new_, target));
+      for (const Target& target : reference.targets) group.targets.insert(names_.target(target));
     }
     for (std::size_t i = 0; i < old_.references.size(); ++i) {
       const Reference& reference = old_.references[i];
@@ -140,17 +123,17 @@ class Comparison {
 
   void compare_groups() {
     static const Group nothing;
-    for (const auto& [key, group] : new_groups_) {
-      if (!old_groups_.contains(key) && is_own_addition(group)) own_targets_.insert(group.targets.begin(), group.targets.end());
-    }
+    collect_own_additions();
     for (const auto& [key, before] : old_groups_) {
       auto at = new_groups_.find(key);
       const Group& after = at == new_groups_.end() ? nothing : at->second;
+      auto twin = twins_.find(key);
       for (std::int32_t index : before.references) {
         const Reference& reference = old_.references[static_cast<std::size_t>(index)];
         for (const Target& target : reference.targets) {
           auto name = image_.target(target);
-          if (name && (after.targets.contains(*name) || is_done_by_twin(reference, *name))) continue;
+          if (name && (after.targets.contains(*name) || is_done_for_instance(reference, *name))) continue;
+          if (name && twin != twins_.end() && twin->second.contains(*name)) continue;
           // Found through the name of what is made from it: it is enough that this is still made from it.
           bool through_product = reference.derivation && target.kind == Target::Kind::tree;
           if (through_product && name && after.targets.contains("m" + name->substr(1))) continue;
@@ -158,44 +141,49 @@ class Comparison {
         }
       }
       report_gains(before, after);
-      if (after.folder_missing && !before.folder_missing) {
-        for (std::int32_t index : after.references) {
-          const Reference& reference = new_.references[static_cast<std::size_t>(index)];
-          if (reference.role == Role::product && reference.dangling) {
-            out_.push_back({Mismatch::Kind::folder_missing, before.references.front(), index, {}, {}});
-          }
-        }
-      }
+      report_missing_folders(before, after);
     }
     for (const auto& [key, after] : new_groups_) {
-      if (old_groups_.contains(key) || after.targets.empty() || is_own_addition(after)) continue;
-      static const Group none;
-      report_gains(none, after);
+      if (old_groups_.contains(key) || after.targets.empty()) continue;
+      const Reference& first = new_.references[static_cast<std::size_t>(after.references.front())];
+      if (!names_.is_own(first)) {
+        report_gains(nothing, after);
+      } else if (auto home = old_groups_.find(names_.home_key(first)); home != old_groups_.end()) {
+        report_gains(home->second, after);
+      }
+    }
+  }
+
+  // What constructs lead to that stand in text which the plan itself wrote.
+  void collect_own_additions() {
+    for (const auto& [key, group] : new_groups_) {
+      const Reference& first = new_.references[static_cast<std::size_t>(group.references.front())];
+      if (!names_.is_own(first)) continue;
+      if (!old_groups_.contains(key)) own_targets_.insert(group.targets.begin(), group.targets.end());
+      twins_[names_.home_key(first)].insert(group.targets.begin(), group.targets.end());
     }
   }
 
   // What a rule for many did for one source, a rule that the plan wrote for that source may do instead.
-  bool is_done_by_twin(const Reference& reference, const std::string& target) const {
+  bool is_done_for_instance(const Reference& reference, const std::string& target) const {
     if (reference.instance.is_root() || !own_targets_.contains(target)) return false;
     return own_targets_.contains("t:" + moves_.map_file(reference.instance).str());
   }
 
-  // Whether a construct stands in text that the plan itself wrote.
-  bool is_own_addition(const Group& group) const {
-    const SiteChain& key = new_.references[static_cast<std::size_t>(group.references.front())].key;
-    for (const Site& site : key) {
-      if (site.file == kNoFile) continue;
-      auto edits = edits_.find(moves_.unmap_file(new_.files.path(site.file)));
-      if (edits != edits_.end() && !edits->second.unmap(site.offset)) return true;
+  void report_missing_folders(const Group& before, const Group& after) {
+    if (!after.folder_missing || before.folder_missing) return;
+    for (std::int32_t index : after.references) {
+      const Reference& reference = new_.references[static_cast<std::size_t>(index)];
+      if (reference.role != Role::product || !reference.dangling) continue;
+      out_.push_back({Mismatch::Kind::folder_missing, before.references.front(), index, {}, {}});
     }
-    return false;
   }
 
   void report_gains(const Group& before, const Group& after) {
     for (std::int32_t index : after.references) {
       const Reference& reference = new_.references[static_cast<std::size_t>(index)];
       for (const Target& target : reference.targets) {
-        if (target.kind == Target::Kind::output || before.targets.contains(plain_target(new_, target))) continue;
+        if (target.kind == Target::Kind::output || before.targets.contains(names_.target(target))) continue;
         std::int32_t bearer = before.references.empty() ? -1 : before.references.front();
         out_.push_back({Mismatch::Kind::gained, bearer, index, target, target.path});
       }
@@ -279,10 +267,12 @@ class Comparison {
   const MoveSet& moves_;
   const EditMap& edits_;
   Image image_;
+  PlannedNames names_;
   std::map<std::string, Group> old_groups_, new_groups_;
   std::unordered_map<std::string, std::int32_t> new_includes_;
   std::set<std::string> new_roots_;
   std::set<std::string> own_targets_;
+  std::map<std::string, std::set<std::string>> twins_;  // by the key of the construct that they stand in for
   std::map<ContextIndex, std::set<ContextIndex>> pairs_;
   std::vector<Mismatch> out_;
 };

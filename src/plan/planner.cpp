@@ -101,6 +101,8 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   advanced_.clear();
   for (const Mismatch& mismatch : mismatches) {
     if (mismatch.kind == Mismatch::Kind::gained) changed = respond_to_own_gain(mismatch) || changed;
+    bool renamed = mismatch.kind == Mismatch::Kind::lost && mismatch.target.kind == Target::Kind::name;
+    if (renamed) changed = blame_edits_of(old_.references[static_cast<std::size_t>(mismatch.reference)]) || changed;
   }
   if (changed) return true;
   std::set<std::int32_t> seen;
@@ -173,13 +175,30 @@ bool Planner::blame_own_edit(const Mismatch& mismatch) {
     auto edits = plan_.edits.find(file);
     const FileEdits::Item* item = edits == plan_.edits.end() ? nullptr : edits->second.bringer(piece.span.begin);
     if (!item) continue;
-    Edit edit{file, item->span, item->text};
-    for (auto& [problem, attempt] : attempts_) {
-      if (!attempt.active) continue;
-      const std::vector<Edit>& own = attempt.ways[attempt.next].edits;
-      if (std::find(own.begin(), own.end(), edit) == own.end()) continue;
-      changed = advance(problem, [] { return std::vector<Way>(); }, false) || changed;
-    }
+    changed = blame(file, item->span) || changed;
+  }
+  return changed;
+}
+
+// A name that is lost was changed by an edit made for a path.
+bool Planner::blame_edits_of(const Reference& reference) {
+  bool changed = false;
+  for (const Piece& piece : reference.text.pieces()) {
+    if (piece.has_origin()) changed = blame(old_.files.path(piece.file), piece.span) || changed;
+  }
+  return changed;
+}
+
+// The ways that edit these bytes give place to their next ones.
+bool Planner::blame(const RelPath& file, const Span& span) {
+  bool changed = false;
+  for (auto& [problem, attempt] : attempts_) {
+    if (!attempt.active) continue;
+    bool guilty = std::any_of(attempt.ways[attempt.next].edits.begin(), attempt.ways[attempt.next].edits.end(), [&](const Edit& edit) {
+      bool meets = edit.span == span || (edit.span.begin < span.end && span.begin < edit.span.end);
+      return edit.file == file && meets;
+    });
+    if (guilty) changed = advance(problem, [] { return std::vector<Way>(); }, false) || changed;
   }
   return changed;
 }
@@ -277,7 +296,11 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
       bool is_folder = tree_.is_folder(mismatch.target.path);
       bool scattered = is_folder && mismatch.target.kind == Target::Kind::tree && !plan_.moves.map_folder(mismatch.target.path);
       out.id = scattered ? "scattered" : "lost";
-      if (scattered) {
+      if (mismatch.target.kind == Target::Kind::name) {
+        out.id = "renamed";
+        out.reason = fmt::format("would rename {}, which is more than a move", old_path);
+        out.next = "name the file by itself instead of building its name, then move again";
+      } else if (scattered) {
         out.reason = fmt::format("names the folder {}, whose files would go to different places", old_path);
         out.next = "move the folder whole, or leave one file in it";
       } else {

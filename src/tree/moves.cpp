@@ -126,7 +126,9 @@ void MoveSet::map_folders(const TreeReader& tree) {
       if (!entry || entry->ignored) continue;
       std::optional<RelPath> image =
           entry->kind == EntryKind::folder ? map_folder(path) : std::optional<RelPath>(map_file(path));
-      stays = stays || (image && *image == path);
+      bool inside = image && image->parent() == folder;
+      stays = stays || inside;
+      if (inside) continue;
       if (!image || image->name() != name || (common && *common != image->parent())) {
         scattered = true;
       } else {

@@ -270,6 +270,7 @@ void Evaluation::do_custom(const Command& command, const Words& words) {
     std::string text = word.text();
     if (first && command.name == "add_custom_target") {
       first = false;
+      name_unit(word);
       lines.emplace_back();
       continue;
     }
@@ -322,6 +323,7 @@ void Evaluation::do_test(const Command&, const Words& words) {
       keyword = text;
       continue;
     }
+    if (keyword == "NAME") name_unit(words[i]);
     if (keyword == "COMMAND") line.push_back(words[i]);
     if (keyword == "WORKING_DIRECTORY") {
       refer(words[i], Role::argument, Certainty::certain, from, false);

@@ -12,22 +12,13 @@
 
 #include "formats/cmake/cmake_syntax.h"
 #include "formats/shell/command_line.h"
+#include "formats/worlds.h"
 #include "model/graph.h"
 #include "tree/tree_reader.h"
 
 namespace yc::cmake {
 
 inline constexpr WritingStyle kUnquoted = 0, kQuoted = 1, kBracket = 2;
-
-struct World {
-  unsigned index = 0;
-  unsigned stride = 1;
-  unsigned needed = 1;
-  unsigned choose(unsigned sides) {
-    needed = std::max(needed, stride * sides);
-    return (index / stride) % sides;
-  }
-};
 
 using Variables = std::unordered_map<std::string, TracedText>;
 using Words = std::vector<TracedText>;
@@ -77,10 +68,9 @@ struct Folder {
 
 class Evaluation {
  public:
-  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, World world);
+  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds);
   // Runs the project whose top script this is.
   void run_project(const RelPath& top);
-  const World& world() const { return world_; }
   const std::set<RelPath>& read_scripts() const { return read_; }
 
  private:
@@ -104,7 +94,8 @@ class Evaluation {
   void run_command(const Command& command);
   void call_routine(const Routine& routine, const Words& words);
   void set_variable(const std::string& name, TracedText value);
-  void condition(const Command& command);
+  std::optional<bool> condition(const Command& command);
+  std::optional<bool> comparison(const Command& command, const Words& words) const;
 
   // cmake_lists.cpp
   void do_set(const Command& command, const Words& words);
@@ -146,6 +137,7 @@ class Evaluation {
   void add_source(TargetUnit* target, const TracedText& word);
   TargetUnit* target(const std::string& name);
   void use_target(const TracedText& word);
+  void name_unit(const TracedText& word);
   RootWord root_word(const TracedText& word, Role role);
   void emit_units();
   void collect_interface(const std::string& name, std::set<std::string>& seen, std::vector<SearchRoot>& roots);
@@ -161,7 +153,7 @@ class Evaluation {
   const TreeReader& tree_;
   GraphBuilder& out_;
   std::uint8_t format_;
-  World world_;
+  Worlds& worlds_;
 
   std::vector<Variables> scopes_;
   std::map<std::string, Routine> routines_;
@@ -177,6 +169,7 @@ class Evaluation {
   std::map<RelPath, std::shared_ptr<const Script>> parsed_;
   std::set<std::string> generated_;  // build paths that commands make
   std::size_t steps_ = 0;
+  int loops_ = 0;  // that are being run
   bool returning_ = false;
   bool breaking_ = false;
 };

@@ -11,7 +11,7 @@ namespace {
 using cmake::Argument;
 using cmake::Command;
 
-constexpr unsigned kMostWorlds = 16;
+constexpr std::size_t kMostWorlds = 64;
 
 // The argument that holds a byte range, and the command it belongs to.
 struct Found {
@@ -58,10 +58,9 @@ class CMakeFormat : public Format {
     std::set<RelPath> read;
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
-      for (unsigned index = 0, needed = 1; index < std::min(needed, kMostWorlds); ++index) {
-        cmake::Evaluation evaluation(tree, out, self, {index, 1, 1});
+      for (Worlds worlds(kMostWorlds); worlds.next();) {
+        cmake::Evaluation evaluation(tree, out, self, worlds);
         evaluation.run_project(top);
-        needed = std::max(needed, evaluation.world().needed);
         read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
       }
     }

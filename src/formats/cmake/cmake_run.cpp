@@ -14,8 +14,8 @@ constexpr std::size_t kDepthLimit = 60;
 
 }  // namespace
 
-Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, World world)
-    : tree_(tree), out_(out), format_(format), world_(world) {}
+Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds)
+    : tree_(tree), out_(out), format_(format), worlds_(worlds) {}
 
 void Evaluation::run_project(const RelPath& top) {
   FileIndex file = out_.files().index(top);
@@ -117,13 +117,24 @@ void Evaluation::run_body(const Body& body) {
   }
 }
 
-void Evaluation::condition(const Command& command) {
+// Whether two texts that a loop or a call gave are equal; nothing where that is not what the condition asks, or where a
+// user could have set a part of it otherwise.
+std::optional<bool> Evaluation::comparison(const Command& command, const Words& words) const {
+  if (loops_ == 0 && calls_.empty()) return std::nullopt;
+  if (words.size() != 3 || words[1].text() != "STREQUAL" || words[0].has_hole() || words[2].has_hole()) return std::nullopt;
+  bool quoted = command.arguments[0].kind == Argument::Kind::quoted && command.arguments.back().kind == Argument::Kind::quoted;
+  if (!quoted || command.arguments.size() != 3) return std::nullopt;
+  return words[0].text() == words[2].text();
+}
+
+std::optional<bool> Evaluation::condition(const Command& command) {
   Words words = words_of(command);
   for (std::size_t i = 0; i < words.size(); ++i) {
     std::string text = words[i].text();
     bool tested = (text == "EXISTS" || text == "IS_DIRECTORY") && i + 1 < words.size();
     if (tested) refer_here(words[i + 1], Role::argument, Certainty::likely, false);
   }
+  return comparison(command, words);
 }
 
 std::size_t Evaluation::run_if(const Body& body, std::size_t at) {
@@ -140,19 +151,25 @@ std::size_t Evaluation::run_if(const Body& body, std::size_t at) {
       has_else = has_else || commands[i].name == "else";
     }
   }
-  for (std::size_t start : starts) {
-    here_ = {body.script->file, commands[start].span.begin};
-    condition(commands[start]);
-  }
-  unsigned sides = static_cast<unsigned>(starts.size()) + (has_else ? 0 : 1);
-  unsigned side = world_.choose(sides);
-  unsigned outer = world_.stride;
-  world_.stride *= sides;
-  if (side < starts.size()) {
+  auto run_side = [&](std::size_t side) {
     std::size_t stop = side + 1 < starts.size() ? starts[side + 1] : end;
     run_body({body.script, starts[side] + 1, stop});
+  };
+  std::optional<bool> first;
+  for (std::size_t start : starts) {
+    here_ = {body.script->file, commands[start].span.begin};
+    auto known = condition(commands[start]);
+    if (start == at) first = known;
   }
-  world_.stride = outer;
+  if (first && (*first || starts.size() == 1 || (starts.size() == 2 && has_else))) {
+    if (*first) run_side(0);
+    else if (starts.size() == 2) run_side(1);
+    return end + 1;
+  }
+  unsigned sides = static_cast<unsigned>(starts.size()) + (has_else ? 0 : 1);
+  unsigned side = worlds_.enter({body.script->file, commands[at].span.begin}, sides);
+  if (side < starts.size()) run_side(side);
+  worlds_.leave();
   return end + 1;
 }
 
@@ -192,12 +209,14 @@ std::size_t Evaluation::run_loop(const Body& body, std::size_t at) {
   }
   std::optional<TracedText> saved;
   if (auto known = scopes_.back().find(name); known != scopes_.back().end()) saved = known->second;
+  ++loops_;
   for (const TracedText& item : items) {
     scopes_.back()[name] = item;
     run_body(inside);
     breaking_ = false;
     if (returning_) break;
   }
+  --loops_;
   if (saved) {
     scopes_.back()[name] = *saved;
   } else {

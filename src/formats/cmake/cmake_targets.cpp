@@ -42,6 +42,19 @@ void Evaluation::use_target(const TracedText& word) {
   out_.add(std::move(reference));
 }
 
+// What a unit is called must not change with a path.
+void Evaluation::name_unit(const TracedText& word) {
+  if (word.has_hole()) return;
+  Reference reference;
+  reference.role = Role::product;
+  reference.format = format_;
+  reference.text = word;
+  reference.base = base();
+  reference.key = key();
+  reference.targets.push_back({Target::Kind::name, RelPath::from_normal(word.text()), {}});
+  out_.add(std::move(reference));
+}
+
 void Evaluation::add_source(TargetUnit* owner, const TracedText& word) {
   refer_here(word, Role::source);
   for (const TracedText& value : values(word)) {
@@ -59,6 +72,7 @@ void Evaluation::do_add_target(const Command&, const Words& words) {
     use_target(words[2]);
     return;
   }
+  name_unit(words[0]);
   TargetUnit unit;
   unit.name = name;
   unit.site = here_;

@@ -1,7 +1,7 @@
 // One symbolic run of GNU make over one makefile: variables, rules, and what its recipes would name.
 //
-// A makefile is run once for each "world": in world n every conditional takes its n-th side (nested ones count on), so
-// that after all worlds each side was taken. Nothing is executed; $(shell …) is a hole unless it only lists files.
+// A makefile is run in several worlds, so that after all of them each side of each conditional was taken. Nothing is
+// executed; $(shell …) is a hole unless it only lists files.
 #pragma once
 
 #include <functional>
@@ -13,21 +13,11 @@
 
 #include "formats/make/make_syntax.h"
 #include "formats/shell/command_line.h"
+#include "formats/worlds.h"
 #include "model/graph.h"
 #include "tree/tree_reader.h"
 
 namespace yc::make {
-
-// Chooses the side of each conditional.
-struct World {
-  unsigned index = 0;
-  unsigned stride = 1;
-  unsigned needed = 1;  // how many worlds it takes to see every side
-  unsigned choose(unsigned sides) {
-    needed = std::max(needed, stride * sides);
-    return (index / stride) % sides;
-  }
-};
 
 struct Variable {
   TracedText value;        // as written if recursive, expanded if simple
@@ -63,7 +53,7 @@ struct ChildMake {
 
 class Evaluation {
  public:
-  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, World world, Base base, SiteChain call);
+  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds, Base base, SiteChain call);
 
   void set_override(const std::string& name, const TracedText& value);
   // Reads the makefile and everything it includes.
@@ -71,7 +61,6 @@ class Evaluation {
   // Expands all recipes, finds what is built from what, and adds references, compilations and units to the graph.
   void emit_all();
 
-  const World& world() const { return world_; }
   const std::vector<ChildMake>& children() const { return children_; }
   const std::set<RelPath>& included() const { return included_; }
 
@@ -135,7 +124,7 @@ class Evaluation {
   const TreeReader& tree_;
   GraphBuilder& out_;
   std::uint8_t format_;
-  World world_;
+  Worlds& worlds_;
   Base base_;
   SiteChain call_;
 

@@ -12,9 +12,8 @@ namespace {
 
 using make::ChildMake;
 using make::Evaluation;
-using make::World;
 
-constexpr unsigned kMostWorlds = 16;
+constexpr std::size_t kMostWorlds = 64;
 constexpr std::size_t kMostRuns = 400;  // of makefiles by other makefiles, in one tree
 
 bool is_makefile(const TreeReader& tree, const RelPath& path) {
@@ -61,7 +60,7 @@ class Runner {
  private:
   void execute(const ChildMake& run, int depth) {
     seen_.insert(run.makefile);
-    for (unsigned index = 0, needed = 1; index < std::min(needed, kMostWorlds); ++index) {
+    for (Worlds worlds(kMostWorlds); worlds.next();) {
       if (++runs_ > kMostRuns) return;
       Unit unit;
       unit.name = run.makefile.str();
@@ -70,11 +69,10 @@ class Runner {
       out_.graph().units.push_back(std::move(unit));
       Base base = run.base;
       if (base.anchor == kNoFile && run.makefile.parent() == base.folder) base.anchor = out_.files().index(run.makefile);
-      Evaluation evaluation(tree_, out_, self_, World{index, 1, 1}, base, run.call);
+      Evaluation evaluation(tree_, out_, self_, worlds, base, run.call);
       for (const auto& [name, value] : run.overrides) evaluation.set_override(name, value);
       evaluation.read_file(run.makefile);
       evaluation.emit_all();
-      needed = std::max(needed, evaluation.world().needed);
       seen_.insert(evaluation.included().begin(), evaluation.included().end());
       if (depth >= 6) continue;
       for (const ChildMake& child : evaluation.children()) {

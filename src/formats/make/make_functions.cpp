@@ -311,9 +311,10 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
       }
       return TracedText();
     }
-    unsigned side = world_.choose(2);
-    if (side + 1 < sides.size()) return expand(sides[side + 1]);
-    return TracedText();
+    unsigned side = worlds_.enter(here_, 2);
+    TracedText value = side + 1 < sides.size() ? expand(sides[side + 1]) : TracedText();
+    worlds_.leave();
+    return value;
   }
   if (name == "foreach") {
     std::vector<TracedText> parts = split_arguments(raw, 3);

@@ -54,9 +54,9 @@ std::optional<std::pair<std::string, std::string>> suffix_rule(const std::string
 
 }  // namespace
 
-Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, World world, Base base,
+Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds, Base base,
                        SiteChain call)
-    : tree_(tree), out_(out), format_(format), world_(world), base_(std::move(base)), call_(std::move(call)) {}
+    : tree_(tree), out_(out), format_(format), worlds_(worlds), base_(std::move(base)), call_(std::move(call)) {}
 
 void Evaluation::set_override(const std::string& name, const TracedText& value) {
   scope_[name] = Variable{value, true, true, false, {}};
@@ -123,11 +123,9 @@ void Evaluation::run_statement(const Statement& statement) {
     case Statement::Kind::conditional: {
       for (const Branch& branch : statement.branches) expand(branch.condition);
       unsigned sides = static_cast<unsigned>(statement.branches.size()) + (statement.has_else ? 0 : 1);
-      unsigned side = world_.choose(sides);
-      unsigned outer = world_.stride;
-      world_.stride *= sides;
+      unsigned side = worlds_.enter(statement.site, sides);
       if (side < statement.branches.size()) run(statement.branches[side].block);
-      world_.stride = outer;
+      worlds_.leave();
       break;
     }
   }
