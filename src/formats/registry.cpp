@@ -10,6 +10,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     std::vector<std::unique_ptr<Format>> list;
     list.push_back(make_format());
     list.push_back(cmake_format());
+    list.push_back(cmake_presets_format());
     list.push_back(c_family_format());  // after everything that gives contexts
     return list;
   }();

@@ -9,5 +9,6 @@
 namespace yc {
 
 std::unique_ptr<Format> cmake_format();
+std::unique_ptr<Format> cmake_presets_format();
 
 }  // namespace yc

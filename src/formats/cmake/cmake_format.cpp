@@ -3,6 +3,7 @@
 
 #include "formats/cmake/cmake.h"
 #include "formats/cmake/cmake_evaluation.h"
+#include "formats/cmake/cmake_ways.h"
 
 namespace yc {
 
@@ -27,15 +28,6 @@ std::optional<Found> find_argument(std::string_view bytes, Span literal) {
     }
   }
   return std::nullopt;
-}
-
-// The blanks before a word if it is the first of its line, else nothing.
-std::optional<std::string> indent_of(std::string_view bytes, std::uint32_t at) {
-  std::size_t begin = at;
-  while (begin > 0 && (bytes[begin - 1] == ' ' || bytes[begin - 1] == '\t')) --begin;
-  if (begin == 0 || bytes[begin - 1] != '\n') return std::nullopt;
-  bool crlf = begin >= 2 && bytes[begin - 2] == '\r';
-  return (crlf ? "\r\n" : "\n") + std::string(bytes.substr(begin, at - begin));
 }
 
 class CMakeFormat : public Format {
@@ -89,7 +81,7 @@ class CMakeFormat : public Format {
     std::optional<std::string> written = text.substr(0, 2) == "${" ? std::optional(std::string(text)) : write(text, quoted ? cmake::kQuoted : cmake::kUnquoted);
     if (!written) return std::nullopt;
     if (quoted) *written = "\"" + *written + "\"";
-    return indent_of(bytes, word.begin).value_or(" ") + *written;
+    return cmake::indent_of(bytes, word.begin).value_or(" ") + *written;
   }
 
   std::optional<Span> without(std::string_view bytes, Span word) const override {
@@ -105,56 +97,14 @@ class CMakeFormat : public Format {
     return out;
   }
 
+  std::vector<Way> further_ways(const Need& need) const override { return cmake::single_out(*this, need); }
   std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
                              const TreeReader& tree) const override {
-    Site site = pattern.key.back();
-    const RelPath& file = graph.files.path(site.file);
-    auto bytes = tree.read(file);
-    if (!bytes) return std::nullopt;
-    for (const Command& command : cmake::parse(**bytes).commands) {
-      if (command.span.begin != site.offset || command.name != "file" || command.arguments.size() < 2) continue;
-      Span name = command.arguments[1].content;
-      auto written = write(path, cmake::kUnquoted);
-      if (!written) return std::nullopt;
-      std::string indent = indent_of(**bytes, command.span.begin).value_or("\n");
-      std::string line = indent + "list(REMOVE_ITEM " + (*bytes)->substr(name.begin, name.size()) + " ${CMAKE_CURRENT_SOURCE_DIR}/" + *written + ")";
-      return Way{{Edit{file, {command.span.end, command.span.end}, line}}, ""};
-    }
-    return std::nullopt;
+    return cmake::exclude(*this, graph, pattern, path, tree);
   }
-
   std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
                                    const TreeReader& tree) const override {
-    std::vector<Way> out;
-    const RelPath& script = graph.files.path(unit.site.file);
-    for (auto word = unit.root_words.rbegin(); word != unit.root_words.rend(); ++word) {
-      Passage origin = word->first_origin();
-      const Piece* last = nullptr;
-      for (const Piece& piece : word->pieces()) {
-        if (piece.has_origin() && piece.via.empty()) last = &piece;
-      }
-      if (!last || origin.file == kNoFile) continue;
-      const RelPath& file = graph.files.path(last->file);
-      auto bytes = tree.read(file);
-      if (!bytes) continue;
-      Span span = word_at(**bytes, last->span);
-      auto text = beside(**bytes, span, relative_text(file.parent(), root));
-      if (!text) continue;
-      out.push_back({{Edit{file, {span.end, span.end}, *text}}, ""});
-      break;
-    }
-    auto bytes = tree.read(script);
-    if (!bytes) return out;
-    for (const Command& command : cmake::parse(**bytes).commands) {
-      if (command.span.begin != unit.site.offset || command.arguments.empty()) continue;
-      Span name = command.arguments[0].span;
-      auto folder = write(relative_text(script.parent(), root), cmake::kUnquoted);
-      if (!folder) break;
-      std::string line = indent_of(**bytes, command.span.begin).value_or("\n") + "target_include_directories(" +
-                         (*bytes)->substr(name.begin, name.size()) + " PRIVATE " + *folder + ")";
-      out.push_back({{Edit{script, {command.span.end, command.span.end}, line}}, ""});
-    }
-    return out;
+    return cmake::add_search_root(*this, graph, unit, root, tree);
   }
 };
 

@@ -1,0 +1,100 @@
+// CMakePresets.json and CMakeUserPresets.json (cmake-presets(7)): included presets, toolchain files, and every value that
+// names something of the tree.
+#include <algorithm>
+
+#include "formats/cmake/cmake.h"
+#include "formats/json/json_strings.h"
+
+namespace yc {
+
+namespace {
+
+// The value with ${sourceDir} and ${fileDir} as the folders they stand for; any other macro is a hole.
+TracedText expanded(const TracedText& raw, FileIndex file, const RelPath& folder) {
+  std::string text = raw.text();
+  TracedText out;
+  std::size_t at = 0;
+  while (at < text.size()) {
+    std::size_t dollar = std::min(text.find('$', at), text.size());
+    out.append(raw.substr(at, dollar - at));
+    if (dollar == text.size()) break;
+    std::size_t end = text.find('}', dollar);
+    if (end == std::string::npos) {
+      out.append(raw.substr(dollar));
+      break;
+    }
+    std::string name = text.substr(dollar, end + 1 - dollar);
+    TracedText value = TracedText::hole();
+    if (name == "${sourceDir}" || name == "${fileDir}") {
+      Piece piece;
+      piece.nature = Piece::Nature::tree_folder;
+      piece.anchor = file;
+      piece.text = marked(Space::tree, folder);
+      value = TracedText();
+      value.append(std::move(piece));
+    }
+    Span from = raw.substr(dollar, 1).first_origin().span, to = raw.substr(end, 1).first_origin().span;
+    out.append(value.through({file, {from.begin, to.end}}));
+    at = end + 1;
+  }
+  return out;
+}
+
+class CMakePresetsFormat : public Format {
+ public:
+  std::string_view name() const override { return "cmake presets"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    for (const RelPath& path : tree.files()) {
+      bool is_preset = path.name() == "CMakePresets.json" || path.name() == "CMakeUserPresets.json";
+      const Entry* entry = tree.find(path);
+      if (!is_preset || entry->kind != EntryKind::file || entry->guarded) continue;
+      auto bytes = tree.read(path);
+      if (!bytes) continue;
+      ++files;
+      FileIndex file = out.files().index(path);
+      for (const json::StringValue& value : json::string_values(**bytes)) refer(tree, self, out, file, **bytes, value);
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override { return json::escaped(text); }
+  Span word_at(std::string_view, Span literal) const override { return literal; }
+  std::optional<std::string> beside(std::string_view, Span, std::string_view) const override { return std::nullopt; }
+  std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
+
+ private:
+  static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file, std::string_view bytes,
+                    const json::StringValue& value) {
+    RelPath folder = out.files().path(file).parent();
+    TracedText text = expanded(json::traced(bytes, value, file), file, folder);
+    std::string key = value.path.empty() ? "" : value.path.back();
+    bool included = value.path.size() == 2 && value.path.front() == "include";
+    bool known = included || key == "toolchainFile";
+    Base base{folder, file, Space::tree};
+    if (text.has_hole()) {
+      if (!text.is_only_holes()) out.hole(text, base, self);
+      return;
+    }
+    std::string plain = text.text();
+    if (!known && plain.find_first_of("/.") == std::string::npos) return;
+    Place place = place_of(folder, plain);
+    if (place.space != Space::tree || place.path.is_root() || !tree.find(place.path)) return;
+    Reference reference;
+    reference.role = included ? Role::script : Role::argument;
+    reference.certainty = known ? Certainty::certain : Certainty::likely;
+    reference.format = self;
+    reference.text = std::move(text);
+    reference.base = base;
+    reference.key = {{file, value.span.begin}};
+    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    out.add(std::move(reference));
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> cmake_presets_format() { return std::make_unique<CMakePresetsFormat>(); }
+
+}  // namespace yc

@@ -1,0 +1,142 @@
+#include "formats/cmake/cmake_ways.h"
+
+#include <algorithm>
+
+#include "formats/cmake/cmake_evaluation.h"
+
+namespace yc::cmake {
+
+// The blanks before a word if it is the first of its line, else nothing.
+std::optional<std::string> indent_of(std::string_view bytes, std::uint32_t at) {
+  std::size_t begin = at;
+  while (begin > 0 && (bytes[begin - 1] == ' ' || bytes[begin - 1] == '\t')) --begin;
+  if (begin == 0 || bytes[begin - 1] != '\n') return std::nullopt;
+  bool crlf = begin >= 2 && bytes[begin - 2] == '\r';
+  return (crlf ? "\r\n" : "\n") + std::string(bytes.substr(begin, at - begin));
+}
+
+namespace {
+
+std::optional<Command> command_at(std::string_view bytes, std::uint32_t offset) {
+  for (Command& command : parse(bytes).commands) {
+    if (command.span.begin == offset) return std::move(command);
+  }
+  return std::nullopt;
+}
+
+// A variable that gives a part of an argument, and what it holds where the reference was met.
+struct Given {
+  std::string name;
+  std::string value;
+};
+
+// The variables that are written in `argument` and bring parts of `text`, outermost expansions only.
+std::vector<Given> given_parts(std::string_view bytes, const TracedText& text, const Argument& argument, FileIndex file) {
+  std::vector<std::pair<Span, Given>> found;
+  for (const Piece& piece : text.pieces()) {
+    for (const Passage& passage : piece.via) {
+      if (passage.file != file || !argument.content.holds(passage.span) || passage.span.size() < 4) continue;
+      std::string name(bytes.substr(passage.span.begin + 2, passage.span.size() - 3));
+      if (name.find_first_of("${}<>") != std::string::npos || piece.nature != Piece::Nature::literal) break;
+      if (!found.empty() && found.back().first == passage.span) {
+        found.back().second.value += piece.text;
+      } else {
+        found.push_back({passage.span, {name, piece.text}});
+      }
+      break;
+    }
+  }
+  std::vector<Given> out;
+  for (auto& [span, given] : found) out.push_back(std::move(given));
+  return out;
+}
+
+}  // namespace
+
+std::vector<Way> single_out(const Format& format, const Need& need) {
+  std::vector<Way> out;
+  if (need.reference.key.empty() || need.wanted.empty() || need.reference.is_pattern) return out;
+  Site site = need.reference.key.back();
+  if (site.file == kNoFile) return out;
+  const RelPath& file = need.graph.files.path(site.file);
+  auto bytes = need.tree.read(file);
+  if (!bytes) return out;
+  auto command = command_at(**bytes, site.offset);
+  if (!command || command->name == "set" || command->name == "list") return out;
+  std::string text = (*bytes)->substr(command->span.begin, command->span.size());
+  for (const Argument& argument : command->arguments) {
+    std::vector<Given> given = given_parts(**bytes, need.reference.text, argument, site.file);
+    if (given.empty()) continue;
+    const Piece& first = need.reference.text.pieces().front();
+    bool absolute = first.nature == Piece::Nature::tree_folder;
+    auto path = format.write(relative_text(need.new_base, need.wanted.front().path), argument.kind == Argument::Kind::quoted ? kQuoted : kUnquoted);
+    if (!path) continue;
+    std::string respelled = (absolute ? "${CMAKE_CURRENT_SOURCE_DIR}/" : "") + *path;
+    std::string own = text.substr(0, argument.content.begin - command->span.begin) + respelled +
+                      text.substr(argument.content.end - command->span.begin);
+    std::string indent = indent_of(**bytes, command->span.begin).value_or("\n");
+    for (const Given& part : given) {
+      auto value = format.write(part.value, kQuoted);
+      if (!value || value->find(';') != std::string::npos) continue;
+      std::string before = "if(\"${" + part.name + "}\" STREQUAL \"" + *value + "\")" + indent + "  " + own + indent + "else()" + indent + "  ";
+      out.push_back({{Edit{file, {command->span.begin, command->span.begin}, before},
+                      Edit{file, {command->span.end, command->span.end}, indent + "endif()"}}, ""});
+    }
+  }
+  return out;
+}
+
+std::optional<Way> exclude(const Format& format, const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
+                           const TreeReader& tree) {
+  Site site = pattern.key.back();
+  const RelPath& file = graph.files.path(site.file);
+  auto bytes = tree.read(file);
+  if (!bytes) return std::nullopt;
+  for (const Command& command : parse(**bytes).commands) {
+    if (command.span.begin != site.offset || command.name != "file" || command.arguments.size() < 2) continue;
+    Span name = command.arguments[1].content;
+    auto written = format.write(path, kUnquoted);
+    if (!written) return std::nullopt;
+    std::string indent = indent_of(**bytes, command.span.begin).value_or("\n");
+    std::string line = indent + "list(REMOVE_ITEM " + (*bytes)->substr(name.begin, name.size()) + " ${CMAKE_CURRENT_SOURCE_DIR}/" + *written + ")";
+    return Way{{Edit{file, {command.span.end, command.span.end}, line}}, ""};
+  }
+  return std::nullopt;
+}
+
+
+std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                 const TreeReader& tree) {
+  std::vector<Way> out;
+  const RelPath& script = graph.files.path(unit.site.file);
+  for (auto word = unit.root_words.rbegin(); word != unit.root_words.rend(); ++word) {
+    Passage origin = word->first_origin();
+    const Piece* last = nullptr;
+    for (const Piece& piece : word->pieces()) {
+      if (piece.has_origin() && piece.via.empty()) last = &piece;
+    }
+    if (!last || origin.file == kNoFile) continue;
+    const RelPath& file = graph.files.path(last->file);
+    auto bytes = tree.read(file);
+    if (!bytes) continue;
+    Span span = format.word_at(**bytes, last->span);
+    auto text = format.beside(**bytes, span, relative_text(file.parent(), root));
+    if (!text) continue;
+    out.push_back({{Edit{file, {span.end, span.end}, *text}}, ""});
+    break;
+  }
+  auto bytes = tree.read(script);
+  if (!bytes) return out;
+  for (const Command& command : parse(**bytes).commands) {
+    if (command.span.begin != unit.site.offset || command.arguments.empty()) continue;
+    Span name = command.arguments[0].span;
+    auto folder = format.write(relative_text(script.parent(), root), kUnquoted);
+    if (!folder) break;
+    std::string line = indent_of(**bytes, command.span.begin).value_or("\n") + "target_include_directories(" +
+                       (*bytes)->substr(name.begin, name.size()) + " PRIVATE " + *folder + ")";
+    out.push_back({{Edit{script, {command.span.end, command.span.end}, line}}, ""});
+  }
+  return out;
+}
+
+}  // namespace yc::cmake

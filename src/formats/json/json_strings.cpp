@@ -1,0 +1,150 @@
+#include "formats/json/json_strings.h"
+
+#include <algorithm>
+#include <nlohmann/json.hpp>
+
+namespace yc::json {
+
+namespace {
+
+constexpr std::size_t kDepthLimit = 200;
+
+// One escape or plain byte at `at`: its text, and where it ends.
+std::string unit_at(std::string_view bytes, std::size_t at, std::size_t& end) {
+  if (bytes[at] != '\\' || at + 1 >= bytes.size()) {
+    end = at + 1;
+    return std::string(1, bytes[at]);
+  }
+  std::size_t size = bytes[at + 1] == 'u' ? 6 : 2;
+  // A surrogate pair is one character in two escapes.
+  bool high = size == 6 && at + 12 <= bytes.size() && (bytes[at + 2] == 'd' || bytes[at + 2] == 'D') && bytes.substr(at + 6, 2) == "\\u";
+  end = std::min(at + (high ? 12 : size), bytes.size());
+  auto parsed = nlohmann::json::parse("\"" + std::string(bytes.substr(at, end - at)) + "\"", nullptr, false);
+  return parsed.is_string() ? parsed.get<std::string>() : std::string(bytes.substr(at, end - at));
+}
+
+class Finder {
+ public:
+  explicit Finder(std::string_view bytes) : bytes_(bytes) {
+    if (bytes_.substr(0, 3) == "\xEF\xBB\xBF") at_ = 3;
+  }
+
+  std::vector<StringValue> run() {
+    value();
+    return std::move(out_);
+  }
+
+ private:
+  void skip() {
+    while (at_ < bytes_.size()) {
+      char c = bytes_[at_];
+      if (c == ' ' || c == '\t' || c == '\n' || c == '\r') {
+        ++at_;
+      } else if (bytes_.substr(at_, 2) == "//") {
+        at_ = std::min(bytes_.find('\n', at_), bytes_.size());
+      } else if (bytes_.substr(at_, 2) == "/*") {
+        std::size_t end = bytes_.find("*/", at_ + 2);
+        at_ = end == std::string_view::npos ? bytes_.size() : end + 2;
+      } else {
+        return;
+      }
+    }
+  }
+
+  bool take(char c) {
+    skip();
+    if (at_ >= bytes_.size() || bytes_[at_] != c) return false;
+    ++at_;
+    return true;
+  }
+
+  bool string(Span& span) {
+    skip();
+    if (at_ >= bytes_.size() || bytes_[at_] != '"') return false;
+    std::size_t begin = ++at_;
+    while (at_ < bytes_.size() && bytes_[at_] != '"' && bytes_[at_] != '\n') at_ += bytes_[at_] == '\\' ? 2 : 1;
+    if (at_ >= bytes_.size() || bytes_[at_] != '"') return false;
+    span = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(at_++)};
+    return true;
+  }
+
+  std::string text_of(Span span) const {
+    std::string out;
+    for (std::size_t i = span.begin; i < span.end;) {
+      std::size_t end = 0;
+      out += unit_at(bytes_.substr(0, span.end), i, end);
+      i = end;
+    }
+    return out;
+  }
+
+  bool value() {
+    if (path_.size() > kDepthLimit) return false;
+    Span span;
+    if (string(span)) {
+      out_.push_back({path_, span, text_of(span)});
+      return true;
+    }
+    if (take('{')) return object();
+    if (take('[')) return array();
+    std::size_t begin = at_;
+    while (at_ < bytes_.size() && std::string_view(",]} \t\r\n").find(bytes_[at_]) == std::string_view::npos) ++at_;
+    return at_ > begin;
+  }
+
+  bool object() {
+    if (take('}')) return true;
+    do {
+      Span key;
+      if (take('}')) return true;  // after a comma too many
+      if (!string(key) || !take(':')) return false;
+      path_.push_back(text_of(key));
+      bool good = value();
+      path_.pop_back();
+      if (!good) return false;
+    } while (take(','));
+    return take('}');
+  }
+
+  bool array() {
+    if (take(']')) return true;
+    std::size_t index = 0;
+    do {
+      if (take(']')) return true;
+      path_.push_back(std::to_string(index++));
+      bool good = value();
+      path_.pop_back();
+      if (!good) return false;
+    } while (take(','));
+    return take(']');
+  }
+
+  std::string_view bytes_;
+  std::size_t at_ = 0;
+  std::vector<std::string> path_;
+  std::vector<StringValue> out_;
+};
+
+}  // namespace
+
+std::vector<StringValue> string_values(std::string_view bytes) { return Finder(bytes).run(); }
+
+TracedText traced(std::string_view bytes, const StringValue& value, FileIndex file) {
+  TracedText out;
+  for (std::size_t i = value.span.begin; i < value.span.end;) {
+    std::size_t end = 0;
+    std::string text = unit_at(bytes.substr(0, value.span.end), i, end);
+    out.append(TracedText::literal(std::move(text), file, {static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(end)}));
+    i = end;
+  }
+  return out;
+}
+
+std::optional<std::string> escaped(std::string_view text) {
+  std::string out = nlohmann::json(std::string(text)).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+  auto back = nlohmann::json::parse(out, nullptr, false);
+  if (!back.is_string() || back.get<std::string>() != text) return std::nullopt;
+  return out.substr(1, out.size() - 2);
+}
+
+}  // namespace yc::json
