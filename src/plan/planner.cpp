@@ -221,10 +221,19 @@ bool Planner::respond_to_folders(const std::vector<const Mismatch*>& mismatches)
   return changed;
 }
 
-// Takes away what the move left without use: search roots whose folder is gone, patterns that match nothing any more.
+// Takes away what the move left without use: search roots whose folder is gone, patterns that match nothing any more,
+// detours through a folder that a file has come back to.
 void Planner::clean_up() {
   std::vector<Way> wanted;
+  auto is_edited = [&](const Way& way) {
+    auto edits = plan_.edits.find(way.edits.front().file);
+    if (edits == plan_.edits.end()) return false;
+    return std::any_of(edits->second.items().begin(), edits->second.items().end(), [&](const auto& item) { return item.span == way.edits.front().span; });
+  };
   for (const Reference& reference : old_.references) {
+    if (auto way = respeller_->without_detour(reference); way && !is_edited(*way)) {
+      if (std::none_of(wanted.begin(), wanted.end(), [&](const Way& other) { return other.edits == way->edits; })) wanted.push_back(std::move(*way));
+    }
     bool gone = false;
     if (reference.role == Role::search_root && !reference.targets.empty()) {
       gone = std::all_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {

@@ -429,6 +429,21 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
   return out;
 }
 
+std::optional<Way> Respeller::without_detour(const Reference& reference) const {
+  bool plain = reference.text.pieces().size() == 1 && reference.text.pieces().front().has_origin() && reference.text.pieces().front().verbatim;
+  if (!plain || reference.targets.size() != 1 || reference.is_pattern || reference.angled) return std::nullopt;
+  const Target& target = reference.targets.front();
+  auto base = base_of(reference);
+  if (target.kind != Target::Kind::tree || !base || *base == reference.base.folder) return std::nullopt;
+  std::string text = reference.text.text();
+  PathStyle style = PathStyle::of(text);
+  auto path = image_.of(target.path);
+  if (!path || text.find("..") == std::string::npos || style.apply(relative_text(reference.base.folder, target.path)) != text) return std::nullopt;
+  const Piece& piece = reference.text.pieces().front();
+  auto edit = edit_for(piece.file, piece.span, style.apply(relative_text(*base, *path)), piece.style, reference.format);
+  return edit ? std::optional(Way{{*edit}, ""}) : std::nullopt;
+}
+
 std::int32_t Respeller::bearer(std::int32_t index, const Target& lost) const {
   const Reference& product = graph_.references[static_cast<std::size_t>(index)];
   if (lost.kind != Target::Kind::made || lost.path.is_root()) return index;

@@ -35,6 +35,8 @@ class Respeller {
   // The reference to respell so that another one leads to `lost` again: itself, or for a product that is known by the
   // source it is made from, the one beside it that found that source through the product's name.
   std::int32_t bearer(std::int32_t reference, const Target& lost) const;
+  // A way to shorten a text that still leads there, but by a detour that the move made: "../src/x.h" in a file of src/.
+  std::optional<Way> without_detour(const Reference& reference) const;
   // A way to take a word away altogether.
   std::optional<Way> removal(const Reference& reference) const;
 

@@ -173,10 +173,16 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
   if (reference.dangling) add(std::move(reference));
 }
 
-// The source that an explicit rule makes its one product from, if it names one first.
+// The source that an explicit rule makes its one product from, if it names one first and no other: headers aside, a
+// product of several sources is not any one's.
 RelPath Evaluation::first_source(const Rule& rule) const {
   if (rule.prerequisites.empty() || rule.targets.size() != 1) return {};
   const TracedText& first = rule.prerequisites.front();
+  auto is_other_source = [&](const TracedText& word) {
+    std::string ending = ending_of(word.text());
+    return &word != &first && looks_like_source(word.text()) && ending != ".h" && ending != ".hpp";
+  };
+  if (std::any_of(rule.prerequisites.begin(), rule.prerequisites.end(), is_other_source)) return {};
   Place place = place_of(base_.folder, first.text(), base_.space);
   if (place.space != Space::tree || !tree_.is_file(place.path) || !looks_like_source(first.text())) return {};
   return place.path;
