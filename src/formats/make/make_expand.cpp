@@ -7,8 +7,8 @@ namespace yc::make {
 
 namespace {
 
-constexpr int kDepthLimit = 200;
-constexpr std::size_t kWorkLimit = 20'000'000;  // bytes expanded in one run; stops doubling definitions
+constexpr int kDepthLimit = 100;
+constexpr std::size_t kWorkLimit = 20'000'000;  // bytes and pieces handled in one run; stops doubling definitions
 constexpr std::size_t kValueLimit = 4'000'000;
 
 // Folders of an installation, set by whoever installs: they never lie in the tree.
@@ -83,6 +83,8 @@ TracedText Evaluation::expand(const TracedText& raw) {
       if (passage) here_ = {passage->file, passage->span.begin};
       TracedText value = expand_reference(inner);
       here_ = outside;
+      for (const Piece& piece : value.pieces()) work_ += 16 + piece.via.size();
+      if (work_ > kWorkLimit) break;
       out.append(passage ? value.through(*passage) : value);
     }
     at = end;

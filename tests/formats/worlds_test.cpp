@@ -1,0 +1,80 @@
+#include "formats/worlds.h"
+
+#include <gtest/gtest.h>
+
+#include <set>
+#include <string>
+
+namespace yc {
+namespace {
+
+// A tree of conditionals: each side holds further ones.
+struct Choice {
+  std::uint32_t offset = 0;
+  std::vector<std::vector<Choice>> sides;
+};
+
+void walk(Worlds& worlds, const std::vector<Choice>& choices, std::set<std::string>& seen) {
+  for (const Choice& choice : choices) {
+    unsigned side = worlds.enter({0, choice.offset}, static_cast<unsigned>(choice.sides.size()));
+    seen.insert(std::to_string(choice.offset) + "/" + std::to_string(side));
+    walk(worlds, choice.sides[side], seen);
+    worlds.leave();
+  }
+}
+
+std::size_t count_sides(const std::vector<Choice>& choices) {
+  std::size_t sum = 0;
+  for (const Choice& choice : choices) {
+    for (const auto& side : choice.sides) sum += 1 + count_sides(side);
+  }
+  return sum;
+}
+
+Choice nested(unsigned depth) {
+  if (depth == 0) return {1000, {{}, {}}};
+  return {depth, {{}, {nested(depth - 1)}}};
+}
+
+TEST(Worlds, every_side_of_a_deep_nest_is_taken_in_few_runs) {
+  std::vector<Choice> choices = {nested(12), {500, {{}, {}, {}}}};
+  Worlds worlds(64);
+  std::set<std::string> seen;
+  std::size_t runs = 0;
+  for (; worlds.next(); ++runs) walk(worlds, choices, seen);
+  EXPECT_EQ(seen.size(), count_sides(choices));
+  EXPECT_LE(runs, 16u);
+  EXPECT_FALSE(worlds.is_cut_short());
+}
+
+TEST(Worlds, straight_script_runs_once) {
+  Worlds worlds(64);
+  EXPECT_TRUE(worlds.next());
+  EXPECT_FALSE(worlds.next());
+}
+
+TEST(Worlds, repeated_meetings_in_one_run_are_told_apart) {
+  Worlds worlds(64);
+  std::set<std::pair<int, unsigned>> seen;
+  while (worlds.next()) {
+    for (int i = 0; i < 3; ++i) {
+      seen.emplace(i, worlds.enter({0, 7}, 2));
+      worlds.leave();
+    }
+  }
+  EXPECT_EQ(seen.size(), 6u);
+}
+
+TEST(Worlds, limit_is_kept_and_told) {
+  Worlds worlds(3);
+  std::size_t runs = 0;
+  for (; worlds.next(); ++runs) {
+    worlds.enter({0, 1}, 10);
+    worlds.leave();
+  }
+  EXPECT_EQ(runs, 3u);
+  EXPECT_TRUE(worlds.is_cut_short());
+}
+
+}  // namespace
+}  // namespace yc
