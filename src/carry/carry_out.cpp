@@ -137,6 +137,51 @@ Result<Prepared> prepare(FileSystem& disk, const DiskTree& tree, const Plan& pla
   return out;
 }
 
+bool only_holds(const std::string& root, const RelPath& folder, const std::set<std::string>& leaving) {
+  std::error_code error;
+  for (const auto& item : std::filesystem::directory_iterator(root + "/" + folder.str(), error)) {
+    if (!leaving.contains((folder / item.path().filename().string()).str())) return false;
+  }
+  return !error;
+}
+
+// The change that takes a journal's move back.
+Result<Change> reversed(FileSystem& disk, const std::string& root, const StoredJournal& stored) {
+  const Journal& journal = stored.journal;
+  Change change;
+  change.make.assign(journal.removed.rbegin(), journal.removed.rend());
+  std::erase_if(change.make, [&](const RelPath& folder) { return disk.exists(root + "/" + folder.str()); });
+  for (const JournalMove& item : journal.moves) change.moves.push_back({item.move.to, item.move.from});
+  for (std::size_t i = 0; i < journal.edits.size(); ++i) {
+    auto bytes = disk.read(fmt::format("{}/original-{}", stored.folder, i));
+    if (!bytes) return bytes.error();
+    if (content_hash(*bytes) != journal.edits[i].hash_before) {
+      return Error{Failure::io, stored.folder, "holds a damaged original", "restore the file from version control"};
+    }
+    change.contents.push_back({journal.edits[i].from, std::move(*bytes), journal.edits[i].mode});
+  }
+  // A folder that the move made goes only if nothing else was put into it.
+  std::set<std::string> leaving;
+  for (const JournalMove& item : journal.moves) leaving.insert(item.move.to.str());
+  for (auto folder = journal.made.rbegin(); folder != journal.made.rend(); ++folder) {
+    if (only_holds(root, *folder, leaving)) {
+      change.remove.push_back(*folder);
+      leaving.insert(folder->str());
+    }
+  }
+  return change;
+}
+
+Status apply_reversed(FileSystem& disk, const std::string& root, const std::string& state, const StoredJournal& stored) {
+  auto change = reversed(disk, root, stored);
+  if (!change) return change.error();
+  auto scratch = make_scratch(disk, root, state);
+  if (!scratch) return scratch.error();
+  Status applied = apply_change(disk, root, *scratch, *change);
+  (void)disk.remove_folder(*scratch);
+  return applied;
+}
+
 }  // namespace
 
 Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan, const std::string& state,
@@ -167,7 +212,10 @@ Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Pl
       return Error{Failure::io, edit.to.str(), "does not hold what was written", "run yellow-compass undo"};
     }
   }
-  if (Status ok = mark(disk, *stored, "done"); !ok) return ok.error();
+  if (Status ok = mark(disk, *stored, "done"); !ok) {
+    if (apply_reversed(disk, tree.root(), state, *stored)) discard(*stored);
+    return ok.error();
+  }
   stored->done = true;
   return stored;
 }
@@ -199,14 +247,6 @@ Status check_untouched(FileSystem& disk, const std::string& root, const Journal&
   return {};
 }
 
-bool only_holds(const std::string& root, const RelPath& folder, const std::set<std::string>& leaving) {
-  std::error_code error;
-  for (const auto& item : std::filesystem::directory_iterator(root + "/" + folder.str(), error)) {
-    if (!leaving.contains((folder / item.path().filename().string()).str())) return false;
-  }
-  return !error;
-}
-
 }  // namespace
 
 Result<Undone> undo_latest(FileSystem& disk, const std::string& root, const std::string& state) {
@@ -218,32 +258,7 @@ Result<Undone> undo_latest(FileSystem& disk, const std::string& root, const std:
   if (Status ok = lock.take(); !ok) return ok.error();
   const Journal& journal = standing->journal;
   if (Status ok = check_untouched(disk, root, journal); !ok) return ok.error();
-  Change change;
-  change.make.assign(journal.removed.rbegin(), journal.removed.rend());
-  std::erase_if(change.make, [&](const RelPath& folder) { return disk.exists(root + "/" + folder.str()); });
-  for (const JournalMove& item : journal.moves) change.moves.push_back({item.move.to, item.move.from});
-  for (std::size_t i = 0; i < journal.edits.size(); ++i) {
-    auto bytes = disk.read(fmt::format("{}/original-{}", standing->folder, i));
-    if (!bytes) return bytes.error();
-    if (content_hash(*bytes) != journal.edits[i].hash_before) {
-      return Error{Failure::io, standing->folder, "holds a damaged original", "restore the file from version control"};
-    }
-    change.contents.push_back({journal.edits[i].from, std::move(*bytes), journal.edits[i].mode});
-  }
-  // A folder that the move made goes only if nothing else was put into it.
-  std::set<std::string> leaving;
-  for (const JournalMove& item : journal.moves) leaving.insert(item.move.to.str());
-  for (auto folder = journal.made.rbegin(); folder != journal.made.rend(); ++folder) {
-    if (only_holds(root, *folder, leaving)) {
-      change.remove.push_back(*folder);
-      leaving.insert(folder->str());
-    }
-  }
-  auto scratch = make_scratch(disk, root, state);
-  if (!scratch) return scratch.error();
-  Status applied = apply_change(disk, root, *scratch, change);
-  (void)disk.remove_folder(*scratch);
-  if (!applied) return applied.error();
+  if (Status ok = apply_reversed(disk, root, state, *standing); !ok) return ok.error();
   if (Status ok = mark(disk, *standing, "undone"); !ok) return ok.error();
   return Undone{*standing};
 }

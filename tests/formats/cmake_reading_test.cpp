@@ -93,5 +93,11 @@ TEST(CMakeReading, garbled_scripts_are_told_and_survived) {
   }
 }
 
+TEST(CMakeReading, runaway_values_end) {
+  std::string script = "set(A xxxxxxxxxx)\n";
+  for (int i = 0; i < 60; ++i) script += "set(A ${A}${A})\n";
+  EXPECT_THAT(notices(graph_of(script)), Contains("runaway-script CMakeLists.txt"));
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -10,6 +10,8 @@
 #include <fstream>
 #include <iterator>
 
+#include "support/scratch_folder.h"
+
 namespace yc::test {
 
 namespace fs = std::filesystem;
@@ -55,21 +57,7 @@ void Workspace::write(const std::string& path, const std::string& bytes) {
 std::string Workspace::read(const std::string& path) const { return slurp(fs::path(root_) / path); }
 bool Workspace::exists(const std::string& path) const { return fs::exists(fs::symlink_status(fs::path(root_) / path)); }
 
-std::map<std::string, std::string> Workspace::contents() const {
-  std::map<std::string, std::string> out;
-  for (auto at = fs::recursive_directory_iterator(root_); at != fs::recursive_directory_iterator(); ++at) {
-    std::string name = at->path().filename().string();
-    if (name == ".yellow-compass" || name == ".git") {
-      at.disable_recursion_pending();
-      continue;
-    }
-    std::string path = fs::relative(at->path(), root_).string();
-    auto mode = static_cast<unsigned>(at->symlink_status().permissions());
-    std::string bytes = at->is_symlink() ? "link " + fs::read_symlink(at->path()).string() : at->is_directory() ? "folder" : slurp(at->path());
-    out[path] = fmt::format("{:o} ", mode) + bytes;
-  }
-  return out;
-}
+std::map<std::string, std::string> Workspace::contents() const { return folder_contents(root_); }
 
 Outcome Workspace::shell(const std::string& command) const {
   static int number = 0;

@@ -5,6 +5,13 @@
 
 namespace yc::cmake {
 
+namespace {
+
+constexpr std::size_t kValueLimit = 4'000'000;  // bytes of one value
+constexpr std::size_t kPieceLimit = 200'000;
+
+}  // namespace
+
 TracedText Evaluation::variable(const std::string& name) const {
   auto at = scopes_.back().find(name);
   if (at != scopes_.back().end()) return at->second;
@@ -107,6 +114,10 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
     ++at;
   }
   literal(from, text.size());
+  if (out.size() > kValueLimit || out.pieces().size() > kPieceLimit) {
+    out_.notice("runaway-script", out_.files().path(file), Span{offset, offset}, "a value was given up: it grows too large");
+    return TracedText::hole();
+  }
   return out;
 }
 

@@ -1,0 +1,158 @@
+// Carrying out is all or nothing: every change of the disk is refused once, and the tree must be the old or the new one.
+#include "carry/carry_out.h"
+
+#include <gtest/gtest.h>
+
+#include <filesystem>
+#include <fstream>
+
+#include "support/faulty_disk.h"
+#include "support/scratch_folder.h"
+
+namespace yc::test {
+namespace {
+
+namespace fs = std::filesystem;
+
+void fill(const ScratchFolder& folder) {
+  folder.write("Makefile", "station: main.o gauge.o\n\t$(CC) -o $@ $^\n");
+  folder.write("main.c", "#include \"gauge.h\"\nint main(void) { return gauge(); }\n");
+  folder.write("gauge.c", "#include \"gauge.h\"\nint gauge(void) { return 0; }\n");
+  folder.write("gauge.h", "int gauge(void);\n");
+  folder.write("a/b/note.txt", "tide\n");
+  fs::permissions(folder.path() + "/gauge.c", fs::perms(0640));
+}
+
+std::vector<Move> moves() {
+  auto at = [](const char* text) { return RelPath::from_normal(text); };
+  return {{at("main.c"), at("gauge.c")}, {at("gauge.c"), at("main.c")}, {at("gauge.h"), at("include/deep/gauge.h")}, {at("a/b/note.txt"), at("note.txt")}};
+}
+
+struct Try {
+  std::unique_ptr<DiskTree> tree;
+  Plan plan;
+};
+
+Try planned(const ScratchFolder& folder) {
+  Try out;
+  out.tree = std::move(*DiskTree::scan(folder.path(), {}));
+  out.plan = make_plan(*out.tree, *MoveSet::make(*out.tree, moves()), {});
+  EXPECT_TRUE(out.plan.verified);
+  return out;
+}
+
+std::string state_of(const ScratchFolder& folder) { return folder.path() + "/.yellow-compass"; }
+
+TEST(CarryOut, moves_and_undo_give_the_tree_back) {
+  ScratchFolder folder;
+  fill(folder);
+  auto before = folder.contents();
+  Try one = planned(folder);
+  DiskFileSystem disk;
+  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), "test");
+  ASSERT_TRUE(stored) << stored.error().message;
+  auto after = folder.contents();
+  EXPECT_NE(after, before);
+  EXPECT_FALSE(after.contains("a")) << "folders that the move emptied go";
+  EXPECT_EQ(after["main.c"].substr(0, 4), "640 ") << "permissions travel with the file";
+  ASSERT_TRUE(undo_latest(disk, folder.path(), state_of(folder)));
+  EXPECT_EQ(folder.contents(), before);
+  EXPECT_FALSE(undo_latest(disk, folder.path(), state_of(folder))) << "there is nothing left to undo";
+}
+
+TEST(CarryOut, every_refused_change_leaves_the_old_tree) {
+  int total = 0;
+  for (int n = 1;; ++n) {
+    ScratchFolder folder;
+    fill(folder);
+    auto before = folder.contents();
+    Try one = planned(folder);
+    FaultyDisk disk(n);
+    auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), "test");
+    if (!disk.has_failed()) {
+      total = disk.changes();
+      break;
+    }
+    if (stored) continue;  // the refused change was no part of the move itself, as removing the lock is
+    if (folder.contents() == before) continue;
+    // The tree may be the new one if only the record of its being done was refused; then undo must work.
+    DiskFileSystem whole;
+    auto undone = undo_latest(whole, folder.path(), state_of(folder));
+    EXPECT_TRUE(undone) << "at change " << n << ": " << stored.error().message;
+    EXPECT_EQ(folder.contents(), before) << "at change " << n;
+  }
+  EXPECT_GT(total, 25);
+}
+
+TEST(CarryOut, every_refused_change_of_undo_leaves_the_moved_tree) {
+  for (int n = 1;; ++n) {
+    ScratchFolder folder;
+    fill(folder);
+    auto before = folder.contents();
+    Try one = planned(folder);
+    DiskFileSystem whole;
+    ASSERT_TRUE(carry_out(whole, *one.tree, one.plan, state_of(folder), "test"));
+    auto after = folder.contents();
+    FaultyDisk disk(n);
+    auto undone = undo_latest(disk, folder.path(), state_of(folder));
+    if (!disk.has_failed()) break;
+    auto now = folder.contents();
+    EXPECT_TRUE(now == before || now == after) << "at change " << n;
+  }
+}
+
+TEST(CarryOut, file_that_changed_since_it_was_read_is_not_touched) {
+  ScratchFolder folder;
+  fill(folder);
+  Try one = planned(folder);
+  folder.write("gauge.c", "// somebody else was here\n");
+  auto before = folder.contents();
+  DiskFileSystem disk;
+  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), "test");
+  ASSERT_FALSE(stored);
+  EXPECT_EQ(stored.error().failure, Failure::unsettled);
+  EXPECT_EQ(folder.contents(), before);
+}
+
+TEST(CarryOut, undo_refuses_to_destroy_later_work) {
+  ScratchFolder folder;
+  fill(folder);
+  Try one = planned(folder);
+  DiskFileSystem disk;
+  ASSERT_TRUE(carry_out(disk, *one.tree, one.plan, state_of(folder), "test"));
+  folder.write("main.c", "int later_work;\n");
+  auto before = folder.contents();
+  auto undone = undo_latest(disk, folder.path(), state_of(folder));
+  ASSERT_FALSE(undone);
+  EXPECT_EQ(undone.error().place, "main.c");
+  EXPECT_EQ(folder.contents(), before);
+}
+
+TEST(CarryOut, second_program_is_refused) {
+  ScratchFolder folder;
+  fill(folder);
+  Try one = planned(folder);
+  fs::create_directory(state_of(folder));
+  std::ofstream(state_of(folder) + "/lock") << getpid() << "\n";
+  DiskFileSystem disk;
+  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), "test");
+  ASSERT_FALSE(stored);
+  EXPECT_NE(stored.error().message.find("is changing this tree"), std::string::npos);
+}
+
+TEST(CarryOut, damaged_journal_is_named_and_left_alone) {
+  ScratchFolder folder;
+  fill(folder);
+  Try one = planned(folder);
+  DiskFileSystem disk;
+  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), "test");
+  ASSERT_TRUE(stored);
+  std::ofstream(stored->folder + "/journal", std::ios::app) << "x";
+  auto undone = undo_latest(disk, folder.path(), state_of(folder));
+  ASSERT_FALSE(undone);
+  EXPECT_NE(undone.error().message.find("damaged"), std::string::npos);
+  EXPECT_TRUE(fs::exists(stored->folder + "/journal"));
+}
+
+}  // namespace
+}  // namespace yc::test

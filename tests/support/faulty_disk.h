@@ -1,0 +1,31 @@
+// A file system on the real disk that refuses its N-th change, and counts them.
+#pragma once
+
+#include "carry/file_system.h"
+
+namespace yc::test {
+
+class FaultyDisk : public DiskFileSystem {
+ public:
+  explicit FaultyDisk(int fail_at = 0) : fail_at_(fail_at) {}
+  int changes() const { return changes_; }
+  bool has_failed() const { return fail_at_ > 0 && changes_ >= fail_at_; }
+
+  Status write_new(const std::string& path, const std::string& bytes, unsigned mode) override {
+    return refuse(path) ? fault(path) : DiskFileSystem::write_new(path, bytes, mode);
+  }
+  Status make_folder(const std::string& path) override { return refuse(path) ? fault(path) : DiskFileSystem::make_folder(path); }
+  Status remove_folder(const std::string& path) override { return refuse(path) ? fault(path) : DiskFileSystem::remove_folder(path); }
+  Status remove_file(const std::string& path) override { return refuse(path) ? fault(path) : DiskFileSystem::remove_file(path); }
+  Status rename(const std::string& from, const std::string& to) override { return refuse(to) ? fault(to) : DiskFileSystem::rename(from, to); }
+  Status sync_folder(const std::string& path) override { return refuse(path) ? fault(path) : DiskFileSystem::sync_folder(path); }
+
+ private:
+  bool refuse(const std::string&) { return ++changes_ == fail_at_; }
+  static Status fault(const std::string& path) { return Error{Failure::io, path, "No space left on device", ""}; }
+
+  int fail_at_;
+  int changes_ = 0;
+};
+
+}  // namespace yc::test
