@@ -11,18 +11,10 @@ namespace yc {
 
 Seen as_seen(const ReferenceGraph& graph, const Reference& reference) {
   Seen out;
-  Site place = place_of_use(reference);
-  for (const Piece& piece : reference.text.pieces()) {
-    // The literal itself says more than the variable that brings it.
-    if (piece.has_origin()) {
-      place = {piece.file, piece.span.begin};
-      out.span = piece.span;
-      break;
-    }
-  }
+  Standing place = standing_of(reference);
   if (place.file != kNoFile) {
     out.file = graph.files.path(place.file);
-    if (out.span.size() == 0) out.span = {place.offset, place.offset};
+    out.span = place.span;
     out.has_place = true;
   }
   for (char c : reference.text.text()) out.text += c == kHoleMark ? "…" : std::string(1, c);
@@ -80,6 +72,12 @@ std::size_t common_tail(const RelPath& a, const RelPath& b) {
   return same;
 }
 
+// Names something that is not there. Where no search root leads to an include, a guess at its target settles nothing.
+bool is_dangling(const Reference& reference) {
+  if (!reference.dangling || reference.role == Role::product) return false;
+  return reference.targets.empty() || reference.role == Role::include;
+}
+
 }  // namespace
 
 std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph) {
@@ -88,7 +86,7 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph) 
   for (RelPath& path : tree.files()) by_name[std::string(path.name())].push_back(path);
   std::set<std::tuple<RelPath, Span, std::string>> seen;
   for (const Reference& reference : graph.references) {
-    if (!reference.dangling || !reference.targets.empty() || reference.role == Role::product) continue;
+    if (!is_dangling(reference)) continue;
     Seen view = as_seen(graph, reference);
     if (!seen.emplace(view.file, view.span, view.text).second) continue;
     Finding finding;
@@ -101,8 +99,11 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph) 
     auto alike = wanted.space == Space::tree ? by_name.find(wanted.path.name()) : by_name.end();
     if (reference.role == Role::include && alike == by_name.end()) continue;
     if (wanted.space != Space::tree) continue;
-    finding.message = fmt::format("{} {} leads nowhere", name_of(reference.role), view.text);
-    if (alike != by_name.end()) {
+    bool guessed = !reference.targets.empty();
+    finding.message = fmt::format("{} {} {}", name_of(reference.role), view.text, guessed ? "is found by no search root of its build unit" : "leads nowhere");
+    if (guessed) {
+      finding.suggestion = reference.targets.front().path.str();
+    } else if (alike != by_name.end()) {
       const RelPath* best = nullptr;
       std::size_t most = 0;
       for (const RelPath& path : alike->second) {
@@ -146,7 +147,7 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
   for (const Reference& reference : graph.references) {
     ++out.by_role[std::string(name_of(reference.role))];
     if (reference.certainty == Certainty::likely) ++out.likely;
-    if (reference.dangling && reference.targets.empty() && reference.role != Role::product) ++out.dangling;
+    if (is_dangling(reference)) ++out.dangling;
     if (!reference.is_pattern) continue;
     Seen seen = as_seen(graph, reference);
     Place place = place_of(reference.base.folder, reference.text.text(), reference.base.space);

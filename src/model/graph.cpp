@@ -39,7 +39,7 @@ void GraphBuilder::add(Reference reference) {
 }
 
 ContextIndex GraphBuilder::context(Context context) {
-  auto [at, fresh] = contexts_.emplace(std::pair(context.roots, context.forced),
+  auto [at, fresh] = contexts_.emplace(std::tuple(context.roots, context.forced, context.open),
                                        static_cast<ContextIndex>(graph_.contexts.size()));
   if (fresh) graph_.contexts.push_back(std::move(context));
   return at->second;
@@ -87,10 +87,14 @@ ReferenceGraph GraphBuilder::finish() {
   return std::move(graph_);
 }
 
-Site place_of_use(const Reference& reference) {
+Standing standing_of(const Reference& reference) {
+  for (const Piece& piece : reference.text.pieces()) {
+    if (piece.has_origin()) return {piece.file, piece.span};
+  }
   Passage passage = reference.text.first_origin();
-  if (passage.file != kNoFile) return {passage.file, passage.span.begin};
-  return reference.key.empty() ? Site{} : reference.key.back();
+  if (passage.file != kNoFile) return {passage.file, {passage.span.begin, passage.span.begin}};
+  if (reference.key.empty()) return {};
+  return {reference.key.back().file, {reference.key.back().offset, reference.key.back().offset}};
 }
 
 }  // namespace yc

@@ -38,6 +38,7 @@ struct SearchRoot {
 struct Context {
   std::vector<SearchRoot> roots;
   std::vector<RelPath> forced;
+  bool open = false;  // there may be more roots, which evaluation cannot know
 };
 
 // What is compiled or packaged as one.
@@ -97,10 +98,14 @@ class GraphBuilder {
 
  private:
   ReferenceGraph graph_;
-  std::map<std::pair<std::vector<SearchRoot>, std::vector<RelPath>>, ContextIndex> contexts_;
+  std::map<std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, bool>, ContextIndex> contexts_;
 };
 
-// Where a traced text stands, best for a message: the piece nearest to the construct that uses it.
-Site place_of_use(const Reference& reference);
+// Where a reference stands for a person: the first bytes that spell it, else the construct that uses it.
+struct Standing {
+  FileIndex file = kNoFile;
+  Span span;
+};
+Standing standing_of(const Reference& reference);
 
 }  // namespace yc

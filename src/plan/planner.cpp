@@ -286,10 +286,10 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
   const Reference* reference =
       mismatch.reference >= 0 ? &old_.references[static_cast<std::size_t>(mismatch.reference)] : nullptr;
   if (reference) {
-    Site place = place_of_use(*reference);
+    Standing place = standing_of(*reference);
     if (place.file != kNoFile) {
       out.file = old_.files.path(place.file);
-      out.span = {place.offset, place.offset};
+      out.span = place.span;
       out.has_place = true;
     }
     out.text = reference->text.text();

@@ -222,10 +222,19 @@ class Resolver {
       if (hit.found) reference.targets.push_back({Target::Kind::tree, hit.path, {}});
       if (hit.found && context == kNoContext) reference.certainty = beside(path, meant, hit.path) ? Certainty::certain : Certainty::likely;
     }
-    if (!any && !state.resolved.contains(kNoContext)) guess(reference, meant);
+    bool judged = !any && !state.resolved.contains(kNoContext);
+    if (judged) guess(reference, meant);
     // A quoted include that leads nowhere names a header of this tree that is missing, unless the build makes it.
-    reference.dangling = reference.targets.empty() && !reference.angled && !include.test && !c_family::is_standard_header(meant.text);
+    bool may_be_elsewhere = reference.angled || include.test || c_family::is_standard_header(meant.text);
+    reference.dangling = !may_be_elsewhere && (reference.targets.empty() || (judged && !is_open(state)));
     out_.add(std::move(reference));
+  }
+
+  // Whether a context of the file may have roots that evaluation cannot know.
+  bool is_open(const State& state) {
+    return std::any_of(state.resolved.begin(), state.resolved.end(), [&](const auto& item) {
+      return item.first != kNoContext && out_.graph().contexts[static_cast<std::size_t>(item.first)].open;
+    });
   }
 
   static bool beside(const RelPath& user, const Include& include, const RelPath& target) {

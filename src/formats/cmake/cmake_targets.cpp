@@ -285,7 +285,10 @@ void Evaluation::emit_units() {
       if (how != 2) collect_interface(link, seen, roots);
     }
     for (const std::string& link : folder.links) collect_interface(link, seen, roots);
-    ContextIndex context = out_.context({roots, item.forced});
+    bool open = std::any_of(unit.root_words.begin(), unit.root_words.end(), [](const TracedText& word) { return word.has_hole(); });
+    for (const RootWord& root : folder.roots) open = open || root.word.has_hole();
+    for (const auto& [link, how] : item.links) open = open || !target(link);  // another package may bring its own roots
+    ContextIndex context = out_.context({roots, item.forced, open});
     out_.graph().units.push_back(std::move(unit));
     auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
     for (const RelPath& source : item.sources) out_.compile(source, context, index);

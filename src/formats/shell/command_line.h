@@ -47,6 +47,7 @@ struct CompileCall {
   std::vector<SearchRoot> roots;
   std::vector<TracedText> root_words;
   std::vector<RelPath> forced;
+  bool open = false;  // a word is unknown and could bring more of either
 };
 std::optional<CompileCall> compile_call(const Command& command, const TreeReader& tree);
 

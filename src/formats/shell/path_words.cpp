@@ -72,6 +72,7 @@ class Picker {
         if (is_path && !take(words[i], words[i].text, Role::argument, Certainty::certain)) take_output(words[i].text);
         continue;
       }
+      compile.open = compile.open || words[i].text.has_hole();
       if (is_output_option(text)) {
         if (++i < words.size()) take_output(words[i].text);
         continue;
