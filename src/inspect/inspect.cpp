@@ -147,7 +147,6 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
   for (const Reference& reference : graph.references) {
     ++out.by_role[std::string(name_of(reference.role))];
     if (reference.certainty == Certainty::likely) ++out.likely;
-    if (is_dangling(reference)) ++out.dangling;
     if (!reference.is_pattern) continue;
     Seen seen = as_seen(graph, reference);
     Place place = place_of(reference.base.folder, reference.text.text(), reference.base.space);
@@ -155,6 +154,7 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
     if (reference.deep) text += "/**/" + reference.filter;
     patterns[text].insert(seen.targets.begin(), seen.targets.end());
   }
+  for (const Finding& finding : check(tree, graph)) out.dangling += finding.id == "dangling" || finding.id == "missing-search-root" ? 1 : 0;
   for (const auto& [text, targets] : patterns) out.patterns[text] = targets.size();
   out.unseen = graph.holes.size();
   return out;

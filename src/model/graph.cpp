@@ -39,7 +39,9 @@ void GraphBuilder::add(Reference reference) {
 }
 
 ContextIndex GraphBuilder::context(Context context) {
-  auto [at, fresh] = contexts_.emplace(std::tuple(context.roots, context.forced, context.open),
+  std::string macros;
+  for (const PathMacro& macro : context.macros) macros += macro.name + (macro.angled ? "<" : "=") + macro.value.text() + "\n";
+  auto [at, fresh] = contexts_.emplace(std::tuple(context.roots, context.forced, macros, context.open),
                                        static_cast<ContextIndex>(graph_.contexts.size()));
   if (fresh) graph_.contexts.push_back(std::move(context));
   return at->second;

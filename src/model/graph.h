@@ -34,10 +34,19 @@ struct SearchRoot {
   bool operator==(const SearchRoot&) const = default;
 };
 
+// A macro that a build script defines as a quoted or angled path.
+struct PathMacro {
+  std::string name;
+  TracedText value;       // the path, without its quotes
+  bool angled = false;
+  Reference definition;   // how the script itself would refer to the path: its format, construct and base
+};
+
 // The ordered search roots that some sources are compiled with, and files forced into each of them.
 struct Context {
   std::vector<SearchRoot> roots;
   std::vector<RelPath> forced;
+  std::vector<PathMacro> macros;
   bool open = false;  // there may be more roots, which evaluation cannot know
 };
 
@@ -98,7 +107,7 @@ class GraphBuilder {
 
  private:
   ReferenceGraph graph_;
-  std::map<std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, bool>, ContextIndex> contexts_;
+  std::map<std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool>, ContextIndex> contexts_;
 };
 
 // Where a reference stands for a person: the first bytes that spell it, else the construct that uses it.

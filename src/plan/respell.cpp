@@ -395,7 +395,10 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     include_ways(reference, lost, now, out);
     return out;
   }
-  auto want = wanted(reference, lost);
+  // A product that a rule puts into a folder of the tree goes where that folder goes.
+  auto output = std::find_if(reference.targets.begin(), reference.targets.end(), [](const Target& target) { return target.kind == Target::Kind::output; });
+  bool by_output = lost.kind == Target::Kind::made && output != reference.targets.end();
+  auto want = wanted(reference, by_output ? *output : lost);
   auto base = base_of(reference);
   // If the text is right as it stands, what is wrong lies elsewhere.
   if (want && base) {

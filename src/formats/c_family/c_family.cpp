@@ -1,5 +1,7 @@
 #include "formats/c_family/c_family.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <set>
 
@@ -104,9 +106,16 @@ class Resolver {
       std::vector<Hit> hits;
       for (const Include& include : facts->includes) {
         const Include* meant = &include;
+        Include from_script;
         if (include.form == Include::Form::macro) {
           const auto* macro = macro_body(path, include.text);
-          if (macro) meant = &macro->second;
+          if (macro) {
+            meant = &macro->second;
+          } else if (const PathMacro* defined = script_macro(context, include.text)) {
+            from_script.form = defined->angled ? Include::Form::angled : Include::Form::quoted;
+            from_script.text = defined->value.text();
+            meant = &from_script;
+          }
         }
         Hit hit = meant->form == Include::Form::macro ? Hit{} : resolve(path, *meant, include.next, context);
         if (hit.found && !include.data) visit(hit.path, context);
@@ -123,6 +132,14 @@ class Resolver {
       if (body.first == user) return &body;
     }
     return at->second.size() == 1 ? &at->second.front() : nullptr;
+  }
+
+  // A macro that the build script of a context defines.
+  const PathMacro* script_macro(ContextIndex context, const std::string& name) {
+    if (context == kNoContext) return nullptr;
+    const std::vector<PathMacro>& macros = out_.graph().contexts[static_cast<std::size_t>(context)].macros;
+    auto at = std::find_if(macros.rbegin(), macros.rend(), [&](const PathMacro& macro) { return macro.name == name; });
+    return at == macros.rend() ? nullptr : &*at;
   }
 
   Hit look(const RelPath& folder, const std::string& text) const {
@@ -194,6 +211,7 @@ class Resolver {
       const State& state = states_[path];
       for (std::size_t i = 0; i < state.facts->includes.size(); ++i) emit_include(path, state, i);
     }
+    emit_other_macros();
     out_.graph().files_by_format["c and c++"] = order.size();
   }
 
@@ -201,7 +219,10 @@ class Resolver {
     const Include& include = state.facts->includes[i];
     const std::pair<RelPath, Include>* macro =
         include.form == Include::Form::macro ? macro_body(path, include.text) : nullptr;
-    if (include.form == Include::Form::macro && !macro) return;
+    if (include.form == Include::Form::macro && !macro) {
+      emit_script_macros(path, state, i);
+      return;
+    }
     const Include& meant = macro ? macro->second : include;
     FileIndex file = out_.files().index(path);
     Reference reference;
@@ -228,6 +249,50 @@ class Resolver {
     bool may_be_elsewhere = reference.angled || include.test || c_family::is_standard_header(meant.text);
     reference.dangling = !may_be_elsewhere && (reference.targets.empty() || (judged && !is_open(state)));
     out_.add(std::move(reference));
+  }
+
+  // An include of a macro from the build scripts: the path stands there, and leads from here.
+  void emit_script_macros(const RelPath& path, const State& state, std::size_t i) {
+    const Include& include = state.facts->includes[i];
+    FileIndex file = out_.files().index(path);
+    std::map<std::string, Reference> by_definition;
+    for (const auto& [context, hits] : state.resolved) {
+      const PathMacro* macro = script_macro(context, include.text);
+      if (!macro) continue;
+      used_macros_.insert({context, include.text});
+      std::string id = macro->value.text();
+      for (const Piece& piece : macro->value.pieces()) id += fmt::format(" {}:{}", piece.file, piece.span.begin);
+      Reference& reference = by_definition[id];
+      reference.role = Role::include;
+      reference.format = macro->definition.format;
+      reference.angled = macro->angled;
+      reference.key = {{file, include.line_start}};
+      reference.base = {path.parent(), file, Space::tree};
+      reference.text = macro->value.through({file, include.span});
+      reference.contexts.push_back({context, hits[i].found, hits[i].path});
+      if (hits[i].found) reference.targets.push_back({Target::Kind::tree, hits[i].path, {}});
+    }
+    for (auto& [id, reference] : by_definition) {
+      reference.dangling = reference.targets.empty() && !reference.angled;
+      out_.add(std::move(reference));
+    }
+  }
+
+  // A path in a macro that no include uses is opened by the program, most likely from where the script stands.
+  void emit_other_macros() {
+    for (std::size_t i = 0; i < out_.graph().contexts.size(); ++i) {
+      for (const PathMacro& macro : out_.graph().contexts[i].macros) {
+        if (used_macros_.contains({static_cast<ContextIndex>(i), macro.name})) continue;
+        Reference reference = macro.definition;
+        Place place = place_of(reference.base.folder, macro.value.text(), reference.base.space);
+        if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) continue;
+        reference.role = Role::argument;
+        reference.certainty = Certainty::likely;
+        reference.text = macro.value;
+        reference.targets.push_back({Target::Kind::tree, place.path, {}});
+        out_.add(std::move(reference));
+      }
+    }
   }
 
   // Whether a context of the file may have roots that evaluation cannot know.
@@ -260,6 +325,7 @@ class Resolver {
   std::unordered_map<RelPath, State> states_;
   std::unordered_map<std::string, std::vector<std::pair<RelPath, Include>>> macros_;
   std::unordered_map<std::string, std::vector<RelPath>> by_name_;
+  std::set<std::pair<ContextIndex, std::string>> used_macros_;
   std::set<RelPath> all_roots_;
   std::vector<std::pair<RelPath, ContextIndex>> queue_;
 };

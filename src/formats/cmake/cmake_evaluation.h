@@ -57,6 +57,7 @@ struct TargetUnit {
   std::vector<RootWord> roots;
   std::vector<std::pair<std::string, int>> links;  // name; 0 private, 1 public, 2 interface
   std::vector<RelPath> forced;
+  std::vector<PathMacro> macros;
   bool includes_current = false;
 };
 
@@ -64,6 +65,7 @@ struct Folder {
   Base base;
   std::vector<RootWord> roots;  // of include_directories, inherited ones first
   std::vector<std::string> links;
+  std::vector<PathMacro> macros;
 };
 
 class Evaluation {
@@ -130,6 +132,7 @@ class Evaluation {
   void do_target_includes(const Command& command, const Words& words);
   void do_target_links(const Command& command, const Words& words);
   void do_target_options(const Command& command, const Words& words);
+  void do_definitions(const Command& command, const Words& words);
   void do_precompile(const Command& command, const Words& words);
   void do_include_directories(const Command& command, const Words& words);
   void do_link_libraries(const Command& command, const Words& words);

@@ -20,7 +20,7 @@ Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t f
 void Evaluation::run_project(const RelPath& top) {
   FileIndex file = out_.files().index(top);
   scopes_.emplace_back();
-  folders_.push_back({Base{top.parent(), file, Space::tree}, {}, {}});
+  folders_.push_back({Base{top.parent(), file, Space::tree}, {}, {}, {}});
   for (const char* kind : {"CMAKE", "PROJECT"}) {
     for (bool binary : {false, true}) {
       Piece piece;
@@ -298,14 +298,14 @@ void Evaluation::run_command(const Command& command) {
       {"add_compile_options", &Evaluation::do_target_options}, {"target_precompile_headers", &Evaluation::do_precompile},
       {"include_directories", &Evaluation::do_include_directories}, {"link_libraries", &Evaluation::do_link_libraries},
       {"add_dependencies", &Evaluation::do_target_names}, {"set_target_properties", &Evaluation::do_target_names},
-      {"get_target_property", &Evaluation::do_target_names}, {"target_compile_definitions", &Evaluation::do_target_names},
+      {"get_target_property", &Evaluation::do_target_names}, {"target_compile_definitions", &Evaluation::do_definitions},
       {"target_compile_features", &Evaluation::do_target_names}, {"target_link_options", &Evaluation::do_target_names},
       {"cmake_minimum_required", &Evaluation::do_nothing}, {"option", &Evaluation::do_nothing}, {"message", &Evaluation::do_nothing},
       {"cmake_policy", &Evaluation::do_nothing}, {"enable_testing", &Evaluation::do_nothing}, {"mark_as_advanced", &Evaluation::do_nothing},
       {"find_library", &Evaluation::do_unknown_result}, {"find_program", &Evaluation::do_unknown_result},
       {"find_path", &Evaluation::do_unknown_result}, {"find_file", &Evaluation::do_unknown_result},
-      {"export", &Evaluation::do_nothing}, {"endif", &Evaluation::do_nothing}, {"add_definitions", &Evaluation::do_target_options},
-      {"add_compile_definitions", &Evaluation::do_nothing}, {"cmake_dependent_option", &Evaluation::do_nothing},
+      {"export", &Evaluation::do_nothing}, {"endif", &Evaluation::do_nothing}, {"add_definitions", &Evaluation::do_definitions},
+      {"add_compile_definitions", &Evaluation::do_definitions}, {"cmake_dependent_option", &Evaluation::do_nothing},
       {"check_include_file", &Evaluation::do_nothing}, {"check_include_files", &Evaluation::do_nothing},
       {"check_function_exists", &Evaluation::do_nothing}, {"check_symbol_exists", &Evaluation::do_nothing},
       {"check_include_file_cxx", &Evaluation::do_nothing}, {"check_type_size", &Evaluation::do_nothing},

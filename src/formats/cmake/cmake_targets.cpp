@@ -224,6 +224,32 @@ void Evaluation::do_target_options(const Command& command, const Words& words) {
   }
 }
 
+void Evaluation::do_definitions(const Command& command, const Words& words) {
+  TargetUnit* owner = nullptr;
+  bool for_target = command.name == "target_compile_definitions" && !words.empty();
+  if (for_target) {
+    use_target(words[0]);
+    owner = target(words[0].text());
+  }
+  for (std::size_t i = for_target ? 1 : 0; i < words.size(); ++i) {
+    for (const TracedText& value : values(words[i])) {
+      std::string text = value.text();
+      TracedText definition = text.substr(0, 2) == "-D" ? value.substr(2) : value;
+      auto macro = shell::path_macro(definition);
+      if (!macro) {
+        std::size_t equals = text.find('=');
+        likely(equals == std::string::npos ? value : value.substr(equals + 1));
+        continue;
+      }
+      macro->definition.format = format_;
+      macro->definition.key = key();
+      macro->definition.base = base();
+      if (owner) owner->macros.push_back(std::move(*macro));
+      else folders_[folder_].macros.push_back(std::move(*macro));
+    }
+  }
+}
+
 void Evaluation::do_precompile(const Command&, const Words& words) {
   if (words.empty()) return;
   use_target(words[0]);
@@ -237,11 +263,10 @@ void Evaluation::do_precompile(const Command&, const Words& words) {
   }
 }
 
-void Evaluation::do_target_names(const Command& command, const Words& words) {
+void Evaluation::do_target_names(const Command&, const Words& words) {
   for (const TracedText& word : words) {
     if (word.text() == "PROPERTIES") break;
     use_target(word);
-    if (command.name == "target_compile_definitions") break;
   }
   for (const TracedText& word : words) {
     std::string text = word.text();
@@ -288,7 +313,9 @@ void Evaluation::emit_units() {
     bool open = std::any_of(unit.root_words.begin(), unit.root_words.end(), [](const TracedText& word) { return word.has_hole(); });
     for (const RootWord& root : folder.roots) open = open || root.word.has_hole();
     for (const auto& [link, how] : item.links) open = open || !target(link);  // another package may bring its own roots
-    ContextIndex context = out_.context({roots, item.forced, open});
+    std::vector<PathMacro> macros = folder.macros;
+    macros.insert(macros.end(), item.macros.begin(), item.macros.end());
+    ContextIndex context = out_.context({roots, item.forced, macros, open});
     out_.graph().units.push_back(std::move(unit));
     auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
     for (const RelPath& source : item.sources) out_.compile(source, context, index);

@@ -297,7 +297,12 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       if (known) mention(word, Role::argument, key, Certainty::certain);
     }
     if (auto call = shell::compile_call(command, tree_); call && !call->sources.empty()) {
-      Context context{call->roots, call->forced, call->open};
+      for (PathMacro& macro : call->macros) {
+        macro.definition.format = format_;
+        macro.definition.key = key;
+        macro.definition.instance = instance_;
+      }
+      Context context{call->roots, call->forced, call->macros, call->open};
       ContextIndex index = out_.context(std::move(context));
       std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
       for (const RelPath& source : call->sources) out_.compile(source, index, unit);

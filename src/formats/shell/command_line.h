@@ -47,8 +47,11 @@ struct CompileCall {
   std::vector<SearchRoot> roots;
   std::vector<TracedText> root_words;
   std::vector<RelPath> forced;
+  std::vector<PathMacro> macros;  // key and format of their definitions are left to the caller
   bool open = false;  // a word is unknown and could bring more of either
 };
+// The path that a definition such as NAME="a/b.h" or NAME=<b.h> gives a macro (without "-D"); nothing for other values.
+std::optional<PathMacro> path_macro(const TracedText& definition);
 std::optional<CompileCall> compile_call(const Command& command, const TreeReader& tree);
 
 // Words of a command that does nothing but list files of the tree ("find src -name '*.c'", "ls *.c"); the patterns it

@@ -79,6 +79,13 @@ class Picker {
       }
       if (option(i)) continue;
       if (text_only_) continue;
+      if (is_compile && text.substr(0, 2) == "-D") {
+        if (auto macro = path_macro(words[i].text.substr(2))) {
+          macro->definition.base = command_.base;
+          compile.macros.push_back(std::move(*macro));
+          continue;
+        }
+      }
       if (text.size() > 1 && text[0] == '-') {
         parts(words[i]);
       } else {
@@ -266,6 +273,21 @@ std::vector<TracedText> words_with_holes(const Command& command) {
   }
   for (const Word& word : command.redirects) look(word);
   return out;
+}
+
+std::optional<PathMacro> path_macro(const TracedText& definition) {
+  std::string text = definition.text();
+  std::size_t equals = text.find('=');
+  if (equals == std::string::npos || equals + 3 > text.size()) return std::nullopt;
+  char open = text[equals + 1], close = text.back();
+  bool quoted = open == '"' && close == '"', angled = open == '<' && close == '>';
+  if ((!quoted && !angled) || equals + 2 >= text.size() - 1) return std::nullopt;
+  PathMacro out;
+  out.name = text.substr(0, equals);
+  out.value = definition.substr(equals + 2, text.size() - equals - 3);
+  out.angled = angled;
+  bool like_a_path = !out.value.has_hole() && out.value.text().find_first_of("./") != std::string::npos;
+  return like_a_path ? std::optional(std::move(out)) : std::nullopt;
 }
 
 std::optional<CompileCall> compile_call(const Command& command, const TreeReader& tree) {
