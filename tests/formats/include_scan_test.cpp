@@ -60,6 +60,17 @@ TEST(IncludeScan, macros_that_are_one_path) {
   EXPECT_EQ(facts.path_macros.find("B")->second.text, "b.h");
 }
 
+TEST(IncludeScan, strings_that_could_be_paths) {
+  auto literals = [](const std::string& bytes) {
+    std::string out;
+    for (const PathLiteral& literal : scan_includes(bytes).literals) out += literal.text + ";";
+    return out;
+  };
+  EXPECT_EQ(literals("f(\"data/x.csv\"); g(\"icons/\", \"./a-b+c.d/e\");"), "data/x.csv;icons/;./a-b+c.d/e;");
+  EXPECT_EQ(literals("f(\"plain.txt\", \"/etc/x\", \"a b/c\", \"a\\n/b\", \"%s/x\", '/', \"http://x/y\"); // \"no/no\"\n"), "");
+  EXPECT_EQ(literals("#include \"a/b.h\"\n#error \"a/b\"\n"), "");
+}
+
 TEST(IncludeScan, any_bytes_are_survived) {
   std::string bytes;
   for (int i = 0; i < 4096; ++i) bytes += static_cast<char>((i * 7919) >> (i % 5));

@@ -189,5 +189,30 @@ TEST(MakeShapes, static_pattern_rule) {
   expect_move_keeps_build(tree, "src/ -> firmware/\n", kRun);
 }
 
+TEST(MakeShapes, header_named_by_a_macro_of_the_build_script) {
+  const char* gauge = "#include \"gauge.h\"\n#include STATION_FILE\nint gauge(void) { return LEVEL; }\n";
+  Workspace tree(Files{{"Makefile", "CPPFLAGS = -DSTATION_FILE=\\\"station.h\\\" -DTITLE=\\\"a/b\\\"\nstation: main.o gauge.o\n\t$(CC) -o $@ $^\n"},
+                       {"main.c", kMain}, {"gauge.c", gauge}, {"gauge.h", kGaugeH}, {"station.h", "#define LEVEL 5\n"}});
+  Outcome header = expect_move_keeps_build(tree, "station.h -> config/station.h\n", kRun);
+  EXPECT_NE(header.out.find("\\\"config/station.h\\\""), std::string::npos) << header.told;
+  expect_move_keeps_build(tree, "gauge.c -> src/gauge.c\nstation.h -> src/station.h\n", kRun);
+  expect_move_keeps_build(tree, "gauge.c -> src/gauge.c\nstation.h -> config/station.h\n", kRun);
+}
+
+TEST(MakeShapes, data_opened_by_a_path_in_a_string) {
+  const char* reader = "#include <stdio.h>\nint main(void) { FILE* f = fopen(\"data/tide.txt\", \"r\"); return f ? puts(\"found\") < 0 : 1; }\n";
+  Workspace tree(Files{{"Makefile", "station: src/main.o\n\t$(CC) -o $@ $^\n"}, {"src/main.c", reader}, {"data/tide.txt", "1\n"}});
+  Outcome moved = expect_move_keeps_build(tree, "data/ -> tables/tides/\n", kRun);
+  EXPECT_NE(moved.out.find("\"tables/tides/tide.txt\""), std::string::npos) << moved.told;
+  EXPECT_NE(moved.out.find("(likely)"), std::string::npos) << moved.told;
+}
+
+TEST(MakeShapes, product_in_a_folder_that_moves) {
+  Workspace tree(Files{{"Makefile", "station: main.o lib/libgauge.a\n\t$(CC) -o $@ main.o -Llib -lgauge\nlib/libgauge.a: lib/gauge.c\n\t$(MAKE) -C lib libgauge.a\n"},
+                       {"lib/Makefile", "libgauge.a: gauge.o\n\t$(AR) rcs $@ $^\n"}, {"main.c", kMain}, {"gauge.h", kGaugeH}, {"lib/gauge.c", "int gauge(void) { return 1; }\n"}});
+  Outcome moved = expect_move_keeps_build(tree, "lib/ -> libs/gauge/\n", "make -s --no-print-directory && ./station");
+  EXPECT_NE(moved.out.find("libs/gauge/libgauge.a: libs/gauge/gauge.c"), std::string::npos) << moved.told;
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -79,6 +79,9 @@ class Resolver {
       state.facts = cache_.get<IncludeFacts>(self_, *bytes, content_hash(**bytes),
                                              [](const std::string& text) { return c_family::scan_includes(text); });
     }
+    for (const Include& include : state.facts->includes) {
+      if (include.form == Include::Form::macro) included_macros_.insert(include.text);
+    }
     for (const auto& [name, body] : state.facts->path_macros) macros_[name].push_back({path, body});
     return &state;
   }
@@ -210,6 +213,11 @@ class Resolver {
     for (const RelPath& path : order) {
       const State& state = states_[path];
       for (std::size_t i = 0; i < state.facts->includes.size(); ++i) emit_include(path, state, i);
+      for (const c_family::PathLiteral& literal : state.facts->literals) emit_literal(path, literal.text, literal.span);
+      for (const auto& [name, body] : state.facts->path_macros) {
+        bool is_path = body.form == Include::Form::quoted && body.text.find('/') != std::string::npos && !included_macros_.contains(name);
+        if (is_path) emit_literal(path, body.text, body.span);
+      }
     }
     emit_other_macros();
     out_.graph().files_by_format["c and c++"] = order.size();
@@ -248,6 +256,33 @@ class Resolver {
     // A quoted include that leads nowhere names a header of this tree that is missing, unless the build makes it.
     bool may_be_elsewhere = reference.angled || include.test || c_family::is_standard_header(meant.text);
     reference.dangling = !may_be_elsewhere && (reference.targets.empty() || (judged && !is_open(state)));
+    out_.add(std::move(reference));
+  }
+
+  // A path in a string is opened from where the program is started: the one folder, from the file's own up to the root,
+  // below which it names something.
+  void emit_literal(const RelPath& path, const std::string& text, Span span) {
+    std::optional<RelPath> base, target;
+    for (RelPath up = path.parent();; up = up.parent()) {
+      auto place = RelPath::resolve(up, text);
+      const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+      if (entry && !entry->ignored) {
+        if (target && *target != *place) return;  // two things it could mean
+        base = up;
+        target = place;
+      }
+      if (up.is_root()) break;
+    }
+    if (!target) return;
+    FileIndex file = out_.files().index(path);
+    Reference reference;
+    reference.role = Role::argument;
+    reference.certainty = Certainty::likely;
+    reference.format = self_;
+    reference.key = {{file, span.begin}};
+    reference.base = {*base, kNoFile, Space::tree};
+    reference.text = TracedText::literal(text, file, span, kQuoted);
+    reference.targets.push_back({Target::Kind::tree, *target, {}});
     out_.add(std::move(reference));
   }
 
@@ -326,6 +361,7 @@ class Resolver {
   std::unordered_map<std::string, std::vector<std::pair<RelPath, Include>>> macros_;
   std::unordered_map<std::string, std::vector<RelPath>> by_name_;
   std::set<std::pair<ContextIndex, std::string>> used_macros_;
+  std::set<std::string> included_macros_;
   std::set<RelPath> all_roots_;
   std::vector<std::pair<RelPath, ContextIndex>> queue_;
 };

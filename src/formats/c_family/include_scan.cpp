@@ -82,13 +82,24 @@ class Scanner {
     if (at_ < bytes_.size() && bytes_[at_] == '"' && (name == "R" || name == "LR" || name == "uR" || name == "UR" || name == "u8R")) raw_string();
   }
 
+  void note_literal(std::size_t begin, std::size_t end) {
+    static constexpr std::size_t kLongest = 300;
+    std::string_view text = bytes_.substr(begin, end - begin);
+    if (text.size() > kLongest || text.find('/') == std::string_view::npos || text.front() == '/') return;
+    bool is_path = std::all_of(text.begin(), text.end(), [](char c) { return is_name_char(c) || c == '/' || c == '.' || c == '-' || c == '+'; });
+    if (is_path) facts_.literals.push_back({std::string(text), {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)}});
+  }
+
   void quoted(char quote) {
-    ++at_;
+    std::size_t begin = ++at_;
     while (at_ < bytes_.size() && bytes_[at_] != quote && bytes_[at_] != '\n') {
       std::size_t next = splice(at_);
       at_ = next > at_ ? next : bytes_[at_] == '\\' ? at_ + 2 : at_ + 1;
     }
-    if (at_ < bytes_.size() && bytes_[at_] == quote) ++at_;
+    if (at_ < bytes_.size() && bytes_[at_] == quote) {
+      if (quote == '"' && at_ > begin) note_literal(begin, at_);
+      ++at_;
+    }
     at_ = std::min(at_, bytes_.size());
   }
 

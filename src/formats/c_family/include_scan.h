@@ -21,8 +21,15 @@ struct Include {
   std::uint32_t line_start = 0;
 };
 
+// A string literal that could be a path: one slash at least, and only characters that paths have.
+struct PathLiteral {
+  std::string text;
+  Span span;  // between the quotes
+};
+
 struct IncludeFacts {
   std::vector<Include> includes;
+  std::vector<PathLiteral> literals;
   // Macros whose body is one path: name -> the path's form, text and place.
   std::map<std::string, Include> path_macros;
 };

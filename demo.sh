@@ -1,0 +1,70 @@
+#!/bin/sh
+# Installs what is missing, builds the program, and shows it on the Saltmarsh tide network. Results: demo-output/.
+set -eu
+cd "$(dirname "$0")"
+sh tools/install-missing.sh
+echo "Building yellow-compass (a few minutes the first time) ..."
+cmake --preset release -DYELLOW_COMPASS_TESTS=OFF -B build/demo >/dev/null
+cmake --build build/demo >build/demo.log 2>&1 || { tail -20 build/demo.log; exit 1; }
+compass=$PWD/build/demo/yellow-compass
+out=$PWD/demo-output
+rm -rf "$out"
+mkdir -p "$out"
+cp -r demo/saltmarsh "$out/saltmarsh"
+cp demo/tidy.sheet "$out/tidy.sheet"
+tree=$out/saltmarsh
+
+# Builds both projects in a copy, so that no output of a build is left in the tree, and prints what they print.
+build() {
+  copy=$(mktemp -d)
+  cp -r "$tree/." "$copy"
+  (
+    cd "$copy"
+    make -s -C firmware && make -s --no-print-directory -C firmware run
+    cmake -S waterlevel -B built -G Ninja >/dev/null && cmake --build built >/dev/null
+    find built -name predict -type f -exec {} \;
+    (cd built && ctest 2>/dev/null | grep 'tests passed')
+    cmake --install built --prefix installed >/dev/null && (cd installed && find . -type f | sort)
+  )
+  rm -rf "$copy"
+}
+
+# Shows a command, runs it in the tree, and keeps what it printed.
+number=0
+show() {
+  name=$1
+  shift
+  number=$((number + 1))
+  file=$(printf '%s/%02d-%s.txt' "$out" "$number" "$name")
+  printf '\n$ yellow-compass %s\n' "$*"
+  status=0
+  (cd "$tree" && "$compass" "$@") >"$file" 2>&1 || status=$?
+  cat "$file"
+  [ "$status" -le 1 ] || exit "$status"
+}
+
+checksum() { (cd "$tree" && find . -path ./.yellow-compass -prune -o -type f -print | sort | xargs cksum); }
+
+echo "Building the demo projects as they are ..."
+build >"$out/build-before.txt"
+checksum >"$out/files-before.txt"
+
+show survey -C . survey
+show refs -C . refs firmware/packet.h
+show check -C . check
+show preview -C . move --sheet ../tidy.sheet --includes new-root,root,relative --preview
+show patch -C . move --sheet ../tidy.sheet --includes new-root,root,relative --patch ../tidy.patch
+show move -C . move --sheet ../tidy.sheet --includes new-root,root,relative
+
+echo
+echo "Building them after the move ..."
+build >"$out/build-after.txt"
+cmp "$out/build-before.txt" "$out/build-after.txt" && echo "Both builds, all tests and the installed files are the same."
+
+show undo -C . undo
+checksum >"$out/files-after-undo.txt"
+cmp "$out/files-before.txt" "$out/files-after-undo.txt" && echo "Every byte is back."
+
+show again -C . move --sheet ../tidy.sheet --includes new-root,root,relative
+(cd "$tree" && find . -path ./.yellow-compass -prune -o -type f -print | sort) >"$out/tree-after.txt"
+printf '\nThe tidied tree and all outputs are in demo-output/.\n'
