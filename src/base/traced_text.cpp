@@ -195,7 +195,7 @@ TracedText TracedText::trimmed(std::string_view blanks) const {
 TracedText TracedText::through(const Passage& passage) const {
   TracedText out;
   for (Piece piece : pieces_) {
-    piece.via.insert(piece.via.begin(), passage);
+    piece.via.enclose(passage);
     out.append(std::move(piece));
   }
   return out;

@@ -9,20 +9,11 @@
 #include <string_view>
 #include <vector>
 
-#include "base/span.h"
+#include "base/passages.h"
 
 namespace yc {
 
-using FileIndex = std::int32_t;  // into the graph's table of files
-inline constexpr FileIndex kNoFile = -1;
 inline constexpr char kHoleMark = '\x03';  // stands for a hole in text()
-
-// A place where an expansion such as $(X) or ${X} was written; what it brought passed through this span.
-struct Passage {
-  FileIndex file = kNoFile;
-  Span span;
-  auto operator<=>(const Passage&) const = default;
-};
 
 // How a literal was written, so that it can be written again. Formats give their own meaning to the numbers.
 using WritingStyle = std::uint8_t;
@@ -41,7 +32,7 @@ struct Piece {
   WritingStyle style = 0;
   bool verbatim = true;      // the bytes at `span` are exactly `text`; only then can it be cut
   FileIndex anchor = kNoFile;
-  std::vector<Passage> via;  // expansions, outermost first
+  Passages via;  // expansions that it came through
 
   bool has_origin() const { return file != kNoFile; }
 };

@@ -67,7 +67,10 @@ namespace {
 // Identity of a reference for dropping repeats: the same construct, the same bytes, the same meaning.
 auto identity(const Reference& reference) {
   std::vector<std::tuple<FileIndex, Span, std::vector<Passage>, std::string>> pieces;
-  for (const Piece& piece : reference.text.pieces()) pieces.emplace_back(piece.file, piece.span, piece.via, piece.text);
+  pieces.reserve(reference.text.pieces().size());
+  for (const Piece& piece : reference.text.pieces()) {
+    pieces.emplace_back(piece.file, piece.span, std::vector<Passage>(piece.via.begin(), piece.via.end()), piece.text);
+  }
   std::vector<std::tuple<ContextIndex, bool, RelPath>> contexts;
   for (const InContext& in : reference.contexts) contexts.emplace_back(in.context, in.found, in.target);
   return std::tuple(reference.key, reference.instance, reference.role, std::move(pieces), reference.targets, std::move(contexts));

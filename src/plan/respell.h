@@ -88,6 +88,7 @@ class Respeller {
   std::map<Passage, std::set<std::int32_t>> passages_;  // who comes through each expansion
   std::map<RelPath, std::vector<std::int32_t>> patterns_;
   std::map<SiteChain, std::vector<std::int32_t>> by_key_;
+  mutable std::map<std::tuple<Site, std::string, RelPath>, std::vector<Way>> root_ways_;  // asked for again and again
 };
 
 }  // namespace yc

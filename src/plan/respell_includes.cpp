@@ -97,9 +97,10 @@ void Respeller::new_root_ways(const Reference& reference, const RelPath& target,
     if (!contexts.contains(item.context) || item.unit < 0) continue;
     const Unit& unit = graph_.units[static_cast<std::size_t>(item.unit)];
     if (!done.emplace(unit.site, unit.name).second) continue;
-    std::vector<Way> ways = format_at(unit.format).add_search_root(graph_, unit, root, tree_);
-    if (ways.empty()) return;
-    choices.push_back(std::move(ways));
+    auto [known, fresh] = root_ways_.try_emplace({unit.site, unit.name, root});
+    if (fresh) known->second = format_at(unit.format).add_search_root(graph_, unit, root, tree_);
+    if (known->second.empty()) return;
+    choices.push_back(known->second);
   }
   if (choices.empty()) return;
   std::size_t most = 0;

@@ -5,6 +5,8 @@
 
 #include <set>
 
+#include "tree/git_library.h"
+
 namespace yc::report {
 
 namespace {
@@ -42,7 +44,7 @@ int collect(const git_diff_delta*, const git_diff_hunk*, const git_diff_line* li
 }
 
 Result<std::string> hunks(const std::string& before, const std::string& after, const std::string& name) {
-  git_libgit2_init();
+  use_git_library();
   git_diff_options options = GIT_DIFF_OPTIONS_INIT;
   options.flags |= GIT_DIFF_FORCE_TEXT;
   git_patch* patch = nullptr;
@@ -50,7 +52,6 @@ Result<std::string> hunks(const std::string& before, const std::string& after, c
   int failed = git_patch_from_buffers(&patch, before.data(), before.size(), name.c_str(), after.data(), after.size(), name.c_str(), &options);
   if (failed == 0) failed = git_patch_print(patch, collect, &out);
   git_patch_free(patch);
-  git_libgit2_shutdown();
   if (failed != 0) return Error{Failure::io, name, "its difference could not be computed", ""};
   return out;
 }

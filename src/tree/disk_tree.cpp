@@ -11,6 +11,7 @@
 #include <cstring>
 #include <filesystem>
 
+#include "tree/git_library.h"
 #include "tree/ignore_rules.h"
 
 namespace yc {
@@ -215,9 +216,10 @@ namespace {
 
 // The repository that a folder is in, or an empty pair: its working tree and its own folder, without a trailing '/'.
 std::pair<std::string, std::string> repository_of(const std::string& folder) {
-  git_libgit2_init();
-  git_repository* repository = nullptr;
   std::pair<std::string, std::string> out;
+  if (!may_be_in_repository(folder)) return out;
+  use_git_library();
+  git_repository* repository = nullptr;
   if (git_repository_open_ext(&repository, folder.c_str(), 0, nullptr) == 0) {
     auto trimmed = [](const char* text) {
       std::string path = text ? text : "";
@@ -227,7 +229,6 @@ std::pair<std::string, std::string> repository_of(const std::string& folder) {
     out = {trimmed(git_repository_workdir(repository)), trimmed(git_repository_path(repository))};
     git_repository_free(repository);
   }
-  git_libgit2_shutdown();
   return out;
 }
 

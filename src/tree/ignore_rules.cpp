@@ -4,6 +4,8 @@
 
 #include <filesystem>
 
+#include "tree/git_library.h"
+
 namespace yc {
 
 struct IgnoreRules::Impl {
@@ -13,7 +15,8 @@ struct IgnoreRules::Impl {
 };
 
 IgnoreRules::IgnoreRules(const std::string& root) : impl_(std::make_unique<Impl>()) {
-  git_libgit2_init();
+  if (!may_be_in_repository(root)) return;
+  use_git_library();
   if (git_repository_open_ext(&impl_->repository, root.c_str(), 0, nullptr) != 0) {
     impl_->repository = nullptr;
     return;
@@ -31,7 +34,6 @@ IgnoreRules::IgnoreRules(const std::string& root) : impl_(std::make_unique<Impl>
 IgnoreRules::~IgnoreRules() {
   git_index_free(impl_->index);
   git_repository_free(impl_->repository);
-  git_libgit2_shutdown();
 }
 
 bool IgnoreRules::ignores(const RelPath& path, bool is_folder) const {

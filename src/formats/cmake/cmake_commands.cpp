@@ -244,7 +244,8 @@ void Evaluation::run_line(const Words& line, const Base& from) {
   }
   if (command.words.empty()) return;
   use_target(command.words.front().text);
-  for (Reference& reference : shell::path_arguments(command, tree_)) {
+  shell::Picked picked = shell::pick(command, tree_);
+  for (Reference& reference : picked.references) {
     reference.format = format_;
     reference.key = key();
     out_.add(std::move(reference));

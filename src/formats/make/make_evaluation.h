@@ -34,6 +34,7 @@ struct Recipe {
 
 struct Rule {
   std::vector<TracedText> targets;
+  std::vector<std::string> target_texts;  // of a pattern rule, to see quickly whether it can fit
   std::vector<TracedText> prerequisites;  // patterns if the rule is one
   std::vector<TracedText> order_only;
   std::vector<TracedText> static_stems;   // of a static pattern rule, one for each target

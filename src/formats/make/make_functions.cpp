@@ -211,7 +211,8 @@ TracedText Evaluation::shell_output(const TracedText& command) {
   }
   if (listed) return out;
   for (const shell::Command& item : line.commands) {
-    for (Reference& reference : shell::path_arguments(item, tree_)) {
+    shell::Picked picked = shell::pick(item, tree_);
+  for (Reference& reference : picked.references) {
       bool is_folder = !reference.targets.empty() && tree_.is_folder(reference.targets.front().path);
       if (is_folder && shell::lists_files(item)) {
         TracedText inside = reference.text;

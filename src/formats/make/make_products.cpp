@@ -1,4 +1,6 @@
 // Which file is made from which: explicit rules, pattern rules and search paths (manual, sections 4.5 and 10.8).
+#include <fmt/format.h>
+
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
@@ -47,14 +49,18 @@ std::optional<TracedText> Evaluation::find_prerequisite(const TracedText& name, 
 
 std::optional<Evaluation::Derived> Evaluation::derive_by(const Rule& rule, const TracedText& name, int depth) {
   if (rule.recipe.lines.empty()) return std::nullopt;  // such a rule only cancels another
-  for (const TracedText& pattern : rule.targets) {
+  const std::string name_text = name.text();
+  for (std::size_t i = 0; i < rule.targets.size(); ++i) {
+    const TracedText& pattern = rule.targets[i];
+    const std::string& form = rule.target_texts[i];
+    std::size_t percent = form.find('%');
+    if (!name_text.ends_with(std::string_view(form).substr(percent == std::string::npos ? 0 : percent + 1))) continue;
     Derived out;
     out.rule = &rule;
     TracedText subject = name;
-    std::string form = pattern.text();
-    if (form == "%" && rule.is_built_in && ending_of(name.text()) != "") continue;
+    if (form == "%" && rule.is_built_in && ending_of(name_text) != "") continue;
     if (form.find('/') == std::string::npos) {
-      std::size_t cut = name.text().rfind('/');
+      std::size_t cut = name_text.rfind('/');
       if (cut != std::string::npos) {
         out.folder = name.substr(0, cut + 1);
         subject = name.substr(cut + 1);
@@ -89,9 +95,13 @@ std::optional<Evaluation::Derived> Evaluation::derive_by(const Rule& rule, const
 std::optional<Evaluation::Derived> Evaluation::derive(const TracedText& name, int depth) {
   if (name.has_hole() || name.empty()) return std::nullopt;
   if (phony_.contains(spelled(name))) return std::nullopt;
-  std::string text = name.text();
-  std::string memo = text + "\n" + std::to_string(depth);
-  if (auto at = derivations_.find(memo); at != derivations_.end() && !at->second) return std::nullopt;
+  // What was derived keeps the trace of its name, so names that stand elsewhere are others.
+  std::string memo = name.text() + "\n" + std::to_string(depth);
+  for (const Piece& piece : name.pieces()) {
+    memo += fmt::format(" {}:{}", piece.file, piece.span.begin);
+    for (const Passage& passage : piece.via) memo += fmt::format("<{}:{}", passage.file, passage.span.begin);
+  }
+  if (auto at = derivations_.find(memo); at != derivations_.end()) return at->second;
   derivations_[memo] = std::nullopt;  // a name is not derived from itself
   std::optional<Derived> best;
   for (const Rule& rule : rules_) {

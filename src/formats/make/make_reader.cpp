@@ -243,6 +243,9 @@ void Evaluation::define_rule(const Statement& statement) {
       rule.static_stems.push_back(match_percent(target_pattern, target).value_or(TracedText()));
     }
   }
+  if (rule.is_pattern) {
+    for (const TracedText& target : rule.targets) rule.target_texts.push_back(target.text());
+  }
   rules_.push_back(std::move(rule));
   open_rules_.push_back(rules_.size() - 1);
   if (!rules_.back().is_pattern) {

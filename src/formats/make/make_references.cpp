@@ -273,7 +273,8 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       emit_child(command, key);
       continue;
     }
-    for (Reference& reference : shell::path_arguments(command, tree_)) {
+    shell::Picked picked = shell::pick(command, tree_);
+    for (Reference& reference : picked.references) {
       reference.format = format_;
       reference.key = key;
       // What a rule makes is not a reference to a stale copy of it in the tree.
@@ -290,13 +291,13 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     for (const TracedText& word : shell::words_with_holes(command)) add_unseen(out_, tree_, word, command.base, format_, key);
     if (!command.base_known) continue;
     bool here = command.base.folder == base_.folder && command.base.space == base_.space;
-    for (const TracedText& word : shell::other_arguments(command, tree_)) {
+    for (const TracedText& word : picked.others) {
       if (!here || word.has_hole() || spelled(word) == spelled(target)) continue;
       std::string extension = ending_of(word.text());
       bool known = rules_by_target_.contains(spelled(word)) || (is_object_sibling(extension) || extension == ".a");
       if (known) mention(word, Role::argument, key, Certainty::certain);
     }
-    if (auto call = shell::compile_call(command, tree_); call && !call->sources.empty()) {
+    if (auto& call = picked.compile; call && !call->sources.empty()) {
       for (PathMacro& macro : call->macros) {
         macro.definition.format = format_;
         macro.definition.key = key;

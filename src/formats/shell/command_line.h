@@ -34,10 +34,6 @@ struct CommandLine {
 
 CommandLine read(const TracedText& line, const Base& base, const TreeReader& tree);
 
-// The arguments that name something in the tree, with role and certainty; key and format are left to the caller.
-std::vector<Reference> path_arguments(const Command& command, const TreeReader& tree);
-// Words that could name something the build makes: what path_arguments did not take, options aside.
-std::vector<TracedText> other_arguments(const Command& command, const TreeReader& tree);
 // Words in which a hole touches known text.
 std::vector<TracedText> words_with_holes(const Command& command);
 
@@ -52,7 +48,14 @@ struct CompileCall {
 };
 // The path that a definition such as NAME="a/b.h" or NAME=<b.h> gives a macro (without "-D"); nothing for other values.
 std::optional<PathMacro> path_macro(const TracedText& definition);
-std::optional<CompileCall> compile_call(const Command& command, const TreeReader& tree);
+
+// What the words of a command are.
+struct Picked {
+  std::vector<Reference> references;   // arguments that name something in the tree; key and format are left to the caller
+  std::vector<TracedText> others;      // that could name something the build makes
+  std::optional<CompileCall> compile;  // if it calls a compiler
+};
+Picked pick(const Command& command, const TreeReader& tree);
 
 // Words of a command that does nothing but list files of the tree ("find src -name '*.c'", "ls *.c"); the patterns it
 // uses are handed to `found`. Nothing if the command is another one.

@@ -246,16 +246,12 @@ class Picker {
 
 }  // namespace
 
-std::vector<Reference> path_arguments(const Command& command, const TreeReader& tree) {
+Picked pick(const Command& command, const TreeReader& tree) {
   Picker picker(command, tree);
   picker.run();
-  return std::move(picker.references);
-}
-
-std::vector<TracedText> other_arguments(const Command& command, const TreeReader& tree) {
-  Picker picker(command, tree);
-  picker.run();
-  return std::move(picker.others);
+  Picked out{std::move(picker.references), std::move(picker.others), std::nullopt};
+  if (picker.is_compile) out.compile = std::move(picker.compile);
+  return out;
 }
 
 std::vector<TracedText> words_with_holes(const Command& command) {
@@ -288,13 +284,6 @@ std::optional<PathMacro> path_macro(const TracedText& definition) {
   out.angled = angled;
   bool like_a_path = !out.value.has_hole() && out.value.text().find_first_of("./") != std::string::npos;
   return like_a_path ? std::optional(std::move(out)) : std::nullopt;
-}
-
-std::optional<CompileCall> compile_call(const Command& command, const TreeReader& tree) {
-  Picker picker(command, tree);
-  if (!picker.is_compile) return std::nullopt;
-  picker.run();
-  return std::move(picker.compile);
 }
 
 bool lists_files(const Command& command) {
