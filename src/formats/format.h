@@ -1,8 +1,11 @@
 // What a format is: it reads one language into the graph, and respells in it.
 #pragma once
 
+#include <functional>
 #include <memory>
+#include <mutex>
 #include <optional>
+#include <set>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -13,18 +16,30 @@
 
 namespace yc {
 
-// Results of reading a file's bytes alone, kept while a plan is made. Keyed by format and bytes.
+// Results of reading a file's bytes alone, kept while a plan is made. Safe to share by threads.
 class FactsCache {
  public:
+  // The same bytes in memory are the same key; a tree that keeps its contents gives them out again and again.
   template <typename Facts, typename Make>
-  std::shared_ptr<const Facts> get(std::uint8_t format, const Bytes& bytes, std::string key, Make make) {
-    auto& slot = slots_[std::to_string(format) + '\0' + std::move(key)];
-    if (!slot) slot = std::make_shared<Facts>(make(*bytes));
-    return std::static_pointer_cast<const Facts>(slot);
+  std::shared_ptr<const Facts> get(std::uint8_t format, const Bytes& bytes, Make make) {
+    std::pair key{format, bytes.get()};
+    {
+      std::lock_guard lock(mutex_);
+      if (auto known = slots_.find(key); known != slots_.end()) return std::static_pointer_cast<const Facts>(known->second.facts);
+    }
+    auto facts = std::make_shared<const Facts>(make(*bytes));
+    std::lock_guard lock(mutex_);
+    slots_.emplace(key, Slot{bytes, facts});
+    return facts;
   }
 
  private:
-  std::unordered_map<std::string, std::shared_ptr<const void>> slots_;
+  struct Slot {
+    Bytes bytes;  // kept, so that no other content can come to stand at its address
+    std::shared_ptr<const void> facts;
+  };
+  std::mutex mutex_;
+  std::map<std::pair<std::uint8_t, const std::string*>, Slot> slots_;
 };
 
 // One way to make references lead where they should: edits that belong together.
@@ -75,6 +90,19 @@ class Format {
 // All formats, in the order in which they are read.
 const std::vector<std::unique_ptr<Format>>& formats();
 const Format& format_at(std::uint8_t index);
+
+// Reads one tree again and again while only some of its files change. What build scripts mean is kept as long as none of
+// the files that were read for it changed.
+class GraphReader {
+ public:
+  // `same` tells whether a file has the bytes that it had at the last call; at the first one it is not asked.
+  ReferenceGraph read(const TreeReader& tree, FactsCache& cache, const std::function<bool(const RelPath&)>& same);
+
+ private:
+  std::optional<GraphBuilder> scripts_;  // as all formats but the last one left it
+  std::set<RelPath> read_;
+  std::size_t size_ = 1024;  // about how many references to expect
+};
 
 // Reads a whole tree.
 ReferenceGraph read_graph(const TreeReader& tree, FactsCache& cache);

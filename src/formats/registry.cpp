@@ -1,3 +1,5 @@
+#include <algorithm>
+
 #include "formats/c_family/c_family.h"
 #include "formats/cmake/cmake.h"
 #include "formats/format.h"
@@ -33,12 +35,47 @@ std::vector<Way> Format::add_search_root(const ReferenceGraph&, const Unit&, con
   return {};
 }
 
-ReferenceGraph read_graph(const TreeReader& tree, FactsCache& cache) {
-  GraphBuilder builder;
-  for (std::size_t i = 0; i < formats().size(); ++i) {
-    formats()[i]->read(tree, cache, static_cast<std::uint8_t>(i), builder);
+namespace {
+
+// Remembers which files are read.
+class LoggedTree : public TreeReader {
+ public:
+  LoggedTree(const TreeReader& tree, std::set<RelPath>& log) : tree_(tree), log_(log) {}
+  const Entry* find(const RelPath& path) const override { return tree_.find(path); }
+  std::vector<std::string> children(const RelPath& folder) const override { return tree_.children(folder); }
+  std::vector<RelPath> files() const override { return tree_.files(); }
+  Result<Bytes> read(const RelPath& path) const override {
+    log_.insert(path);
+    return tree_.read(path);
   }
-  return builder.finish();
+
+ private:
+  const TreeReader& tree_;
+  std::set<RelPath>& log_;
+};
+
+}  // namespace
+
+ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, const std::function<bool(const RelPath&)>& same) {
+  std::size_t last = formats().size() - 1;
+  bool kept = scripts_ && std::all_of(read_.begin(), read_.end(), same);
+  if (!kept) {
+    read_.clear();
+    LoggedTree logged(tree, read_);
+    GraphBuilder builder;
+    for (std::size_t i = 0; i < last; ++i) formats()[i]->read(logged, cache, static_cast<std::uint8_t>(i), builder);
+    scripts_ = std::move(builder);
+  }
+  GraphBuilder builder = *scripts_;
+  builder.graph().references.reserve(size_);
+  formats()[last]->read(tree, cache, static_cast<std::uint8_t>(last), builder);
+  ReferenceGraph graph = builder.finish();
+  size_ = graph.references.size() + graph.references.size() / 8;
+  return graph;
+}
+
+ReferenceGraph read_graph(const TreeReader& tree, FactsCache& cache) {
+  return GraphReader().read(tree, cache, [](const RelPath&) { return false; });
 }
 
 }  // namespace yc

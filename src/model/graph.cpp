@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <set>
 #include <tuple>
+#include <unordered_set>
 
 namespace yc {
 
@@ -64,23 +65,43 @@ void GraphBuilder::notice(std::string id, const RelPath& file, std::optional<Spa
 
 namespace {
 
-// Identity of a reference for dropping repeats: the same construct, the same bytes, the same meaning.
-auto identity(const Reference& reference) {
-  std::vector<std::tuple<FileIndex, Span, std::vector<Passage>, std::string>> pieces;
-  pieces.reserve(reference.text.pieces().size());
+// Identity of a reference for dropping repeats: the same construct, the same bytes, the same meaning. As bytes, which
+// are quicker to compare than the things themselves.
+std::string identity(const Reference& reference) {
+  std::string out;
+  auto number = [&](std::int64_t value) { out.append(reinterpret_cast<const char*>(&value), sizeof value); };
+  auto text = [&](const std::string& value) {
+    number(static_cast<std::int64_t>(value.size()));
+    out += value;
+  };
+  auto site = [&](FileIndex file, std::uint32_t offset) { number((static_cast<std::int64_t>(file) << 32) | offset); };
+  for (const Site& step : reference.key) site(step.file, step.offset);
+  text(reference.instance.str());
+  number(static_cast<int>(reference.role));
   for (const Piece& piece : reference.text.pieces()) {
-    pieces.emplace_back(piece.file, piece.span, std::vector<Passage>(piece.via.begin(), piece.via.end()), piece.text);
+    site(piece.file, piece.span.begin);
+    for (const Passage& passage : piece.via) site(passage.file, passage.span.begin);
+    text(piece.text);
   }
-  std::vector<std::tuple<ContextIndex, bool, RelPath>> contexts;
-  for (const InContext& in : reference.contexts) contexts.emplace_back(in.context, in.found, in.target);
-  return std::tuple(reference.key, reference.instance, reference.role, std::move(pieces), reference.targets, std::move(contexts));
+  for (const Target& target : reference.targets) {
+    number(static_cast<int>(target.kind));
+    text(target.path.str());
+    site(target.site.file, target.site.offset);
+  }
+  for (const InContext& in : reference.contexts) {
+    number(in.context);
+    text(in.found ? in.target.str() : "");
+  }
+  return out;
 }
 
 }  // namespace
 
 ReferenceGraph GraphBuilder::finish() {
-  std::set<decltype(identity(std::declval<Reference>()))> seen;
+  std::unordered_set<std::string> seen;
   std::vector<Reference> kept;
+  kept.reserve(graph_.references.size());
+  seen.reserve(graph_.references.size());
   for (Reference& reference : graph_.references) {
     if (seen.insert(identity(reference)).second) kept.push_back(std::move(reference));
   }

@@ -6,6 +6,8 @@
 #include <set>
 #include <unordered_set>
 
+#include "base/char_class.h"
+
 namespace yc {
 
 namespace {
@@ -13,9 +15,9 @@ namespace {
 constexpr std::uint64_t kLargest = 1'000'000;
 constexpr std::size_t kMostPerFile = 20;
 
-bool is_path_char(char c) {
-  return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '.' || c == '/' || c == '-' || c == '+';
-}
+constexpr CharClass kPathChars = CharClass::alphanumeric_and("_./-+");
+
+bool is_path_char(char c) { return kPathChars.holds(c); }
 
 }  // namespace
 

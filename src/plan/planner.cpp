@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <future>
 #include <set>
 
 #include "base/hash.h"
@@ -25,7 +26,12 @@ Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
     : tree_(tree), options_(std::move(options)), plan_{std::move(moves), {}, {}, {}, {}, {}, 0, 0, 0, false}, overlay_(tree, plan_.moves) {}
 
 Plan Planner::run() {
+  // The two trees are read side by side: the planned one, still without edits, is wanted in the first round anyway.
+  auto planned = std::async(std::launch::async, [&] { return reader_.read(overlay_, cache_, [](const RelPath&) { return false; }); });
   old_ = read_graph(tree_, cache_);
+  new_ = planned.get();
+  is_fresh_ = true;
+  auto mentions = std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves); });
   plan_.references_read = old_.references.size();
   respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order);
   check_holes();
@@ -42,7 +48,7 @@ Plan Planner::run() {
     report(mismatches);
   }
   list_edits();
-  add_notices();
+  add_notices(mentions.get());
   return std::move(plan_);
 }
 
@@ -76,7 +82,14 @@ bool Planner::assemble() {
 std::vector<Mismatch> Planner::verify() {
   assemble();
   overlay_.set_edits(&plan_.edits);
-  new_ = read_graph(overlay_, cache_);
+  if (!is_fresh_ || !plan_.edits.empty()) new_ = reader_.read(overlay_, cache_, [&](const RelPath& path) {
+    RelPath old_path = plan_.moves.unmap_file(path);
+    auto now = plan_.edits.find(old_path), then = last_edits_.find(old_path);
+    bool any_now = now != plan_.edits.end(), any_then = then != last_edits_.end();
+    return any_now == any_then && (!any_now || now->second.items() == then->second.items());
+  });
+  is_fresh_ = false;
+  last_edits_ = plan_.edits;
   return compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits);
 }
 
@@ -386,12 +399,12 @@ void Planner::list_edits() {
   });
 }
 
-void Planner::add_notices() {
+void Planner::add_notices(std::vector<Notice> mentions) {
   for (const RelPath& path : plan_.moves.left_behind()) {
     plan_.notices.push_back({"left-behind", path, {}, false, "is ignored or protected and stays where it is"});
   }
   for (const Notice& notice : old_.notices) plan_.notices.push_back(notice);
-  for (Notice& notice : find_mentions(tree_, old_, plan_.moves)) plan_.notices.push_back(std::move(notice));
+  for (Notice& notice : mentions) plan_.notices.push_back(std::move(notice));
   std::set<RelPath> moved;
   for (const Move& move : plan_.moves.files()) moved.insert(move.from);
   for (const Reference& reference : old_.references) {

@@ -43,12 +43,15 @@ class Planner {
   void explain_round(const std::vector<Mismatch>& mismatches) const;
   Unsettled describe(const Mismatch& mismatch) const;
   void list_edits();
-  void add_notices();
+  void add_notices(std::vector<Notice> mentions);
 
   const TreeReader& tree_;
   PlanOptions options_;
   Plan plan_;
   FactsCache cache_;
+  GraphReader reader_;   // of the planned tree
+  bool is_fresh_ = false;  // new_ is the planned tree without edits
+  EditMap last_edits_;   // that the planned tree was last read with
   OverlayTree overlay_;
   ReferenceGraph old_;
   ReferenceGraph new_;

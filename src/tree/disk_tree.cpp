@@ -64,6 +64,10 @@ Result<std::unique_ptr<DiskTree>> DiskTree::scan(std::string root, const ScanOpt
   tree->nodes_[RelPath()].entry.kind = EntryKind::folder;
   IgnoreRules rules(tree->root_);
   if (Status ok = tree->load({}, false, rules, options); !ok) return ok.error();
+  for (const auto& [path, node] : tree->nodes_) {
+    if (node.entry.kind != EntryKind::folder && !node.entry.ignored) tree->files_.push_back(path);
+  }
+  std::sort(tree->files_.begin(), tree->files_.end());
   return tree;
 }
 
@@ -146,15 +150,7 @@ std::vector<std::string> DiskTree::children(const RelPath& folder) const {
   return nodes_[folder].names;
 }
 
-std::vector<RelPath> DiskTree::files() const {
-  std::lock_guard lock(lazy_);
-  std::vector<RelPath> out;
-  for (const auto& [path, node] : nodes_) {
-    if (node.entry.kind != EntryKind::folder && !node.entry.ignored) out.push_back(path);
-  }
-  std::sort(out.begin(), out.end());
-  return out;
-}
+std::vector<RelPath> DiskTree::files() const { return files_; }
 
 namespace {
 

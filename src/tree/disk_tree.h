@@ -38,6 +38,7 @@ class DiskTree : public TreeReader {
   void load_ignored(const RelPath& folder) const;
 
   std::string root_;
+  std::vector<RelPath> files_;  // sorted; complete once the scan is
   mutable std::unordered_map<RelPath, Node> nodes_;
   mutable std::unordered_map<RelPath, Bytes> contents_;  // what was read, as long as it is little
   mutable std::uint64_t held_ = 0;                         // bytes in contents_

@@ -40,6 +40,12 @@ OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves) : base_(b
     gone_.insert(folder);
     queue.push_back(folder.parent());
   }
+  for (RelPath& path : base.files()) {
+    if (!gone_.contains(path)) files_.push_back(std::move(path));
+  }
+  for (const Move& move : moves.files()) files_.push_back(move.to);
+  std::sort(files_.begin(), files_.end());
+  files_.erase(std::unique(files_.begin(), files_.end()), files_.end());
 }
 
 const Entry* OverlayTree::find(const RelPath& path) const {
@@ -63,16 +69,7 @@ std::vector<std::string> OverlayTree::children(const RelPath& folder) const {
   return out;
 }
 
-std::vector<RelPath> OverlayTree::files() const {
-  std::vector<RelPath> out;
-  for (RelPath& path : base_.files()) {
-    if (!gone_.contains(path)) out.push_back(std::move(path));
-  }
-  for (const Move& move : moves_.files()) out.push_back(move.to);
-  std::sort(out.begin(), out.end());
-  out.erase(std::unique(out.begin(), out.end()), out.end());
-  return out;
-}
+std::vector<RelPath> OverlayTree::files() const { return files_; }
 
 Result<Bytes> OverlayTree::read(const RelPath& path) const {
   RelPath old_path = path;

@@ -24,6 +24,7 @@ class OverlayTree : public TreeReader {
 
  private:
   const TreeReader& base_;
+  std::vector<RelPath> files_;
   const MoveSet& moves_;
   const std::unordered_map<RelPath, FileEdits>* edits_ = nullptr;
   std::unordered_map<RelPath, Entry> added_;

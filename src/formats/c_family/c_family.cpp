@@ -5,7 +5,6 @@
 #include <algorithm>
 #include <set>
 
-#include "base/hash.h"
 #include "formats/c_family/include_scan.h"
 #include "formats/c_family/standard_headers.h"
 
@@ -76,8 +75,7 @@ class Resolver {
     if ((*bytes)->find('\0') != std::string::npos) {
       state.facts = std::make_shared<IncludeFacts>();
     } else {
-      state.facts = cache_.get<IncludeFacts>(self_, *bytes, content_hash(**bytes),
-                                             [](const std::string& text) { return c_family::scan_includes(text); });
+      state.facts = cache_.get<IncludeFacts>(self_, *bytes, [](const std::string& text) { return c_family::scan_includes(text); });
     }
     for (const Include& include : state.facts->includes) {
       if (include.form == Include::Form::macro) included_macros_.insert(include.text);

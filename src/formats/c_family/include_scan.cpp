@@ -3,11 +3,15 @@
 #include <algorithm>
 #include <cctype>
 
+#include "base/char_class.h"
+
 namespace yc::c_family {
 
 namespace {
 
-bool is_name_char(char c) { return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '$'; }
+constexpr CharClass kNameChars = CharClass::alphanumeric_and("_$");
+
+bool is_name_char(char c) { return kNameChars.holds(c); }
 
 // Walks over source text: comments, strings, character constants and raw strings are stepped over as wholes.
 class Scanner {

@@ -44,6 +44,13 @@ struct Rule {
   bool is_built_in = false;
 };
 
+// What the automatic variables of one recipe stand for (manual, section 10.5.3), and its target's own variables.
+struct Automatic {
+  TracedText target, stem;
+  std::vector<TracedText> found, order_only;
+  Scope own;
+};
+
 // A makefile run with other variables or from another folder by a recipe.
 struct ChildMake {
   RelPath makefile;
@@ -72,6 +79,7 @@ class Evaluation {
   TracedText expand_reference(const TracedText& inner);
   TracedText expand_variable(const std::string& name);
   std::optional<TracedText> expand_special(const std::string& name);
+  std::optional<TracedText> expand_automatic(const std::string& name) const;
   void problem(const std::string& id, Site site, const std::string& message);
 
   // make_functions.cpp
@@ -103,6 +111,7 @@ class Evaluation {
   std::optional<TracedText> find_prerequisite(const TracedText& name, int depth);
   std::optional<TracedText> find_in_vpath(const TracedText& name);
   std::vector<TracedText> vpath_for(const std::string& name) const;
+  bool may_be_there(const std::string& text, int depth) const;
   bool is_product(const TracedText& name);
   std::string spelled(const TracedText& name) const;
 
@@ -113,7 +122,7 @@ class Evaluation {
   void emit_rule(const Rule& rule);
   void emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& prerequisites,
                      const std::vector<TracedText>& order_only, const TracedText& stem);
-  void emit_recipe(const Rule& rule, Scope automatic, const TracedText& target);
+  void emit_recipe(const Rule& rule, const Automatic& automatic);
   RelPath instance_of(const Rule& rule, const std::vector<TracedText>& found) const;
   void add(Reference reference);  // with the instance that is being read
   void emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target);
@@ -130,7 +139,7 @@ class Evaluation {
   SiteChain call_;
 
   Scope scope_;
-  const Scope* automatic_ = nullptr;  // while a recipe is expanded
+  const Automatic* automatic_ = nullptr;  // while a recipe is expanded
   std::vector<Rule> rules_;
   std::vector<std::size_t> open_rules_;  // those that the next recipe line belongs to
   std::map<std::string, std::vector<std::size_t>> rules_by_target_;

@@ -158,10 +158,36 @@ std::optional<TracedText> Evaluation::expand_special(const std::string& name) {
   return std::nullopt;
 }
 
+std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) const {
+  if (name.empty() || name.size() > 2 || std::string_view("@<^+?|*%").find(name[0]) == std::string_view::npos) return std::nullopt;
+  std::vector<TracedText> words;
+  switch (name[0]) {
+    case '@': words = {automatic_->target}; break;
+    case '<':
+      if (!automatic_->found.empty()) words = {automatic_->found.front()};
+      break;
+    case '|': words = automatic_->order_only; break;
+    case '*':
+      if (!automatic_->stem.empty()) words = {automatic_->stem};
+      break;
+    case '%': break;
+    default: words = automatic_->found; break;
+  }
+  if (name.size() == 1) return join(words, " ");
+  if (name[1] != 'D' && name[1] != 'F') return std::nullopt;
+  for (TracedText& word : words) {
+    std::size_t cut = word.text().rfind('/');
+    if (name[1] == 'F') word = cut == std::string::npos ? word : word.substr(cut + 1);
+    else word = cut == std::string::npos ? TracedText::plain(".") : word.substr(0, cut);
+  }
+  return join(words, " ");
+}
+
 TracedText Evaluation::expand_variable(const std::string& name) {
   const Variable* variable = nullptr;
   if (automatic_) {
-    if (auto at = automatic_->find(name); at != automatic_->end()) variable = &at->second;
+    if (auto value = expand_automatic(name)) return *value;
+    if (auto at = automatic_->own.find(name); at != automatic_->own.end()) variable = &at->second;
   }
   if (!variable) {
     if (auto at = scope_.find(name); at != scope_.end()) variable = &at->second;

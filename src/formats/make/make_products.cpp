@@ -47,6 +47,22 @@ std::optional<TracedText> Evaluation::find_prerequisite(const TracedText& name, 
   return std::nullopt;
 }
 
+// A quick look, on text alone, whether find_prerequisite could succeed. It may say yes too often.
+bool Evaluation::may_be_there(const std::string& text, int depth) const {
+  Place place = place_of(base_.folder, text, base_.space);
+  if (place.space == Space::tree && tree_.is_file(place.path)) return true;
+  if (!vpaths_.empty() || rules_by_target_.contains(place.space == Space::outside ? text : marked(place.space, place.path))) return true;
+  if (depth >= 2) return false;
+  bool has_ending = ending_of(text) != "";
+  return std::any_of(rules_.begin(), rules_.end(), [&](const Rule& rule) {
+    return rule.is_pattern && std::any_of(rule.target_texts.begin(), rule.target_texts.end(), [&](const std::string& form) {
+      if (form == "%" && rule.is_built_in && has_ending) return false;
+      std::size_t percent = form.find('%');
+      return text.ends_with(std::string_view(form).substr(percent == std::string::npos ? 0 : percent + 1));
+    });
+  });
+}
+
 std::optional<Evaluation::Derived> Evaluation::derive_by(const Rule& rule, const TracedText& name, int depth) {
   if (rule.recipe.lines.empty()) return std::nullopt;  // such a rule only cancels another
   const std::string name_text = name.text();
@@ -73,7 +89,12 @@ std::optional<Evaluation::Derived> Evaluation::derive_by(const Rule& rule, const
     bool complete = true;
     for (const TracedText& form_of : rule.prerequisites) {
       TracedText prerequisite;
-      if (form_of.text().find('%') != std::string::npos) {
+      std::string needed = form_of.text();
+      std::size_t gap = needed.find('%');
+      if (gap != std::string::npos) {
+        needed = out.folder.text() + needed.substr(0, gap) + stem->text() + needed.substr(gap + 1);
+        complete = may_be_there(needed, depth);
+        if (!complete) break;
         prerequisite = out.folder;
         prerequisite.append(fill_percent(form_of, *stem));
       } else {

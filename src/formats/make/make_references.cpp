@@ -19,31 +19,6 @@ bool is_object_sibling(std::string_view extension) {
   return endings.contains(extension);
 }
 
-Scope automatic_variables(const TracedText& target, const std::vector<TracedText>& found,
-                          const std::vector<TracedText>& order_only, const TracedText& stem) {
-  Scope out;
-  auto set = [&](const std::string& name, const std::vector<TracedText>& words) {
-    out[name] = Variable{join(words, " "), true, false, false, {}};
-    std::vector<TracedText> folders, names;
-    for (const TracedText& word : words) {
-      std::size_t cut = word.text().rfind('/');
-      folders.push_back(cut == std::string::npos ? TracedText::plain(".") : word.substr(0, cut));
-      names.push_back(cut == std::string::npos ? word : word.substr(cut + 1));
-    }
-    out[name + "D"] = Variable{join(folders, " "), true, false, false, {}};
-    out[name + "F"] = Variable{join(names, " "), true, false, false, {}};
-  };
-  set("@", {target});
-  set("<", found.empty() ? std::vector<TracedText>() : std::vector<TracedText>{found.front()});
-  set("^", found);
-  set("+", found);
-  set("?", found);
-  set("|", order_only);
-  set("*", stem.empty() ? std::vector<TracedText>() : std::vector<TracedText>{stem});
-  set("%", {});
-  return out;
-}
-
 }  // namespace
 
 void Evaluation::mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key, bool with_folder) {
@@ -236,22 +211,22 @@ void Evaluation::emit_instance(const Rule& rule, const TracedText& target, const
                                const std::vector<TracedText>& order_only, const TracedText& stem) {
   std::string once = std::to_string(&rule - rules_.data()) + "\n" + spelled(target);
   if (!emitted_.insert(once).second) return;
-  Scope automatic = automatic_variables(target, found, order_only, stem);
+  Automatic automatic{target, stem, found, order_only, {}};
   for (const auto& [pattern, scope] : pattern_scopes_) {
-    if (match_percent(pattern, target)) automatic.insert(scope.begin(), scope.end());
+    if (match_percent(pattern, target)) automatic.own.insert(scope.begin(), scope.end());
   }
   if (auto own = target_scopes_.find(spelled(target)); own != target_scopes_.end()) {
-    automatic.insert(own->second.begin(), own->second.end());
+    automatic.own.insert(own->second.begin(), own->second.end());
   }
   RelPath outer = instance_;
   instance_ = instance_of(rule, found);
-  emit_recipe(rule, std::move(automatic), target);
+  emit_recipe(rule, automatic);
   instance_ = outer;
 }
 
-void Evaluation::emit_recipe(const Rule& rule, Scope automatic, const TracedText& target) {
+void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
   for (const auto& [line, site] : rule.recipe.lines) {
-    const Scope* outer = automatic_;
+    const Automatic* outer = automatic_;
     automatic_ = &automatic;
     Site outside = here_;
     here_ = site;
@@ -262,7 +237,7 @@ void Evaluation::emit_recipe(const Rule& rule, Scope automatic, const TracedText
     std::size_t skip = 0;
     while (skip < head.size() && std::string_view("@-+ \t").find(head[skip]) != std::string_view::npos) ++skip;
     Site key_site = site.file == kNoFile ? Site{base_.anchor, 0} : site;
-    emit_commands(shell::read(text.substr(skip), base_, tree_), key_at(key_site), target);
+    emit_commands(shell::read(text.substr(skip), base_, tree_), key_at(key_site), automatic.target);
   }
 }
 
@@ -430,8 +405,8 @@ void Evaluation::emit_all() {
   for (const Rule& rule : rules_) {
     for (const auto& [line, site] : rule.recipe.lines) {
       if (line.text().find("mkdir") == std::string::npos) continue;
-      Scope empty = automatic_variables(rule.targets.front(), {}, {}, {});
-      const Scope* outer = automatic_;
+      Automatic empty{rule.targets.front(), {}, {}, {}, {}};
+      const Automatic* outer = automatic_;
       automatic_ = &empty;
       for (const TracedText& word : expand(line).words()) {
         Place place = place_of(base_.folder, word.text(), base_.space);
