@@ -110,7 +110,7 @@ int run(const Options& options, const MoveOptions& own) {
   }
   if (session->json()) {
     print(report::plan_json(plan, *session->tree, writes ? report::Outcome::carried_out : report::Outcome::previewed, journal));
-    return kDone;
+    leave(kDone);
   }
   std::string text;
   if (own.preview || options.verbose) text += report::plan_text(plan, *session->tree, session->style());
@@ -123,7 +123,7 @@ int run(const Options& options, const MoveOptions& own) {
   } else {
     print(text);
   }
-  return kDone;
+  leave(kDone);
 }
 
 }  // namespace

@@ -23,6 +23,12 @@ void print(const std::string& text) {
   std::fflush(stdout);
 }
 
+void leave(int status) {
+  std::fflush(stdout);
+  std::fflush(stderr);
+  std::_Exit(status);
+}
+
 int fail(const Options& options, const Error& error) {
   std::string text = report::error_text(error);
   std::fwrite(text.data(), 1, text.size(), stderr);

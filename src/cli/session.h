@@ -38,6 +38,9 @@ Result<Session> open_session(const Options& options);
 // A path as typed, relative to the current folder, as a path from the root.
 Result<RelPath> path_from_root(const Session& session, const std::string& typed);
 
+// Ends the program at once, with what was printed written out: taking a large graph apart piece by piece takes longer
+// than many a plan. Only for the end of a command, when nothing is left to be done.
+[[noreturn]] void leave(int status);
 int fail(const Options& options, const Error& error);
 void print(const std::string& text);
 

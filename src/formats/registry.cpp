@@ -21,6 +21,8 @@ const std::vector<std::unique_ptr<Format>>& formats() {
 
 const Format& format_at(std::uint8_t index) { return *formats()[index]; }
 
+void Format::prepare(const TreeReader&, FactsCache&, std::uint8_t) const {}
+
 std::vector<Way> Format::further_ways(const Need&) const { return {}; }
 
 std::optional<Way> Format::exclude(const ReferenceGraph&, const Reference&, const std::string&, const TreeReader&) const {
@@ -56,7 +58,8 @@ class LoggedTree : public TreeReader {
 
 }  // namespace
 
-ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, const std::function<bool(const RelPath&)>& same) {
+ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, const std::function<bool(const RelPath&)>& same,
+                                 const Focus* focus) {
   std::size_t last = formats().size() - 1;
   bool kept = scripts_ && std::all_of(read_.begin(), read_.end(), same);
   if (!kept) {
@@ -68,6 +71,7 @@ ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, cons
   }
   GraphBuilder builder = *scripts_;
   builder.graph().references.reserve(size_);
+  builder.confine(focus);
   formats()[last]->read(tree, cache, static_cast<std::uint8_t>(last), builder);
   ReferenceGraph graph = builder.finish();
   size_ = graph.references.size() + graph.references.size() / 8;

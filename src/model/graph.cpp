@@ -33,6 +33,13 @@ FileIndex FileTable::find(const RelPath& path) const {
   return at == indices_.end() ? kNoFile : at->second;
 }
 
+bool GraphBuilder::wants_name(std::string_view path) const {
+  if (!focus_) return true;
+  while (!path.empty() && path.back() == '/') path.remove_suffix(1);
+  std::size_t cut = path.rfind('/');
+  return focus_->names.contains(std::string(cut == std::string_view::npos ? path : path.substr(cut + 1)));
+}
+
 void GraphBuilder::add(Reference reference) {
   std::sort(reference.targets.begin(), reference.targets.end());
   reference.targets.erase(std::unique(reference.targets.begin(), reference.targets.end()), reference.targets.end());

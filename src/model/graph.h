@@ -4,6 +4,7 @@
 #include <map>
 #include <string>
 #include <unordered_map>
+#include <unordered_set>
 #include <vector>
 
 #include "model/reference.h"
@@ -92,9 +93,20 @@ struct ReferenceGraph {
   std::map<std::string, std::size_t> files_by_format;
 };
 
+// What a reader of sources may confine itself to when a move is planned: references that stand in one of these files, or
+// whose path ends in one of these names. All others lead to where they did, as long as no unit's search roots change.
+struct Focus {
+  std::unordered_set<RelPath> files;   // that move, by their old and new paths
+  std::unordered_set<std::string> names;  // of files and folders that move, old and new
+};
+
 // Gathers what readers find; equal contexts are kept once.
 class GraphBuilder {
  public:
+  // `focus` must outlive the builder; null asks for everything.
+  void confine(const Focus* focus) { focus_ = focus; }
+  bool wants(const RelPath& file) const { return !focus_ || focus_->files.contains(file); }
+  bool wants_name(std::string_view path) const;
   ReferenceGraph& graph() { return graph_; }
   FileTable& files() { return graph_.files; }
   void add(Reference reference);
@@ -107,6 +119,7 @@ class GraphBuilder {
 
  private:
   ReferenceGraph graph_;
+  const Focus* focus_ = nullptr;
   std::map<std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool>, ContextIndex> contexts_;
 };
 

@@ -284,4 +284,23 @@ std::vector<Mismatch> compare_graphs(const TreeReader& old_tree, const Reference
   return Comparison(old_tree, old_graph, new_graph, moves, edits).run();
 }
 
+bool same_search_roots(const TreeReader& old_tree, const ReferenceGraph& old_graph, const ReferenceGraph& new_graph,
+                       const MoveSet& moves, const EditMap& edits) {
+  Image image(old_tree, old_graph, moves, edits);
+  auto of = [&](const SearchRoot& root) {
+    SearchRoot out = root;
+    if (root.place.space == Space::build) out.place.path = image.of_build(root.place.path);
+    if (root.place.space == Space::tree && !root.place.path.is_root()) out.place.path = moves.map_folder(root.place.path).value_or(root.place.path);
+    return out;
+  };
+  std::map<RelPath, std::set<std::vector<SearchRoot>>> before, after;
+  std::map<ContextIndex, std::vector<SearchRoot>> images;
+  for (std::size_t i = 0; i < old_graph.contexts.size(); ++i) {
+    for (const SearchRoot& root : old_graph.contexts[i].roots) images[static_cast<ContextIndex>(i)].push_back(of(root));
+  }
+  for (const Compilation& item : old_graph.compilations) before[moves.map_file(item.source)].insert(images[item.context]);
+  for (const Compilation& item : new_graph.compilations) after[item.source].insert(new_graph.contexts[static_cast<std::size_t>(item.context)].roots);
+  return before == after;
+}
+
 }  // namespace yc

@@ -18,6 +18,26 @@ constexpr std::size_t kMostRounds = 40;
 
 }  // namespace
 
+namespace {
+
+Focus focus_of(const MoveSet& moves) {
+  Focus out;
+  for (const Move& move : moves.files()) {
+    for (const RelPath& path : {move.from, move.to}) {
+      out.files.insert(path);
+      out.names.emplace(path.name());
+    }
+  }
+  for (const auto& [folder, image] : moves.folders()) {
+    if (image && *image == folder) continue;
+    out.names.emplace(folder.name());
+    if (image) out.names.emplace(image->name());
+  }
+  return out;
+}
+
+}  // namespace
+
 Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options) {
   return Planner(tree, std::move(moves), options).run();
 }
@@ -26,11 +46,9 @@ Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
     : tree_(tree), options_(std::move(options)), plan_{std::move(moves), {}, {}, {}, {}, {}, 0, 0, 0, false}, overlay_(tree, plan_.moves) {}
 
 Plan Planner::run() {
-  // The two trees are read side by side: the planned one, still without edits, is wanted in the first round anyway.
-  auto planned = std::async(std::launch::async, [&] { return reader_.read(overlay_, cache_, [](const RelPath&) { return false; }); });
-  old_ = read_graph(tree_, cache_);
-  new_ = planned.get();
-  is_fresh_ = true;
+  for (std::size_t i = 0; i < formats().size(); ++i) format_at(static_cast<std::uint8_t>(i)).prepare(tree_, cache_, static_cast<std::uint8_t>(i));
+  focus_ = focus_of(plan_.moves);
+  read_both();
   auto mentions = std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves); });
   plan_.references_read = old_.references.size();
   respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order);
@@ -50,6 +68,16 @@ Plan Planner::run() {
   list_edits();
   add_notices(mentions.get());
   return std::move(plan_);
+}
+
+// The two trees are read side by side: the planned one, still without edits, is wanted in the first round anyway.
+void Planner::read_both() {
+  auto changed = [](const RelPath&) { return false; };
+  const Focus* focus = is_confined_ ? &focus_ : nullptr;
+  auto planned = std::async(std::launch::async, [&] { return reader_.read(overlay_, cache_, changed, focus); });
+  old_ = GraphReader().read(tree_, cache_, changed, focus);
+  new_ = planned.get();
+  is_fresh_ = true;
 }
 
 // Puts the edits of all active ways together. A way that clashes with one already in gives place to its next.
@@ -87,10 +115,24 @@ std::vector<Mismatch> Planner::verify() {
     auto now = plan_.edits.find(old_path), then = last_edits_.find(old_path);
     bool any_now = now != plan_.edits.end(), any_then = then != last_edits_.end();
     return any_now == any_then && (!any_now || now->second.items() == then->second.items());
-  });
+  }, is_confined_ ? &focus_ : nullptr);
   is_fresh_ = false;
   last_edits_ = plan_.edits;
-  return compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits);
+  std::vector<Mismatch> found = compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits);
+  // Where a unit's search roots are others than before, any include may lead elsewhere: everything is looked at.
+  if (found.empty() && is_confined_ && !same_search_roots(tree_, old_, new_, plan_.moves, plan_.edits)) return widen();
+  return found;
+}
+
+std::vector<Mismatch> Planner::widen() {
+  is_confined_ = false;
+  plan_.edits.clear();
+  overlay_.set_edits(nullptr);
+  old_ = GraphReader().read(tree_, cache_, [](const RelPath&) { return false; });
+  // References have other numbers now, so what was tried for them is tried anew.
+  respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order);
+  attempts_.clear();
+  return verify();
 }
 
 bool Planner::advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely) {

@@ -26,8 +26,10 @@ class Planner {
     bool likely = false;
   };
 
+  void read_both();
   bool assemble();
   std::vector<Mismatch> verify();
+  std::vector<Mismatch> widen();
   bool respond(const std::vector<Mismatch>& mismatches);
   bool advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely);
   bool respond_to_lost(const Mismatch& mismatch);
@@ -56,6 +58,8 @@ class Planner {
   ReferenceGraph old_;
   ReferenceGraph new_;
   std::unique_ptr<Respeller> respeller_;
+  Focus focus_;
+  bool is_confined_ = true;  // both graphs hold only what focus_ asks for
   std::map<std::string, Attempt> attempts_;
   std::set<std::string> advanced_;  // in this round; a problem that many report goes one step only
   std::vector<Way> extra_;  // clean-up that verified

@@ -33,6 +33,8 @@ class MoveSet {
   RelPath map_file(const RelPath& old_file) const;
   // Where a folder went as a whole: itself if part of it stays, nothing if its files scattered.
   std::optional<RelPath> map_folder(const RelPath& old_folder) const;
+  // Folders that lost a file, and where they went: see map_folder.
+  const std::unordered_map<RelPath, std::optional<RelPath>>& folders() const { return folders_; }
   // The file's old path, given its new one.
   RelPath unmap_file(const RelPath& new_file) const;
   // Ignored files that stay behind in folders that move.

@@ -3,7 +3,10 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <atomic>
+#include <future>
 #include <set>
+#include <thread>
 
 #include "formats/c_family/include_scan.h"
 #include "formats/c_family/standard_headers.h"
@@ -210,8 +213,14 @@ class Resolver {
     std::sort(order.begin(), order.end());
     for (const RelPath& path : order) {
       const State& state = states_[path];
-      for (std::size_t i = 0; i < state.facts->includes.size(); ++i) emit_include(path, state, i);
-      for (const c_family::PathLiteral& literal : state.facts->literals) emit_literal(path, literal.text, literal.span);
+      bool whole = out_.wants(path);
+      for (std::size_t i = 0; i < state.facts->includes.size(); ++i) {
+        const Include& include = state.facts->includes[i];
+        if (whole || include.form == Include::Form::macro || out_.wants_name(include.text)) emit_include(path, state, i);
+      }
+      for (const c_family::PathLiteral& literal : state.facts->literals) {
+        if (whole || out_.wants_name(literal.text)) emit_literal(path, literal.text, literal.span);
+      }
       for (const auto& [name, body] : state.facts->path_macros) {
         bool is_path = body.form == Include::Form::quoted && body.text.find('/') != std::string::npos && !included_macros_.contains(name);
         if (is_path) emit_literal(path, body.text, body.span);
@@ -370,6 +379,23 @@ class CFamilyFormat : public Format {
 
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     Resolver(tree, cache, self, out).run();
+  }
+
+  void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self) const override {
+    std::vector<RelPath> files = tree.files();
+    std::atomic<std::size_t> next = 0;
+    auto work = [&] {
+      for (std::size_t i = next++; i < files.size(); i = next++) {
+        if (!is_c_family(files[i]) || tree.find(files[i])->kind != EntryKind::file) continue;
+        auto bytes = tree.read(files[i]);
+        if (bytes && (*bytes)->find('\0') == std::string::npos) {
+          cache.get<IncludeFacts>(self, *bytes, [](const std::string& text) { return c_family::scan_includes(text); });
+        }
+      }
+    };
+    std::vector<std::future<void>> others;
+    for (unsigned i = 1; i < std::min(8U, std::thread::hardware_concurrency()); ++i) others.push_back(std::async(std::launch::async, work));
+    work();
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
