@@ -284,7 +284,7 @@ std::vector<Mismatch> compare_graphs(const TreeReader& old_tree, const Reference
   return Comparison(old_tree, old_graph, new_graph, moves, edits).run();
 }
 
-bool same_search_roots(const TreeReader& old_tree, const ReferenceGraph& old_graph, const ReferenceGraph& new_graph,
+bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph, const ReferenceGraph& new_graph,
                        const MoveSet& moves, const EditMap& edits) {
   Image image(old_tree, old_graph, moves, edits);
   auto of = [&](const SearchRoot& root) {
@@ -293,13 +293,21 @@ bool same_search_roots(const TreeReader& old_tree, const ReferenceGraph& old_gra
     if (root.place.space == Space::tree && !root.place.path.is_root()) out.place.path = moves.map_folder(root.place.path).value_or(root.place.path);
     return out;
   };
-  std::map<RelPath, std::set<std::vector<SearchRoot>>> before, after;
-  std::map<ContextIndex, std::vector<SearchRoot>> images;
+  auto is_there = [&](const SearchRoot& root) { return root.place.space != Space::tree || planned.is_folder(root.place.path); };
+  std::map<ContextIndex, std::vector<SearchRoot>> images, now;
   for (std::size_t i = 0; i < old_graph.contexts.size(); ++i) {
-    for (const SearchRoot& root : old_graph.contexts[i].roots) images[static_cast<ContextIndex>(i)].push_back(of(root));
+    for (const SearchRoot& root : old_graph.contexts[i].roots) {
+      if (SearchRoot image_root = of(root); is_there(image_root)) images[static_cast<ContextIndex>(i)].push_back(image_root);
+    }
   }
+  for (std::size_t i = 0; i < new_graph.contexts.size(); ++i) {
+    for (const SearchRoot& root : new_graph.contexts[i].roots) {
+      if (is_there(root)) now[static_cast<ContextIndex>(i)].push_back(root);
+    }
+  }
+  std::map<RelPath, std::set<std::vector<SearchRoot>>> before, after;
   for (const Compilation& item : old_graph.compilations) before[moves.map_file(item.source)].insert(images[item.context]);
-  for (const Compilation& item : new_graph.compilations) after[item.source].insert(new_graph.contexts[static_cast<std::size_t>(item.context)].roots);
+  for (const Compilation& item : new_graph.compilations) after[item.source].insert(now[item.context]);
   return before == after;
 }
 

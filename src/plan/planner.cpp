@@ -57,10 +57,14 @@ Plan Planner::run() {
   for (plan_.rounds = 1; plan_.rounds <= kMostRounds; ++plan_.rounds) {
     mismatches = verify();
     explain_round(mismatches);
-    if (mismatches.empty() || !respond(mismatches)) break;
+    if (mismatches.empty()) {
+      bool was_confined = is_confined_;
+      mismatches = clean_up();
+      if (was_confined == is_confined_) break;  // else the search begins anew, with everything in sight
+    }
+    if (!respond(mismatches)) break;
   }
   if (mismatches.empty()) {
-    clean_up();
     plan_.verified = plan_.unsettled.empty();
   } else {
     report(mismatches);
@@ -120,7 +124,7 @@ std::vector<Mismatch> Planner::verify() {
   last_edits_ = plan_.edits;
   std::vector<Mismatch> found = compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits);
   // Where a unit's search roots are others than before, any include may lead elsewhere: everything is looked at.
-  if (found.empty() && is_confined_ && !same_search_roots(tree_, old_, new_, plan_.moves, plan_.edits)) return widen();
+  if (found.empty() && is_confined_ && !same_search_roots(tree_, overlay_, old_, new_, plan_.moves, plan_.edits)) return widen();
   return found;
 }
 
@@ -278,7 +282,7 @@ bool Planner::respond_to_folders(const std::vector<const Mismatch*>& mismatches)
 
 // Takes away what the move left without use: search roots whose folder is gone, patterns that match nothing any more,
 // detours through a folder that a file has come back to.
-void Planner::clean_up() {
+std::vector<Mismatch> Planner::clean_up() {
   std::vector<Way> wanted;
   auto is_edited = [&](const Way& way) {
     auto edits = plan_.edits.find(way.edits.front().file);
@@ -304,15 +308,20 @@ void Planner::clean_up() {
       if (!known) wanted.push_back(std::move(*way));
     }
   }
-  if (wanted.empty()) return;
+  if (wanted.empty()) return {};
+  bool was_confined = is_confined_;
+  // All at once if that verifies, else one by one.
+  auto holds = [&] { return assemble() && verify().empty(); };
   extra_ = wanted;
-  if (assemble() && verify().empty()) return;
-  extra_.clear();
-  for (std::size_t i = 0; i < wanted.size() && i < 8; ++i) {
-    extra_.push_back(wanted[i]);
-    if (!assemble() || !verify().empty()) extra_.pop_back();
+  if (!holds() && is_confined_ == was_confined) {
+    extra_.clear();
+    for (std::size_t i = 0; i < wanted.size() && i < 8 && is_confined_ == was_confined; ++i) {
+      extra_.push_back(wanted[i]);
+      if (!holds()) extra_.pop_back();
+    }
   }
-  verify();
+  if (is_confined_ != was_confined) extra_.clear();
+  return verify();
 }
 
 void Planner::explain_round(const std::vector<Mismatch>& mismatches) const {

@@ -39,7 +39,7 @@ class Planner {
   bool blame_edits_of(const Reference& reference);
   bool blame(const RelPath& file, const Span& span);
   bool respond_to_folders(const std::vector<const Mismatch*>& mismatches);
-  void clean_up();
+  std::vector<Mismatch> clean_up();
   void check_holes();
   void report(const std::vector<Mismatch>& mismatches);
   void explain_round(const std::vector<Mismatch>& mismatches) const;
