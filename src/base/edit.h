@@ -26,7 +26,8 @@ class FileEdits {
   bool add(Span span, const std::string& text);
   bool empty() const { return edits_.empty(); }
   std::string apply(std::string_view old_bytes) const;
-  // Where a construct that began at `offset` begins after the edits. Text inserted right there comes before it.
+  // Where a construct that began at `offset` begins after the edits. Text inserted right there comes before
+  // it.
   std::uint32_t map(std::uint32_t offset) const;
   // Where byte `offset` of the new text came from: the old offset, or nothing for text that an edit brought.
   std::optional<std::uint32_t> unmap(std::uint32_t offset) const;

@@ -1,4 +1,5 @@
-// Content hashes: 128 bits of XXH3, written as 32 hexadecimal digits. They guard against accidents, not attackers.
+// Content hashes: 128 bits of XXH3, written as 32 hexadecimal digits. They guard against accidents, not
+// attackers.
 #pragma once
 
 #include <string>

@@ -1,4 +1,5 @@
-// The expansions that a piece of text came through, outermost first. Lists share their tails, so copies cost nothing.
+// The expansions that a piece of text came through, outermost first. Lists share their tails, so copies cost
+// nothing.
 #pragma once
 
 #include <iterator>
@@ -58,9 +59,13 @@ class Passages {
   Iterator end() const { return {}; }
   const Passage& front() const { return first_->passage; }
   const Passage& back() const { return (*this)[size() - 1]; }
-  const Passage& operator[](std::size_t index) const { return *std::next(begin(), static_cast<std::ptrdiff_t>(index)); }
+  const Passage& operator[](std::size_t index) const {
+    return *std::next(begin(), static_cast<std::ptrdiff_t>(index));
+  }
   // Puts the passage that encloses all others in front.
-  void enclose(const Passage& passage) { first_ = std::make_shared<const Node>(Node{passage, first_, size() + 1}); }
+  void enclose(const Passage& passage) {
+    first_ = std::make_shared<const Node>(Node{passage, first_, size() + 1});
+  }
 
   bool operator==(const Passages& other) const {
     Iterator a = begin(), b = other.begin();

@@ -104,7 +104,8 @@ PathStyle PathStyle::of(std::string_view text) {
 }
 
 std::string PathStyle::apply(std::string path) const {
-  if (!lead.empty() && path.substr(0, 2) != ".." && path.substr(0, 1) != "/" && path != ".") path = lead + path;
+  if (!lead.empty() && path.substr(0, 2) != ".." && path.substr(0, 1) != "/" && path != ".")
+    path = lead + path;
   if (trailing_slash && !path.empty() && path.back() != '/') path += '/';
   if (backslashes) std::replace(path.begin(), path.end(), '/', '\\');
   return path;

@@ -21,10 +21,10 @@ class RelPath {
 
   const std::string& str() const { return text_; }
   bool is_root() const { return text_.empty(); }
-  RelPath parent() const;                  // the root's parent is the root
-  std::string_view name() const&;          // last component
-  std::string_view extension() const&;     // of the name, with its dot; empty if none
-  std::string_view name() && = delete;     // would view a path that is gone
+  RelPath parent() const;               // the root's parent is the root
+  std::string_view name() const&;       // last component
+  std::string_view extension() const&;  // of the name, with its dot; empty if none
+  std::string_view name() && = delete;  // would view a path that is gone
   std::string_view extension() && = delete;
   bool is_within(const RelPath& folder) const;  // equal to it or below it
   // The part below `folder`, which must hold this path; empty if equal.
@@ -48,7 +48,7 @@ std::string relative_text(const RelPath& folder, const RelPath& path);
 
 // How a path was written, so that its successor can be written alike.
 struct PathStyle {
-  std::string lead;        // "./" or empty
+  std::string lead;  // "./" or empty
   bool trailing_slash = false;
   bool backslashes = false;
   static PathStyle of(std::string_view text);
@@ -75,5 +75,7 @@ std::string marked(Space space, const RelPath& path);
 
 template <>
 struct std::hash<yc::RelPath> {
-  std::size_t operator()(const yc::RelPath& path) const noexcept { return std::hash<std::string>{}(path.str()); }
+  std::size_t operator()(const yc::RelPath& path) const noexcept {
+    return std::hash<std::string>{}(path.str());
+  }
 };

@@ -27,8 +27,8 @@ struct Error {
 template <typename T>
 class [[nodiscard]] Result {
  public:
-  Result(T value) : state_(std::move(value)) {}        // NOLINT(google-explicit-constructor)
-  Result(Error error) : state_(std::move(error)) {}    // NOLINT(google-explicit-constructor)
+  Result(T value) : state_(std::move(value)) {}      // NOLINT(google-explicit-constructor)
+  Result(Error error) : state_(std::move(error)) {}  // NOLINT(google-explicit-constructor)
   explicit operator bool() const { return state_.index() == 0; }
   T& operator*() & { return std::get<0>(state_); }
   const T& operator*() const& { return std::get<0>(state_); }

@@ -37,8 +37,8 @@ void TracedText::append(Piece piece) {
   if (piece.text.empty() && piece.nature == Piece::Nature::literal) return;
   if (!pieces_.empty() && piece.nature == Piece::Nature::literal) {
     Piece& last = pieces_.back();
-    bool joins = last.nature == Piece::Nature::literal && last.file == piece.file && last.style == piece.style &&
-                 last.via == piece.via && last.verbatim && piece.verbatim &&
+    bool joins = last.nature == Piece::Nature::literal && last.file == piece.file &&
+                 last.style == piece.style && last.via == piece.via && last.verbatim && piece.verbatim &&
                  (piece.file == kNoFile || last.span.end == piece.span.begin);
     if (joins) {
       last.text += piece.text;
@@ -178,11 +178,13 @@ TracedText TracedText::substr(std::size_t from, std::size_t count) const {
 }
 
 std::vector<TracedText> TracedText::words(std::string_view blanks) const {
-  return divide(pieces_, [&](char c) { return blanks.find(c) != std::string_view::npos; }, false);
+  return divide(
+      pieces_, [&](char c) { return blanks.find(c) != std::string_view::npos; }, false);
 }
 
 std::vector<TracedText> TracedText::split(char separator) const {
-  return divide(pieces_, [&](char c) { return c == separator; }, true);
+  return divide(
+      pieces_, [&](char c) { return c == separator; }, true);
 }
 
 TracedText TracedText::trimmed(std::string_view blanks) const {

@@ -1,7 +1,8 @@
 // Text whose every piece remembers the bytes it came from.
 //
-// Evaluating a build script glues paths from pieces that stand in different places. To change the result, one of
-// those places must be edited, so each piece keeps its origin and the expansions it came through on its way.
+// Evaluating a build script glues paths from pieces that stand in different places. To change the result, one
+// of those places must be edited, so each piece keeps its origin and the expansions it came through on its
+// way.
 #pragma once
 
 #include <cstdint>
@@ -30,7 +31,7 @@ struct Piece {
   FileIndex file = kNoFile;  // origin; kNoFile when no byte spells this piece
   Span span;
   WritingStyle style = 0;
-  bool verbatim = true;      // the bytes at `span` are exactly `text`; only then can it be cut
+  bool verbatim = true;  // the bytes at `span` are exactly `text`; only then can it be cut
   FileIndex anchor = kNoFile;
   Passages via;  // expansions that it came through
 
@@ -48,10 +49,10 @@ class TracedText {
   void append(const TracedText& other);
   void append_char(char c, FileIndex file, std::uint32_t offset, WritingStyle style = 0);
 
-  std::string text() const;                 // a hole is one kHoleMark
-  std::string solid_text() const;           // without the holes
-  std::string pattern_text() const;         // holes are '*', other special characters escaped
-  std::size_t size() const;                 // in bytes of text()
+  std::string text() const;          // a hole is one kHoleMark
+  std::string solid_text() const;    // without the holes
+  std::string pattern_text() const;  // holes are '*', other special characters escaped
+  std::size_t size() const;          // in bytes of text()
   bool empty() const { return size() == 0; }
   bool is_only_holes() const;
   bool has_hole() const;

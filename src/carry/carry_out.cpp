@@ -31,7 +31,8 @@ class Lock {
       int process = std::atoi(owner->c_str());
       bool alive = process > 0 && (kill(process, 0) == 0 || errno == EPERM);
       if (alive) {
-        return Error{Failure::unsettled, path_, fmt::format("process {} is changing this tree", process), "wait for it and try again"};
+        return Error{Failure::unsettled, path_, fmt::format("process {} is changing this tree", process),
+                     "wait for it and try again"};
       }
       (void)disk_.remove_file(path_);  // its owner is gone
     }
@@ -56,7 +57,8 @@ Result<std::string> make_scratch(FileSystem& disk, const std::string& root, cons
   auto here = disk.device(root), there = disk.device(state);
   if (!here) return here.error();
   if (!there) return there.error();
-  std::string scratch = (*here == *there ? state + "/scratch" : root + "/.yellow-compass-scratch") + std::to_string(getpid());
+  std::string scratch =
+      (*here == *there ? state + "/scratch" : root + "/.yellow-compass-scratch") + std::to_string(getpid());
   if (Status ok = disk.make_folder(scratch); !ok) return ok.error();
   return scratch;
 }
@@ -76,7 +78,8 @@ void plan_folders(const DiskTree& tree, const MoveSet& moves, Change& change) {
   OverlayTree after(tree, moves);
   std::set<RelPath> make, gone;
   for (const Move& move : moves.files()) {
-    for (RelPath up = move.to.parent(); !up.is_root() && !tree.is_folder(up); up = up.parent()) make.insert(up);
+    for (RelPath up = move.to.parent(); !up.is_root() && !tree.is_folder(up); up = up.parent())
+      make.insert(up);
     for (RelPath up = move.from.parent(); !up.is_root(); up = up.parent()) {
       if (!after.find(up)) gone.insert(up);
     }
@@ -89,7 +92,8 @@ void plan_folders(const DiskTree& tree, const MoveSet& moves, Change& change) {
       stack.pop_back();
       if (!after.find(folder)) gone.insert(folder);
       for (const std::string& name : tree.children(folder)) {
-        if (tree.is_folder(folder / name) && !tree.find(folder / name)->ignored) stack.push_back(folder / name);
+        if (tree.is_folder(folder / name) && !tree.find(folder / name)->ignored)
+          stack.push_back(folder / name);
       }
     }
   }
@@ -113,7 +117,8 @@ Result<Prepared> prepare(FileSystem& disk, const DiskTree& tree, const Plan& pla
     auto bytes = disk.read(tree.absolute(path));
     if (!bytes) return bytes.error();
     auto expected = plan.hashes.find(path);
-    if (expected == plan.hashes.end() || content_hash(*bytes) != expected->second) return stale(path, "was changed while the move was planned");
+    if (expected == plan.hashes.end() || content_hash(*bytes) != expected->second)
+      return stale(path, "was changed while the move was planned");
     auto mode = disk.mode(tree.absolute(path));
     if (!mode) return mode.error();
     JournalEdit edit{path, plan.moves.map_file(path), *mode, content_hash(*bytes), ""};
@@ -129,7 +134,8 @@ Result<Prepared> prepare(FileSystem& disk, const DiskTree& tree, const Plan& pla
     if (!is_edited.contains(move.from)) {
       auto bytes = disk.read(tree.absolute(move.from));
       if (!bytes) return bytes.error();
-      if (bytes->size() != tree.find(move.from)->size) return stale(move.from, "was changed while the move was planned");
+      if (bytes->size() != tree.find(move.from)->size)
+        return stale(move.from, "was changed while the move was planned");
       item.hash = content_hash(*bytes);
     }
     out.journal.moves.push_back(std::move(item));
@@ -156,7 +162,8 @@ Result<Change> reversed(FileSystem& disk, const std::string& root, const StoredJ
     auto bytes = disk.read(fmt::format("{}/original-{}", stored.folder, i));
     if (!bytes) return bytes.error();
     if (content_hash(*bytes) != journal.edits[i].hash_before) {
-      return Error{Failure::io, stored.folder, "holds a damaged original", "restore the file from version control"};
+      return Error{Failure::io, stored.folder, "holds a damaged original",
+                   "restore the file from version control"};
     }
     change.contents.push_back({journal.edits[i].from, std::move(*bytes), journal.edits[i].mode});
   }
@@ -172,7 +179,8 @@ Result<Change> reversed(FileSystem& disk, const std::string& root, const StoredJ
   return change;
 }
 
-Status apply_reversed(FileSystem& disk, const std::string& root, const std::string& state, const StoredJournal& stored) {
+Status apply_reversed(FileSystem& disk, const std::string& root, const std::string& state,
+                      const StoredJournal& stored) {
   auto change = reversed(disk, root, stored);
   if (!change) return change.error();
   auto scratch = make_scratch(disk, root, state);
@@ -184,8 +192,8 @@ Status apply_reversed(FileSystem& disk, const std::string& root, const std::stri
 
 }  // namespace
 
-Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan, const std::string& state,
-                                const std::string& command) {
+Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan,
+                                const std::string& state, const std::string& command) {
   if (Status ok = make_state(disk, state); !ok) return ok.error();
   Lock lock(disk, state + "/lock");
   if (Status ok = lock.take(); !ok) return ok.error();
@@ -228,9 +236,11 @@ Status check_untouched(FileSystem& disk, const std::string& root, const Journal&
   for (const JournalMove& item : journal.moves) leaving.insert(item.move.to);
   auto check = [&](const RelPath& path, const std::string& hash) -> Status {
     auto bytes = disk.read(root + "/" + path.str());
-    if (!bytes) return Error{Failure::unsettled, path.str(), "is not where the move put it", "put it back, then undo"};
+    if (!bytes)
+      return Error{Failure::unsettled, path.str(), "is not where the move put it", "put it back, then undo"};
     if (content_hash(*bytes) == hash) return {};
-    return Error{Failure::unsettled, path.str(), "was changed after the move, and undo would lose that change",
+    return Error{Failure::unsettled, path.str(),
+                 "was changed after the move, and undo would lose that change",
                  "save or revert that change, then undo"};
   };
   for (const JournalEdit& item : journal.edits) {
@@ -241,7 +251,8 @@ Status check_untouched(FileSystem& disk, const std::string& root, const Journal&
       if (Status ok = check(item.move.to, item.hash); !ok) return ok;
     }
     if (disk.exists(root + "/" + item.move.from.str()) && !leaving.contains(item.move.from)) {
-      return Error{Failure::unsettled, item.move.from.str(), "was made after the move and stands where a file must return", "move it away, then undo"};
+      return Error{Failure::unsettled, item.move.from.str(),
+                   "was made after the move and stands where a file must return", "move it away, then undo"};
     }
   }
   return {};
@@ -252,7 +263,8 @@ Status check_untouched(FileSystem& disk, const std::string& root, const Journal&
 Result<Undone> undo_latest(FileSystem& disk, const std::string& root, const std::string& state) {
   auto journals = read_journals(disk, state);
   if (!journals) return journals.error();
-  auto standing = std::find_if(journals->rbegin(), journals->rend(), [](const StoredJournal& item) { return item.done && !item.undone; });
+  auto standing = std::find_if(journals->rbegin(), journals->rend(),
+                               [](const StoredJournal& item) { return item.done && !item.undone; });
   if (standing == journals->rend()) return Error{Failure::usage, "", "there is no move to undo", ""};
   Lock lock(disk, state + "/lock");
   if (Status ok = lock.take(); !ok) return ok.error();

@@ -12,8 +12,8 @@
 namespace yc {
 
 // Moves and edits the files of `tree` as the plan says. The tree on disk must still be as it was read.
-Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan, const std::string& state,
-                                const std::string& command);
+Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan,
+                                const std::string& state, const std::string& command);
 
 struct Undone {
   StoredJournal journal;

@@ -60,7 +60,8 @@ class Transaction {
     for (std::size_t i = 0; i < change.contents.size(); ++i) {
       std::string name = scratch_name("new", i);
       undo_.push_back([this, name] { return disk_.exists(name) ? disk_.remove_file(name) : Status(); });
-      if (Status ok = disk_.write_new(name, change.contents[i].bytes, change.contents[i].mode); !ok) return ok;
+      if (Status ok = disk_.write_new(name, change.contents[i].bytes, change.contents[i].mode); !ok)
+        return ok;
     }
     return {};
   }
@@ -140,7 +141,8 @@ class Transaction {
 
 }  // namespace
 
-Status apply_change(FileSystem& disk, const std::string& root, const std::string& scratch, const Change& change) {
+Status apply_change(FileSystem& disk, const std::string& root, const std::string& scratch,
+                    const Change& change) {
   return Transaction(disk, root, scratch).run(change);
 }
 

@@ -1,4 +1,5 @@
-// Every effect on a disk goes through this interface, so that tests can refuse any one of them. Paths are absolute.
+// Every effect on a disk goes through this interface, so that tests can refuse any one of them. Paths are
+// absolute.
 #pragma once
 
 #include <string>

@@ -49,12 +49,16 @@ json to_json(const Journal& journal) {
   out["time"] = journal.time;
   out["moves"] = json::array();
   for (const JournalMove& item : journal.moves) {
-    out["moves"].push_back({{"from", encode(item.move.from)}, {"to", encode(item.move.to)}, {"hash", item.hash}});
+    out["moves"].push_back(
+        {{"from", encode(item.move.from)}, {"to", encode(item.move.to)}, {"hash", item.hash}});
   }
   out["edits"] = json::array();
   for (const JournalEdit& item : journal.edits) {
-    out["edits"].push_back({{"from", encode(item.from)}, {"to", encode(item.to)}, {"mode", item.mode},
-                            {"before", item.hash_before}, {"after", item.hash_after}});
+    out["edits"].push_back({{"from", encode(item.from)},
+                            {"to", encode(item.to)},
+                            {"mode", item.mode},
+                            {"before", item.hash_before},
+                            {"after", item.hash_after}});
   }
   for (const RelPath& folder : journal.made) out["made"].push_back(encode(folder));
   for (const RelPath& folder : journal.removed) out["removed"].push_back(encode(folder));
@@ -66,7 +70,8 @@ Journal from_json(const json& in) {
   out.command = in.at("command").get<std::string>();
   out.time = in.at("time").get<std::int64_t>();
   for (const json& item : in.at("moves")) {
-    out.moves.push_back({{decode(item.at("from")), decode(item.at("to"))}, item.at("hash").get<std::string>()});
+    out.moves.push_back(
+        {{decode(item.at("from")), decode(item.at("to"))}, item.at("hash").get<std::string>()});
   }
   for (const json& item : in.at("edits")) {
     out.edits.push_back({decode(item.at("from")), decode(item.at("to")), item.at("mode").get<unsigned>(),
@@ -82,9 +87,11 @@ Result<Journal> parse(const std::string& path, const std::string& text) {
     return Error{Failure::io, path, what, "it is left untouched; move it away to go on without it"};
   };
   std::size_t line = text.find('\n');
-  if (line == std::string::npos || text.compare(0, kMagic.size(), kMagic) != 0) return damaged("is not a journal of this version");
+  if (line == std::string::npos || text.compare(0, kMagic.size(), kMagic) != 0)
+    return damaged("is not a journal of this version");
   std::string body = text.substr(line + 1);
-  if (text.substr(kMagic.size(), line - kMagic.size()) != content_hash(body)) return damaged("is damaged: its checksum does not fit");
+  if (text.substr(kMagic.size(), line - kMagic.size()) != content_hash(body))
+    return damaged("is damaged: its checksum does not fit");
   json parsed = json::parse(body, nullptr, false);
   if (parsed.is_discarded()) return damaged("is damaged: it is not JSON");
   try {

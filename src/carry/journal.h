@@ -14,8 +14,8 @@
 namespace yc {
 
 struct JournalEdit {
-  RelPath from;             // path before the move
-  RelPath to;               // path after it
+  RelPath from;  // path before the move
+  RelPath to;    // path after it
   unsigned mode = 0644;
   std::string hash_before;  // content hashes
   std::string hash_after;
@@ -27,12 +27,12 @@ struct JournalMove {
 };
 
 struct Journal {
-  std::string command;        // as typed
-  std::int64_t time = 0;      // seconds since 1970
+  std::string command;    // as typed
+  std::int64_t time = 0;  // seconds since 1970
   std::vector<JournalMove> moves;
   std::vector<JournalEdit> edits;
-  std::vector<RelPath> made;      // folders, parents first
-  std::vector<RelPath> removed;   // folders, children first
+  std::vector<RelPath> made;     // folders, parents first
+  std::vector<RelPath> removed;  // folders, children first
 };
 
 struct StoredJournal {

@@ -23,7 +23,8 @@ int run(const Options& options) {
 }  // namespace
 
 void add_check(CLI::App& app, const Options& options, int& status) {
-  CLI::App* command = app.add_subcommand("check", "List references that lead nowhere, with the file most likely meant");
+  CLI::App* command =
+      app.add_subcommand("check", "List references that lead nowhere, with the file most likely meant");
   command->callback([&options, &status] { status = run(options); });
 }
 

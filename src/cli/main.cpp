@@ -28,14 +28,21 @@ int main(int argc, char** argv) {
   options.command_line = typed(argc, argv);
   int status = yc::cli::kDone;
 
-  CLI::App app("Moves files and folders of a source tree and keeps what names them pointing at the new places.", "yellow-compass");
+  CLI::App app(
+      "Moves files and folders of a source tree and keeps what names them pointing at the new places.",
+      "yellow-compass");
   app.set_version_flag("--version", "yellow-compass " YELLOW_COMPASS_VERSION);
   app.require_subcommand(1);
   app.fallthrough();
   app.footer(kFooter);
-  app.add_option("-C,--root", options.root, "Root of the tree; else found upwards from here")->type_name("DIR");
-  app.add_option("--format", options.format, "How results are printed")->check(CLI::IsMember({"text", "json"}))->type_name("text|json");
-  app.add_option("--color", options.color, "When to use colours")->check(CLI::IsMember({"auto", "always", "never"}))->type_name("auto|always|never");
+  app.add_option("-C,--root", options.root, "Root of the tree; else found upwards from here")
+      ->type_name("DIR");
+  app.add_option("--format", options.format, "How results are printed")
+      ->check(CLI::IsMember({"text", "json"}))
+      ->type_name("text|json");
+  app.add_option("--color", options.color, "When to use colours")
+      ->check(CLI::IsMember({"auto", "always", "never"}))
+      ->type_name("auto|always|never");
   app.add_flag("-q,--quiet", options.quiet, "Print results only");
   app.add_flag("-v,--verbose", options.verbose, "List everything, however long");
   yc::cli::add_survey(app, options, status);

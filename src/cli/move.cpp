@@ -41,7 +41,8 @@ Result<std::vector<Move>> requested(const Session& session, const MoveOptions& o
     if (!text) return text.error();
     return parse_sheet(*text, own.sheet, *session.tree);
   }
-  if (own.paths.size() < 2) return Error{Failure::usage, "", "move needs what to move and where to: FROM… TO, or --sheet FILE", ""};
+  if (own.paths.size() < 2)
+    return Error{Failure::usage, "", "move needs what to move and where to: FROM… TO, or --sheet FILE", ""};
   std::vector<RelPath> from;
   for (std::size_t i = 0; i + 1 < own.paths.size(); ++i) {
     auto path = path_from_root(session, own.paths[i]);
@@ -93,7 +94,9 @@ int run(const Options& options, const MoveOptions& own) {
     plan_options.include_order = *order;
   }
   if (own.explain) {
-    plan_options.explain = [](const std::string& line) { std::fprintf(stderr, "%s\n", report::printable(line).c_str()); };
+    plan_options.explain = [](const std::string& line) {
+      std::fprintf(stderr, "%s\n", report::printable(line).c_str());
+    };
   }
   Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
   if (!plan.verified) return show_unsettled(*session, plan);
@@ -109,14 +112,16 @@ int run(const Options& options, const MoveOptions& own) {
     journal = stored->number;
   }
   if (session->json()) {
-    print(report::plan_json(plan, *session->tree, writes ? report::Outcome::carried_out : report::Outcome::previewed, journal));
+    print(report::plan_json(plan, *session->tree,
+                            writes ? report::Outcome::carried_out : report::Outcome::previewed, journal));
     leave(kDone);
   }
   std::string text;
   if (own.preview || options.verbose) text += report::plan_text(plan, *session->tree, session->style());
   if (!options.quiet) text += report::notices_text(plan, *session->tree, session->style());
   if (own.patch != "-" && !options.quiet) {
-    text += (writes ? "Done and verified: " : "Verified, nothing written: ") + report::summary_text(plan) + ".\n";
+    text +=
+        (writes ? "Done and verified: " : "Verified, nothing written: ") + report::summary_text(plan) + ".\n";
   }
   if (own.patch == "-") {
     std::fwrite(text.data(), 1, text.size(), stderr);
@@ -131,13 +136,29 @@ int run(const Options& options, const MoveOptions& own) {
 void add_move(CLI::App& app, const Options& options, int& status) {
   auto own = std::make_shared<MoveOptions>();
   CLI::App* command = app.add_subcommand("move", "Move files and folders, and keep every reference");
-  command->add_option("paths", own->paths, "What to move, then where to: into TO if it is a folder or ends in /, else under that name")->type_name("FROM… TO");
-  command->add_option("--sheet", own->sheet, "Take the moves from a file, one a line: old/path -> new/path (- for standard input)")->type_name("FILE");
+  command
+      ->add_option(
+          "paths", own->paths,
+          "What to move, then where to: into TO if it is a folder or ends in /, else under that name")
+      ->type_name("FROM… TO");
+  command
+      ->add_option("--sheet", own->sheet,
+                   "Take the moves from a file, one a line: old/path -> new/path (- for standard input)")
+      ->type_name("FILE");
   command->add_flag("--preview", own->preview, "Show the plan, write nothing");
-  command->add_option("--patch", own->patch, "Write the plan as a diff that git apply takes, change nothing else (- for standard output)")->type_name("FILE");
-  command->add_option("--includes", own->includes, "How includes are respelled, in the order tried: root,relative,new-root")->type_name("ORDER");
-  command->add_flag("--accept-unseen", own->accept_unseen, "Carry out although a text that is only known at run time could name what moves");
-  command->add_flag("--explain", own->explain, "Tell on standard error what was tried, round by round, and why");
+  command
+      ->add_option(
+          "--patch", own->patch,
+          "Write the plan as a diff that git apply takes, change nothing else (- for standard output)")
+      ->type_name("FILE");
+  command
+      ->add_option("--includes", own->includes,
+                   "How includes are respelled, in the order tried: root,relative,new-root")
+      ->type_name("ORDER");
+  command->add_flag("--accept-unseen", own->accept_unseen,
+                    "Carry out although a text that is only known at run time could name what moves");
+  command->add_flag("--explain", own->explain,
+                    "Tell on standard error what was tried, round by round, and why");
   command->callback([&options, own, &status] { status = run(options, *own); });
 }
 

@@ -14,7 +14,8 @@ int run(const Options& options, const std::vector<std::string>& typed) {
   for (const std::string& text : typed) {
     auto path = path_from_root(*session, text);
     if (!path) return fail(options, path.error());
-    if (!session->tree->find(*path)) return fail(options, Error{Failure::usage, text, "there is no such file or folder", ""});
+    if (!session->tree->find(*path))
+      return fail(options, Error{Failure::usage, text, "there is no such file or folder", ""});
     paths.push_back(*path);
   }
   ReferenceGraph graph = read_graph(*session->tree, cache);

@@ -14,7 +14,8 @@ namespace yc::cli {
 namespace fs = std::filesystem;
 
 report::TextStyle Session::style() const {
-  bool color = options.color == "always" || (options.color == "auto" && isatty(STDOUT_FILENO) && !std::getenv("NO_COLOR"));
+  bool color = options.color == "always" ||
+               (options.color == "auto" && isatty(STDOUT_FILENO) && !std::getenv("NO_COLOR"));
   return {color, options.verbose};
 }
 
@@ -34,9 +35,12 @@ int fail(const Options& options, const Error& error) {
   std::fwrite(text.data(), 1, text.size(), stderr);
   if (options.format == "json") print(report::error_json(error));
   switch (error.failure) {
-    case Failure::usage: return kUsage;
-    case Failure::unsettled: return kUnsettled;
-    case Failure::io: return kIoFailure;
+    case Failure::usage:
+      return kUsage;
+    case Failure::unsettled:
+      return kUnsettled;
+    case Failure::io:
+      return kIoFailure;
   }
   return kIoFailure;
 }
@@ -45,7 +49,8 @@ Result<Session> open_session(const Options& options) {
   std::error_code error;
   std::string start = options.root.empty() ? fs::current_path(error).string() : options.root;
   if (!fs::is_directory(start, error)) return Error{Failure::usage, start, "is not a folder", ""};
-  Session session{options, options.root.empty() ? find_root(start) : fs::canonical(start, error).string(), {}, nullptr};
+  Session session{
+      options, options.root.empty() ? find_root(start) : fs::canonical(start, error).string(), {}, nullptr};
   std::string name = session.root + "/yellow-compass.toml";
   DiskFileSystem disk;
   if (disk.exists(name)) {
@@ -69,7 +74,8 @@ Result<RelPath> path_from_root(const Session& session, const std::string& typed)
   if (typed.empty()) return Error{Failure::usage, "", "a path is empty", ""};
   std::error_code error;
   fs::path base = session.options.root.empty() ? fs::current_path(error) : fs::path(session.root);
-  // Only the folder part may go through links on the way to the tree; the last name may itself be a link that moves.
+  // Only the folder part may go through links on the way to the tree; the last name may itself be a link that
+  // moves.
   fs::path full = (fs::path(typed).is_absolute() ? fs::path(typed) : base / typed).lexically_normal();
   std::string text = full.string();
   while (text.size() > 1 && text.back() == '/') text.pop_back();

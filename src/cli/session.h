@@ -16,17 +16,17 @@ namespace yc::cli {
 enum Exit : int { kDone = 0, kFindings = 1, kUsage = 2, kUnsettled = 3, kIoFailure = 4 };
 
 struct Options {
-  std::string root;            // as given with -C, else empty
+  std::string root;  // as given with -C, else empty
   std::string format = "text";
   std::string color = "auto";
   bool quiet = false;
   bool verbose = false;
-  std::string command_line;    // as typed, for the journal
+  std::string command_line;  // as typed, for the journal
 };
 
 struct Session {
   const Options& options;
-  std::string root;            // absolute
+  std::string root;  // absolute
   Config config;
   std::unique_ptr<DiskTree> tree;
   bool json() const { return options.format == "json"; }
@@ -38,8 +38,8 @@ Result<Session> open_session(const Options& options);
 // A path as typed, relative to the current folder, as a path from the root.
 Result<RelPath> path_from_root(const Session& session, const std::string& typed);
 
-// Ends the program at once, with what was printed written out: taking a large graph apart piece by piece takes longer
-// than many a plan. Only for the end of a command, when nothing is left to be done.
+// Ends the program at once, with what was printed written out: taking a large graph apart piece by piece
+// takes longer than many a plan. Only for the end of a command, when nothing is left to be done.
 [[noreturn]] void leave(int status);
 int fail(const Options& options, const Error& error);
 void print(const std::string& text);

@@ -12,8 +12,10 @@ std::vector<std::pair<std::string, std::string>> settings(const Session& session
   std::string file = session.config.is_there ? "yellow-compass.toml" : "built in";
   std::string guarded;
   for (const RelPath& path : session.config.guarded) guarded += (guarded.empty() ? "" : " ") + path.str();
-  out.emplace_back("protected", (guarded.empty() ? "nothing" : guarded) + " (" + (guarded.empty() ? "built in" : file) + ")");
-  out.emplace_back("includes", include_order_text(session.config.include_order) + " (" + (session.config.include_order_set ? file : "built in") + ")");
+  out.emplace_back("protected", (guarded.empty() ? "nothing" : guarded) + " (" +
+                                    (guarded.empty() ? "built in" : file) + ")");
+  out.emplace_back("includes", include_order_text(session.config.include_order) + " (" +
+                                   (session.config.include_order_set ? file : "built in") + ")");
   return out;
 }
 
@@ -37,7 +39,8 @@ int run(const Options& options) {
 }  // namespace
 
 void add_survey(CLI::App& app, const Options& options, int& status) {
-  CLI::App* command = app.add_subcommand("survey", "Show what is here: formats, build units, search roots, patterns, references");
+  CLI::App* command = app.add_subcommand(
+      "survey", "Show what is here: formats, build units, search roots, patterns, references");
   command->callback([&options, &status] { status = run(options); });
 }
 

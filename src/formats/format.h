@@ -25,7 +25,8 @@ class FactsCache {
     std::pair key{format, bytes.get()};
     {
       std::lock_guard lock(mutex_);
-      if (auto known = slots_.find(key); known != slots_.end()) return std::static_pointer_cast<const Facts>(known->second.facts);
+      if (auto known = slots_.find(key); known != slots_.end())
+        return std::static_pointer_cast<const Facts>(known->second.facts);
     }
     auto facts = std::make_shared<const Facts>(make(*bytes));
     std::lock_guard lock(mutex_);
@@ -50,11 +51,11 @@ struct Way {
 
 // A reference that must lead somewhere else, as a format's own strategies see it.
 struct Need {
-  const ReferenceGraph& graph;     // of the tree before the move
+  const ReferenceGraph& graph;  // of the tree before the move
   const Reference& reference;
-  std::vector<Target> wanted;      // its targets after the move
-  RelPath new_base;                // its base after the move
-  const TreeReader& tree;          // before the move
+  std::vector<Target> wanted;  // its targets after the move
+  RelPath new_base;            // its base after the move
+  const TreeReader& tree;      // before the move
 };
 
 class Format {
@@ -62,26 +63,30 @@ class Format {
   virtual ~Format() = default;
   virtual std::string_view name() const = 0;
 
-  // Reads all files of this format in the tree. Formats that come later in the registry see the graph so far, so
-  // that sources are read in the contexts that build scripts gave.
-  virtual void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const = 0;
+  // Reads all files of this format in the tree. Formats that come later in the registry see the graph so far,
+  // so that sources are read in the contexts that build scripts gave.
+  virtual void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
+                    GraphBuilder& out) const = 0;
 
   // Fills the cache with what the bytes of single files tell, on all cores. Only saves time.
   virtual void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self) const;
 
-  // `text` as it must be written in place of a literal of that style; nothing if the language cannot say it there.
+  // `text` as it must be written in place of a literal of that style; nothing if the language cannot say it
+  // there.
   virtual std::optional<std::string> write(std::string_view text, WritingStyle style) const = 0;
   // The word or argument, with its quotes, that holds a literal.
   virtual Span word_at(std::string_view bytes, Span literal) const = 0;
   // Text to insert at the end of a word so that `text` stands beside it as a word of its own.
-  virtual std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const = 0;
-  // What to delete so that a word disappears with the space it needs; nothing if the construct cannot lose it.
+  virtual std::optional<std::string> beside(std::string_view bytes, Span word,
+                                            std::string_view text) const = 0;
+  // What to delete so that a word disappears with the space it needs; nothing if the construct cannot lose
+  // it.
   virtual std::optional<Span> without(std::string_view bytes, Span word) const = 0;
   // Ways that only this language has, tried after the general ones.
   virtual std::vector<Way> further_ways(const Need& need) const;
   // A way to keep a path, spelled from the pattern's base, out of the list that a pattern fills.
-  virtual std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
-                                     const TreeReader& tree) const;
+  virtual std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern,
+                                     const std::string& path, const TreeReader& tree) const;
   // Ways to have the folders made that products of a script need. Products are of the planned tree.
   virtual std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes,
                                            const std::vector<const Reference*>& products) const;
@@ -94,13 +99,13 @@ class Format {
 const std::vector<std::unique_ptr<Format>>& formats();
 const Format& format_at(std::uint8_t index);
 
-// Reads one tree again and again while only some of its files change. What build scripts mean is kept as long as none of
-// the files that were read for it changed.
+// Reads one tree again and again while only some of its files change. What build scripts mean is kept as long
+// as none of the files that were read for it changed.
 class GraphReader {
  public:
   // `same` tells whether a file has the bytes that it had at the last call; at the first one it is not asked.
-  ReferenceGraph read(const TreeReader& tree, FactsCache& cache, const std::function<bool(const RelPath&)>& same,
-                      const Focus* focus = nullptr);
+  ReferenceGraph read(const TreeReader& tree, FactsCache& cache,
+                      const std::function<bool(const RelPath&)>& same, const Focus* focus = nullptr);
 
  private:
   std::optional<GraphBuilder> scripts_;  // as all formats but the last one left it

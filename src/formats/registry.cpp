@@ -19,21 +19,28 @@ const std::vector<std::unique_ptr<Format>>& formats() {
   return all;
 }
 
-const Format& format_at(std::uint8_t index) { return *formats()[index]; }
+const Format& format_at(std::uint8_t index) {
+  return *formats()[index];
+}
 
 void Format::prepare(const TreeReader&, FactsCache&, std::uint8_t) const {}
 
-std::vector<Way> Format::further_ways(const Need&) const { return {}; }
-
-std::optional<Way> Format::exclude(const ReferenceGraph&, const Reference&, const std::string&, const TreeReader&) const {
-  return std::nullopt;
-}
-
-std::vector<Way> Format::provide_folders(const RelPath&, const std::string&, const std::vector<const Reference*>&) const {
+std::vector<Way> Format::further_ways(const Need&) const {
   return {};
 }
 
-std::vector<Way> Format::add_search_root(const ReferenceGraph&, const Unit&, const RelPath&, const TreeReader&) const {
+std::optional<Way> Format::exclude(const ReferenceGraph&, const Reference&, const std::string&,
+                                   const TreeReader&) const {
+  return std::nullopt;
+}
+
+std::vector<Way> Format::provide_folders(const RelPath&, const std::string&,
+                                         const std::vector<const Reference*>&) const {
+  return {};
+}
+
+std::vector<Way> Format::add_search_root(const ReferenceGraph&, const Unit&, const RelPath&,
+                                         const TreeReader&) const {
   return {};
 }
 
@@ -58,15 +65,16 @@ class LoggedTree : public TreeReader {
 
 }  // namespace
 
-ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, const std::function<bool(const RelPath&)>& same,
-                                 const Focus* focus) {
+ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache,
+                                 const std::function<bool(const RelPath&)>& same, const Focus* focus) {
   std::size_t last = formats().size() - 1;
   bool kept = scripts_ && std::all_of(read_.begin(), read_.end(), same);
   if (!kept) {
     read_.clear();
     LoggedTree logged(tree, read_);
     GraphBuilder builder;
-    for (std::size_t i = 0; i < last; ++i) formats()[i]->read(logged, cache, static_cast<std::uint8_t>(i), builder);
+    for (std::size_t i = 0; i < last; ++i)
+      formats()[i]->read(logged, cache, static_cast<std::uint8_t>(i), builder);
     scripts_ = std::move(builder);
   }
   GraphBuilder builder = *scripts_;

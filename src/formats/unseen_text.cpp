@@ -2,8 +2,8 @@
 
 namespace yc {
 
-void add_unseen(GraphBuilder& out, const TreeReader& tree, const TracedText& text, const Base& base, std::uint8_t format,
-                const SiteChain& key) {
+void add_unseen(GraphBuilder& out, const TreeReader& tree, const TracedText& text, const Base& base,
+                std::uint8_t format, const SiteChain& key) {
   out.hole(text, base, format);
   std::string all = text.text();
   std::size_t cut = all.substr(0, all.find(kHoleMark)).rfind('/');

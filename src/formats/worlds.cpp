@@ -18,7 +18,8 @@ unsigned Worlds::enter(Site site, unsigned sides) {
   std::vector<bool>& seen = seen_[key];
   seen.resize(std::max<std::size_t>(seen.size(), sides), false);
   auto fresh = std::find(seen.begin(), seen.begin() + sides, false) - seen.begin();
-  unsigned side = static_cast<unsigned>(fresh) < sides ? static_cast<unsigned>(fresh) : static_cast<unsigned>(runs_ - 1) % sides;
+  unsigned side = static_cast<unsigned>(fresh) < sides ? static_cast<unsigned>(fresh)
+                                                       : static_cast<unsigned>(runs_ - 1) % sides;
   open_.push_back({key, side, true});
   return side;
 }

@@ -1,5 +1,6 @@
-// Which side of each conditional a symbolic run takes. A script is run several times; over all runs every side of every
-// conditional that was met is taken, however deep it is nested, in about as many runs as the widest of them has leaves.
+// Which side of each conditional a symbolic run takes. A script is run several times; over all runs every
+// side of every conditional that was met is taken, however deep it is nested, in about as many runs as the
+// widest of them has leaves.
 #pragma once
 
 #include <map>
@@ -17,7 +18,8 @@ class Worlds {
   bool next();
   // Whether sides remain that no run has taken, although there may be no more runs.
   bool is_cut_short() const { return runs_ > 0 && !seen_all_; }
-  // At a conditional: the side to run, from 0 to sides - 1. Each call needs its leave() once that side was run.
+  // At a conditional: the side to run, from 0 to sides - 1. Each call needs its leave() once that side was
+  // run.
   unsigned enter(Site site, unsigned sides);
   void leave();
 

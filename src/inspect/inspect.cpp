@@ -31,11 +31,15 @@ Seen as_seen(const ReferenceGraph& graph, const Reference& reference) {
 
 namespace {
 
-auto order(const Seen& seen) { return std::tuple(seen.file, seen.span, seen.text, seen.role); }
+auto order(const Seen& seen) {
+  return std::tuple(seen.file, seen.span, seen.text, seen.role);
+}
 
 void tidy(std::vector<Seen>& list) {
   std::sort(list.begin(), list.end(), [](const Seen& a, const Seen& b) { return order(a) < order(b); });
-  list.erase(std::unique(list.begin(), list.end(), [](const Seen& a, const Seen& b) { return order(a) == order(b); }), list.end());
+  list.erase(std::unique(list.begin(), list.end(),
+                         [](const Seen& a, const Seen& b) { return order(a) == order(b); }),
+             list.end());
 }
 
 }  // namespace
@@ -54,7 +58,9 @@ Neighbours neighbours(const TreeReader& tree, const ReferenceGraph& graph, const
     Seen seen = as_seen(graph, reference);
     bool stands_here = seen.has_place && (seen.file == path || (is_folder && seen.file.is_within(path)));
     if ((leads_here || leads_inside) && !stands_here) out.incoming.push_back(seen);
-    bool leads_out = std::any_of(seen.targets.begin(), seen.targets.end(), [&](const RelPath& target) { return !is_folder || !target.is_within(path); });
+    bool leads_out = std::any_of(seen.targets.begin(), seen.targets.end(), [&](const RelPath& target) {
+      return !is_folder || !target.is_within(path);
+    });
     if (stands_here && leads_out) out.outgoing.push_back(std::move(seen));
   }
   tidy(out.incoming);
@@ -64,15 +70,19 @@ Neighbours neighbours(const TreeReader& tree, const ReferenceGraph& graph, const
 
 namespace {
 
-// How alike two paths are from their ends: the more components agree, the likelier one was meant for the other.
+// How alike two paths are from their ends: the more components agree, the likelier one was meant for the
+// other.
 std::size_t common_tail(const RelPath& a, const RelPath& b) {
   auto left = a.components(), right = b.components();
   std::size_t same = 0;
-  while (same < left.size() && same < right.size() && left[left.size() - 1 - same] == right[right.size() - 1 - same]) ++same;
+  while (same < left.size() && same < right.size() &&
+         left[left.size() - 1 - same] == right[right.size() - 1 - same])
+    ++same;
   return same;
 }
 
-// Names something that is not there. Where no search root leads to an include, a guess at its target settles nothing.
+// Names something that is not there. Where no search root leads to an include, a guess at its target settles
+// nothing.
 bool is_dangling(const Reference& reference) {
   if (!reference.dangling || reference.role == Role::product) return false;
   return reference.targets.empty() || reference.role == Role::include;
@@ -100,14 +110,16 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph) 
     if (reference.role == Role::include && alike == by_name.end()) continue;
     if (wanted.space != Space::tree) continue;
     bool guessed = !reference.targets.empty();
-    finding.message = fmt::format("{} {} {}", name_of(reference.role), view.text, guessed ? "is found by no search root of its build unit" : "leads nowhere");
+    finding.message = fmt::format("{} {} {}", name_of(reference.role), view.text,
+                                  guessed ? "is found by no search root of its build unit" : "leads nowhere");
     if (guessed) {
       finding.suggestion = reference.targets.front().path.str();
     } else if (alike != by_name.end()) {
       const RelPath* best = nullptr;
       std::size_t most = 0;
       for (const RelPath& path : alike->second) {
-        std::size_t same = common_tail(path, wanted.path) * 16 + 8 - std::min<std::size_t>(8, path.components().size());
+        std::size_t same =
+            common_tail(path, wanted.path) * 16 + 8 - std::min<std::size_t>(8, path.components().size());
         if (!best || same > most) best = &path, most = same;
       }
       finding.suggestion = best->str();
@@ -117,7 +129,9 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph) 
   for (const Notice& notice : graph.notices) {
     out.push_back({notice.id, notice.file, notice.span, notice.has_place, notice.message, ""});
   }
-  std::sort(out.begin(), out.end(), [](const Finding& a, const Finding& b) { return std::tie(a.file, a.span, a.id) < std::tie(b.file, b.span, b.id); });
+  std::sort(out.begin(), out.end(), [](const Finding& a, const Finding& b) {
+    return std::tie(a.file, a.span, a.id) < std::tie(b.file, b.span, b.id);
+  });
   return out;
 }
 
@@ -140,7 +154,10 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
     }
   }
   for (const auto& [key, content] : units) {
-    out.units.push_back({key.first, std::string(format_at(key.second).name()), content.first.size(), {content.second.begin(), content.second.end()}});
+    out.units.push_back({key.first,
+                         std::string(format_at(key.second).name()),
+                         content.first.size(),
+                         {content.second.begin(), content.second.end()}});
   }
   for (const auto& [root, users] : roots) out.search_roots[root] = users.size();
   std::map<std::string, std::set<RelPath>> patterns;
@@ -154,7 +171,8 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
     if (reference.deep) text += "/**/" + reference.filter;
     patterns[text].insert(seen.targets.begin(), seen.targets.end());
   }
-  for (const Finding& finding : check(tree, graph)) out.dangling += finding.id == "dangling" || finding.id == "missing-search-root" ? 1 : 0;
+  for (const Finding& finding : check(tree, graph))
+    out.dangling += finding.id == "dangling" || finding.id == "missing-search-root" ? 1 : 0;
   for (const auto& [text, targets] : patterns) out.patterns[text] = targets.size();
   out.unseen = graph.holes.size();
   return out;

@@ -12,7 +12,7 @@ namespace yc {
 
 // A reference as a person reads it.
 struct Seen {
-  RelPath file;      // it stands here
+  RelPath file;  // it stands here
   Span span;
   bool has_place = false;
   std::string text;

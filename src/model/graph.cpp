@@ -9,15 +9,24 @@ namespace yc {
 
 std::string_view name_of(Role role) {
   switch (role) {
-    case Role::source: return "source";
-    case Role::script: return "script";
-    case Role::subfolder: return "subfolder";
-    case Role::search_root: return "search root";
-    case Role::include: return "include";
-    case Role::pattern: return "pattern";
-    case Role::argument: return "argument";
-    case Role::listed: return "listed";
-    case Role::product: return "product";
+    case Role::source:
+      return "source";
+    case Role::script:
+      return "script";
+    case Role::subfolder:
+      return "subfolder";
+    case Role::search_root:
+      return "search root";
+    case Role::include:
+      return "include";
+    case Role::pattern:
+      return "pattern";
+    case Role::argument:
+      return "argument";
+    case Role::listed:
+      return "listed";
+    case Role::product:
+      return "product";
   }
   return "";
 }
@@ -42,13 +51,15 @@ bool GraphBuilder::wants_name(std::string_view path) const {
 
 void GraphBuilder::add(Reference reference) {
   std::sort(reference.targets.begin(), reference.targets.end());
-  reference.targets.erase(std::unique(reference.targets.begin(), reference.targets.end()), reference.targets.end());
+  reference.targets.erase(std::unique(reference.targets.begin(), reference.targets.end()),
+                          reference.targets.end());
   graph_.references.push_back(std::move(reference));
 }
 
 ContextIndex GraphBuilder::context(Context context) {
   std::string macros;
-  for (const PathMacro& macro : context.macros) macros += macro.name + (macro.angled ? "<" : "=") + macro.value.text() + "\n";
+  for (const PathMacro& macro : context.macros)
+    macros += macro.name + (macro.angled ? "<" : "=") + macro.value.text() + "\n";
   auto [at, fresh] = contexts_.emplace(std::tuple(context.roots, context.forced, macros, context.open),
                                        static_cast<ContextIndex>(graph_.contexts.size()));
   if (fresh) graph_.contexts.push_back(std::move(context));
@@ -63,17 +74,19 @@ void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t f
   graph_.holes.push_back({text, base, format});
 }
 
-void GraphBuilder::notice(std::string id, const RelPath& file, std::optional<Span> span, std::string message) {
+void GraphBuilder::notice(std::string id, const RelPath& file, std::optional<Span> span,
+                          std::string message) {
   for (const Notice& known : graph_.notices) {
     if (known.id == id && known.file == file && known.message == message) return;
   }
-  graph_.notices.push_back({std::move(id), file, span.value_or(Span{}), span.has_value(), std::move(message)});
+  graph_.notices.push_back(
+      {std::move(id), file, span.value_or(Span{}), span.has_value(), std::move(message)});
 }
 
 namespace {
 
-// Identity of a reference for dropping repeats: the same construct, the same bytes, the same meaning. As bytes, which
-// are quicker to compare than the things themselves.
+// Identity of a reference for dropping repeats: the same construct, the same bytes, the same meaning. As
+// bytes, which are quicker to compare than the things themselves.
 std::string identity(const Reference& reference) {
   std::string out;
   auto number = [&](std::int64_t value) { out.append(reinterpret_cast<const char*>(&value), sizeof value); };
@@ -81,7 +94,9 @@ std::string identity(const Reference& reference) {
     number(static_cast<std::int64_t>(value.size()));
     out += value;
   };
-  auto site = [&](FileIndex file, std::uint32_t offset) { number((static_cast<std::int64_t>(file) << 32) | offset); };
+  auto site = [&](FileIndex file, std::uint32_t offset) {
+    number((static_cast<std::int64_t>(file) << 32) | offset);
+  };
   for (const Site& step : reference.key) site(step.file, step.offset);
   text(reference.instance.str());
   number(static_cast<int>(reference.role));

@@ -38,9 +38,9 @@ struct SearchRoot {
 // A macro that a build script defines as a quoted or angled path.
 struct PathMacro {
   std::string name;
-  TracedText value;       // the path, without its quotes
+  TracedText value;  // the path, without its quotes
   bool angled = false;
-  Reference definition;   // how the script itself would refer to the path: its format, construct and base
+  Reference definition;  // how the script itself would refer to the path: its format, construct and base
 };
 
 // The ordered search roots that some sources are compiled with, and files forced into each of them.
@@ -55,7 +55,7 @@ struct Context {
 struct Unit {
   std::string name;
   std::uint8_t format = 0;
-  Site site;                      // where it is defined
+  Site site;                           // where it is defined
   std::vector<TracedText> root_words;  // words that give it a search root, in order
 };
 
@@ -74,7 +74,7 @@ struct Hole {
 };
 
 struct Notice {
-  std::string id;      // stable, e.g. "unreadable-script"
+  std::string id;  // stable, e.g. "unreadable-script"
   RelPath file;
   Span span;
   bool has_place = false;
@@ -93,10 +93,11 @@ struct ReferenceGraph {
   std::map<std::string, std::size_t> files_by_format;
 };
 
-// What a reader of sources may confine itself to when a move is planned: references that stand in one of these files, or
-// whose path ends in one of these names. All others lead to where they did, as long as no unit's search roots change.
+// What a reader of sources may confine itself to when a move is planned: references that stand in one of
+// these files, or whose path ends in one of these names. All others lead to where they did, as long as no
+// unit's search roots change.
 struct Focus {
-  std::unordered_set<RelPath> files;   // that move, by their old and new paths
+  std::unordered_set<RelPath> files;      // that move, by their old and new paths
   std::unordered_set<std::string> names;  // of files and folders that move, old and new
 };
 
@@ -120,7 +121,8 @@ class GraphBuilder {
  private:
   ReferenceGraph graph_;
   const Focus* focus_ = nullptr;
-  std::map<std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool>, ContextIndex> contexts_;
+  std::map<std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool>, ContextIndex>
+      contexts_;
 };
 
 // Where a reference stands for a person: the first bytes that spell it, else the construct that uses it.

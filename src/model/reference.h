@@ -47,11 +47,12 @@ struct Base {
 
 struct Target {
   enum class Kind : std::uint8_t {
-    tree,   // a file or folder of the tree
-    made,   // made by a rule of the build out of `path`, or by the rule at `site` when it has no source of its own
-    build,  // a path in the build tree
-    name,   // no path: what a build unit or a test is called; `path` holds the text
-    output, // a path that is not there yet, in a folder of the tree: the build will put it there
+    tree,  // a file or folder of the tree
+    made,  // made by a rule of the build out of `path`, or by the rule at `site` when it has no source of its
+           // own
+    build,   // a path in the build tree
+    name,    // no path: what a build unit or a test is called; `path` holds the text
+    output,  // a path that is not there yet, in a folder of the tree: the build will put it there
   };
   Kind kind = Kind::tree;
   RelPath path;
@@ -69,7 +70,8 @@ struct InContext {
   RelPath target;
 };
 
-// A source found through the name of what is made from it: name = name_head + stem + name_tail, and likewise the source.
+// A source found through the name of what is made from it: name = name_head + stem + name_tail, and likewise
+// the source.
 struct Derivation {
   TracedText name;
   std::string name_head, name_tail, source_head, source_tail;
@@ -79,23 +81,23 @@ struct Derivation {
 struct Reference {
   Role role = Role::source;
   Certainty certainty = Certainty::certain;
-  std::uint8_t format = 0;     // index into the registry
-  bool is_pattern = false;     // text is a wildcard pattern
-  bool deep = false;           // its last component matches at any depth
-  std::string filter;          // with `deep`: text is a folder, and this the pattern of names below it
-  TracedText whole;            // with `deep`: the word that holds it, if the text is only its head
-  bool percent = false;        // '%' is its wildcard, matched against words rather than against the disk
-  bool excludes = false;       // takes what it names out of a list
-  bool feeds_list = false;     // its result is a list that other constructs use and are judged by
-  bool in_list = false;        // another word may stand beside it
-  bool angled = false;         // <…> rather than "…"
-  bool dangling = false;       // names something that is not there, in a construct that wants it
+  std::uint8_t format = 0;  // index into the registry
+  bool is_pattern = false;  // text is a wildcard pattern
+  bool deep = false;        // its last component matches at any depth
+  std::string filter;       // with `deep`: text is a folder, and this the pattern of names below it
+  TracedText whole;         // with `deep`: the word that holds it, if the text is only its head
+  bool percent = false;     // '%' is its wildcard, matched against words rather than against the disk
+  bool excludes = false;    // takes what it names out of a list
+  bool feeds_list = false;  // its result is a list that other constructs use and are judged by
+  bool in_list = false;     // another word may stand beside it
+  bool angled = false;      // <…> rather than "…"
+  bool dangling = false;    // names something that is not there, in a construct that wants it
   SiteChain key;
-  RelPath instance;            // the source that a rule for many is applied to here; tells constructs of one key apart
+  RelPath instance;  // the source that a rule for many is applied to here; tells constructs of one key apart
   TracedText text;
-  Base base;                   // for includes, the folder of the including file
-  std::vector<Base> search;    // further folders that the text is looked up in, in order
-  std::vector<Target> targets; // sorted, no duplicates
+  Base base;                        // for includes, the folder of the including file
+  std::vector<Base> search;         // further folders that the text is looked up in, in order
+  std::vector<Target> targets;      // sorted, no duplicates
   std::vector<InContext> contexts;  // for includes
   std::optional<Derivation> derivation;
 };

@@ -8,10 +8,12 @@ namespace yc {
 
 namespace {
 
-// Names for the things of the planned tree, in the same words in which Image names where the old ones should be.
+// Names for the things of the planned tree, in the same words in which Image names where the old ones should
+// be.
 class PlannedNames {
  public:
-  PlannedNames(const ReferenceGraph& graph, const MoveSet& moves, const EditMap& edits) : graph_(graph), moves_(moves), edits_(edits) {}
+  PlannedNames(const ReferenceGraph& graph, const MoveSet& moves, const EditMap& edits)
+      : graph_(graph), moves_(moves), edits_(edits) {}
 
   // The edit that wrote the byte at a site; null if it stood there before.
   const FileEdits::Item* writer(const Site& site) const {
@@ -25,12 +27,14 @@ class PlannedNames {
     return graph_.files.path(site.file).str() + "@" + std::to_string(site.offset);
   }
 
-  // For a construct that the plan wrote: the construct that it was put before. It does a part of that one's work.
+  // For a construct that the plan wrote: the construct that it was put before. It does a part of that one's
+  // work.
   std::string home(const Site& at) const {
     const FileEdits::Item* item = writer(at);
     if (!item) return site(at);
     const RelPath& path = graph_.files.path(at.file);
-    return path.str() + "@" + std::to_string(edits_.find(moves_.unmap_file(path))->second.map(item->span.begin));
+    return path.str() + "@" +
+           std::to_string(edits_.find(moves_.unmap_file(path))->second.map(item->span.begin));
   }
 
   std::string key(const Reference& reference) const {
@@ -46,16 +50,22 @@ class PlannedNames {
   }
 
   bool is_own(const Reference& reference) const {
-    return std::any_of(reference.key.begin(), reference.key.end(), [&](const Site& site) { return writer(site) != nullptr; });
+    return std::any_of(reference.key.begin(), reference.key.end(),
+                       [&](const Site& site) { return writer(site) != nullptr; });
   }
 
   std::string target(const Target& target) const {
     switch (target.kind) {
-      case Target::Kind::tree: return "t:" + target.path.str();
-      case Target::Kind::build: return "b:" + target.path.str();
-      case Target::Kind::output: return "o:" + target.path.str();
-      case Target::Kind::name: return "n:" + target.path.str();
-      case Target::Kind::made: return "m:" + (target.path.is_root() ? home(target.site) : target.path.str());
+      case Target::Kind::tree:
+        return "t:" + target.path.str();
+      case Target::Kind::build:
+        return "b:" + target.path.str();
+      case Target::Kind::output:
+        return "o:" + target.path.str();
+      case Target::Kind::name:
+        return "n:" + target.path.str();
+      case Target::Kind::made:
+        return "m:" + (target.path.is_root() ? home(target.site) : target.path.str());
     }
     return "";
   }
@@ -66,8 +76,8 @@ class PlannedNames {
   const EditMap& edits_;
 };
 
-// Which references count in the set of their construct. Search roots count through what is found in them, and file
-// patterns that feed a list through the constructs that use the list.
+// Which references count in the set of their construct. Search roots count through what is found in them, and
+// file patterns that feed a list through the constructs that use the list.
 bool counts(const Reference& reference) {
   return reference.role != Role::include && reference.role != Role::search_root && !reference.feeds_list;
 }
@@ -80,8 +90,15 @@ struct Group {
 
 class Comparison {
  public:
-  Comparison(const TreeReader& tree, const ReferenceGraph& before, const ReferenceGraph& after, const MoveSet& moves, const EditMap& edits)
-      : tree_(tree), old_(before), new_(after), moves_(moves), edits_(edits), image_(tree, before, moves, edits), names_(after, moves, edits) {}
+  Comparison(const TreeReader& tree, const ReferenceGraph& before, const ReferenceGraph& after,
+             const MoveSet& moves, const EditMap& edits)
+      : tree_(tree),
+        old_(before),
+        new_(after),
+        moves_(moves),
+        edits_(edits),
+        image_(tree, before, moves, edits),
+        names_(after, moves, edits) {}
 
   std::vector<Mismatch> run() {
     group();
@@ -101,7 +118,8 @@ class Comparison {
         continue;
       }
       if (reference.role == Role::search_root) {
-        for (const Target& target : reference.targets) new_roots_.insert(names_.key(reference) + names_.target(target));
+        for (const Target& target : reference.targets)
+          new_roots_.insert(names_.key(reference) + names_.target(target));
       }
       if (!counts(reference)) continue;
       Group& group = new_groups_[names_.key(reference)];
@@ -206,18 +224,22 @@ class Comparison {
   void pair_contexts() {
     pairs_[kNoContext].insert(kNoContext);
     std::map<RelPath, std::vector<ContextIndex>> before, after;
-    for (const Compilation& item : old_.compilations) before[moves_.map_file(item.source)].push_back(item.context);
+    for (const Compilation& item : old_.compilations)
+      before[moves_.map_file(item.source)].push_back(item.context);
     for (const Compilation& item : new_.compilations) after[item.source].push_back(item.context);
     for (const auto& [source, contexts] : before) {
       const std::vector<ContextIndex>& now = after[source];
       if (now.size() != contexts.size()) {
-        out_.push_back({Mismatch::Kind::compiled, -1, -1, {Target::Kind::tree, moves_.unmap_file(source), {}}, source});
+        out_.push_back(
+            {Mismatch::Kind::compiled, -1, -1, {Target::Kind::tree, moves_.unmap_file(source), {}}, source});
       }
-      for (std::size_t i = 0; i < std::min(now.size(), contexts.size()); ++i) pairs_[contexts[i]].insert(now[i]);
+      for (std::size_t i = 0; i < std::min(now.size(), contexts.size()); ++i)
+        pairs_[contexts[i]].insert(now[i]);
     }
     for (const auto& [source, contexts] : after) {
       if (!contexts.empty() && !before.contains(source)) {
-        out_.push_back({Mismatch::Kind::compiled, -1, -1, {Target::Kind::tree, moves_.unmap_file(source), {}}, source});
+        out_.push_back(
+            {Mismatch::Kind::compiled, -1, -1, {Target::Kind::tree, moves_.unmap_file(source), {}}, source});
       }
     }
   }
@@ -227,14 +249,16 @@ class Comparison {
       const Reference& reference = old_.references[i];
       if (reference.role != Role::include) continue;
       auto at = new_includes_.find(image_.key(reference));
-      const Reference* now = at == new_includes_.end() ? nullptr : &new_.references[static_cast<std::size_t>(at->second)];
+      const Reference* now =
+          at == new_includes_.end() ? nullptr : &new_.references[static_cast<std::size_t>(at->second)];
       for (const InContext& before : reference.contexts) {
         compare_include(static_cast<std::int32_t>(i), reference, before, now);
       }
     }
   }
 
-  void compare_include(std::int32_t index, const Reference& reference, const InContext& before, const Reference* now) {
+  void compare_include(std::int32_t index, const Reference& reference, const InContext& before,
+                       const Reference* now) {
     Target target{Target::Kind::tree, before.target, {}};
     bool met = false;
     for (ContextIndex context : pairs_[before.context]) {
@@ -251,7 +275,8 @@ class Comparison {
       }
     }
     bool unreached = now && before.context != kNoContext;
-    if (!met && before.found) out_.push_back({unreached ? Mismatch::Kind::unreached : Mismatch::Kind::lost, index, -1, target, {}});
+    if (!met && before.found)
+      out_.push_back({unreached ? Mismatch::Kind::unreached : Mismatch::Kind::lost, index, -1, target, {}});
   }
 
   // Flags may be unknown in one context and known in another: leading to the same file in both is no harm.
@@ -280,24 +305,29 @@ class Comparison {
 }  // namespace
 
 std::vector<Mismatch> compare_graphs(const TreeReader& old_tree, const ReferenceGraph& old_graph,
-                                     const ReferenceGraph& new_graph, const MoveSet& moves, const EditMap& edits) {
+                                     const ReferenceGraph& new_graph, const MoveSet& moves,
+                                     const EditMap& edits) {
   return Comparison(old_tree, old_graph, new_graph, moves, edits).run();
 }
 
-bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph, const ReferenceGraph& new_graph,
-                       const MoveSet& moves, const EditMap& edits) {
+bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph,
+                       const ReferenceGraph& new_graph, const MoveSet& moves, const EditMap& edits) {
   Image image(old_tree, old_graph, moves, edits);
   auto of = [&](const SearchRoot& root) {
     SearchRoot out = root;
     if (root.place.space == Space::build) out.place.path = image.of_build(root.place.path);
-    if (root.place.space == Space::tree && !root.place.path.is_root()) out.place.path = moves.map_folder(root.place.path).value_or(root.place.path);
+    if (root.place.space == Space::tree && !root.place.path.is_root())
+      out.place.path = moves.map_folder(root.place.path).value_or(root.place.path);
     return out;
   };
-  auto is_there = [&](const SearchRoot& root) { return root.place.space != Space::tree || planned.is_folder(root.place.path); };
+  auto is_there = [&](const SearchRoot& root) {
+    return root.place.space != Space::tree || planned.is_folder(root.place.path);
+  };
   std::map<ContextIndex, std::vector<SearchRoot>> images, now;
   for (std::size_t i = 0; i < old_graph.contexts.size(); ++i) {
     for (const SearchRoot& root : old_graph.contexts[i].roots) {
-      if (SearchRoot image_root = of(root); is_there(image_root)) images[static_cast<ContextIndex>(i)].push_back(image_root);
+      if (SearchRoot image_root = of(root); is_there(image_root))
+        images[static_cast<ContextIndex>(i)].push_back(image_root);
     }
   }
   for (std::size_t i = 0; i < new_graph.contexts.size(); ++i) {
@@ -306,7 +336,8 @@ bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, co
     }
   }
   std::map<RelPath, std::set<std::vector<SearchRoot>>> before, after;
-  for (const Compilation& item : old_graph.compilations) before[moves.map_file(item.source)].insert(images[item.context]);
+  for (const Compilation& item : old_graph.compilations)
+    before[moves.map_file(item.source)].insert(images[item.context]);
   for (const Compilation& item : new_graph.compilations) after[item.source].insert(now[item.context]);
   return before == after;
 }

@@ -24,12 +24,13 @@ struct Mismatch {
   RelPath now;                      // where it leads in the planned tree
 };
 
-// Whether every unit still looks in the images of the folders that it looked in, in the same order. Folders that are gone
-// do not count: nothing is found in them.
-bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph, const ReferenceGraph& new_graph,
-                       const MoveSet& moves, const EditMap& edits);
+// Whether every unit still looks in the images of the folders that it looked in, in the same order. Folders
+// that are gone do not count: nothing is found in them.
+bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph,
+                       const ReferenceGraph& new_graph, const MoveSet& moves, const EditMap& edits);
 
 std::vector<Mismatch> compare_graphs(const TreeReader& old_tree, const ReferenceGraph& old_graph,
-                                     const ReferenceGraph& new_graph, const MoveSet& moves, const EditMap& edits);
+                                     const ReferenceGraph& new_graph, const MoveSet& moves,
+                                     const EditMap& edits);
 
 }  // namespace yc

@@ -11,8 +11,10 @@ std::string place_of_node(const std::string& name, const toml::node& node) {
   return fmt::format("{}:{}:{}", name, node.source().begin.line, node.source().begin.column);
 }
 
-Result<std::vector<std::string>> strings(const toml::node& node, const std::string& name, std::string_view key) {
-  Error error{Failure::usage, place_of_node(name, node), fmt::format("{} must be a list of strings", key), ""};
+Result<std::vector<std::string>> strings(const toml::node& node, const std::string& name,
+                                         std::string_view key) {
+  Error error{Failure::usage, place_of_node(name, node), fmt::format("{} must be a list of strings", key),
+              ""};
   const toml::array* list = node.as_array();
   if (!list) return error;
   std::vector<std::string> out;
@@ -33,10 +35,15 @@ Result<std::vector<IncludeForm>> parse_include_order(const std::string& text, co
     std::size_t end = std::min(text.find(',', at), text.size());
     std::string word = text.substr(at, end - at);
     at = end + 1;
-    if (word == "root") out.push_back(IncludeForm::root);
-    else if (word == "relative") out.push_back(IncludeForm::relative);
-    else if (word == "new-root") out.push_back(IncludeForm::new_root);
-    else return Error{Failure::usage, place, fmt::format("\"{}\" is no way to spell an include", word), "the ways are root, relative and new-root"};
+    if (word == "root")
+      out.push_back(IncludeForm::root);
+    else if (word == "relative")
+      out.push_back(IncludeForm::relative);
+    else if (word == "new-root")
+      out.push_back(IncludeForm::new_root);
+    else
+      return Error{Failure::usage, place, fmt::format("\"{}\" is no way to spell an include", word),
+                   "the ways are root, relative and new-root"};
   }
   return out;
 }
@@ -58,7 +65,8 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
     table = toml::parse(text, name);
   } catch (const toml::parse_error& problem) {
     auto where = problem.source().begin;
-    return Error{Failure::usage, fmt::format("{}:{}:{}", name, where.line, where.column), std::string(problem.description()), "see docs/configuration.md"};
+    return Error{Failure::usage, fmt::format("{}:{}:{}", name, where.line, where.column),
+                 std::string(problem.description()), "see docs/configuration.md"};
   }
   for (const auto& [key, node] : table) {
     if (key == "protected") {
@@ -66,7 +74,8 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
       if (!paths) return paths.error();
       for (const std::string& path : *paths) {
         auto normal = RelPath::resolve({}, path);
-        if (!normal) return Error{Failure::usage, place_of_node(name, node), path + " leads out of the tree", ""};
+        if (!normal)
+          return Error{Failure::usage, place_of_node(name, node), path + " leads out of the tree", ""};
         out.guarded.push_back(*normal);
       }
     } else if (key == "includes") {
@@ -77,7 +86,9 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
       out.include_order = *order;
       out.include_order_set = true;
     } else {
-      return Error{Failure::usage, place_of_node(name, node), fmt::format("\"{}\" is not a known key", std::string(key.str())), "see docs/configuration.md"};
+      return Error{Failure::usage, place_of_node(name, node),
+                   fmt::format("\"{}\" is not a known key", std::string(key.str())),
+                   "see docs/configuration.md"};
     }
   }
   return out;

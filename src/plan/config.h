@@ -17,7 +17,8 @@ struct Config {
 };
 
 Result<Config> parse_config(const std::string& text, const std::string& name);
-// "root", "relative", "new-root" in the order they are tried, separated by commas; a form left out is not used.
+// "root", "relative", "new-root" in the order they are tried, separated by commas; a form left out is not
+// used.
 Result<std::vector<IncludeForm>> parse_include_order(const std::string& text, const std::string& place);
 std::string include_order_text(const std::vector<IncludeForm>& order);
 

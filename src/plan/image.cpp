@@ -48,9 +48,12 @@ std::optional<std::string> Image::target(const Target& target) const {
       auto path = of(target.path);
       return path ? std::optional("t:" + path->str()) : std::nullopt;
     }
-    case Target::Kind::build: return "b:" + of_build(target.path).str();
-    case Target::Kind::output: return "o:" + of_build(target.path).str();
-    case Target::Kind::name: return "n:" + target.path.str();
+    case Target::Kind::build:
+      return "b:" + of_build(target.path).str();
+    case Target::Kind::output:
+      return "o:" + of_build(target.path).str();
+    case Target::Kind::name:
+      return "n:" + target.path.str();
     case Target::Kind::made:
       return "m:" + (target.path.is_root() ? site(target.site) : moves_.map_file(target.path).str());
   }

@@ -17,7 +17,8 @@ using EditMap = std::unordered_map<RelPath, FileEdits>;  // keyed by path before
 // Maps things of the old tree to where they are after the move.
 class Image {
  public:
-  Image(const TreeReader& old_tree, const ReferenceGraph& old_graph, const MoveSet& moves, const EditMap& edits)
+  Image(const TreeReader& old_tree, const ReferenceGraph& old_graph, const MoveSet& moves,
+        const EditMap& edits)
       : tree_(old_tree), graph_(old_graph), moves_(moves), edits_(edits) {}
 
   // Nothing for a folder whose files scattered.

@@ -17,7 +17,9 @@ constexpr std::size_t kMostPerFile = 20;
 
 constexpr CharClass kPathChars = CharClass::alphanumeric_and("_./-+");
 
-bool is_path_char(char c) { return kPathChars.holds(c); }
+bool is_path_char(char c) {
+  return kPathChars.holds(c);
+}
 
 }  // namespace
 
@@ -51,7 +53,8 @@ std::vector<Notice> find_mentions(const TreeReader& tree, const ReferenceGraph& 
       }
       std::size_t end = at;
       bool dotted = false;
-      while (end < text.size() && is_path_char(text[end])) dotted = dotted || text[end] == '.' || text[end] == '/', ++end;
+      while (end < text.size() && is_path_char(text[end]))
+        dotted = dotted || text[end] == '.' || text[end] == '/', ++end;
       std::size_t begin = at;
       at = end;
       if (!dotted) continue;
@@ -60,7 +63,9 @@ std::vector<Notice> find_mentions(const TreeReader& tree, const ReferenceGraph& 
       while (!token.empty() && (token.back() == '.' || token.back() == '/')) token.pop_back(), --end;
       if (!names.contains(token)) continue;
       Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
-      bool read = std::any_of(spans.begin(), spans.end(), [&](const Span& other) { return other.begin < span.end && span.begin < other.end; });
+      bool read = std::any_of(spans.begin(), spans.end(), [&](const Span& other) {
+        return other.begin < span.end && span.begin < other.end;
+      });
       if (read) continue;
       out.push_back({"mention", path, span, true, fmt::format("mentions {}", token)});
       ++found;

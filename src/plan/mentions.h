@@ -1,4 +1,5 @@
-// Mentions: old paths in prose, comments and formats that nobody here reads. They are listed, never rewritten.
+// Mentions: old paths in prose, comments and formats that nobody here reads. They are listed, never
+// rewritten.
 #pragma once
 
 #include <vector>

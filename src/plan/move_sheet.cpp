@@ -12,7 +12,8 @@ constexpr std::string_view kBlanks = " \t\r";
 
 class LineReader {
  public:
-  LineReader(std::string_view line, std::string_view sheet, std::size_t number) : line_(line), sheet_(sheet), number_(number) {}
+  LineReader(std::string_view line, std::string_view sheet, std::size_t number)
+      : line_(line), sheet_(sheet), number_(number) {}
 
   void skip_blanks() {
     while (at_ < line_.size() && kBlanks.find(line_[at_]) != std::string_view::npos) ++at_;
@@ -28,7 +29,8 @@ class LineReader {
     return true;
   }
   Error fail(std::string message, std::string next = "write one move a line: old/path -> new/path") const {
-    return Error{Failure::usage, fmt::format("{}:{}:{}", sheet_, number_, at_ + 1), std::move(message), std::move(next)};
+    return Error{Failure::usage, fmt::format("{}:{}:{}", sheet_, number_, at_ + 1), std::move(message),
+                 std::move(next)};
   }
 
   Result<std::string> path() {
@@ -39,8 +41,10 @@ class LineReader {
     while (at_ < line_.size()) {
       bool blank = kBlanks.find(line_[at_]) != std::string_view::npos;
       std::size_t next = line_.find_first_not_of(kBlanks, at_);
-      if (blank && (next == std::string_view::npos || line_[next] == '#' || line_.substr(next, 2) == "->")) break;
-      if (blank) return fail("a path with a blank in it needs quotes", "write \"like this\" -> \"like that\"");
+      if (blank && (next == std::string_view::npos || line_[next] == '#' || line_.substr(next, 2) == "->"))
+        break;
+      if (blank)
+        return fail("a path with a blank in it needs quotes", "write \"like this\" -> \"like that\"");
       ++at_;
     }
     if (at_ == begin) return fail("a path is missing here");
@@ -59,10 +63,14 @@ class LineReader {
       }
       if (c == '\\' && at_ + 1 < line_.size()) {
         char next = line_[++at_];
-        if (next == 'n') out += '\n';
-        else if (next == 't') out += '\t';
-        else if (next == '"' || next == '\\') out += next;
-        else return fail("only \\n, \\t, \\\" and \\\\ may follow a backslash in quotes");
+        if (next == 'n')
+          out += '\n';
+        else if (next == 't')
+          out += '\t';
+        else if (next == '"' || next == '\\')
+          out += next;
+        else
+          return fail("only \\n, \\t, \\\" and \\\\ may follow a backslash in quotes");
         continue;
       }
       out += c;
@@ -105,7 +113,8 @@ Result<std::vector<Move>> parse_sheet(std::string_view text, std::string_view na
     if (!old_path) return old_path.error();
     auto new_path = to_path(*to, line);
     if (!new_path) return new_path.error();
-    if (from->back() == '/' && tree.is_file(*old_path)) return line.fail(*from + " is a file, not a folder", "leave out the trailing /");
+    if (from->back() == '/' && tree.is_file(*old_path))
+      return line.fail(*from + " is a file, not a folder", "leave out the trailing /");
     out.push_back({*old_path, *new_path});
   }
   return out;
@@ -116,7 +125,8 @@ Result<std::vector<Move>> moves_from_arguments(const TreeReader& tree, const std
   std::vector<Move> out;
   bool folder = into || to.is_root() || tree.is_folder(to);
   if (from.size() > 1 && !folder) {
-    return Error{Failure::usage, to.str(), "several files can only be moved into a folder", "end it with / to have the folder made"};
+    return Error{Failure::usage, to.str(), "several files can only be moved into a folder",
+                 "end it with / to have the folder made"};
   }
   if (folder && tree.is_file(to)) return Error{Failure::usage, to.str(), "is a file, not a folder", ""};
   for (const RelPath& path : from) out.push_back({path, folder ? to / path.name() : to});
@@ -129,10 +139,14 @@ std::string sheet_text(const RelPath& path) {
   if (plain) return text;
   std::string out = "\"";
   for (char c : text) {
-    if (c == '\n') out += "\\n";
-    else if (c == '\t') out += "\\t";
-    else if (c == '"' || c == '\\') out += std::string("\\") + c;
-    else out += c;
+    if (c == '\n')
+      out += "\\n";
+    else if (c == '\t')
+      out += "\\t";
+    else if (c == '"' || c == '\\')
+      out += std::string("\\") + c;
+    else
+      out += c;
   }
   return out + "\"";
 }

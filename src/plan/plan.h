@@ -12,8 +12,10 @@ namespace yc {
 
 struct PlanOptions {
   std::vector<IncludeForm> include_order = {IncludeForm::root, IncludeForm::relative, IncludeForm::new_root};
-  bool accept_unseen = false;  // carry out although a text with an unknown part could name something that moves
-  std::function<void(const std::string&)> explain;  // is told, a line at a time, what was tried and why; may be empty
+  bool accept_unseen =
+      false;  // carry out although a text with an unknown part could name something that moves
+  std::function<void(const std::string&)>
+      explain;  // is told, a line at a time, what was tried and why; may be empty
 };
 
 // One edit as a person sees it. Positions are those of the file before the move.
@@ -31,7 +33,7 @@ struct Unsettled {
   RelPath file;
   Span span;
   bool has_place = false;
-  std::string text;    // as written
+  std::string text;  // as written
   std::string reason;
   std::string next;
 };
@@ -40,7 +42,7 @@ struct Plan {
   MoveSet moves;
   EditMap edits;
   std::unordered_map<RelPath, std::string> hashes;  // content hashes of the edited files as they were read
-  std::vector<PlannedEdit> edit_list;  // by file and place
+  std::vector<PlannedEdit> edit_list;               // by file and place
   std::vector<Unsettled> unsettled;
   std::vector<Notice> notices;
   std::size_t references_read = 0;

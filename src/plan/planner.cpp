@@ -43,10 +43,14 @@ Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options
 }
 
 Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
-    : tree_(tree), options_(std::move(options)), plan_{std::move(moves), {}, {}, {}, {}, {}, 0, 0, 0, false}, overlay_(tree, plan_.moves) {}
+    : tree_(tree),
+      options_(std::move(options)),
+      plan_{std::move(moves), {}, {}, {}, {}, {}, 0, 0, 0, false},
+      overlay_(tree, plan_.moves) {}
 
 Plan Planner::run() {
-  for (std::size_t i = 0; i < formats().size(); ++i) format_at(static_cast<std::uint8_t>(i)).prepare(tree_, cache_, static_cast<std::uint8_t>(i));
+  for (std::size_t i = 0; i < formats().size(); ++i)
+    format_at(static_cast<std::uint8_t>(i)).prepare(tree_, cache_, static_cast<std::uint8_t>(i));
   focus_ = focus_of(plan_.moves);
   read_both();
   auto mentions = std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves); });
@@ -74,11 +78,13 @@ Plan Planner::run() {
   return std::move(plan_);
 }
 
-// The two trees are read side by side: the planned one, still without edits, is wanted in the first round anyway.
+// The two trees are read side by side: the planned one, still without edits, is wanted in the first round
+// anyway.
 void Planner::read_both() {
   auto changed = [](const RelPath&) { return false; };
   const Focus* focus = is_confined_ ? &focus_ : nullptr;
-  auto planned = std::async(std::launch::async, [&] { return reader_.read(overlay_, cache_, changed, focus); });
+  auto planned =
+      std::async(std::launch::async, [&] { return reader_.read(overlay_, cache_, changed, focus); });
   old_ = GraphReader().read(tree_, cache_, changed, focus);
   new_ = planned.get();
   is_fresh_ = true;
@@ -114,17 +120,24 @@ bool Planner::assemble() {
 std::vector<Mismatch> Planner::verify() {
   assemble();
   overlay_.set_edits(&plan_.edits);
-  if (!is_fresh_ || !plan_.edits.empty()) new_ = reader_.read(overlay_, cache_, [&](const RelPath& path) {
-    RelPath old_path = plan_.moves.unmap_file(path);
-    auto now = plan_.edits.find(old_path), then = last_edits_.find(old_path);
-    bool any_now = now != plan_.edits.end(), any_then = then != last_edits_.end();
-    return any_now == any_then && (!any_now || now->second.items() == then->second.items());
-  }, is_confined_ ? &focus_ : nullptr);
+  if (!is_fresh_ || !plan_.edits.empty())
+    new_ = reader_.read(
+        overlay_, cache_,
+        [&](const RelPath& path) {
+          RelPath old_path = plan_.moves.unmap_file(path);
+          auto now = plan_.edits.find(old_path), then = last_edits_.find(old_path);
+          bool any_now = now != plan_.edits.end(), any_then = then != last_edits_.end();
+          return any_now == any_then && (!any_now || now->second.items() == then->second.items());
+        },
+        is_confined_ ? &focus_ : nullptr);
   is_fresh_ = false;
   last_edits_ = plan_.edits;
   std::vector<Mismatch> found = compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits);
-  // Where a unit's search roots are others than before, any include may lead elsewhere: everything is looked at.
-  if (found.empty() && is_confined_ && !same_search_roots(tree_, overlay_, old_, new_, plan_.moves, plan_.edits)) return widen();
+  // Where a unit's search roots are others than before, any include may lead elsewhere: everything is looked
+  // at.
+  if (found.empty() && is_confined_ &&
+      !same_search_roots(tree_, overlay_, old_, new_, plan_.moves, plan_.edits))
+    return widen();
   return found;
 }
 
@@ -139,7 +152,8 @@ std::vector<Mismatch> Planner::widen() {
   return verify();
 }
 
-bool Planner::advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely) {
+bool Planner::advance(const std::string& problem, const std::function<std::vector<Way>()>& ways,
+                      bool likely) {
   if (!advanced_.insert(problem).second) return false;
   auto [at, fresh] = attempts_.try_emplace(problem);
   Attempt& attempt = at->second;
@@ -161,7 +175,8 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   for (const Mismatch& mismatch : mismatches) {
     if (mismatch.kind == Mismatch::Kind::gained) changed = respond_to_own_gain(mismatch) || changed;
     bool renamed = mismatch.kind == Mismatch::Kind::lost && mismatch.target.kind == Target::Kind::name;
-    if (renamed) changed = blame_edits_of(old_.references[static_cast<std::size_t>(mismatch.reference)]) || changed;
+    if (renamed)
+      changed = blame_edits_of(old_.references[static_cast<std::size_t>(mismatch.reference)]) || changed;
   }
   if (changed) return true;
   std::set<std::int32_t> seen;
@@ -190,41 +205,51 @@ bool Planner::respond_to_lost(const Mismatch& mismatch) {
   bool likely = reference.certainty == Certainty::likely;
   bool changed = false;
   // A list that a pattern fills is mended at the pattern; what that does not mend, at the place itself.
-  bool from_pattern = reference.role != Role::include && !reference.is_pattern &&
-                      std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(), [](const Piece& piece) {
-                        return piece.nature == Piece::Nature::literal && !piece.has_origin();
-                      });
+  bool from_pattern =
+      reference.role != Role::include && !reference.is_pattern &&
+      std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(), [](const Piece& piece) {
+        return piece.nature == Piece::Nature::literal && !piece.has_origin();
+      });
   if (from_pattern) {
     for (std::int32_t pattern : respeller_->patterns_of(mismatch.target.path)) {
       std::string problem = fmt::format("pattern {}", pattern);
       bool fresh = !attempts_.contains(problem);
-      changed = advance(problem, [&] { return respeller_->pattern_ways(pattern); }, false) || changed;
+      changed = advance(
+                    problem, [&] { return respeller_->pattern_ways(pattern); }, false) ||
+                changed;
       changed = changed || (!fresh && attempts_[problem].active && advanced_.contains(problem));
     }
     if (changed) return true;
   }
   std::int32_t bearer = respeller_->bearer(mismatch.reference, mismatch.target);
-  Target target = bearer == mismatch.reference ? mismatch.target : Target{Target::Kind::tree, mismatch.target.path, {}};
-  return advance(fmt::format("ref {}", bearer), [&] { return respeller_->ways(bearer, target, mismatch.now); }, likely);
+  Target target =
+      bearer == mismatch.reference ? mismatch.target : Target{Target::Kind::tree, mismatch.target.path, {}};
+  return advance(
+      fmt::format("ref {}", bearer), [&] { return respeller_->ways(bearer, target, mismatch.now); }, likely);
 }
 
-// A gain because a word that takes the file out of a list must follow first, or because the plan's own text brings it.
+// A gain because a word that takes the file out of a list must follow first, or because the plan's own text
+// brings it.
 bool Planner::respond_to_own_gain(const Mismatch& mismatch) {
   RelPath old_path = plan_.moves.unmap_file(mismatch.now);
   bool changed = false;
   for (std::int32_t index : respeller_->excluders_of(old_path)) {
     Target target{Target::Kind::tree, old_path, {}};
-    changed = advance(fmt::format("ref {}", index), [&] { return respeller_->ways(index, target, {}); }, false) || changed;
+    changed = advance(
+                  fmt::format("ref {}", index), [&] { return respeller_->ways(index, target, {}); }, false) ||
+              changed;
   }
   return changed || blame_own_edit(mismatch);
 }
 
 // A file that drifted into the reach of a pattern is kept out of its list.
 bool Planner::respond_to_drift(const Mismatch& mismatch) {
-  return advance("gain " + mismatch.now.str(), [&] { return respeller_->exclusions(mismatch.now); }, false);
+  return advance(
+      "gain " + mismatch.now.str(), [&] { return respeller_->exclusions(mismatch.now); }, false);
 }
 
-// A gain through text that the plan itself wrote is the fault of the way that wrote it; that one gives place to its next.
+// A gain through text that the plan itself wrote is the fault of the way that wrote it; that one gives place
+// to its next.
 bool Planner::blame_own_edit(const Mismatch& mismatch) {
   if (mismatch.new_reference < 0) return false;
   bool changed = false;
@@ -232,7 +257,8 @@ bool Planner::blame_own_edit(const Mismatch& mismatch) {
     if (!piece.has_origin()) continue;
     RelPath file = plan_.moves.unmap_file(new_.files.path(piece.file));
     auto edits = plan_.edits.find(file);
-    const FileEdits::Item* item = edits == plan_.edits.end() ? nullptr : edits->second.bringer(piece.span.begin);
+    const FileEdits::Item* item =
+        edits == plan_.edits.end() ? nullptr : edits->second.bringer(piece.span.begin);
     if (!item) continue;
     changed = blame(file, item->span) || changed;
   }
@@ -253,11 +279,16 @@ bool Planner::blame(const RelPath& file, const Span& span) {
   bool changed = false;
   for (auto& [problem, attempt] : attempts_) {
     if (!attempt.active) continue;
-    bool guilty = std::any_of(attempt.ways[attempt.next].edits.begin(), attempt.ways[attempt.next].edits.end(), [&](const Edit& edit) {
-      bool meets = edit.span == span || (edit.span.begin < span.end && span.begin < edit.span.end);
-      return edit.file == file && meets;
-    });
-    if (guilty) changed = advance(problem, [] { return std::vector<Way>(); }, false) || changed;
+    bool guilty = std::any_of(attempt.ways[attempt.next].edits.begin(),
+                              attempt.ways[attempt.next].edits.end(), [&](const Edit& edit) {
+                                bool meets = edit.span == span ||
+                                             (edit.span.begin < span.end && span.begin < edit.span.end);
+                                return edit.file == file && meets;
+                              });
+    if (guilty)
+      changed = advance(
+                    problem, [] { return std::vector<Way>(); }, false) ||
+                changed;
   }
   return changed;
 }
@@ -273,25 +304,32 @@ bool Planner::respond_to_folders(const std::vector<const Mismatch*>& mismatches)
     RelPath old_script = plan_.moves.unmap_file(script);
     auto bytes = tree_.read(old_script);
     if (!bytes) continue;
-    changed = advance("folders " + script.str(), [&] {
-      return format_at(products.front()->format).provide_folders(old_script, **bytes, products);
-    }, false) || changed;
+    changed = advance(
+                  "folders " + script.str(),
+                  [&] {
+                    return format_at(products.front()->format).provide_folders(old_script, **bytes, products);
+                  },
+                  false) ||
+              changed;
   }
   return changed;
 }
 
-// Takes away what the move left without use: search roots whose folder is gone, patterns that match nothing any more,
-// detours through a folder that a file has come back to.
+// Takes away what the move left without use: search roots whose folder is gone, patterns that match nothing
+// any more, detours through a folder that a file has come back to.
 std::vector<Mismatch> Planner::clean_up() {
   std::vector<Way> wanted;
   auto is_edited = [&](const Way& way) {
     auto edits = plan_.edits.find(way.edits.front().file);
     if (edits == plan_.edits.end()) return false;
-    return std::any_of(edits->second.items().begin(), edits->second.items().end(), [&](const auto& item) { return item.span == way.edits.front().span; });
+    return std::any_of(edits->second.items().begin(), edits->second.items().end(),
+                       [&](const auto& item) { return item.span == way.edits.front().span; });
   };
   for (const Reference& reference : old_.references) {
     if (auto way = respeller_->without_detour(reference); way && !is_edited(*way)) {
-      if (std::none_of(wanted.begin(), wanted.end(), [&](const Way& other) { return other.edits == way->edits; })) wanted.push_back(std::move(*way));
+      if (std::none_of(wanted.begin(), wanted.end(),
+                       [&](const Way& other) { return other.edits == way->edits; }))
+        wanted.push_back(std::move(*way));
     }
     bool gone = false;
     if (reference.role == Role::search_root && !reference.targets.empty()) {
@@ -299,12 +337,14 @@ std::vector<Mismatch> Planner::clean_up() {
         auto image = plan_.moves.map_folder(target.path);
         return target.kind == Target::Kind::tree && (!image || !overlay_.find(*image));
       });
-    } else if (reference.is_pattern && !reference.percent && reference.in_list && !reference.targets.empty()) {
+    } else if (reference.is_pattern && !reference.percent && reference.in_list &&
+               !reference.targets.empty()) {
       gone = respeller_->is_emptied(reference);
     }
     if (!gone) continue;
     if (auto way = respeller_->removal(reference)) {
-      bool known = std::any_of(wanted.begin(), wanted.end(), [&](const Way& other) { return other.edits == way->edits; });
+      bool known = std::any_of(wanted.begin(), wanted.end(),
+                               [&](const Way& other) { return other.edits == way->edits; });
       if (!known) wanted.push_back(std::move(*way));
     }
   }
@@ -326,17 +366,21 @@ std::vector<Mismatch> Planner::clean_up() {
 
 void Planner::explain_round(const std::vector<Mismatch>& mismatches) const {
   if (!options_.explain) return;
-  options_.explain(fmt::format("round {}: {} edits in force, {} differences", plan_.rounds, plan_.edits.size(), mismatches.size()));
+  options_.explain(fmt::format("round {}: {} edits in force, {} differences", plan_.rounds,
+                               plan_.edits.size(), mismatches.size()));
   for (const auto& [problem, attempt] : attempts_) {
-    options_.explain(fmt::format("  {}: way {} of {}{}", problem, attempt.next + 1, attempt.ways.size(), attempt.active ? "" : ", given up"));
+    options_.explain(fmt::format("  {}: way {} of {}{}", problem, attempt.next + 1, attempt.ways.size(),
+                                 attempt.active ? "" : ", given up"));
     if (!attempt.active) continue;
     for (const Edit& edit : attempt.ways[attempt.next].edits) {
-      options_.explain(fmt::format("    {} bytes {}-{}: \"{}\"", edit.file.str(), edit.span.begin, edit.span.end, edit.text));
+      options_.explain(fmt::format("    {} bytes {}-{}: \"{}\"", edit.file.str(), edit.span.begin,
+                                   edit.span.end, edit.text));
     }
   }
   for (const Mismatch& mismatch : mismatches) {
     Unsettled item = describe(mismatch);
-    options_.explain(fmt::format("  {} (ref {}) in {} at byte {}: \"{}\" {}", item.id, mismatch.reference, item.file.str(), item.span.begin, item.text, item.reason));
+    options_.explain(fmt::format("  {} (ref {}) in {} at byte {}: \"{}\" {}", item.id, mismatch.reference,
+                                 item.file.str(), item.span.begin, item.text, item.reason));
   }
 }
 
@@ -367,7 +411,8 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
       break;
     case Mismatch::Kind::lost: {
       bool is_folder = tree_.is_folder(mismatch.target.path);
-      bool scattered = is_folder && mismatch.target.kind == Target::Kind::tree && !plan_.moves.map_folder(mismatch.target.path);
+      bool scattered = is_folder && mismatch.target.kind == Target::Kind::tree &&
+                       !plan_.moves.map_folder(mismatch.target.path);
       out.id = scattered ? "scattered" : "lost";
       if (mismatch.target.kind == Target::Kind::name) {
         out.id = "renamed";
@@ -378,8 +423,17 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
         out.next = "move the folder whole, or leave one file in it";
       } else {
         std::string what = old_path.empty() ? "what a rule makes" : old_path;
-        out.reason = fmt::format("leads to {} and could not be made to follow", what);
-        out.next = "edit this place so that it names the file by itself, then move again";
+        RelPath new_path = plan_.moves.map_file(mismatch.target.path);
+        std::string new_name(new_path.name());
+        std::uint8_t format = reference ? reference->format : 0;
+        if (!old_path.empty() && !format_at(format).write(new_name, 0)) {
+          out.reason = fmt::format("leads to {}, and {} has no way to write the name \"{}\" here", what,
+                                   format_at(format).name(), new_name);
+          out.next = "choose a name without blanks and special characters";
+        } else {
+          out.reason = fmt::format("leads to {} and could not be made to follow", what);
+          out.next = "edit this place so that it names the file by itself, then move again";
+        }
       }
       break;
     }
@@ -390,7 +444,8 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
       break;
     case Mismatch::Kind::folder_missing:
       out.id = "folder";
-      out.reason = fmt::format("{} would be made in a folder that nothing makes", new_.references[static_cast<std::size_t>(mismatch.new_reference)].text.text());
+      out.reason = fmt::format("{} would be made in a folder that nothing makes",
+                               new_.references[static_cast<std::size_t>(mismatch.new_reference)].text.text());
       out.next = "let the rule make its folder (mkdir -p $(@D)), then move again";
       break;
     case Mismatch::Kind::compiled:
@@ -402,7 +457,8 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
       break;
     case Mismatch::Kind::captured:
       out.id = "captured";
-      out.reason = fmt::format("leads outside the tree now and would find {} after the move", mismatch.now.str());
+      out.reason =
+          fmt::format("leads outside the tree now and would find {} after the move", mismatch.now.str());
       out.next = "give the moved file another name or folder";
       break;
   }
@@ -411,12 +467,20 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
 
 void Planner::report(const std::vector<Mismatch>& mismatches) {
   std::set<std::tuple<std::string, RelPath, std::uint32_t, std::string>> seen;
-  bool any_lost = std::any_of(mismatches.begin(), mismatches.end(), [](const Mismatch& m) { return m.kind == Mismatch::Kind::lost; });
+  bool any_lost = std::any_of(mismatches.begin(), mismatches.end(),
+                              [](const Mismatch& m) { return m.kind == Mismatch::Kind::lost; });
   for (const Mismatch& mismatch : mismatches) {
     // Where something is lost, what is gained or compiled otherwise is its shadow.
-    if (any_lost && (mismatch.kind == Mismatch::Kind::compiled || mismatch.kind == Mismatch::Kind::unreached || mismatch.kind == Mismatch::Kind::gained)) continue;
+    if (any_lost && (mismatch.kind == Mismatch::Kind::compiled ||
+                     mismatch.kind == Mismatch::Kind::unreached || mismatch.kind == Mismatch::Kind::gained))
+      continue;
+    bool is_lost_root =
+        mismatch.kind == Mismatch::Kind::lost && mismatch.reference >= 0 &&
+        old_.references[static_cast<std::size_t>(mismatch.reference)].role == Role::search_root;
+    if (is_lost_root && !plan_.unsettled.empty() && overlay_.is_folder(mismatch.target.path)) continue;
     Unsettled item = describe(mismatch);
-    if (seen.emplace(item.id, item.file, item.span.begin, item.reason).second) plan_.unsettled.push_back(std::move(item));
+    if (seen.emplace(item.id, item.file, item.span.begin, item.reason).second)
+      plan_.unsettled.push_back(std::move(item));
   }
   if (plan_.unsettled.empty() && !mismatches.empty()) plan_.unsettled.push_back(describe(mismatches.front()));
 }
@@ -425,7 +489,8 @@ void Planner::list_edits() {
   std::set<std::pair<RelPath, Span>> likely, certain;
   for (const auto& [problem, attempt] : attempts_) {
     if (!attempt.active) continue;
-    for (const Edit& edit : attempt.ways[attempt.next].edits) (attempt.likely ? likely : certain).emplace(edit.file, edit.span);
+    for (const Edit& edit : attempt.ways[attempt.next].edits)
+      (attempt.likely ? likely : certain).emplace(edit.file, edit.span);
     if (!attempt.ways[attempt.next].remark.empty()) {
       const Edit& edit = attempt.ways[attempt.next].edits.front();
       plan_.notices.push_back({"remark", edit.file, edit.span, true, attempt.ways[attempt.next].remark});
@@ -452,7 +517,8 @@ void Planner::list_edits() {
 
 void Planner::add_notices(std::vector<Notice> mentions) {
   for (const RelPath& path : plan_.moves.left_behind()) {
-    plan_.notices.push_back({"left-behind", path, {}, false, "is ignored or protected and stays where it is"});
+    plan_.notices.push_back(
+        {"left-behind", path, {}, false, "is ignored or protected and stays where it is"});
   }
   for (const Notice& notice : old_.notices) plan_.notices.push_back(notice);
   for (Notice& notice : mentions) plan_.notices.push_back(std::move(notice));

@@ -1,4 +1,5 @@
-// The search for a plan that verifies: propose, read the planned tree, compare, try the next way where it differs.
+// The search for a plan that verifies: propose, read the planned tree, compare, try the next way where it
+// differs.
 #pragma once
 
 #include <functional>
@@ -51,9 +52,9 @@ class Planner {
   PlanOptions options_;
   Plan plan_;
   FactsCache cache_;
-  GraphReader reader_;   // of the planned tree
+  GraphReader reader_;     // of the planned tree
   bool is_fresh_ = false;  // new_ is the planned tree without edits
-  EditMap last_edits_;   // that the planned tree was last read with
+  EditMap last_edits_;     // that the planned tree was last read with
   OverlayTree overlay_;
   ReferenceGraph old_;
   ReferenceGraph new_;
@@ -62,7 +63,7 @@ class Planner {
   bool is_confined_ = true;  // both graphs hold only what focus_ asks for
   std::map<std::string, Attempt> attempts_;
   std::set<std::string> advanced_;  // in this round; a problem that many report goes one step only
-  std::vector<Way> extra_;  // clean-up that verified
+  std::vector<Way> extra_;          // clean-up that verified
 };
 
 }  // namespace yc

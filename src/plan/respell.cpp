@@ -22,7 +22,8 @@ Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, cons
     }
     by_key_[reference.key].push_back(static_cast<std::int32_t>(i));
     if (!reference.is_pattern) continue;
-    for (const Target& target : reference.targets) patterns_[target.path].push_back(static_cast<std::int32_t>(i));
+    for (const Target& target : reference.targets)
+      patterns_[target.path].push_back(static_cast<std::int32_t>(i));
   }
 }
 
@@ -32,13 +33,16 @@ Bytes Respeller::bytes_of(FileIndex file) const {
 }
 
 std::string Respeller::new_text(const Piece& piece) const {
-  if (piece.nature != Piece::Nature::tree_folder && piece.nature != Piece::Nature::build_folder) return piece.text;
+  if (piece.nature != Piece::Nature::tree_folder && piece.nature != Piece::Nature::build_folder)
+    return piece.text;
   Place place = place_of({}, piece.text);
   auto folder = image_.of_base(Base{place.path, piece.anchor, Space::tree});
   return marked(place.space, folder.value_or(place.path));
 }
 
-std::optional<RelPath> Respeller::base_of(const Reference& reference) const { return image_.of_base(reference.base); }
+std::optional<RelPath> Respeller::base_of(const Reference& reference) const {
+  return image_.of_base(reference.base);
+}
 
 std::optional<Respeller::Wanted> Respeller::wanted(const Reference& reference, const Target& target) const {
   if (target.kind == Target::Kind::build) return Wanted{{Space::build, image_.of_build(target.path)}, false};
@@ -60,7 +64,9 @@ std::optional<Place> Respeller::pattern_place(const Reference& reference, bool s
   Place old_place = place_of(reference.base.folder, text, reference.base.space);
   if (old_place.space != Space::tree) return std::nullopt;
   std::string full = old_place.path.str();
-  std::size_t wild = reference.deep ? full.size() : std::min(full.find_first_of(reference.percent ? "%" : "*?["), full.size());
+  std::size_t wild = reference.deep
+                         ? full.size()
+                         : std::min(full.find_first_of(reference.percent ? "%" : "*?["), full.size());
   std::size_t cut = reference.deep ? full.size() : full.rfind('/', wild);
   RelPath head = RelPath::from_normal(cut == std::string::npos ? "" : full.substr(0, cut));
   std::string rest = reference.deep ? "" : std::string(old_place.path.below(head));
@@ -73,7 +79,8 @@ std::optional<Place> Respeller::pattern_place(const Reference& reference, bool s
     bool tail_fits = path.compare(path.size() - below.size(), below.size(), below) == 0 &&
                      (path.size() == below.size() || path[path.size() - below.size() - 1] == '/');
     if (!tail_fits) return strict ? std::nullopt : std::optional(old_place);
-    RelPath folder = RelPath::from_normal(path.size() == below.size() ? "" : path.substr(0, path.size() - below.size() - 1));
+    RelPath folder = RelPath::from_normal(
+        path.size() == below.size() ? "" : path.substr(0, path.size() - below.size() - 1));
     if (common && *common != folder) return strict ? std::nullopt : std::optional(old_place);
     common = folder;
   }
@@ -95,11 +102,13 @@ std::optional<std::string> Respeller::solve(const Reference& reference, std::siz
     if (i < index) head += new_text(pieces[i]);
     if (i > index) tail += new_text(pieces[i]);
   }
-  if (head.find(kHoleMark) != std::string::npos || tail.find(kHoleMark) != std::string::npos) return std::nullopt;
+  if (head.find(kHoleMark) != std::string::npos || tail.find(kHoleMark) != std::string::npos)
+    return std::nullopt;
   const std::string& old = pieces[index].text;
   bool trailing = tail.empty() && old.size() > 1 && old.back() == '/';
   bool tail_slash = tail.size() > 1 && tail.back() == '/';
-  std::string_view ending = tail_slash ? std::string_view(tail).substr(0, tail.size() - 1) : std::string_view(tail);
+  std::string_view ending =
+      tail_slash ? std::string_view(tail).substr(0, tail.size() - 1) : std::string_view(tail);
 
   std::string lead, fragment;
   Place from{Space::tree, base};
@@ -124,28 +133,33 @@ std::optional<std::string> Respeller::solve(const Reference& reference, std::siz
     text = lead.empty() ? "." : "";
     lead.clear();
   } else {
-    if (text.size() < ending.size() || text.compare(text.size() - ending.size(), ending.size(), ending) != 0) return std::nullopt;
+    if (text.size() < ending.size() || text.compare(text.size() - ending.size(), ending.size(), ending) != 0)
+      return std::nullopt;
     text.resize(text.size() - ending.size());
   }
   if (text.empty() && head.empty()) return std::nullopt;
   text = lead + text;
   if (trailing) text += "/";
-  if (head.empty() && index == 0 && old.substr(0, 2) == "./") text = PathStyle{"./", false, false}.apply(text);
+  if (head.empty() && index == 0 && old.substr(0, 2) == "./")
+    text = PathStyle{"./", false, false}.apply(text);
   Place reached = place_of(base, head + text + tail);
   if (!(reached == want.place)) return std::nullopt;
   return text;
 }
 
-std::string Respeller::with_change(const Reference& reference, FileIndex file, Span span, const std::string& text) const {
+std::string Respeller::with_change(const Reference& reference, FileIndex file, Span span,
+                                   const std::string& text) const {
   std::string out;
   for (const Piece& piece : reference.text.pieces()) {
-    bool touched = piece.has_origin() && piece.file == file && piece.span.begin < span.end && span.begin < piece.span.end;
+    bool touched = piece.has_origin() && piece.file == file && piece.span.begin < span.end &&
+                   span.begin < piece.span.end;
     if (!touched) {
       out += new_text(piece);
     } else if (piece.span == span) {
       out += text;
     } else if (piece.span.holds(span) && piece.verbatim) {
-      out += piece.text.substr(0, span.begin - piece.span.begin) + text + piece.text.substr(span.end - piece.span.begin);
+      out += piece.text.substr(0, span.begin - piece.span.begin) + text +
+             piece.text.substr(span.end - piece.span.begin);
     } else if (span.holds(piece.span)) {
       // This piece is a part of what changes; it keeps the part that the change keeps around it.
       std::size_t before = piece.span.begin - span.begin, after = span.end - piece.span.end;
@@ -194,8 +208,8 @@ bool Respeller::suits_all(FileIndex file, Span span, const std::string& text) co
   return true;
 }
 
-std::optional<Edit> Respeller::edit_for(FileIndex file, Span span, const std::string& text, WritingStyle style,
-                                        std::uint8_t format) const {
+std::optional<Edit> Respeller::edit_for(FileIndex file, Span span, const std::string& text,
+                                        WritingStyle style, std::uint8_t format) const {
   auto written = format_at(format).write(text, style);
   if (!written) return std::nullopt;
   Bytes bytes = bytes_of(file);
@@ -206,12 +220,14 @@ std::optional<Edit> Respeller::edit_for(FileIndex file, Span span, const std::st
 
 namespace {
 
-bool climbs(const std::string& text) { return text.find("..") != std::string::npos; }
+bool climbs(const std::string& text) {
+  return text.find("..") != std::string::npos;
+}
 
 }  // namespace
 
-void Respeller::piece_ways(const Reference& reference, const Wanted& want, const RelPath& base, std::vector<Way>& plain,
-                           std::vector<Way>& climbing) const {
+void Respeller::piece_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                           std::vector<Way>& plain, std::vector<Way>& climbing) const {
   const auto& pieces = reference.text.pieces();
   struct Found {
     Way way;
@@ -225,7 +241,8 @@ void Respeller::piece_ways(const Reference& reference, const Wanted& want, const
     auto edit = edit_for(pieces[i].file, pieces[i].span, *text, pieces[i].style, reference.format);
     if (!edit || !suits_all(pieces[i].file, pieces[i].span, *text)) continue;
     // A ".." behind a folder's name is a detour, unless the way there climbs anyhow.
-    bool new_climb = climbs(*text) && !climbs(pieces[i].text) && pieces.size() > 1 && !climbs(relative_text(base, want.place.path));
+    bool new_climb = climbs(*text) && !climbs(pieces[i].text) && pieces.size() > 1 &&
+                     !climbs(relative_text(base, want.place.path));
     if (new_climb) {
       climbing.push_back({{*edit}, ""});
     } else {
@@ -233,7 +250,8 @@ void Respeller::piece_ways(const Reference& reference, const Wanted& want, const
     }
   }
   // One edit that serves many is better than many edits.
-  std::stable_sort(found.begin(), found.end(), [](const Found& a, const Found& b) { return a.shared > b.shared; });
+  std::stable_sort(found.begin(), found.end(),
+                   [](const Found& a, const Found& b) { return a.shared > b.shared; });
   for (Found& item : found) plain.push_back(std::move(item.way));
 }
 
@@ -268,20 +286,23 @@ std::size_t common_levels(const TracedText& text) {
 
 }  // namespace
 
-// Whether everything that comes through an expansion is the same thing, so that a literal may stand in its place.
+// Whether everything that comes through an expansion is the same thing, so that a literal may stand in its
+// place.
 bool Respeller::alone_in(const Passage& passage, const Reference& reference, const Wanted& want) const {
   auto at = passages_.find(passage);
   if (at == passages_.end()) return true;
   std::string text = reference.text.text();
   return std::all_of(at->second.begin(), at->second.end(), [&](std::int32_t index) {
     const Reference& other = graph_.references[static_cast<std::size_t>(index)];
-    if (other.targets.empty() || other.targets.back().kind == Target::Kind::made) return other.text.text() == text;
+    if (other.targets.empty() || other.targets.back().kind == Target::Kind::made)
+      return other.text.text() == text;
     auto place = wanted(other, other.targets.back());
     return place && place->place == want.place && other.text.text() == text;
   });
 }
 
-void Respeller::place_ways(const Reference& reference, const Wanted& want, const RelPath& base, std::vector<Way>& out) const {
+void Respeller::place_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                           std::vector<Way>& out) const {
   const auto& pieces = reference.text.pieces();
   if (pieces.empty() || want.place.space != Space::tree) return;
   for (std::size_t level = common_levels(reference.text) + 1; level-- > 0;) {
@@ -291,7 +312,8 @@ void Respeller::place_ways(const Reference& reference, const Wanted& want, const
     for (const Piece& piece : pieces) {
       auto span = at_level(piece, level);
       if (span && level < piece.via.size() && !alone_in(*span, reference, want)) span.reset();
-      if (!span || (region && (span->file != region->file || (span->span != region->span && span->span.begin != region->span.end)))) {
+      if (!span || (region && (span->file != region->file ||
+                               (span->span != region->span && span->span.begin != region->span.end)))) {
         fits = false;
         break;
       }
@@ -304,15 +326,19 @@ void Respeller::place_ways(const Reference& reference, const Wanted& want, const
     }
     if (!fits || !region) continue;
     if (pieces.size() == 1 && region->span == pieces.front().span) continue;
-    if (auto edit = edit_for(region->file, region->span, spelled(reference, want, base), style, reference.format)) {
+    if (auto edit =
+            edit_for(region->file, region->span, spelled(reference, want, base), style, reference.format)) {
       out.push_back({{*edit}, ""});
     }
   }
 }
 
-// Whether all that flows through a piece leads to the same thing, so that taking the piece away harms nothing else.
+// Whether all that flows through a piece leads to the same thing, so that taking the piece away harms nothing
+// else.
 bool Respeller::is_alone_at(const Piece& piece, const Reference& reference) const {
-  auto source_of = [](const Reference& one) { return one.targets.empty() ? RelPath() : one.targets.front().path; };
+  auto source_of = [](const Reference& one) {
+    return one.targets.empty() ? RelPath() : one.targets.front().path;
+  };
   auto at = uses_.find(piece.file);
   if (at == uses_.end()) return true;
   for (auto use = at->second.upper_bound(piece.span.begin); use != at->second.end(); ++use) {
@@ -341,7 +367,8 @@ std::optional<Way> Respeller::removal(const Reference& reference) const {
 }
 
 // The list goes through something that cannot be changed for one member: take the member out, name it beside.
-void Respeller::split_ways(const Reference& reference, const Wanted& want, const RelPath& base, std::vector<Way>& out) const {
+void Respeller::split_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                           std::vector<Way>& out) const {
   const TracedText& through = reference.derivation ? reference.derivation->name : reference.text;
   std::string word = relative_text(base, want.place.path);
   if (reference.derivation) {
@@ -351,7 +378,10 @@ void Respeller::split_ways(const Reference& reference, const Wanted& want, const
         word.compare(word.size() - rule.source_tail.size(), std::string::npos, rule.source_tail) != 0) {
       return;
     }
-    word = rule.name_head + word.substr(rule.source_head.size(), word.size() - rule.source_head.size() - rule.source_tail.size()) + rule.name_tail;
+    word = rule.name_head +
+           word.substr(rule.source_head.size(),
+                       word.size() - rule.source_head.size() - rule.source_tail.size()) +
+           rule.name_tail;
   }
   auto taken = removal(reference);
   const Format& format = format_at(reference.format);
@@ -396,7 +426,8 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     return out;
   }
   // A product that a rule puts into a folder of the tree goes where that folder goes.
-  auto output = std::find_if(reference.targets.begin(), reference.targets.end(), [](const Target& target) { return target.kind == Target::Kind::output; });
+  auto output = std::find_if(reference.targets.begin(), reference.targets.end(),
+                             [](const Target& target) { return target.kind == Target::Kind::output; });
   bool by_output = lost.kind == Target::Kind::made && output != reference.targets.end();
   auto want = wanted(reference, by_output ? *output : lost);
   auto base = base_of(reference);
@@ -409,7 +440,8 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
   if (want && base) {
     std::vector<RelPath> bases;
     for (const Base& search : reference.search) {
-      if (auto folder = image_.of_base(search); folder && want->place.path.is_within(*folder)) bases.push_back(*folder);
+      if (auto folder = image_.of_base(search); folder && want->place.path.is_within(*folder))
+        bases.push_back(*folder);
     }
     bases.push_back(*base);
     std::vector<Way> climbing;
@@ -433,17 +465,22 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
 }
 
 std::optional<Way> Respeller::without_detour(const Reference& reference) const {
-  bool plain = reference.text.pieces().size() == 1 && reference.text.pieces().front().has_origin() && reference.text.pieces().front().verbatim;
-  if (!plain || reference.targets.size() != 1 || reference.is_pattern || reference.angled) return std::nullopt;
+  bool plain = reference.text.pieces().size() == 1 && reference.text.pieces().front().has_origin() &&
+               reference.text.pieces().front().verbatim;
+  if (!plain || reference.targets.size() != 1 || reference.is_pattern || reference.angled)
+    return std::nullopt;
   const Target& target = reference.targets.front();
   auto base = base_of(reference);
   if (target.kind != Target::Kind::tree || !base || *base == reference.base.folder) return std::nullopt;
   std::string text = reference.text.text();
   PathStyle style = PathStyle::of(text);
   auto path = image_.of(target.path);
-  if (!path || text.find("..") == std::string::npos || style.apply(relative_text(reference.base.folder, target.path)) != text) return std::nullopt;
+  if (!path || text.find("..") == std::string::npos ||
+      style.apply(relative_text(reference.base.folder, target.path)) != text)
+    return std::nullopt;
   const Piece& piece = reference.text.pieces().front();
-  auto edit = edit_for(piece.file, piece.span, style.apply(relative_text(*base, *path)), piece.style, reference.format);
+  auto edit = edit_for(piece.file, piece.span, style.apply(relative_text(*base, *path)), piece.style,
+                       reference.format);
   return edit ? std::optional(Way{{*edit}, ""}) : std::nullopt;
 }
 
@@ -456,8 +493,10 @@ std::int32_t Respeller::bearer(std::int32_t index, const Target& lost) const {
   std::string name = product.text.text();
   for (std::int32_t other : same_key->second) {
     const Reference& reference = graph_.references[static_cast<std::size_t>(other)];
-    bool found_by_name = reference.derivation && reference.instance == product.instance && reference.derivation->name.text() == name;
-    if (found_by_name && std::binary_search(reference.targets.begin(), reference.targets.end(), source)) return other;
+    bool found_by_name = reference.derivation && reference.instance == product.instance &&
+                         reference.derivation->name.text() == name;
+    if (found_by_name && std::binary_search(reference.targets.begin(), reference.targets.end(), source))
+      return other;
   }
   return index;
 }
@@ -469,8 +508,9 @@ std::vector<Way> Respeller::exclusions(const RelPath& new_path) const {
     auto base = base_of(pattern);
     auto place = pattern_place(pattern, false);
     if (!base || !place) continue;
-    std::vector<RelPath> now = pattern.deep ? match_deep(planned_, {}, place->path.str() + "/" + pattern.filter)
-                                            : match_paths(planned_, {}, place->path.str());
+    std::vector<RelPath> now = pattern.deep
+                                   ? match_deep(planned_, {}, place->path.str() + "/" + pattern.filter)
+                                   : match_paths(planned_, {}, place->path.str());
     if (std::find(now.begin(), now.end(), new_path) == now.end()) continue;
     Target before{Target::Kind::tree, moves_.unmap_file(new_path), {}};
     if (std::binary_search(pattern.targets.begin(), pattern.targets.end(), before)) continue;
@@ -481,7 +521,8 @@ std::vector<Way> Respeller::exclusions(const RelPath& new_path) const {
     } else {
       // Every pattern that drew it in must let it go.
       for (Edit& edit : way->edits) {
-        if (std::find(out[0].edits.begin(), out[0].edits.end(), edit) == out[0].edits.end()) out[0].edits.push_back(std::move(edit));
+        if (std::find(out[0].edits.begin(), out[0].edits.end(), edit) == out[0].edits.end())
+          out[0].edits.push_back(std::move(edit));
       }
     }
   }
@@ -493,7 +534,8 @@ std::vector<std::int32_t> Respeller::excluders_of(const RelPath& old_path) const
   Target target{Target::Kind::tree, old_path, {}};
   for (std::size_t i = 0; i < graph_.references.size(); ++i) {
     const Reference& reference = graph_.references[i];
-    if (reference.excludes && std::binary_search(reference.targets.begin(), reference.targets.end(), target)) out.push_back(static_cast<std::int32_t>(i));
+    if (reference.excludes && std::binary_search(reference.targets.begin(), reference.targets.end(), target))
+      out.push_back(static_cast<std::int32_t>(i));
   }
   return out;
 }
@@ -503,10 +545,11 @@ bool Respeller::is_emptied(const Reference& pattern) const {
   if (!place) return false;
   bool moved_along = place_of(pattern.base.folder, pattern.text.text(), pattern.base.space) != *place;
   if (moved_along) return false;
-  bool has_sibling = std::any_of(graph_.references.begin(), graph_.references.end(), [&](const Reference& other) {
-    return &other != &pattern && other.key == pattern.key && other.role == pattern.role && other.in_list &&
-           other.text.text() != pattern.text.text();
-  });
+  bool has_sibling =
+      std::any_of(graph_.references.begin(), graph_.references.end(), [&](const Reference& other) {
+        return &other != &pattern && other.key == pattern.key && other.role == pattern.role &&
+               other.in_list && other.text.text() != pattern.text.text();
+      });
   if (!has_sibling) return false;
   return pattern.deep ? match_deep(planned_, {}, place->path.str() + "/" + pattern.filter).empty()
                       : match_paths(planned_, {}, place->path.str()).empty();
@@ -529,7 +572,8 @@ std::vector<std::string> Respeller::sibling_texts(const Reference& pattern, cons
     for (const RelPath& folder : folders) {
       RelPath widened = folder / last;
       std::vector<RelPath> now = match_paths(planned_, {}, widened.str());
-      bool exact = !now.empty() && std::all_of(now.begin(), now.end(), [&](const RelPath& path) { return left.contains(path); });
+      bool exact = !now.empty() && std::all_of(now.begin(), now.end(),
+                                               [&](const RelPath& path) { return left.contains(path); });
       if (!exact) continue;
       out.push_back(relative_text(base, widened));
       for (const RelPath& path : now) left.erase(path);
@@ -579,7 +623,8 @@ std::vector<Way> Respeller::pattern_ways(std::int32_t index) const {
   for (const std::string& text : sibling_texts(pattern, lost, head_folder)) {
     bool plain = text.substr(0, 2) == ".." || head.empty();
     std::string full = plain && !head.empty() ? head + text : text;
-    auto piece = format.beside(*bytes, word, plain && head.empty() ? text : std::string(head.empty() ? full : head + text));
+    auto piece = format.beside(*bytes, word,
+                               plain && head.empty() ? text : std::string(head.empty() ? full : head + text));
     if (!piece) return out;
     inserted += *piece;
   }

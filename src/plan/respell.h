@@ -1,5 +1,5 @@
-// Finds ways to make a reference lead to where its target went, best first. Each way is only a proposal: the planner
-// applies it in memory, reads the tree again and keeps it if the graph comes out right.
+// Finds ways to make a reference lead to where its target went, best first. Each way is only a proposal: the
+// planner applies it in memory, reads the tree again and keeps it if the graph comes out right.
 #pragma once
 
 #include <map>
@@ -16,11 +16,11 @@ enum class IncludeForm : std::uint8_t { root, relative, new_root };
 
 class Respeller {
  public:
-  Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph, const MoveSet& moves,
-            std::vector<IncludeForm> include_order);
+  Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
+            const MoveSet& moves, std::vector<IncludeForm> include_order);
 
-  // Ways for a reference that lost `target`, where the planned tree without edits would lead it to something else.
-  // `now` is where it leads in the planned tree, if anywhere.
+  // Ways for a reference that lost `target`, where the planned tree without edits would lead it to something
+  // else. `now` is where it leads in the planned tree, if anywhere.
   std::vector<Way> ways(std::int32_t reference, const Target& lost, const RelPath& now) const;
   // Ways for lists: patterns that once matched `lost_file` and no longer do.
   std::vector<Way> pattern_ways(std::int32_t pattern) const;
@@ -32,10 +32,11 @@ class Respeller {
   bool is_emptied(const Reference& pattern) const;
   // File patterns that matched an old path.
   std::vector<std::int32_t> patterns_of(const RelPath& old_file) const;
-  // The reference to respell so that another one leads to `lost` again: itself, or for a product that is known by the
-  // source it is made from, the one beside it that found that source through the product's name.
+  // The reference to respell so that another one leads to `lost` again: itself, or for a product that is
+  // known by the source it is made from, the one beside it that found that source through the product's name.
   std::int32_t bearer(std::int32_t reference, const Target& lost) const;
-  // A way to shorten a text that still leads there, but by a detour that the move made: "../src/x.h" in a file of src/.
+  // A way to shorten a text that still leads there, but by a detour that the move made: "../src/x.h" in a
+  // file of src/.
   std::optional<Way> without_detour(const Reference& reference) const;
   // A way to take a word away altogether.
   std::optional<Way> removal(const Reference& reference) const;
@@ -60,16 +61,20 @@ class Respeller {
   bool suits_all(FileIndex file, Span span, const std::string& text) const;
   bool suits(const Reference& reference, const std::string& text) const;
   bool alone_in(const Passage& passage, const Reference& reference, const Wanted& wanted) const;
-  std::string with_change(const Reference& reference, FileIndex file, Span span, const std::string& text) const;
+  std::string with_change(const Reference& reference, FileIndex file, Span span,
+                          const std::string& text) const;
   std::optional<Edit> edit_for(FileIndex file, Span span, const std::string& text, WritingStyle style,
                                std::uint8_t format) const;
 
-  void piece_ways(const Reference& reference, const Wanted& wanted, const RelPath& base, std::vector<Way>& plain,
-                  std::vector<Way>& climbing) const;
-  void place_ways(const Reference& reference, const Wanted& wanted, const RelPath& base, std::vector<Way>& out) const;
-  void split_ways(const Reference& reference, const Wanted& wanted, const RelPath& base, std::vector<Way>& out) const;
+  void piece_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
+                  std::vector<Way>& plain, std::vector<Way>& climbing) const;
+  void place_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
+                  std::vector<Way>& out) const;
+  void split_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
+                  std::vector<Way>& out) const;
   void cover_ways(const Reference& reference, const Wanted& wanted, std::vector<Way>& out) const;
-  void include_ways(const Reference& reference, const Target& lost, const RelPath& now, std::vector<Way>& out) const;
+  void include_ways(const Reference& reference, const Target& lost, const RelPath& now,
+                    std::vector<Way>& out) const;
   void new_root_ways(const Reference& reference, const RelPath& target, std::vector<Way>& out) const;
   std::vector<std::string> sibling_texts(const Reference& pattern, const std::vector<RelPath>& lost,
                                          const RelPath& base) const;
@@ -85,10 +90,11 @@ class Respeller {
   Image image_;
   std::vector<IncludeForm> include_order_;
   std::map<FileIndex, std::multimap<std::uint32_t, Use>> uses_;  // by end of the piece
-  std::map<Passage, std::set<std::int32_t>> passages_;  // who comes through each expansion
+  std::map<Passage, std::set<std::int32_t>> passages_;           // who comes through each expansion
   std::map<RelPath, std::vector<std::int32_t>> patterns_;
   std::map<SiteChain, std::vector<std::int32_t>> by_key_;
-  mutable std::map<std::tuple<Site, std::string, RelPath>, std::vector<Way>> root_ways_;  // asked for again and again
+  mutable std::map<std::tuple<Site, std::string, RelPath>, std::vector<Way>>
+      root_ways_;  // asked for again and again
 };
 
 }  // namespace yc

@@ -6,7 +6,6 @@
 
 namespace yc {
 
-
 void Respeller::include_ways(const Reference& reference, const Target& lost, const RelPath& now,
                              std::vector<Way>& out) const {
   if (reference.text.pieces().size() != 1) return;
@@ -37,7 +36,8 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
     for (const SearchRoot& root : graph_.contexts[static_cast<std::size_t>(in.context)].roots) {
       if (root.place.space != Space::tree || (root.quoted_only && reference.angled)) continue;
       auto hit = RelPath::resolve(root.place.path, old);
-      auto image = root.place.path.is_root() ? std::optional(root.place.path) : moves_.map_folder(root.place.path);
+      auto image =
+          root.place.path.is_root() ? std::optional(root.place.path) : moves_.map_folder(root.place.path);
       if (!image) continue;
       if (hit && *hit == lost.path && !used) used = *image;
       here.push_back(*image);
@@ -45,7 +45,9 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
     if (first) {
       roots = here;
     } else {
-      std::erase_if(roots, [&](const RelPath& root) { return std::find(here.begin(), here.end(), root) == here.end(); });
+      std::erase_if(roots, [&](const RelPath& root) {
+        return std::find(here.begin(), here.end(), root) == here.end();
+      });
     }
     first = false;
   }
@@ -54,16 +56,20 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
     auto path = RelPath::resolve(folder, old);
     return path && *path == target;
   };
-  if (now.is_root() && ((!reference.angled && leads(includer.parent())) || std::any_of(roots.begin(), roots.end(), leads))) return;
+  if (now.is_root() &&
+      ((!reference.angled && leads(includer.parent())) || std::any_of(roots.begin(), roots.end(), leads)))
+    return;
   std::vector<std::string> by_root;
   for (const RelPath& root : roots) {
     if (target.is_within(root) && target != root) by_root.push_back(std::string(target.below(root)));
   }
-  std::stable_sort(by_root.begin(), by_root.end(), [](const auto& a, const auto& b) { return a.size() < b.size(); });
+  std::stable_sort(by_root.begin(), by_root.end(),
+                   [](const auto& a, const auto& b) { return a.size() < b.size(); });
   if (used && target.is_within(*used)) by_root.insert(by_root.begin(), std::string(target.below(*used)));
 
   auto propose = [&](const std::string& text) {
-    if (auto edit = edit_for(piece.file, piece.span, text, piece.style, reference.format)) out.push_back({{*edit}, ""});
+    if (auto edit = edit_for(piece.file, piece.span, text, piece.style, reference.format))
+      out.push_back({{*edit}, ""});
   };
   PathStyle style = PathStyle::of(old);
   for (IncludeForm form : include_order_) {
@@ -78,14 +84,18 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
 }
 
 // Gives every unit that reaches the including file the folder that makes the old text right again.
-void Respeller::new_root_ways(const Reference& reference, const RelPath& target, std::vector<Way>& out) const {
+void Respeller::new_root_ways(const Reference& reference, const RelPath& target,
+                              std::vector<Way>& out) const {
   std::string text = reference.text.text();
   auto normal = RelPath::resolve({}, text);
   RelPath root = target.parent();
   bool same_tail = normal && target.str().ends_with(normal->str()) &&
-                   (target.str().size() == normal->str().size() || target.str()[target.str().size() - normal->str().size() - 1] == '/');
+                   (target.str().size() == normal->str().size() ||
+                    target.str()[target.str().size() - normal->str().size() - 1] == '/');
   if (same_tail) {
-    root = RelPath::from_normal(target.str().size() == normal->str().size() ? "" : target.str().substr(0, target.str().size() - normal->str().size() - 1));
+    root = RelPath::from_normal(target.str().size() == normal->str().size()
+                                    ? ""
+                                    : target.str().substr(0, target.str().size() - normal->str().size() - 1));
   }
   std::set<ContextIndex> contexts;
   for (const InContext& in : reference.contexts) {

@@ -25,7 +25,8 @@ bool follows(const Hole& hole, const Move& move, const MoveSet& moves) {
 // Whether any known part says more than punctuation would.
 bool tells_anything(const TracedText& text) {
   std::string known = text.solid_text();
-  return std::any_of(known.begin(), known.end(), [](unsigned char c) { return std::isalnum(c) || c >= 0x80; });
+  return std::any_of(known.begin(), known.end(),
+                     [](unsigned char c) { return std::isalnum(c) || c >= 0x80; });
 }
 
 }  // namespace
@@ -40,7 +41,8 @@ std::vector<Unsettled> unseen_references(const ReferenceGraph& graph, const Move
     if (!absolute && !pattern.empty() && pattern.front() == '/') continue;
     while (pattern.substr(0, 2) == "./") pattern.erase(0, 2);
     for (const Move& move : moves.files()) {
-      std::string text = absolute ? marked(Space::tree, move.from) : relative_text(hole.base.folder, move.from);
+      std::string text =
+          absolute ? marked(Space::tree, move.from) : relative_text(hole.base.folder, move.from);
       bool fits = fnmatch(pattern.c_str(), text.c_str(), 0) == 0 ||
                   (pattern.substr(0, 2) == "*/" && fnmatch(pattern.c_str() + 2, text.c_str(), 0) == 0);
       if (!fits || follows(hole, move, moves)) continue;
@@ -56,8 +58,11 @@ std::vector<Unsettled> unseen_references(const ReferenceGraph& graph, const Move
       std::string shown;
       for (char c : hole.text.text()) shown += c == kHoleMark ? "…" : std::string(1, c);
       item.text = shown;
-      item.reason = fmt::format("has a part that is only known when it runs, and could name {}", move.from.str());
-      item.next = "move the whole folder so that the known part can follow, or add --accept-unseen to take it on yourself";
+      item.reason =
+          fmt::format("has a part that is only known when it runs, and could name {}", move.from.str());
+      item.next =
+          "move the whole folder so that the known part can follow, or add --accept-unseen to take it on "
+          "yourself";
       out.push_back(std::move(item));
       break;
     }

@@ -53,7 +53,8 @@ std::vector<EditedLines> edited_lines(const Plan& plan, const TreeReader& tree) 
     lines.likely = true;
     std::string after;
     std::size_t at = begin;
-    while (i < plan.edit_list.size() && plan.edit_list[i].file == file && plan.edit_list[i].span.begin <= end) {
+    while (i < plan.edit_list.size() && plan.edit_list[i].file == file &&
+           plan.edit_list[i].span.begin <= end) {
       const PlannedEdit& edit = plan.edit_list[i];
       after += text.substr(at, edit.span.begin - at) + edit.after;
       at = edit.span.end;

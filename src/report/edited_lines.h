@@ -9,11 +9,11 @@
 namespace yc::report {
 
 struct EditedLines {
-  RelPath file;           // path before the move
-  std::size_t line = 1;   // number of the first line, before
+  RelPath file;          // path before the move
+  std::size_t line = 1;  // number of the first line, before
   std::vector<std::string> before;
   std::vector<std::string> after;
-  bool likely = false;    // every edit in it is for a likely reference
+  bool likely = false;  // every edit in it is for a likely reference
 };
 
 // In order of file and line; edits that share a line come together.

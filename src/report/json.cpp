@@ -10,7 +10,9 @@ namespace {
 
 using json = nlohmann::ordered_json;
 
-std::string dump(const json& value) { return value.dump(2) + "\n"; }
+std::string dump(const json& value) {
+  return value.dump(2) + "\n";
+}
 
 json place(const RelPath& file, const Span& span, bool has_place, const TreeReader& tree) {
   json out;
@@ -43,11 +45,14 @@ json seen(const Seen& item, const TreeReader& tree) {
 
 std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome, int journal) {
   json out;
-  out["outcome"] = outcome == Outcome::previewed ? "previewed" : outcome == Outcome::carried_out ? "carried-out" : "unsettled";
+  out["outcome"] = outcome == Outcome::previewed     ? "previewed"
+                   : outcome == Outcome::carried_out ? "carried-out"
+                                                     : "unsettled";
   if (outcome == Outcome::carried_out) out["journal"] = journal;
   out["verified"] = plan.verified;
   out["moves"] = json::array();
-  for (const Move& move : plan.moves.files()) out["moves"].push_back({{"from", printable(move.from.str())}, {"to", printable(move.to.str())}});
+  for (const Move& move : plan.moves.files())
+    out["moves"].push_back({{"from", printable(move.from.str())}, {"to", printable(move.to.str())}});
   out["edits"] = json::array();
   for (const PlannedEdit& edit : plan.edit_list) {
     json item = place(edit.file, edit.span, true, tree);
@@ -101,7 +106,8 @@ std::string findings_json(const std::vector<Finding>& findings, const TreeReader
   return dump(out);
 }
 
-std::string survey_json(const Survey& survey, const std::string& root, const std::vector<std::pair<std::string, std::string>>& settings) {
+std::string survey_json(const Survey& survey, const std::string& root,
+                        const std::vector<std::pair<std::string, std::string>>& settings) {
   json out;
   out["root"] = printable(root);
   for (const auto& [key, value] : settings) out["settings"][key] = printable(value);
@@ -109,12 +115,18 @@ std::string survey_json(const Survey& survey, const std::string& root, const std
   out["formats"] = survey.files_by_format;
   out["units"] = json::array();
   for (const auto& unit : survey.units) {
-    out["units"].push_back({{"name", printable(unit.name)}, {"format", unit.format}, {"sources", unit.sources}, {"roots", paths(unit.roots)}});
+    out["units"].push_back({{"name", printable(unit.name)},
+                            {"format", unit.format},
+                            {"sources", unit.sources},
+                            {"roots", paths(unit.roots)}});
   }
   out["search_roots"] = json::array();
-  for (const auto& [folder, users] : survey.search_roots) out["search_roots"].push_back({{"folder", folder.is_root() ? "." : printable(folder.str())}, {"units", users}});
+  for (const auto& [folder, users] : survey.search_roots)
+    out["search_roots"].push_back(
+        {{"folder", folder.is_root() ? "." : printable(folder.str())}, {"units", users}});
   out["patterns"] = json::array();
-  for (const auto& [text, files] : survey.patterns) out["patterns"].push_back({{"pattern", printable(text)}, {"files", files}});
+  for (const auto& [text, files] : survey.patterns)
+    out["patterns"].push_back({{"pattern", printable(text)}, {"files", files}});
   out["references"] = survey.by_role;
   out["likely"] = survey.likely;
   out["dangling"] = survey.dangling;
@@ -127,7 +139,9 @@ std::string undo_json(const StoredJournal& stored) {
   out["journal"] = stored.number;
   out["command"] = printable(stored.journal.command);
   out["moves"] = json::array();
-  for (const JournalMove& item : stored.journal.moves) out["moves"].push_back({{"from", printable(item.move.to.str())}, {"to", printable(item.move.from.str())}});
+  for (const JournalMove& item : stored.journal.moves)
+    out["moves"].push_back(
+        {{"from", printable(item.move.to.str())}, {"to", printable(item.move.from.str())}});
   out["restored"] = json::array();
   for (const JournalEdit& item : stored.journal.edits) out["restored"].push_back(printable(item.from.str()));
   return dump(out);
@@ -135,7 +149,9 @@ std::string undo_json(const StoredJournal& stored) {
 
 std::string error_json(const Error& error) {
   json out;
-  out["error"] = {{"place", printable(error.place)}, {"message", printable(error.message)}, {"next", printable(error.next)}};
+  out["error"] = {{"place", printable(error.place)},
+                  {"message", printable(error.message)},
+                  {"next", printable(error.next)}};
   return dump(out);
 }
 

@@ -14,7 +14,8 @@ enum class Outcome : std::uint8_t { previewed, carried_out, unsettled };
 std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome, int journal);
 std::string neighbours_json(const std::vector<Neighbours>& found, const TreeReader& tree);
 std::string findings_json(const std::vector<Finding>& findings, const TreeReader& tree);
-std::string survey_json(const Survey& survey, const std::string& root, const std::vector<std::pair<std::string, std::string>>& settings);
+std::string survey_json(const Survey& survey, const std::string& root,
+                        const std::vector<std::pair<std::string, std::string>>& settings);
 std::string undo_json(const StoredJournal& journal);
 std::string error_json(const Error& error);
 

@@ -35,9 +35,13 @@ int collect(const git_diff_delta*, const git_diff_hunk*, const git_diff_line* li
   switch (line->origin) {
     case GIT_DIFF_LINE_CONTEXT:
     case GIT_DIFF_LINE_ADDITION:
-    case GIT_DIFF_LINE_DELETION: text += line->origin; break;
-    case GIT_DIFF_LINE_FILE_HDR: return 0;  // written by ourselves
-    default: break;
+    case GIT_DIFF_LINE_DELETION:
+      text += line->origin;
+      break;
+    case GIT_DIFF_LINE_FILE_HDR:
+      return 0;  // written by ourselves
+    default:
+      break;
   }
   text.append(line->content, line->content_len);
   return 0;
@@ -49,7 +53,8 @@ Result<std::string> hunks(const std::string& before, const std::string& after, c
   options.flags |= GIT_DIFF_FORCE_TEXT;
   git_patch* patch = nullptr;
   std::string out;
-  int failed = git_patch_from_buffers(&patch, before.data(), before.size(), name.c_str(), after.data(), after.size(), name.c_str(), &options);
+  int failed = git_patch_from_buffers(&patch, before.data(), before.size(), name.c_str(), after.data(),
+                                      after.size(), name.c_str(), &options);
   if (failed == 0) failed = git_patch_print(patch, collect, &out);
   git_patch_free(patch);
   if (failed != 0) return Error{Failure::io, name, "its difference could not be computed", ""};
@@ -79,9 +84,11 @@ Result<std::string> patch_text(const Plan& plan, const TreeReader& tree) {
       body = *text;
     }
     if (to != from) {
-      out += fmt::format("similarity index {}%\nrename from {}\nrename to {}\n", edited ? 90 : 100, quoted(from.str()), quoted(to.str()));
+      out += fmt::format("similarity index {}%\nrename from {}\nrename to {}\n", edited ? 90 : 100,
+                         quoted(from.str()), quoted(to.str()));
     }
-    if (edited) out += fmt::format("--- {}\n+++ {}\n{}", quoted("a/" + from.str()), quoted("b/" + to.str()), body);
+    if (edited)
+      out += fmt::format("--- {}\n+++ {}\n{}", quoted("a/" + from.str()), quoted("b/" + to.str()), body);
   }
   return out;
 }

@@ -34,7 +34,11 @@ std::string place(const RelPath& file, const Span& span, bool has_place, const T
 std::size_t valid_sequence(std::string_view text) {
   auto byte = [&](std::size_t i) { return i < text.size() ? static_cast<unsigned char>(text[i]) : 0U; };
   unsigned lead = byte(0);
-  std::size_t size = lead < 0x80 ? 1 : lead >= 0xC2 && lead < 0xE0 ? 2 : lead >= 0xE0 && lead < 0xF0 ? 3 : lead >= 0xF0 && lead < 0xF5 ? 4 : 0;
+  std::size_t size = lead < 0x80                   ? 1
+                     : lead >= 0xC2 && lead < 0xE0 ? 2
+                     : lead >= 0xE0 && lead < 0xF0 ? 3
+                     : lead >= 0xF0 && lead < 0xF5 ? 4
+                                                   : 0;
   if (size == 0 || size > text.size()) return 0;
   for (std::size_t i = 1; i < size; ++i) {
     if ((byte(i) & 0xC0U) != 0x80U) return 0;
@@ -84,7 +88,8 @@ std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle&
   std::size_t listed = 0;
   for (const Move& move : plan.moves.requested()) {
     bool is_folder = tree.is_folder(move.from);
-    out += fmt::format("  {}{} -> {}{}\n", printable(move.from.str()), is_folder ? "/" : "", printable(move.to.str()), is_folder ? "/" : "");
+    out += fmt::format("  {}{} -> {}{}\n", printable(move.from.str()), is_folder ? "/" : "",
+                       printable(move.to.str()), is_folder ? "/" : "");
     if (++listed == kMostListed && !style.verbose && plan.moves.requested().size() > kMostListed) {
       out += fmt::format("  and {} more (-v lists all)\n", plan.moves.requested().size() - listed);
       break;
@@ -108,11 +113,14 @@ std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle&
     }
     std::string number = std::to_string(lines.line);
     for (const std::string& line : lines.before) {
-      out += fmt::format("    {:>5} {}\n", number, paint(style, fmt::terminal_color::red, "- " + printable(line)));
+      out += fmt::format("    {:>5} {}\n", number,
+                         paint(style, fmt::terminal_color::red, "- " + printable(line)));
       number.clear();
     }
     for (const std::string& line : lines.after) {
-      out += fmt::format("    {:>5} {}{}\n", number, paint(style, fmt::terminal_color::green, "+ " + printable(line)), lines.likely ? faint(style, "   (likely)") : "");
+      out += fmt::format("    {:>5} {}{}\n", number,
+                         paint(style, fmt::terminal_color::green, "+ " + printable(line)),
+                         lines.likely ? faint(style, "   (likely)") : "");
       number.clear();
     }
   }
@@ -124,7 +132,8 @@ std::string notices_text(const Plan& plan, const TreeReader& tree, const TextSty
   std::string out = strong(style, "Notices") + "\n";
   std::size_t listed = 0;
   for (const Notice& notice : plan.notices) {
-    out += fmt::format("  {}: {}\n", place(notice.file, notice.span, notice.has_place, tree), printable(notice.message));
+    out += fmt::format("  {}: {}\n", place(notice.file, notice.span, notice.has_place, tree),
+                       printable(notice.message));
     if (++listed == 12 && !style.verbose && plan.notices.size() > listed) {
       out += fmt::format("  and {} more (-v lists all)\n", plan.notices.size() - listed);
       break;
@@ -138,8 +147,9 @@ std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextS
                                 count(plan.unsettled.size(), "reference stands", "references stand"));
   std::size_t listed = 0;
   for (const Unsettled& item : plan.unsettled) {
-    out += fmt::format("  {}: {}\n", strong(style, place(item.file, item.span, item.has_place, tree)),
-                       (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
+    out +=
+        fmt::format("  {}: {}\n", strong(style, place(item.file, item.span, item.has_place, tree)),
+                    (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
     out += "    " + printable(item.next) + "\n";
     if (++listed == kMostListed && !style.verbose && plan.unsettled.size() > listed) {
       out += fmt::format("  and {} more (-v lists all)\n", plan.unsettled.size() - listed);
@@ -159,10 +169,20 @@ std::string targets_text(const std::vector<RelPath>& targets) {
   return out;
 }
 
-std::string seen_lines(const std::vector<Seen>& list, const TreeReader& tree, const TextStyle& style, bool with_target) {
-  std::string out;
+std::string seen_lines(const std::vector<Seen>& list, const TreeReader& tree, const TextStyle& style,
+                       bool with_target) {
+  constexpr std::size_t kWidest = 44;
+  std::vector<std::string> places;
+  std::size_t width = 0;
   for (const Seen& seen : list) {
-    out += fmt::format("    {}  {} {}", place(seen.file, seen.span, seen.has_place, tree), faint(style, std::string(name_of(seen.role))), printable(seen.text));
+    places.push_back(place(seen.file, seen.span, seen.has_place, tree));
+    if (places.back().size() <= kWidest) width = std::max(width, places.back().size());
+  }
+  std::string out;
+  for (std::size_t i = 0; i < list.size(); ++i) {
+    const Seen& seen = list[i];
+    out += fmt::format("    {:<{}}  {} {}", places[i], width, faint(style, std::string(name_of(seen.role))),
+                       printable(seen.text));
     if (with_target) out += " -> " + targets_text(seen.targets);
     if (seen.likely) out += faint(style, " (likely)");
     out += "\n";
@@ -175,25 +195,32 @@ std::string seen_lines(const std::vector<Seen>& list, const TreeReader& tree, co
 std::string neighbours_text(const Neighbours& found, const TreeReader& tree, const TextStyle& style) {
   std::string name = strong(style, printable(found.path.is_root() ? "." : found.path.str()));
   std::string out = name + "\n";
-  out += fmt::format("  referred to {}\n", found.incoming.empty() ? "by nothing" : "from " + count(found.incoming.size(), "place", "places"));
+  out += fmt::format("  referred to {}\n", found.incoming.empty()
+                                               ? "by nothing"
+                                               : "from " + count(found.incoming.size(), "place", "places"));
   out += seen_lines(found.incoming, tree, style, false);
-  out += fmt::format("  refers to {}\n", found.outgoing.empty() ? "nothing in the tree" : count(found.outgoing.size(), "thing", "things"));
+  out += fmt::format("  refers to {}\n", found.outgoing.empty()
+                                             ? "nothing in the tree"
+                                             : count(found.outgoing.size(), "thing", "things"));
   out += seen_lines(found.outgoing, tree, style, true);
   return out;
 }
 
-std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree, const TextStyle& style) {
+std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree,
+                          const TextStyle& style) {
   if (findings.empty()) return "Every reference leads somewhere.\n";
   std::string out;
   for (const Finding& item : findings) {
-    out += fmt::format("{}: {} [{}]\n", strong(style, place(item.file, item.span, item.has_place, tree)), printable(item.message), item.id);
+    out += fmt::format("{}: {} [{}]\n", strong(style, place(item.file, item.span, item.has_place, tree)),
+                       printable(item.message), item.id);
     if (!item.suggestion.empty()) out += "  most likely meant: " + printable(item.suggestion) + "\n";
   }
   out += count(findings.size(), "finding", "findings") + "\n";
   return out;
 }
 
-std::string survey_text(const Survey& survey, const std::string& root, const std::vector<std::string>& settings, const TextStyle& style) {
+std::string survey_text(const Survey& survey, const std::string& root,
+                        const std::vector<std::string>& settings, const TextStyle& style) {
   std::string out = fmt::format("{} {}\n", strong(style, "Root"), printable(root));
   for (const std::string& line : settings) out += "  " + printable(line) + "\n";
   out += fmt::format("{} {}\n", strong(style, "Files"), survey.files);
@@ -202,34 +229,39 @@ std::string survey_text(const Survey& survey, const std::string& root, const std
   }
   out += fmt::format("{} {}\n", strong(style, "Build units"), survey.units.size());
   for (const auto& unit : survey.units) {
-    out += fmt::format("  {:<32} {:<6} {}", printable(unit.name), unit.format, count(unit.sources, "source", "sources"));
+    out += fmt::format("  {:<32} {:<6} {}", printable(unit.name), unit.format,
+                       count(unit.sources, "source", "sources"));
     std::string roots;
-    for (const RelPath& folder : unit.roots) roots += (roots.empty() ? "" : " ") + (folder.is_root() ? "." : printable(folder.str()));
+    for (const RelPath& folder : unit.roots)
+      roots += (roots.empty() ? "" : " ") + (folder.is_root() ? "." : printable(folder.str()));
     if (!roots.empty()) out += ", looks in " + roots;
     out += "\n";
   }
   if (!survey.search_roots.empty()) {
     out += fmt::format("{} {}\n", strong(style, "Search roots"), survey.search_roots.size());
     for (const auto& [folder, users] : survey.search_roots) {
-      out += fmt::format("  {:<32} used by {}\n", folder.is_root() ? "." : printable(folder.str()), count(users, "unit", "units"));
+      out += fmt::format("  {:<32} used by {}\n", folder.is_root() ? "." : printable(folder.str()),
+                         count(users, "unit", "units"));
     }
   }
   if (!survey.patterns.empty()) {
     out += fmt::format("{} {}\n", strong(style, "Patterns"), survey.patterns.size());
-    for (const auto& [text, files] : survey.patterns) out += fmt::format("  {:<32} matches {}\n", printable(text), files);
+    for (const auto& [text, files] : survey.patterns)
+      out += fmt::format("  {:<32} matches {}\n", printable(text), files);
   }
   std::size_t total = 0;
   for (const auto& [role, number] : survey.by_role) total += number;
   out += fmt::format("{} {}\n", strong(style, "References"), total);
   for (const auto& [role, number] : survey.by_role) out += fmt::format("  {:<12} {}\n", role, number);
-  out += fmt::format("  of these {} likely, {} dangling; {} with a part that evaluation cannot know\n", survey.likely, survey.dangling,
-                     count(survey.unseen, "text", "texts"));
+  out += fmt::format("  of these {} likely, {} dangling; {} with a part that evaluation cannot know\n",
+                     survey.likely, survey.dangling, count(survey.unseen, "text", "texts"));
   return out;
 }
 
 std::string undo_text(const StoredJournal& stored) {
-  return fmt::format("Undone: {} moved back, {} restored. ({})\n", count(stored.journal.moves.size(), "file", "files"),
-                     count(stored.journal.edits.size(), "edited file", "edited files"), printable(stored.journal.command));
+  return fmt::format(
+      "Undone: {} moved back, {} restored. ({})\n", count(stored.journal.moves.size(), "file", "files"),
+      count(stored.journal.edits.size(), "edited file", "edited files"), printable(stored.journal.command));
 }
 
 }  // namespace yc::report

@@ -26,8 +26,10 @@ std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextS
 std::string notices_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 std::string summary_text(const Plan& plan);
 std::string neighbours_text(const Neighbours& found, const TreeReader& tree, const TextStyle& style);
-std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree, const TextStyle& style);
-std::string survey_text(const Survey& survey, const std::string& root, const std::vector<std::string>& settings, const TextStyle& style);
+std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree,
+                          const TextStyle& style);
+std::string survey_text(const Survey& survey, const std::string& root,
+                        const std::vector<std::string>& settings, const TextStyle& style);
 std::string undo_text(const StoredJournal& journal);
 std::string count(std::size_t number, const char* one, const char* many);
 

@@ -2,7 +2,6 @@
 
 #include <dirent.h>
 #include <fcntl.h>
-#include <git2.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -25,7 +24,9 @@ struct Listed {
 
 Entry entry_of(const struct stat& info) {
   Entry entry;
-  entry.kind = S_ISDIR(info.st_mode) ? EntryKind::folder : S_ISLNK(info.st_mode) ? EntryKind::link : EntryKind::file;
+  entry.kind = S_ISDIR(info.st_mode)   ? EntryKind::folder
+               : S_ISLNK(info.st_mode) ? EntryKind::link
+                                       : EntryKind::file;
   entry.size = static_cast<std::uint64_t>(info.st_size);
   entry.mtime_ns = info.st_mtim.tv_sec * 1'000'000'000LL + info.st_mtim.tv_nsec;
   return entry;
@@ -50,10 +51,13 @@ Result<std::vector<Listed>> list_folder(const std::string& folder) {
 }
 
 // Folders that a version-control or patch tool keeps its own copies in.
-bool is_version_control(std::string_view name) { return name == ".git" || name == ".hg" || name == ".svn" || name == ".pc"; }
+bool is_version_control(std::string_view name) {
+  return name == ".git" || name == ".hg" || name == ".svn" || name == ".pc";
+}
 
 bool is_build_output(const std::vector<Listed>& content) {
-  return std::any_of(content.begin(), content.end(), [](const Listed& item) { return item.name == "CMakeCache.txt"; });
+  return std::any_of(content.begin(), content.end(),
+                     [](const Listed& item) { return item.name == "CMakeCache.txt"; });
 }
 
 }  // namespace
@@ -94,9 +98,9 @@ Status DiskTree::load(const RelPath& folder, bool inside_ignored, const IgnoreRu
     nodes_[folder].names.push_back(item.name);
     Node node;
     node.entry = item.entry;
-    node.entry.guarded = nodes_[folder].entry.guarded || is_version_control(item.name) ||
-                         item.name == ".yellow-compass" ||
-                         std::find(options.guarded.begin(), options.guarded.end(), path) != options.guarded.end();
+    node.entry.guarded =
+        nodes_[folder].entry.guarded || is_version_control(item.name) || item.name == ".yellow-compass" ||
+        std::find(options.guarded.begin(), options.guarded.end(), path) != options.guarded.end();
     bool secret = is_version_control(item.name) || item.name == ".yellow-compass";
     node.entry.ignored = !secret && (item.name == "node_modules" || rules.ignores(path, is_folder));
     node.loaded = !is_folder || (!node.entry.ignored && !secret);
@@ -150,7 +154,9 @@ std::vector<std::string> DiskTree::children(const RelPath& folder) const {
   return nodes_[folder].names;
 }
 
-std::vector<RelPath> DiskTree::files() const { return files_; }
+std::vector<RelPath> DiskTree::files() const {
+  return files_;
+}
 
 namespace {
 
@@ -177,7 +183,9 @@ Result<Bytes> DiskTree::read(const RelPath& path) const {
 Result<Bytes> DiskTree::read_afresh(const RelPath& path) const {
   std::string name = absolute(path);
   const Entry* entry = find(path);
-  auto fail = [&] { return Error{Failure::io, path.str(), std::strerror(errno), "check that it can be read"}; };
+  auto fail = [&] {
+    return Error{Failure::io, path.str(), std::strerror(errno), "check that it can be read"};
+  };
   auto bytes = std::make_shared<std::string>();
   if (entry && entry->kind == EntryKind::link) {
     bytes->resize(entry->size + 1);
@@ -208,28 +216,6 @@ Result<Bytes> DiskTree::read_afresh(const RelPath& path) const {
   return Bytes(bytes);
 }
 
-namespace {
-
-// The repository that a folder is in, or an empty pair: its working tree and its own folder, without a trailing '/'.
-std::pair<std::string, std::string> repository_of(const std::string& folder) {
-  std::pair<std::string, std::string> out;
-  if (!may_be_in_repository(folder)) return out;
-  use_git_library();
-  git_repository* repository = nullptr;
-  if (git_repository_open_ext(&repository, folder.c_str(), 0, nullptr) == 0) {
-    auto trimmed = [](const char* text) {
-      std::string path = text ? text : "";
-      while (path.size() > 1 && path.back() == '/') path.pop_back();
-      return path;
-    };
-    out = {trimmed(git_repository_workdir(repository)), trimmed(git_repository_path(repository))};
-    git_repository_free(repository);
-  }
-  return out;
-}
-
-}  // namespace
-
 std::string find_root(const std::string& start) {
   namespace fs = std::filesystem;
   std::error_code error;
@@ -239,13 +225,20 @@ std::string find_root(const std::string& start) {
     if (fs::exists(up / "yellow-compass.toml", error)) return up.string();
     if (up == up.parent_path()) break;
   }
-  std::string top = repository_of(here.string()).first;
-  return top.empty() ? here.string() : top;
+  auto repository = Repository::around(here.string());
+  return repository ? repository->top() : here.string();
 }
 
 std::string state_folder(const std::string& root) {
-  std::string own = repository_of(root).second;
-  return own.empty() ? root + "/.yellow-compass" : own + "/yellow-compass";
+  auto repository = Repository::around(root);
+  if (!repository) return root + "/.yellow-compass";
+  std::string state = repository->own() + "/yellow-compass";
+  // A part of a working tree that is moved about in as a tree of its own has journals of its own.
+  if (repository->prefix().empty()) return state;
+  std::string name = repository->prefix().substr(0, repository->prefix().size() - 1);
+  for (std::size_t at = 0; (at = name.find_first_of("/%", at)) != std::string::npos; at += 3)
+    name.replace(at, 1, name[at] == '/' ? "%2F" : "%25");
+  return state + "-" + name;
 }
 
 }  // namespace yc

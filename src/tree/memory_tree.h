@@ -1,8 +1,8 @@
 // A tree in memory, for tests and for trees that do not exist yet.
 #pragma once
 
-#include <unordered_map>
 #include <set>
+#include <unordered_map>
 
 #include "tree/tree_reader.h"
 

@@ -37,8 +37,11 @@ Status check_source(const TreeReader& tree, const Move& move) {
   const Entry* entry = tree.find(move.from);
   if (!entry) return refuse(move.from, "there is no such file or folder");
   if (move.from.is_root()) return refuse(move.from, "the root of the tree cannot be moved");
-  if (entry->guarded) return refuse(move.from, "is protected", "it belongs to version control or the configuration protects it");
-  if (entry->ignored) return refuse(move.from, "is ignored by version control or is a build output", "move its source instead");
+  if (entry->guarded)
+    return refuse(move.from, "is protected",
+                  "it belongs to version control or the configuration protects it");
+  if (entry->ignored)
+    return refuse(move.from, "is ignored by version control or is a build output", "move its source instead");
   if (entry->kind == EntryKind::folder && move.to != move.from && move.to.is_within(move.from)) {
     return refuse(move.from, fmt::format("a folder cannot be moved into itself ({})", move.to.str()));
   }
@@ -68,7 +71,8 @@ Result<MoveSet> MoveSet::make(const TreeReader& tree, std::vector<Move> requeste
     for (Move& file : expansion.files) {
       if (set.forward_.emplace(file.from, file.to).second) set.files_.push_back(std::move(file));
     }
-    set.left_behind_.insert(set.left_behind_.end(), expansion.left_behind.begin(), expansion.left_behind.end());
+    set.left_behind_.insert(set.left_behind_.end(), expansion.left_behind.begin(),
+                            expansion.left_behind.end());
   }
   std::erase_if(set.files_, [](const Move& move) { return move.from == move.to; });
   std::erase_if(set.forward_, [](const auto& pair) { return pair.first == pair.second; });
@@ -76,7 +80,8 @@ Result<MoveSet> MoveSet::make(const TreeReader& tree, std::vector<Move> requeste
   for (const Move& move : set.files_) {
     auto [at, fresh] = set.backward_.emplace(move.to, move.from);
     if (!fresh) {
-      return refuse(move.to, fmt::format("two moves lead here: {} and {}", at->second.str(), move.from.str()));
+      return refuse(move.to,
+                    fmt::format("two moves lead here: {} and {}", at->second.str(), move.from.str()));
     }
   }
   for (const Move& move : set.files_) {
@@ -96,7 +101,8 @@ Result<MoveSet> MoveSet::make(const TreeReader& tree, std::vector<Move> requeste
         return refuse(move.to, fmt::format("{} is protected, ignored or a build output", up.str()),
                       "choose another folder");
       }
-      if (set.backward_.contains(up)) return refuse(move.to, fmt::format("{} is to be a file, not a folder", up.str()));
+      if (set.backward_.contains(up))
+        return refuse(move.to, fmt::format("{} is to be a file, not a folder", up.str()));
     }
     if (there && there->guarded) return refuse(move.to, "is protected");
   }

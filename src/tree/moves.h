@@ -21,8 +21,9 @@ struct Move {
 class MoveSet {
  public:
   MoveSet() = default;
-  // Expands folders to their files and checks the request against the tree: sources exist, targets are free or leave
-  // in the same set, no two files meet, no folder enters itself, nothing guarded or ignored is named.
+  // Expands folders to their files and checks the request against the tree: sources exist, targets are free
+  // or leave in the same set, no two files meet, no folder enters itself, nothing guarded or ignored is
+  // named.
   static Result<MoveSet> make(const TreeReader& tree, std::vector<Move> requested);
 
   const std::vector<Move>& requested() const { return requested_; }

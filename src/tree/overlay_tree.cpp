@@ -35,7 +35,8 @@ OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves) : base_(b
     queue.pop_back();
     if (folder.is_root() || added_.contains(folder) || gone_.contains(folder)) continue;
     bool holds_any = false;
-    for (const std::string& name : base.children(folder)) holds_any = holds_any || !gone_.contains(folder / name);
+    for (const std::string& name : base.children(folder))
+      holds_any = holds_any || !gone_.contains(folder / name);
     if (holds_any) continue;
     gone_.insert(folder);
     queue.push_back(folder.parent());
@@ -69,7 +70,9 @@ std::vector<std::string> OverlayTree::children(const RelPath& folder) const {
   return out;
 }
 
-std::vector<RelPath> OverlayTree::files() const { return files_; }
+std::vector<RelPath> OverlayTree::files() const {
+  return files_;
+}
 
 Result<Bytes> OverlayTree::read(const RelPath& path) const {
   RelPath old_path = path;

@@ -16,7 +16,9 @@ bool TreeReader::is_folder(const RelPath& path) const {
   return entry && entry->kind == EntryKind::folder;
 }
 
-bool has_wildcard(std::string_view text) { return text.find_first_of("*?[") != std::string_view::npos; }
+bool has_wildcard(std::string_view text) {
+  return text.find_first_of("*?[") != std::string_view::npos;
+}
 
 bool name_matches(std::string_view pattern, std::string_view name) {
   return fnmatch(std::string(pattern).c_str(), std::string(name).c_str(), FNM_PERIOD) == 0;

@@ -15,8 +15,8 @@ enum class EntryKind : unsigned char { file, folder, link };
 
 struct Entry {
   EntryKind kind = EntryKind::file;
-  bool ignored = false;    // by an ignore rule, or it is a build output or an installed package
-  bool guarded = false;    // protected by configuration, or part of version control: never edited or moved
+  bool ignored = false;  // by an ignore rule, or it is a build output or an installed package
+  bool guarded = false;  // protected by configuration, or part of version control: never edited or moved
   std::uint64_t size = 0;
   std::int64_t mtime_ns = 0;
 };
@@ -38,10 +38,11 @@ class TreeReader {
   bool is_folder(const RelPath& path) const;
 };
 
-// Paths that match a pattern with `*`, `?` and `[…]` in its components, taken below `base`; files and folders alike.
-// Names that begin with a dot match only a pattern component that does. Sorted.
+// Paths that match a pattern with `*`, `?` and `[…]` in its components, taken below `base`; files and folders
+// alike. Names that begin with a dot match only a pattern component that does. Sorted.
 std::vector<RelPath> match_paths(const TreeReader& tree, const RelPath& base, std::string_view pattern);
-// The same for files at any depth below the pattern's folder, whose name matches the pattern's last component.
+// The same for files at any depth below the pattern's folder, whose name matches the pattern's last
+// component.
 std::vector<RelPath> match_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern);
 bool has_wildcard(std::string_view text);
 // Whether one name matches one pattern component.

@@ -5,7 +5,9 @@
 namespace yc {
 namespace {
 
-RelPath path(const char* text) { return RelPath::from_normal(text); }
+RelPath path(const char* text) {
+  return RelPath::from_normal(text);
+}
 
 TEST(Path, resolves_below_a_base) {
   struct Sample {
@@ -13,10 +15,11 @@ TEST(Path, resolves_below_a_base) {
     const char* text;
     const char* result;  // null where it leaves the root
   };
-  const Sample samples[] = {
-      {"", "a", "a"},           {"", "./a", "a"},        {"", "a//b/", "a/b"},   {"a", "../b", "b"},      {"a/b", "../../c", "c"},
-      {"a", "../../b", nullptr}, {"a", ".", "a"},         {"a", "..", ""},        {"", "..", nullptr},     {"a", "/b", nullptr},
-      {"a", "b/../../c", "c"},  {"", "a/./b/../c", "a/c"}, {"a", "", "a"},         {"x y", "$z", "x y/$z"}, {"a", "...", "a/..."}};
+  const Sample samples[] = {{"", "a", "a"},       {"", "./a", "a"},        {"", "a//b/", "a/b"},
+                            {"a", "../b", "b"},   {"a/b", "../../c", "c"}, {"a", "../../b", nullptr},
+                            {"a", ".", "a"},      {"a", "..", ""},         {"", "..", nullptr},
+                            {"a", "/b", nullptr}, {"a", "b/../../c", "c"}, {"", "a/./b/../c", "a/c"},
+                            {"a", "", "a"},       {"x y", "$z", "x y/$z"}, {"a", "...", "a/..."}};
   for (const Sample& sample : samples) {
     auto result = RelPath::resolve(path(sample.base), sample.text);
     EXPECT_EQ(result.has_value(), sample.result != nullptr) << sample.base << " + " << sample.text;

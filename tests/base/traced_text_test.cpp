@@ -19,7 +19,8 @@ std::string trace(const TracedText& text) {
     } else if (!piece.has_origin()) {
       out += piece.text + "@-";
     } else {
-      out += piece.text + "@" + std::to_string(piece.file) + ":" + std::to_string(piece.span.begin) + "-" + std::to_string(piece.span.end);
+      out += piece.text + "@" + std::to_string(piece.file) + ":" + std::to_string(piece.span.begin) + "-" +
+             std::to_string(piece.span.end);
     }
   }
   return out;

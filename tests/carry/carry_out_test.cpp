@@ -1,4 +1,5 @@
-// Carrying out is all or nothing: every change of the disk is refused once, and the tree must be the old or the new one.
+// Carrying out is all or nothing: every change of the disk is refused once, and the tree must be the old or
+// the new one.
 #include "carry/carry_out.h"
 
 #include <gtest/gtest.h>
@@ -25,7 +26,10 @@ void fill(const ScratchFolder& folder) {
 
 std::vector<Move> moves() {
   auto at = [](const char* text) { return RelPath::from_normal(text); };
-  return {{at("main.c"), at("gauge.c")}, {at("gauge.c"), at("main.c")}, {at("gauge.h"), at("include/deep/gauge.h")}, {at("a/b/note.txt"), at("note.txt")}};
+  return {{at("main.c"), at("gauge.c")},
+          {at("gauge.c"), at("main.c")},
+          {at("gauge.h"), at("include/deep/gauge.h")},
+          {at("a/b/note.txt"), at("note.txt")}};
 }
 
 struct Try {
@@ -41,7 +45,9 @@ Try planned(const ScratchFolder& folder) {
   return out;
 }
 
-std::string state_of(const ScratchFolder& folder) { return folder.path() + "/.yellow-compass"; }
+std::string state_of(const ScratchFolder& folder) {
+  return folder.path() + "/.yellow-compass";
+}
 
 TEST(CarryOut, moves_and_undo_give_the_tree_back) {
   ScratchFolder folder;

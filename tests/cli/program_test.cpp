@@ -50,7 +50,9 @@ TEST(Program, move_then_undo) {
   EXPECT_THAT(moved.out, HasSubstr("Done and verified: 1 file moves, 2 edits in 2 files.\n")) << moved.told;
   EXPECT_TRUE(tree.exists("lib/gauge.c"));
   Outcome undone = tree.run({"undo"});
-  EXPECT_EQ(undone.out, "Undone: 1 file moved back, 2 edited files restored. (yellow-compass move gauge.c lib/)\n") << undone.told;
+  EXPECT_EQ(undone.out,
+            "Undone: 1 file moved back, 2 edited files restored. (yellow-compass move gauge.c lib/)\n")
+      << undone.told;
   EXPECT_EQ(tree.contents(), before);
   EXPECT_EQ(tree.run({"undo"}).status, 2);
 }
@@ -58,7 +60,8 @@ TEST(Program, move_then_undo) {
 TEST(Program, moves_from_a_subfolder_are_relative_to_it) {
   Workspace tree(station());
   tree.write("tools/readme", "x\n");
-  Outcome moved = tree.shell("git init -q . && cd tools && " + std::string(YELLOW_COMPASS_PROGRAM) + " move ../gauge.c .");
+  Outcome moved = tree.shell("git init -q . && cd tools && " + std::string(YELLOW_COMPASS_PROGRAM) +
+                             " move ../gauge.c .");
   EXPECT_EQ(moved.status, 0) << moved.told;
   EXPECT_TRUE(tree.exists("tools/gauge.c"));
   EXPECT_TRUE(tree.exists(".git/yellow-compass/journals")) << "state is kept in the repository's own folder";
@@ -108,8 +111,11 @@ TEST(Program, protected_and_ignored_files_stay) {
 TEST(Program, patch_is_what_git_apply_takes) {
   Workspace tree(station());
   tree.write("odd name\t\".c", "int odd;\n");
-  ASSERT_EQ(tree.shell("git init -q . && git add -A && git -c user.name=x -c user.email=x@x commit -qm one").status, 0);
-  tree.write("moves.sheet", "gauge.c -> lib/gauge.c\ngauge.h -> lib/gauge.h\n\"odd name\\t\\\".c\" -> lib/odd.c\n");
+  ASSERT_EQ(
+      tree.shell("git init -q . && git add -A && git -c user.name=x -c user.email=x@x commit -qm one").status,
+      0);
+  tree.write("moves.sheet",
+             "gauge.c -> lib/gauge.c\ngauge.h -> lib/gauge.h\n\"odd name\\t\\\".c\" -> lib/odd.c\n");
   auto before = tree.contents();
   Outcome written = tree.run({"move", "--sheet", "moves.sheet", "--patch", "-"});
   EXPECT_EQ(written.status, 0) << written.told;
@@ -120,7 +126,8 @@ TEST(Program, patch_is_what_git_apply_takes) {
   EXPECT_EQ(applied.status, 0) << applied.told << written.out;
   auto by_git = tree.contents();
   ASSERT_EQ(tree.shell("git reset -q --hard && git clean -qfd").status, 0);
-  tree.write("moves.sheet", "gauge.c -> lib/gauge.c\ngauge.h -> lib/gauge.h\n\"odd name\\t\\\".c\" -> lib/odd.c\n");
+  tree.write("moves.sheet",
+             "gauge.c -> lib/gauge.c\ngauge.h -> lib/gauge.h\n\"odd name\\t\\\".c\" -> lib/odd.c\n");
   ASSERT_EQ(tree.run({"move", "--sheet", "moves.sheet"}).status, 0);
   EXPECT_EQ(tree.contents(), by_git);
 }
@@ -140,12 +147,20 @@ TEST(Program, check_names_the_file_that_was_meant) {
   ASSERT_EQ(tree.shell("mkdir lib && mv gauge.h lib/").status, 0);
   Outcome found = tree.run({"check"});
   EXPECT_EQ(found.status, 1) << found.told;
-  EXPECT_THAT(found.out, HasSubstr("main.c:1:11: include gauge.h is found by no search root of its build unit [dangling]\n  most likely meant: lib/gauge.h\n")) << found.told;
+  EXPECT_THAT(found.out, HasSubstr("main.c:1:11: include gauge.h is found by no search root of its build "
+                                   "unit [dangling]\n  most likely meant: lib/gauge.h\n"))
+      << found.told;
 }
 
 TEST(Program, every_command_speaks_json) {
   Workspace tree(station());
-  for (const std::vector<std::string>& arguments : std::vector<std::vector<std::string>>{{"survey"}, {"check"}, {"refs", "gauge.c", "."}, {"move", "gauge.c", "lib/", "--preview"}, {"move", "gauge.c", "lib/"}, {"undo"}}) {
+  for (const std::vector<std::string>& arguments :
+       std::vector<std::vector<std::string>>{{"survey"},
+                                             {"check"},
+                                             {"refs", "gauge.c", "."},
+                                             {"move", "gauge.c", "lib/", "--preview"},
+                                             {"move", "gauge.c", "lib/"},
+                                             {"undo"}}) {
     std::vector<std::string> all = {"--format", "json"};
     all.insert(all.end(), arguments.begin(), arguments.end());
     Outcome told = tree.run(all);
@@ -157,7 +172,10 @@ TEST(Program, every_command_speaks_json) {
   json plan = json::parse(tree.run({"--format", "json", "move", "gauge.c", "lib/", "--preview"}).out);
   EXPECT_EQ(plan.at("outcome"), "previewed");
   EXPECT_EQ(plan.at("moves"), json::parse(R"([{"from": "gauge.c", "to": "lib/gauge.c"}])"));
-  EXPECT_EQ(plan.at("edits").at(0), json::parse(R"({"file": "Makefile", "line": 1, "column": 15, "before": "gauge", "after": "lib/gauge", "certainty": "certain"})"));
+  EXPECT_EQ(
+      plan.at("edits").at(0),
+      json::parse(
+          R"({"file": "Makefile", "line": 1, "column": 15, "before": "gauge", "after": "lib/gauge", "certainty": "certain"})"));
 }
 
 TEST(Program, colours_only_when_asked_for_in_a_pipe) {
@@ -167,7 +185,8 @@ TEST(Program, colours_only_when_asked_for_in_a_pipe) {
 }
 
 TEST(Program, order_of_the_sheet_is_irrelevant) {
-  for (const char* sheet : {"main.c -> a/main.c\ngauge.c -> main.c\n", "gauge.c -> main.c\nmain.c -> a/main.c\n"}) {
+  for (const char* sheet :
+       {"main.c -> a/main.c\ngauge.c -> main.c\n", "gauge.c -> main.c\nmain.c -> a/main.c\n"}) {
     Workspace tree(station());
     expect_move_keeps_build(tree, sheet, "make -s && ./station");
   }
@@ -187,7 +206,8 @@ TEST(BadInput, garbled_build_scripts_leave_the_rest_working) {
   for (const auto& [path, bytes] : scripts) {
     Workspace tree(station());
     tree.write(path, bytes);
-    for (const std::vector<std::string>& arguments : std::vector<std::vector<std::string>>{{"survey"}, {"refs", "main.c"}, {"move", "NOTES", "docs/NOTES"}}) {
+    for (const std::vector<std::string>& arguments : std::vector<std::vector<std::string>>{
+             {"survey"}, {"refs", "main.c"}, {"move", "NOTES", "docs/NOTES"}}) {
       Outcome told = tree.run(arguments);
       EXPECT_TRUE(told.status == 0 || told.status == 3) << told.told;
     }
@@ -197,9 +217,13 @@ TEST(BadInput, garbled_build_scripts_leave_the_rest_working) {
 }
 
 TEST(BadInput, odd_names_move_and_return) {
-  const std::vector<std::string> names = {"with space.h", "dollar$x.h", "quote'.h", "quote\".h", "back\\slash.h", "n\xffot-utf8.h", "semi;colon.h", "hash#.h", "-dash.h", "per%cent.h"};
+  const std::vector<std::string> names = {"with space.h",  "dollar$x.h",     "quote'.h",     "quote\".h",
+                                          "back\\slash.h", "n\xffot-utf8.h", "semi;colon.h", "hash#.h",
+                                          "-dash.h",       "per%cent.h"};
   for (const std::string& name : names) {
-    Workspace tree(Files{{"Makefile", "station: main.o\n\t$(CC) -o $@ $^\n"}, {"main.c", "int main(void) { return 0; }\n"}, {name, "\n"}});
+    Workspace tree(Files{{"Makefile", "station: main.o\n\t$(CC) -o $@ $^\n"},
+                         {"main.c", "int main(void) { return 0; }\n"},
+                         {name, "\n"}});
     auto before = tree.contents();
     Outcome moved = tree.run({"move", "--", name, "include/"});
     EXPECT_EQ(moved.status, 0) << moved.told;
@@ -218,7 +242,8 @@ TEST(BadInput, paths_that_a_language_cannot_spell_stand_in_the_way) {
 TEST(BadInput, links_out_of_the_root_are_not_followed) {
   Workspace outside(Files{{"secret.h", "int secret;\n"}});
   Workspace tree(station());
-  ASSERT_EQ(tree.shell("ln -s " + outside.root() + " away && ln -s gauge.h alias.h && ln -s loop loop").status, 0);
+  ASSERT_EQ(
+      tree.shell("ln -s " + outside.root() + " away && ln -s gauge.h alias.h && ln -s loop loop").status, 0);
   auto before = outside.contents();
   EXPECT_EQ(tree.run({"survey"}).status, 0);
   EXPECT_EQ(tree.run({"move", "gauge.c", "lib/"}).status, 0);

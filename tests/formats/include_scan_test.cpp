@@ -54,7 +54,9 @@ TEST(IncludeScan, forms_and_what_must_not_be_taken_for_one) {
 }
 
 TEST(IncludeScan, macros_that_are_one_path) {
-  IncludeFacts facts = scan_includes("#define A \"a.h\"\n#define B <b.h> // x\n#define C \"c.h\" \"d.h\"\n#define D(x) \"e.h\"\n#define E 3\n");
+  IncludeFacts facts = scan_includes(
+      "#define A \"a.h\"\n#define B <b.h> // x\n#define C \"c.h\" \"d.h\"\n#define D(x) \"e.h\"\n#define E "
+      "3\n");
   ASSERT_EQ(facts.path_macros.size(), 2u);
   EXPECT_EQ(facts.path_macros.find("A")->second.text, "a.h");
   EXPECT_EQ(facts.path_macros.find("B")->second.text, "b.h");
@@ -67,7 +69,9 @@ TEST(IncludeScan, strings_that_could_be_paths) {
     return out;
   };
   EXPECT_EQ(literals("f(\"data/x.csv\"); g(\"icons/\", \"./a-b+c.d/e\");"), "data/x.csv;icons/;./a-b+c.d/e;");
-  EXPECT_EQ(literals("f(\"plain.txt\", \"/etc/x\", \"a b/c\", \"a\\n/b\", \"%s/x\", '/', \"http://x/y\"); // \"no/no\"\n"), "");
+  EXPECT_EQ(literals("f(\"plain.txt\", \"/etc/x\", \"a b/c\", \"a\\n/b\", \"%s/x\", '/', \"http://x/y\"); // "
+                     "\"no/no\"\n"),
+            "");
   EXPECT_EQ(literals("#include \"a/b.h\"\n#error \"a/b\"\n"), "");
 }
 
@@ -75,7 +79,9 @@ TEST(IncludeScan, any_bytes_are_survived) {
   std::string bytes;
   for (int i = 0; i < 4096; ++i) bytes += static_cast<char>((i * 7919) >> (i % 5));
   for (std::size_t cut = 0; cut < bytes.size(); cut += 37) (void)scan_includes(bytes.substr(cut));
-  for (const char* text : {"#", "#include", "#include \\", "R\"", "R\"(", "'", "\"\\", "#if __has_include(", "%:", "#define X \""}) (void)scan_includes(text);
+  for (const char* text : {"#", "#include", "#include \\", "R\"", "R\"(", "'", "\"\\", "#if __has_include(",
+                           "%:", "#define X \""})
+    (void)scan_includes(text);
 }
 
 }  // namespace

@@ -42,7 +42,11 @@ TEST(JsonStrings, escapes_are_pieces_of_their_own) {
 
 TEST(JsonStrings, written_text_is_escaped_or_refused) {
   EXPECT_EQ(escaped("a\"b\\c\n").value(), "a\\\"b\\\\c\\n");
-  EXPECT_EQ(escaped("gr\xC3\xBC" "n").value(), "gr\xC3\xBC" "n");
+  EXPECT_EQ(escaped("gr\xC3\xBC"
+                    "n")
+                .value(),
+            "gr\xC3\xBC"
+            "n");
   EXPECT_FALSE(escaped("not utf-8 \xff"));
 }
 

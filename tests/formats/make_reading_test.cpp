@@ -13,8 +13,17 @@ using ::testing::IsEmpty;
 
 // A tree with a few sources, headers and folders, and this makefile.
 ReferenceGraph graph_of(const std::string& makefile) {
-  return read(tree_of({{"Makefile", makefile}, {"main.c", ""}, {"tide.c", ""}, {"src/a.c", ""}, {"src/b.c", ""}, {"src/b.txt", ""}, {"lib/c.c", ""},
-                       {"inc/tide.h", ""}, {"sub/Makefile", "x.o: x.c\n"}, {"sub/x.c", ""}, {"more.mk", "EXTRA = tide.c\n"}}));
+  return read(tree_of({{"Makefile", makefile},
+                       {"main.c", ""},
+                       {"tide.c", ""},
+                       {"src/a.c", ""},
+                       {"src/b.c", ""},
+                       {"src/b.txt", ""},
+                       {"lib/c.c", ""},
+                       {"inc/tide.h", ""},
+                       {"sub/Makefile", "x.o: x.c\n"},
+                       {"sub/x.c", ""},
+                       {"more.mk", "EXTRA = tide.c\n"}}));
 }
 
 TEST(MakeReading, functions_over_lists_of_sources) {
@@ -47,14 +56,18 @@ TEST(MakeReading, functions_over_lists_of_sources) {
       {"VPATH = src\np: a.c", {"a.c -> src/a.c"}},
       {"vpath %.c lib\np: c.c", {"c.c -> lib/c.c"}},
       {"ifdef X\np: main.c\nelse\np: tide.c\nendif", {"main.c -> main.c", "tide.c -> tide.c"}},
-      {"ifeq (a,b)\nifneq '1' '2'\np: main.c\nendif\nelse ifdef Y\np: tide.c\nendif", {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"ifeq (a,b)\nifneq '1' '2'\np: main.c\nendif\nelse ifdef Y\np: tide.c\nendif",
+       {"main.c -> main.c", "tide.c -> tide.c"}},
   };
-  for (const auto& [makefile, expected] : cases) EXPECT_THAT(dump(graph_of(makefile + "\n"), Role::source), ::testing::IsSupersetOf(expected)) << makefile;
+  for (const auto& [makefile, expected] : cases)
+    EXPECT_THAT(dump(graph_of(makefile + "\n"), Role::source), ::testing::IsSupersetOf(expected)) << makefile;
 }
 
 TEST(MakeReading, object_names_its_source) {
-  EXPECT_THAT(dump(graph_of("p: main.o\n\t$(CC) -o $@ $^\n"), Role::source), ElementsAre("main.c -> main.c", "x.c -> sub/x.c"));
-  EXPECT_THAT(dump(graph_of("out/%.o: src/%.c\n\t$(CC) -c -o $@ $<\np: out/a.o\n"), Role::source), ElementsAre("src/a.c -> src/a.c", "x.c -> sub/x.c"));
+  EXPECT_THAT(dump(graph_of("p: main.o\n\t$(CC) -o $@ $^\n"), Role::source),
+              ElementsAre("main.c -> main.c", "x.c -> sub/x.c"));
+  EXPECT_THAT(dump(graph_of("out/%.o: src/%.c\n\t$(CC) -c -o $@ $<\np: out/a.o\n"), Role::source),
+              ElementsAre("src/a.c -> src/a.c", "x.c -> sub/x.c"));
 }
 
 TEST(MakeReading, options_of_recipes) {
@@ -65,7 +78,8 @@ TEST(MakeReading, options_of_recipes) {
 
 TEST(MakeReading, working_folder_is_followed) {
   auto graph = graph_of("p:\n\tcd src && cp b.txt ../lib/\n\t(cd lib; cat c.c) > out.txt\n\tcat main.c\n");
-  EXPECT_THAT(dump(graph, Role::argument), ::testing::IsSupersetOf({"b.txt -> src/b.txt ?", "c.c -> lib/c.c ?", "main.c -> main.c ?"}));
+  EXPECT_THAT(dump(graph, Role::argument),
+              ::testing::IsSupersetOf({"b.txt -> src/b.txt ?", "c.c -> lib/c.c ?", "main.c -> main.c ?"}));
 }
 
 TEST(MakeReading, child_makes) {
@@ -88,15 +102,20 @@ TEST(MakeReading, garbled_scripts_are_told_and_survived) {
       {"include Makefile\n", "include-cycle Makefile"},
       {std::string("p: \0main.c\n", 11), "binary-script Makefile"},
   };
-  for (const auto& [makefile, expected] : cases) EXPECT_THAT(notices(graph_of(makefile)), ::testing::Contains(expected)) << makefile;
-  for (const char* text : {"p: $(", "p: ${X", "$(((((", ":", "=", "\t\n", "p:\n\t$", "$(call f", "$(foreach", "$(eval $(eval $(eval", "\\\n\\\n\\", "a: b: c: d", "%: %", "%.o:", "f = $(call f)$(call f)\np: $(call f)\n"}) {
+  for (const auto& [makefile, expected] : cases)
+    EXPECT_THAT(notices(graph_of(makefile)), ::testing::Contains(expected)) << makefile;
+  for (const char* text : {"p: $(", "p: ${X", "$(((((", ":", "=", "\t\n", "p:\n\t$", "$(call f", "$(foreach",
+                           "$(eval $(eval $(eval", "\\\n\\\n\\", "a: b: c: d", "%: %",
+                           "%.o:", "f = $(call f)$(call f)\np: $(call f)\n"}) {
     (void)graph_of(text);
   }
 }
 
 TEST(MakeReading, runaway_definitions_end) {
   std::string text = "A0 = xxxxxxxxxx\n";
-  for (int i = 1; i < 40; ++i) text += "A" + std::to_string(i) + " = $(A" + std::to_string(i - 1) + ")$(A" + std::to_string(i - 1) + ")\n";
+  for (int i = 1; i < 40; ++i)
+    text +=
+        "A" + std::to_string(i) + " = $(A" + std::to_string(i - 1) + ")$(A" + std::to_string(i - 1) + ")\n";
   EXPECT_THAT(notices(graph_of(text + "p: $(A39)\n")), ::testing::Contains("runaway-expansion Makefile"));
 }
 

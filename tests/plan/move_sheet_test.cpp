@@ -47,7 +47,8 @@ TEST(MoveSheet, lines_and_errors) {
 }
 
 TEST(MoveSheet, written_paths_are_read_back) {
-  for (const char* name : {"plain.c", "a b.c", "q\"uote.c", "back\\slash", "line\nbreak", "tab\t", "#x", "a->b", "x # y", "-> "}) {
+  for (const char* name : {"plain.c", "a b.c", "q\"uote.c", "back\\slash", "line\nbreak", "tab\t", "#x",
+                           "a->b", "x # y", "-> "}) {
     RelPath path = RelPath::from_normal(name);
     EXPECT_EQ(parsed(sheet_text(path) + " -> x\n"), "[" + path.str() + "|x]") << name;
   }
@@ -68,7 +69,8 @@ TEST(MoveArguments, behave_like_a_file_mover) {
   EXPECT_EQ(told({at("main.c")}, at("new"), true), "[main.c|new/main.c]");
   EXPECT_EQ(told({at("net/tide.c")}, RelPath(), false), "[net/tide.c|tide.c]");
   EXPECT_EQ(told({at("net")}, at("core"), false), "[net|core]");
-  EXPECT_EQ(told({at("main.c"), at("a b.c")}, at("new"), false), "several files can only be moved into a folder");
+  EXPECT_EQ(told({at("main.c"), at("a b.c")}, at("new"), false),
+            "several files can only be moved into a folder");
   EXPECT_EQ(told({at("a b.c")}, at("main.c"), true), "is a file, not a folder");
 }
 

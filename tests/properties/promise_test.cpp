@@ -1,4 +1,5 @@
-// The promises, on generated trees: what everything leads to stays the same, nothing else changes, there and back.
+// The promises, on generated trees: what everything leads to stays the same, nothing else changes, there and
+// back.
 #include <gtest/gtest.h>
 
 #include "plan/plan.h"
@@ -20,8 +21,10 @@ MemoryTree carried_out(const TreeReader& tree, const Plan& plan) {
 std::string told(const Plan& plan) {
   std::string out;
   for (const Move& move : plan.moves.requested()) out += move.from.str() + " -> " + move.to.str() + "\n";
-  for (const Unsettled& item : plan.unsettled) out += item.file.str() + ": " + item.text + " " + item.reason + "\n";
-  for (const PlannedEdit& edit : plan.edit_list) out += edit.file.str() + ": \"" + edit.before + "\" becomes \"" + edit.after + "\"\n";
+  for (const Unsettled& item : plan.unsettled)
+    out += item.file.str() + ": " + item.text + " " + item.reason + "\n";
+  for (const PlannedEdit& edit : plan.edit_list)
+    out += edit.file.str() + ": \"" + edit.before + "\" becomes \"" + edit.after + "\"\n";
   return out;
 }
 
@@ -53,7 +56,8 @@ Tally try_seed(unsigned seed, BuildKind kind) {
     MemoryTree after = carried_out(project.tree, plan);
     EXPECT_EQ(meaning(after, kind), before) << "seed " << seed << "\n" << told(plan);
     for (const PlannedEdit& edit : plan.edit_list) {
-      EXPECT_TRUE(is_path_text(edit.before) && is_path_text(edit.after)) << "seed " << seed << "\n" << told(plan);
+      EXPECT_TRUE(is_path_text(edit.before) && is_path_text(edit.after)) << "seed " << seed << "\n"
+                                                                         << told(plan);
     }
     std::vector<Move> back;
     for (const Move& move : plan.moves.requested()) back.push_back({move.to, move.from});
@@ -61,7 +65,8 @@ Tally try_seed(unsigned seed, BuildKind kind) {
     if (!return_moves) continue;  // what was merged into a folder that had files cannot return as a folder
     Plan return_plan = make_plan(after, std::move(*return_moves), {});
     if (!return_plan.verified) continue;
-    EXPECT_EQ(meaning(carried_out(after, return_plan), kind), before) << "seed " << seed << " and back\n" << told(plan) << told(return_plan);
+    EXPECT_EQ(meaning(carried_out(after, return_plan), kind), before) << "seed " << seed << " and back\n"
+                                                                      << told(plan) << told(return_plan);
   }
   return tally;
 }
@@ -79,12 +84,16 @@ TEST_P(Promise, graph_after_a_move_is_the_image_of_the_graph_before) {
   EXPECT_LT(all.refused * 20, all.moved) << all.refused << " refused, " << all.moved << " moved";
 }
 
-INSTANTIATE_TEST_SUITE_P(Kinds, Promise, ::testing::Values(BuildKind::make, BuildKind::cmake), [](const auto& kind) { return kind.param == BuildKind::make ? "make" : "cmake"; });
+INSTANTIATE_TEST_SUITE_P(Kinds, Promise, ::testing::Values(BuildKind::make, BuildKind::cmake),
+                         [](const auto& kind) { return kind.param == BuildKind::make ? "make" : "cmake"; });
 
-// Where every path is spelled in the one way that the tool itself would write, a move and its reverse change nothing.
+// Where every path is spelled in the one way that the tool itself would write, a move and its reverse change
+// nothing.
 TEST(PromiseOnOneTree, there_and_back_gives_the_first_tree) {
   MemoryTree tree;
-  tree.write("Makefile", "CFLAGS = -Iinclude\nSRC = src/main.c src/gauge.c\nstation: $(SRC)\n\t$(CC) $(CFLAGS) -o $@ $(SRC)\n");
+  tree.write(
+      "Makefile",
+      "CFLAGS = -Iinclude\nSRC = src/main.c src/gauge.c\nstation: $(SRC)\n\t$(CC) $(CFLAGS) -o $@ $(SRC)\n");
   tree.write("src/main.c", "#include \"gauge.h\"\n#include <tide/level.h>\n");
   tree.write("src/gauge.c", "#include \"gauge.h\"\n");
   tree.write("src/gauge.h", "\n");
@@ -94,7 +103,8 @@ TEST(PromiseOnOneTree, there_and_back_gives_the_first_tree) {
       {{{at("src"), at("firmware/core")}}, {{at("firmware/core"), at("src")}}},
       {{{at("src/main.c"), at("app/main.c")}}, {{at("app/main.c"), at("src/main.c")}}},
       {{{at("include/tide"), at("include/water")}}, {{at("include/water"), at("include/tide")}}},
-      {{{at("src/main.c"), at("src/gauge.c")}, {at("src/gauge.c"), at("src/main.c")}}, {{at("src/main.c"), at("src/gauge.c")}, {at("src/gauge.c"), at("src/main.c")}}},
+      {{{at("src/main.c"), at("src/gauge.c")}, {at("src/gauge.c"), at("src/main.c")}},
+       {{at("src/main.c"), at("src/gauge.c")}, {at("src/gauge.c"), at("src/main.c")}}},
       {{{at("src/gauge.h"), at("src/private.h")}}, {{at("src/private.h"), at("src/gauge.h")}}},
   };
   for (const auto& [there, back] : trips) {

@@ -9,37 +9,55 @@ namespace {
 const char* const kHead = "cmake_minimum_required(VERSION 3.16)\nproject(tide C)\n";
 const char* const kLevelC = "#include \"level.h\"\nint level(void) { return LEVEL; }\n";
 const char* const kLevelH = "#ifndef LEVEL\n#define LEVEL 7\n#endif\nint level(void);\n";
-const char* const kMainC = "#include <stdio.h>\n#include \"level.h\"\nint main(void) { printf(\"%d\\n\", level()); return 0; }\n";
-const std::string kBuild = "cmake -S . -B out -G Ninja -DCMAKE_BUILD_TYPE=Debug >/dev/null && cmake --build out >/dev/null";
+const char* const kMainC =
+    "#include <stdio.h>\n#include \"level.h\"\nint main(void) { printf(\"%d\\n\", level()); return 0; }\n";
+const std::string kBuild =
+    "cmake -S . -B out -G Ninja -DCMAKE_BUILD_TYPE=Debug >/dev/null && cmake --build out >/dev/null";
 const std::string kRun = kBuild + " && find out -name station -type f -exec {} \\;";
 
 // A program of main.c, level.c and level.h in `folder`, built by the script's text.
 Files station(const std::string& script, const std::string& folder = "") {
-  return {{"CMakeLists.txt", kHead + script}, {folder + "main.c", kMainC}, {folder + "level.c", kLevelC}, {folder + "level.h", kLevelH}};
+  return {{"CMakeLists.txt", kHead + script},
+          {folder + "main.c", kMainC},
+          {folder + "level.c", kLevelC},
+          {folder + "level.h", kLevelH}};
 }
 
 TEST(CMakeShapes, flat_program_goes_to_src_and_include) {
   Workspace tree(station("add_executable(station main.c level.c)\n"));
-  Outcome moved = expect_move_keeps_build(tree, "main.c -> src/main.c\nlevel.c -> src/level.c\nlevel.h -> include/level.h\n", kRun);
-  EXPECT_NE(moved.out.find("add_executable(station src/main.c src/level.c)"), std::string::npos) << moved.told;
+  Outcome moved = expect_move_keeps_build(
+      tree, "main.c -> src/main.c\nlevel.c -> src/level.c\nlevel.h -> include/level.h\n", kRun);
+  EXPECT_NE(moved.out.find("add_executable(station src/main.c src/level.c)"), std::string::npos)
+      << moved.told;
 }
 
 TEST(CMakeShapes, list_in_a_variable_keeps_its_layout) {
-  Workspace tree(station("set(SOURCES\n  main.c\n  level.c  # water\n)\nadd_executable(station ${SOURCES})\n"));
+  Workspace tree(
+      station("set(SOURCES\n  main.c\n  level.c  # water\n)\nadd_executable(station ${SOURCES})\n"));
   Outcome moved = expect_move_keeps_build(tree, "level.c -> src/level.c\n", kRun);
   EXPECT_NE(moved.out.find("  src/level.c  # water"), std::string::npos) << moved.told;
 }
 
 TEST(CMakeShapes, include_folder_is_edited_once) {
-  Workspace tree(Files{{"CMakeLists.txt", std::string(kHead) + "add_library(level STATIC src/level.c)\ntarget_include_directories(level PUBLIC $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:include>)\nadd_executable(station src/main.c)\ntarget_link_libraries(station PRIVATE level)\n"},
-                       {"src/main.c", kMainC}, {"src/level.c", kLevelC}, {"include/level.h", kLevelH}});
+  Workspace tree(
+      Files{{"CMakeLists.txt",
+             std::string(kHead) + "add_library(level STATIC src/level.c)\ntarget_include_directories(level "
+                                  "PUBLIC $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> "
+                                  "$<INSTALL_INTERFACE:include>)\nadd_executable(station "
+                                  "src/main.c)\ntarget_link_libraries(station PRIVATE level)\n"},
+            {"src/main.c", kMainC},
+            {"src/level.c", kLevelC},
+            {"include/level.h", kLevelH}});
   Outcome moved = expect_move_keeps_build(tree, "include/ -> api/\n", kRun);
   EXPECT_NE(moved.out.find("${CMAKE_CURRENT_SOURCE_DIR}/api>"), std::string::npos) << moved.told;
   EXPECT_NE(moved.out.find("1 edit in 1 file"), std::string::npos) << moved.told;
 }
 
 TEST(CMakeShapes, pattern_loses_a_file_and_gets_it_back) {
-  Workspace tree(station("file(GLOB SRC CONFIGURE_DEPENDS ${CMAKE_CURRENT_SOURCE_DIR}/src/*.c)\nadd_executable(station ${SRC})\n", "src/"));
+  Workspace tree(
+      station("file(GLOB SRC CONFIGURE_DEPENDS ${CMAKE_CURRENT_SOURCE_DIR}/src/*.c)\nadd_executable(station "
+              "${SRC})\n",
+              "src/"));
   expect_move_keeps_build(tree, "src/level.c -> lib/level.c\n", kRun);
   expect_move_keeps_build(tree, "src/ -> source/\n", kRun);
 }
@@ -51,7 +69,10 @@ TEST(CMakeShapes, pattern_at_any_depth_still_reaches) {
 }
 
 TEST(CMakeShapes, results_of_a_pattern_from_which_items_are_removed) {
-  Workspace tree(station("file(GLOB SRC src/*.c)\nlist(REMOVE_ITEM SRC ${CMAKE_CURRENT_SOURCE_DIR}/src/broken.c)\nadd_executable(station ${SRC})\n", "src/"));
+  Workspace tree(
+      station("file(GLOB SRC src/*.c)\nlist(REMOVE_ITEM SRC "
+              "${CMAKE_CURRENT_SOURCE_DIR}/src/broken.c)\nadd_executable(station ${SRC})\n",
+              "src/"));
   tree.write("src/broken.c", "this does not compile\n");
   expect_move_keeps_build(tree, "src/ -> source/\n", kRun);
   expect_move_keeps_build(tree, "src/broken.c -> src/attic/broken.c\n", kRun);
@@ -65,79 +86,119 @@ TEST(CMakeShapes, file_that_drifts_into_a_pattern_is_kept_out) {
 }
 
 TEST(CMakeShapes, subfolder_with_its_own_script) {
-  Workspace tree(Files{{"CMakeLists.txt", std::string(kHead) + "add_subdirectory(lib)\nadd_subdirectory(app)\n"},
-                       {"lib/CMakeLists.txt", "add_library(level STATIC level.c)\ntarget_include_directories(level PUBLIC .)\n"},
-                       {"lib/level.c", kLevelC}, {"lib/level.h", kLevelH},
-                       {"app/CMakeLists.txt", "add_executable(station main.c)\ntarget_link_libraries(station level)\n"}, {"app/main.c", kMainC}});
+  Workspace tree(
+      Files{{"CMakeLists.txt", std::string(kHead) + "add_subdirectory(lib)\nadd_subdirectory(app)\n"},
+            {"lib/CMakeLists.txt",
+             "add_library(level STATIC level.c)\ntarget_include_directories(level PUBLIC .)\n"},
+            {"lib/level.c", kLevelC},
+            {"lib/level.h", kLevelH},
+            {"app/CMakeLists.txt", "add_executable(station main.c)\ntarget_link_libraries(station level)\n"},
+            {"app/main.c", kMainC}});
   expect_move_keeps_build(tree, "lib/ -> libs/level/\n", kRun);
   expect_move_keeps_build(tree, "app/main.c -> app/src/main.c\nlib/level.h -> lib/include/level.h\n", kRun);
   expect_move_keeps_build(tree, "app/main.c -> lib/main.c\n", kRun);
 }
 
 TEST(CMakeShapes, name_built_in_a_loop) {
-  Workspace tree(Files{{"CMakeLists.txt", std::string(kHead) + "foreach(t high low)\n  add_executable(${t} test/${t}.c)\nendforeach()\n"},
-                       {"test/high.c", "int main(void) { return 0; }\n"}, {"test/low.c", "int main(void) { return 0; }\n"}});
+  Workspace tree(
+      Files{{"CMakeLists.txt",
+             std::string(kHead) + "foreach(t high low)\n  add_executable(${t} test/${t}.c)\nendforeach()\n"},
+            {"test/high.c", "int main(void) { return 0; }\n"},
+            {"test/low.c", "int main(void) { return 0; }\n"}});
   expect_move_keeps_build(tree, "test/ -> tests/unit/\n", kBuild + " && out/high && out/low");
-  Outcome one = expect_move_keeps_build(tree, "test/low.c -> more/low.c\n", kBuild + " && ls out/high out/low");
+  Outcome one =
+      expect_move_keeps_build(tree, "test/low.c -> more/low.c\n", kBuild + " && ls out/high out/low");
   EXPECT_NE(one.out.find("more/low.c"), std::string::npos) << one.told;
 }
 
 TEST(CMakeShapes, name_built_by_a_function) {
-  Workspace tree(Files{{"CMakeLists.txt", std::string(kHead) + "function(add_check name)\n  string(REPLACE \"-test\" \"\" stem ${name})\n  add_executable(${name} checks/${stem}.c)\nendfunction()\nadd_check(level-test)\nadd_check(gauge-test)\n"},
-                       {"checks/level.c", "int main(void) { return 0; }\n"}, {"checks/gauge.c", "int main(void) { return 0; }\n"}});
+  Workspace tree(
+      Files{{"CMakeLists.txt",
+             std::string(kHead) +
+                 "function(add_check name)\n  string(REPLACE \"-test\" \"\" stem ${name})\n  "
+                 "add_executable(${name} "
+                 "checks/${stem}.c)\nendfunction()\nadd_check(level-test)\nadd_check(gauge-test)\n"},
+            {"checks/level.c", "int main(void) { return 0; }\n"},
+            {"checks/gauge.c", "int main(void) { return 0; }\n"}});
   expect_move_keeps_build(tree, "checks/ -> tests/\n", kBuild + " && out/level-test && out/gauge-test");
 }
 
 TEST(CMakeShapes, module_found_through_the_module_path) {
-  Workspace tree(station("list(APPEND CMAKE_MODULE_PATH ${CMAKE_CURRENT_SOURCE_DIR}/cmake)\ninclude(Flags)\nadd_executable(station main.c level.c)\ntide_flags(station)\n"));
-  tree.write("cmake/Flags.cmake", "function(tide_flags target)\n  target_compile_definitions(${target} PRIVATE LEVEL=9)\nendfunction()\n");
+  Workspace tree(
+      station("list(APPEND CMAKE_MODULE_PATH "
+              "${CMAKE_CURRENT_SOURCE_DIR}/cmake)\ninclude(Flags)\nadd_executable(station main.c "
+              "level.c)\ntide_flags(station)\n"));
+  tree.write("cmake/Flags.cmake",
+             "function(tide_flags target)\n  target_compile_definitions(${target} PRIVATE "
+             "LEVEL=9)\nendfunction()\n");
   expect_move_keeps_build(tree, "cmake/ -> build/modules/\n", kRun);
   expect_move_keeps_build(tree, "cmake/Flags.cmake -> cmake/Options.cmake\n", kRun);
 }
 
 TEST(CMakeShapes, header_read_as_text_and_template_filled_in) {
-  Workspace tree(station("file(STRINGS level.h version REGEX LEVEL)\nconfigure_file(config.h.in ${CMAKE_CURRENT_BINARY_DIR}/config.h)\nadd_executable(station main.c level.c)\n"));
+  Workspace tree(
+      station("file(STRINGS level.h version REGEX LEVEL)\nconfigure_file(config.h.in "
+              "${CMAKE_CURRENT_BINARY_DIR}/config.h)\nadd_executable(station main.c level.c)\n"));
   tree.write("config.h.in", "#define NAME \"@PROJECT_NAME@\"\n");
   expect_move_keeps_build(tree, "level.h -> include/level.h\nconfig.h.in -> cmake/config.h.in\n", kRun);
 }
 
 TEST(CMakeShapes, command_with_a_working_folder_and_an_input) {
-  Workspace tree(Files{{"CMakeLists.txt", std::string(kHead) + "add_custom_command(OUTPUT ${CMAKE_CURRENT_BINARY_DIR}/table.c COMMAND sh ${CMAKE_CURRENT_SOURCE_DIR}/tools/gen.sh < tide.txt > ${CMAKE_CURRENT_BINARY_DIR}/table.c\n"
-                                        "  DEPENDS tools/gen.sh data/tide.txt WORKING_DIRECTORY ${CMAKE_CURRENT_SOURCE_DIR}/data)\nadd_executable(station main.c ${CMAKE_CURRENT_BINARY_DIR}/table.c)\n"},
-                       {"tools/gen.sh", "read x; echo \"int level(void) { return $x; }\"\n"}, {"data/tide.txt", "12\n"},
-                       {"main.c", "#include <stdio.h>\nint level(void);\nint main(void) { printf(\"%d\\n\", level()); return 0; }\n"}});
+  Workspace tree(Files{
+      {"CMakeLists.txt",
+       std::string(kHead) +
+           "add_custom_command(OUTPUT ${CMAKE_CURRENT_BINARY_DIR}/table.c COMMAND sh "
+           "${CMAKE_CURRENT_SOURCE_DIR}/tools/gen.sh < tide.txt > ${CMAKE_CURRENT_BINARY_DIR}/table.c\n"
+           "  DEPENDS tools/gen.sh data/tide.txt WORKING_DIRECTORY "
+           "${CMAKE_CURRENT_SOURCE_DIR}/data)\nadd_executable(station main.c "
+           "${CMAKE_CURRENT_BINARY_DIR}/table.c)\n"},
+      {"tools/gen.sh", "read x; echo \"int level(void) { return $x; }\"\n"},
+      {"data/tide.txt", "12\n"},
+      {"main.c",
+       "#include <stdio.h>\nint level(void);\nint main(void) { printf(\"%d\\n\", level()); return 0; }\n"}});
   expect_move_keeps_build(tree, "tools/gen.sh -> scripts/gen.sh\n", kRun);
   expect_move_keeps_build(tree, "data/tide.txt -> data/tables/tide.txt\n", kRun);
   expect_move_keeps_build(tree, "data/ -> tables/\n", kRun);
 }
 
 TEST(CMakeShapes, headers_listed_for_installation) {
-  Workspace tree(station("add_executable(station main.c level.c)\nset(HEADERS level.h)\ninstall(FILES ${HEADERS} DESTINATION include)\ninstall(TARGETS station DESTINATION bin)\n"));
-  expect_move_keeps_build(tree, "level.h -> include/level.h\n", kRun + " && cmake --install out --prefix $PWD/i >/dev/null && ls i/include");
+  Workspace tree(
+      station("add_executable(station main.c level.c)\nset(HEADERS level.h)\ninstall(FILES ${HEADERS} "
+              "DESTINATION include)\ninstall(TARGETS station DESTINATION bin)\n"));
+  expect_move_keeps_build(tree, "level.h -> include/level.h\n",
+                          kRun + " && cmake --install out --prefix $PWD/i >/dev/null && ls i/include");
 }
 
 TEST(CMakeShapes, source_properties_and_precompiled_header) {
-  Workspace tree(station("add_executable(station main.c level.c)\nset_source_files_properties(level.c PROPERTIES COMPILE_DEFINITIONS LEVEL=4)\ntarget_precompile_headers(station PRIVATE level.h)\n"));
+  Workspace tree(
+      station("add_executable(station main.c level.c)\nset_source_files_properties(level.c PROPERTIES "
+              "COMPILE_DEFINITIONS LEVEL=4)\ntarget_precompile_headers(station PRIVATE level.h)\n"));
   expect_move_keeps_build(tree, "level.c -> src/level.c\n", kRun);
   expect_move_keeps_build(tree, "level.h -> include/level.h\n", kRun);
 }
 
 TEST(CMakeShapes, both_sides_of_nested_conditions) {
-  std::string script = "option(A \"\" OFF)\noption(B \"\" OFF)\nif(A)\n  if(B)\n    set(SRC a_b.c)\n  elseif(WIN32)\n    set(SRC a_win.c)\n  else()\n    set(SRC a.c)\n  endif()\nelse()\n  set(SRC none.c)\nendif()\nadd_executable(station main.c ${SRC})\n";
+  std::string script =
+      "option(A \"\" OFF)\noption(B \"\" OFF)\nif(A)\n  if(B)\n    set(SRC a_b.c)\n  elseif(WIN32)\n    "
+      "set(SRC a_win.c)\n  else()\n    set(SRC a.c)\n  endif()\nelse()\n  set(SRC "
+      "none.c)\nendif()\nadd_executable(station main.c ${SRC})\n";
   Workspace tree(Files{{"CMakeLists.txt", kHead + script}, {"level.h", kLevelH}, {"main.c", kMainC}});
   std::string sheet;
   for (const char* name : {"a_b", "a_win", "a", "none"}) {
     tree.write(std::string(name) + ".c", kLevelC);
     sheet += std::string(name) + ".c -> src/" + name + ".c\n";
   }
-  std::string all = "for o in '-DA=ON -DB=ON' '-DA=ON -DWIN32=1' '-DA=ON' ''; do rm -rf out; cmake -S . -B out -G Ninja $o >/dev/null 2>&1 && cmake --build out >/dev/null || exit 1; done";
+  std::string all =
+      "for o in '-DA=ON -DB=ON' '-DA=ON -DWIN32=1' '-DA=ON' ''; do rm -rf out; cmake -S . -B out -G Ninja $o "
+      ">/dev/null 2>&1 && cmake --build out >/dev/null || exit 1; done";
   expect_move_keeps_build(tree, sheet, all);
 }
 
 TEST(CMakeShapes, several_build_systems_follow_together) {
   Workspace tree(station("add_executable(station main.c level.c)\n"));
   tree.write("Makefile", "station: main.o level.o\n\t$(CC) -o $@ $^\n");
-  Outcome moved = expect_move_keeps_build(tree, "level.c -> src/level.c\nlevel.h -> src/level.h\n", "make -s && ./station && " + kRun);
+  Outcome moved = expect_move_keeps_build(tree, "level.c -> src/level.c\nlevel.h -> src/level.h\n",
+                                          "make -s && ./station && " + kRun);
   EXPECT_NE(moved.out.find("CMakeLists.txt"), std::string::npos) << moved.told;
   EXPECT_NE(moved.out.find("Makefile"), std::string::npos) << moved.told;
 }
@@ -145,14 +206,26 @@ TEST(CMakeShapes, several_build_systems_follow_together) {
 TEST(CMakeShapes, presets_that_name_files) {
   Workspace tree(station("add_executable(station main.c level.c)\n"));
   tree.write("tool.cmake", "set(CMAKE_C_FLAGS_INIT -DLEVEL=3)\n");
-  tree.write("CMakePresets.json", "{\n  \"version\": 3,\n  \"configurePresets\": [\n    { \"name\": \"host\", \"generator\": \"Ninja\", \"binaryDir\": \"${sourceDir}/out\",\n      \"toolchainFile\": \"${sourceDir}/tool.cmake\" }\n  ]\n}\n");
-  Outcome moved = expect_move_keeps_build(tree, "tool.cmake -> cmake/tool.cmake\n", "cmake --preset host >/dev/null && cmake --build out >/dev/null && out/station");
+  tree.write("CMakePresets.json",
+             "{\n  \"version\": 3,\n  \"configurePresets\": [\n    { \"name\": \"host\", \"generator\": "
+             "\"Ninja\", \"binaryDir\": \"${sourceDir}/out\",\n      \"toolchainFile\": "
+             "\"${sourceDir}/tool.cmake\" }\n  ]\n}\n");
+  Outcome moved = expect_move_keeps_build(
+      tree, "tool.cmake -> cmake/tool.cmake\n",
+      "cmake --preset host >/dev/null && cmake --build out >/dev/null && out/station");
   EXPECT_NE(moved.out.find("${sourceDir}/cmake/tool.cmake"), std::string::npos) << moved.told;
 }
 
 TEST(CMakeShapes, target_sources_in_the_subfolder) {
-  Workspace tree(Files{{"CMakeLists.txt", std::string(kHead) + "add_executable(station main.c)\nadd_subdirectory(level)\ntarget_include_directories(station PRIVATE level)\n"}, {"main.c", kMainC},
-                       {"level/CMakeLists.txt", "target_sources(station PRIVATE ${CMAKE_CURRENT_SOURCE_DIR}/level.c)\n"}, {"level/level.c", kLevelC}, {"level/level.h", kLevelH}});
+  Workspace tree(
+      Files{{"CMakeLists.txt",
+             std::string(kHead) +
+                 "add_executable(station "
+                 "main.c)\nadd_subdirectory(level)\ntarget_include_directories(station PRIVATE level)\n"},
+            {"main.c", kMainC},
+            {"level/CMakeLists.txt", "target_sources(station PRIVATE ${CMAKE_CURRENT_SOURCE_DIR}/level.c)\n"},
+            {"level/level.c", kLevelC},
+            {"level/level.h", kLevelH}});
   expect_move_keeps_build(tree, "level/level.c -> level/impl/level.c\n", kRun);
   expect_move_keeps_build(tree, "level/ -> water/level/\n", kRun);
 }

@@ -7,18 +7,26 @@ namespace yc::test {
 namespace {
 
 const char* const kGauge = "#include \"gauge.h\"\nint gauge(void) { return 1; }\n";
-const char* const kMain = "#include <stdio.h>\n#include \"gauge.h\"\nint main(void) { printf(\"level %d\\n\", gauge()); return 0; }\n";
+const char* const kMain =
+    "#include <stdio.h>\n#include \"gauge.h\"\nint main(void) { printf(\"level %d\\n\", gauge()); return 0; "
+    "}\n";
 const char* const kGaugeH = "int gauge(void);\n";
 const char* const kRun = "make -s && ./station";
 
 // main.c, gauge.c and gauge.h in `folder`, and a makefile.
 Files station(const std::string& makefile, const std::string& folder = "") {
-  return {{"Makefile", makefile}, {folder + "main.c", kMain}, {folder + "gauge.c", kGauge}, {folder + "gauge.h", kGaugeH}};
+  return {{"Makefile", makefile},
+          {folder + "main.c", kMain},
+          {folder + "gauge.c", kGauge},
+          {folder + "gauge.h", kGaugeH}};
 }
 
 TEST(MakeShapes, flat_program_goes_to_src_and_include) {
-  Workspace tree(station("OBJS = main.o gauge.o\nstation: $(OBJS)\n\t$(CC) -o $@ $(OBJS)\nmain.o: main.c gauge.h\ngauge.o: gauge.c gauge.h\n"));
-  expect_move_keeps_build(tree, "main.c -> src/main.c\ngauge.c -> src/gauge.c\ngauge.h -> include/gauge.h\n", kRun);
+  Workspace tree(
+      station("OBJS = main.o gauge.o\nstation: $(OBJS)\n\t$(CC) -o $@ $(OBJS)\nmain.o: main.c "
+              "gauge.h\ngauge.o: gauge.c gauge.h\n"));
+  expect_move_keeps_build(tree, "main.c -> src/main.c\ngauge.c -> src/gauge.c\ngauge.h -> include/gauge.h\n",
+                          kRun);
 }
 
 TEST(MakeShapes, objects_that_name_their_sources_follow_one_source) {
@@ -28,37 +36,51 @@ TEST(MakeShapes, objects_that_name_their_sources_follow_one_source) {
 }
 
 TEST(MakeShapes, pattern_of_sources_gets_a_lost_file_back) {
-  Workspace tree(station("SRC := $(wildcard src/*.c)\nOBJ := $(SRC:.c=.o)\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n", "src/"));
+  Workspace tree(station(
+      "SRC := $(wildcard src/*.c)\nOBJ := $(SRC:.c=.o)\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n", "src/"));
   Outcome moved = expect_move_keeps_build(tree, "src/gauge.c -> src/net/gauge.c\n", kRun);
   EXPECT_NE(moved.out.find("$(wildcard src/*.c src/net/*.c)"), std::string::npos) << moved.told;
 }
 
 TEST(MakeShapes, build_folder_of_objects_is_made_for_a_new_subfolder) {
-  Workspace tree(station("SRC := $(wildcard src/*.c)\nOBJ := $(patsubst src/%.c,build/%.o,$(SRC))\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n"
-                         "build/%.o: src/%.c | build\n\t$(CC) -c -o $@ $<\nbuild:\n\tmkdir -p build\n", "src/"));
+  Workspace tree(
+      station("SRC := $(wildcard src/*.c)\nOBJ := $(patsubst src/%.c,build/%.o,$(SRC))\nstation: "
+              "$(OBJ)\n\t$(CC) -o $@ $^\n"
+              "build/%.o: src/%.c | build\n\t$(CC) -c -o $@ $<\nbuild:\n\tmkdir -p build\n",
+              "src/"));
   expect_move_keeps_build(tree, "src/gauge.c -> src/net/gauge.c\n", kRun);
 }
 
 TEST(MakeShapes, source_outside_of_a_pattern_rule_gets_a_rule_of_its_own) {
-  Workspace tree(station("SRC := $(wildcard src/*.c)\nOBJ := $(patsubst src/%.c,build/%.o,$(SRC))\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n"
-                         "build/%.o: src/%.c\n\t@mkdir -p $(@D)\n\t$(CC) -c -o $@ $<\n", "src/"));
+  Workspace tree(
+      station("SRC := $(wildcard src/*.c)\nOBJ := $(patsubst src/%.c,build/%.o,$(SRC))\nstation: "
+              "$(OBJ)\n\t$(CC) -o $@ $^\n"
+              "build/%.o: src/%.c\n\t@mkdir -p $(@D)\n\t$(CC) -c -o $@ $<\n",
+              "src/"));
   expect_move_keeps_build(tree, "src/gauge.c -> lib/gauge.c\n", kRun);
 }
 
 TEST(MakeShapes, folder_in_a_variable_is_edited_once) {
-  Workspace tree(station("S = src\nOBJ = $(S)/main.o $(S)/gauge.o\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n$(S)/main.o: $(S)/gauge.h\n", "src/"));
+  Workspace tree(
+      station("S = src\nOBJ = $(S)/main.o $(S)/gauge.o\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n$(S)/main.o: "
+              "$(S)/gauge.h\n",
+              "src/"));
   Outcome moved = expect_move_keeps_build(tree, "src/ -> firmware/core/\n", kRun);
   EXPECT_NE(moved.out.find("+ S = firmware/core"), std::string::npos) << moved.told;
   EXPECT_NE(moved.out.find("1 edit in 1 file"), std::string::npos) << moved.told;
 }
 
 TEST(MakeShapes, one_file_leaves_the_folder_of_a_variable) {
-  Workspace tree(station("S = src\nOBJ = $(S)/main.o $(S)/gauge.o\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n", "src/"));
+  Workspace tree(
+      station("S = src\nOBJ = $(S)/main.o $(S)/gauge.o\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n", "src/"));
   expect_move_keeps_build(tree, "src/gauge.c -> lib/gauge.c\n", kRun);
 }
 
 TEST(MakeShapes, include_folder_in_the_flags_follows_its_headers) {
-  Workspace tree(Files{{"Makefile", "CFLAGS = -Wall -Iinclude\nstation: main.o gauge.o\n\t$(CC) -o $@ $^\n"}, {"main.c", kMain}, {"gauge.c", kGauge}, {"include/gauge.h", kGaugeH}});
+  Workspace tree(Files{{"Makefile", "CFLAGS = -Wall -Iinclude\nstation: main.o gauge.o\n\t$(CC) -o $@ $^\n"},
+                       {"main.c", kMain},
+                       {"gauge.c", kGauge},
+                       {"include/gauge.h", kGaugeH}});
   Outcome moved = expect_move_keeps_build(tree, "include/ -> api/public/\n", kRun);
   EXPECT_NE(moved.out.find("-Iapi/public"), std::string::npos) << moved.told;
   EXPECT_NE(moved.out.find("1 edit in 1 file"), std::string::npos) << moved.told;
@@ -67,102 +89,154 @@ TEST(MakeShapes, include_folder_in_the_flags_follows_its_headers) {
 TEST(MakeShapes, child_make_gets_its_include_folder_from_the_parent) {
   Workspace tree(Files{{"Makefile", "all:\n\t$(MAKE) -C src CFLAGS=\"-I../include\"\n\t./src/station\n"},
                        {"src/Makefile", "station: main.o gauge.o\n\t$(CC) -o $@ $^\n"},
-                       {"src/main.c", kMain}, {"src/gauge.c", kGauge}, {"include/gauge.h", kGaugeH}});
+                       {"src/main.c", kMain},
+                       {"src/gauge.c", kGauge},
+                       {"include/gauge.h", kGaugeH}});
   Outcome moved = expect_move_keeps_build(tree, "include/ -> api/include/\n", "make -s --no-print-directory");
   EXPECT_NE(moved.out.find("-I../api/include"), std::string::npos) << moved.told;
 }
 
 TEST(MakeShapes, exported_flags_reach_the_child_make) {
-  Workspace tree(Files{{"Makefile", "export CFLAGS := -I../include\nall:\n\tcd src && $(MAKE)\n\t./src/station\n"},
-                       {"src/Makefile", "station: main.o gauge.o\n\t$(CC) -o $@ $^\n"},
-                       {"src/main.c", kMain}, {"src/gauge.c", kGauge}, {"include/gauge.h", kGaugeH}});
+  Workspace tree(
+      Files{{"Makefile", "export CFLAGS := -I../include\nall:\n\tcd src && $(MAKE)\n\t./src/station\n"},
+            {"src/Makefile", "station: main.o gauge.o\n\t$(CC) -o $@ $^\n"},
+            {"src/main.c", kMain},
+            {"src/gauge.c", kGauge},
+            {"include/gauge.h", kGaugeH}});
   expect_move_keeps_build(tree, "include/gauge.h -> include/net/gauge.h\n", "make -s --no-print-directory");
 }
 
 TEST(MakeShapes, search_path_with_base_names_gets_the_new_folder) {
-  Workspace tree(Files{{"Makefile", "VPATH = src lib\nSRC = $(wildcard src/*.c lib/*.c)\nOBJ = $(notdir $(SRC:.c=.o))\nCFLAGS = -Isrc\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n"},
-                       {"src/main.c", kMain}, {"src/gauge.h", kGaugeH}, {"lib/gauge.c", kGauge}});
+  Workspace tree(Files{{"Makefile",
+                        "VPATH = src lib\nSRC = $(wildcard src/*.c lib/*.c)\nOBJ = $(notdir "
+                        "$(SRC:.c=.o))\nCFLAGS = -Isrc\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n"},
+                       {"src/main.c", kMain},
+                       {"src/gauge.h", kGaugeH},
+                       {"lib/gauge.c", kGauge}});
   expect_move_keeps_build(tree, "lib/gauge.c -> drivers/gauge.c\n", kRun);
 }
 
 TEST(MakeShapes, rules_made_by_eval_follow_their_list) {
-  Workspace tree(station("NAMES = main gauge\ndefine rule\nout/$(1).o: $(1).c gauge.h\n\t@mkdir -p out\n\t$$(CC) -c -o $$@ $$<\nendef\n"
-                         "station: $(NAMES:%=out/%.o)\n\t$(CC) -o $@ $^\n$(foreach n,$(NAMES),$(eval $(call rule,$(n))))\n"));
+  Workspace tree(station(
+      "NAMES = main gauge\ndefine rule\nout/$(1).o: $(1).c gauge.h\n\t@mkdir -p out\n\t$$(CC) -c -o $$@ "
+      "$$<\nendef\n"
+      "station: $(NAMES:%=out/%.o)\n\t$(CC) -o $@ $^\n$(foreach n,$(NAMES),$(eval $(call rule,$(n))))\n"));
   expect_move_keeps_build(tree, "gauge.h -> include/gauge.h\n", kRun);
 }
 
 TEST(MakeShapes, source_that_includes_a_source) {
-  Workspace tree(Files{{"Makefile", "station: one.o\n\t$(CC) -o $@ $^\n"}, {"one.c", "#include \"core/gauge.c\"\n#include \"core/main.c\"\n"},
-                       {"core/main.c", kMain}, {"core/gauge.c", kGauge}, {"core/gauge.h", kGaugeH}});
+  Workspace tree(Files{{"Makefile", "station: one.o\n\t$(CC) -o $@ $^\n"},
+                       {"one.c", "#include \"core/gauge.c\"\n#include \"core/main.c\"\n"},
+                       {"core/main.c", kMain},
+                       {"core/gauge.c", kGauge},
+                       {"core/gauge.h", kGaugeH}});
   expect_move_keeps_build(tree, "core/gauge.c -> parts/gauge.c\n", kRun);
 }
 
 TEST(MakeShapes, test_for_a_header_would_fail_without_a_word) {
-  Workspace tree(Files{{"Makefile", "station: main.o\n\t$(CC) -o $@ $^\n"}, {"options.h", "#define LEVEL 7\n"},
-                       {"main.c", "#include <stdio.h>\n#if __has_include(\"options.h\")\n#include \"options.h\"\n#else\n#define LEVEL 0\n#endif\n"
-                                  "int main(void) { printf(\"%d\\n\", LEVEL); return 0; }\n"}});
+  Workspace tree(Files{{"Makefile", "station: main.o\n\t$(CC) -o $@ $^\n"},
+                       {"options.h", "#define LEVEL 7\n"},
+                       {"main.c",
+                        "#include <stdio.h>\n#if __has_include(\"options.h\")\n#include "
+                        "\"options.h\"\n#else\n#define LEVEL 0\n#endif\n"
+                        "int main(void) { printf(\"%d\\n\", LEVEL); return 0; }\n"}});
   Outcome moved = expect_move_keeps_build(tree, "options.h -> config/options.h\n", kRun);
   EXPECT_NE(moved.out.find("__has_include(\"config/options.h\")"), std::string::npos) << moved.told;
 }
 
 TEST(MakeShapes, own_headers_in_angle_brackets) {
-  Workspace tree(Files{{"Makefile", "CFLAGS = -Iinclude\nstation: main.o\n\t$(CC) -o $@ $^\n"}, {"include/tide/level.h", "#define LEVEL 3\n"},
-                       {"main.c", "#include <stdio.h>\n#include <tide/level.h>\nint main(void) { printf(\"%d\\n\", LEVEL); return 0; }\n"}});
+  Workspace tree(Files{{"Makefile", "CFLAGS = -Iinclude\nstation: main.o\n\t$(CC) -o $@ $^\n"},
+                       {"include/tide/level.h", "#define LEVEL 3\n"},
+                       {"main.c",
+                        "#include <stdio.h>\n#include <tide/level.h>\nint main(void) { printf(\"%d\\n\", "
+                        "LEVEL); return 0; }\n"}});
   expect_move_keeps_build(tree, "include/tide/level.h -> include/water/level.h\n", kRun);
   expect_move_keeps_build(tree, "include/tide/level.h -> parts/level.h\n", kRun);
 }
 
 TEST(MakeShapes, every_include_relative_to_one_root) {
   Workspace tree(Files{{"Makefile", "CFLAGS = -I.\nstation: src/main.o src/net/gauge.o\n\t$(CC) -o $@ $^\n"},
-                       {"src/main.c", "#include <stdio.h>\n#include \"src/net/gauge.h\"\nint main(void) { printf(\"%d\\n\", gauge()); return 0; }\n"},
-                       {"src/net/gauge.c", "#include \"src/net/gauge.h\"\nint gauge(void) { return 1; }\n"}, {"src/net/gauge.h", kGaugeH}});
+                       {"src/main.c",
+                        "#include <stdio.h>\n#include \"src/net/gauge.h\"\nint main(void) { "
+                        "printf(\"%d\\n\", gauge()); return 0; }\n"},
+                       {"src/net/gauge.c", "#include \"src/net/gauge.h\"\nint gauge(void) { return 1; }\n"},
+                       {"src/net/gauge.h", kGaugeH}});
   Outcome moved = expect_move_keeps_build(tree, "src/net/ -> src/wire/\n", kRun);
   EXPECT_NE(moved.out.find("\"src/wire/gauge.h\""), std::string::npos) << moved.told;
 }
 
 TEST(MakeShapes, pattern_in_a_variable_and_a_file_taken_out_of_it) {
-  Workspace tree(Files{{"Makefile", "PATTERN = src/*.c\nSRC = $(filter-out src/old.c,$(wildcard $(PATTERN)))\nstation: $(SRC:.c=.o)\n\t$(CC) -o $@ $^\n"},
-                       {"src/main.c", kMain}, {"src/gauge.c", kGauge}, {"src/gauge.h", kGaugeH}, {"src/old.c", "this does not compile\n"}});
+  Workspace tree(Files{{"Makefile",
+                        "PATTERN = src/*.c\nSRC = $(filter-out src/old.c,$(wildcard $(PATTERN)))\nstation: "
+                        "$(SRC:.c=.o)\n\t$(CC) -o $@ $^\n"},
+                       {"src/main.c", kMain},
+                       {"src/gauge.c", kGauge},
+                       {"src/gauge.h", kGaugeH},
+                       {"src/old.c", "this does not compile\n"}});
   expect_move_keeps_build(tree, "src/ -> firmware/\n", kRun);
   expect_move_keeps_build(tree, "src/old.c -> src/older.c\n", kRun);
   expect_move_keeps_build(tree, "src/gauge.c -> drivers/gauge.c\n", kRun);
 }
 
 TEST(MakeShapes, file_that_drifts_into_a_pattern_is_kept_out) {
-  Workspace tree(Files{{"Makefile", "station: $(patsubst %.c,%.o,$(wildcard src/*.c))\n\t$(CC) -o $@ $^\n"}, {"src/main.c", kMain},
-                       {"src/gauge.c", kGauge}, {"src/gauge.h", kGaugeH}, {"attic/broken.c", "this does not compile\n"}});
+  Workspace tree(Files{{"Makefile", "station: $(patsubst %.c,%.o,$(wildcard src/*.c))\n\t$(CC) -o $@ $^\n"},
+                       {"src/main.c", kMain},
+                       {"src/gauge.c", kGauge},
+                       {"src/gauge.h", kGaugeH},
+                       {"attic/broken.c", "this does not compile\n"}});
   expect_move_keeps_build(tree, "attic/broken.c -> src/broken.c\n", kRun);
 }
 
 TEST(MakeShapes, version_read_as_text_by_a_shell) {
-  Workspace tree(Files{{"Makefile", "VERSION := $(shell sed -n 's/.*VERSION \\(.*\\)/\\1/p' gauge.h)\nall:\n\t@echo version $(VERSION)\n"}, {"gauge.h", "#define VERSION 5\n"}});
+  Workspace tree(Files{
+      {"Makefile",
+       "VERSION := $(shell sed -n 's/.*VERSION \\(.*\\)/\\1/p' gauge.h)\nall:\n\t@echo version $(VERSION)\n"},
+      {"gauge.h", "#define VERSION 5\n"}});
   Outcome moved = expect_move_keeps_build(tree, "gauge.h -> include/gauge.h\n", "make -s");
   EXPECT_NE(moved.out.find("include/gauge.h)"), std::string::npos) << moved.told;
 }
 
 TEST(MakeShapes, files_listed_by_find) {
-  Workspace tree(station("SRC := $(shell find src -name '*.c')\nstation: $(SRC:.c=.o)\n\t$(CC) -o $@ $^\n", "src/"));
+  Workspace tree(
+      station("SRC := $(shell find src -name '*.c')\nstation: $(SRC:.c=.o)\n\t$(CC) -o $@ $^\n", "src/"));
   expect_move_keeps_build(tree, "src/ -> firmware/\n", kRun);
   expect_move_keeps_build(tree, "src/gauge.c -> drivers/gauge.c\n", kRun);
 }
 
 TEST(MakeShapes, both_sides_of_a_conditional_follow) {
-  Workspace tree(Files{{"Makefile", "ifeq ($(TARGET),board)\nSRC = board.c\nelse\nSRC = host.c\nendif\nstation: main.o $(SRC:.c=.o)\n\t$(CC) -o $@ $^\n"},
-                       {"main.c", kMain}, {"gauge.h", kGaugeH}, {"board.c", kGauge}, {"host.c", kGauge}});
-  expect_move_keeps_build(tree, "board.c -> ports/board.c\nhost.c -> ports/host.c\n", "make -s && ./station && make -s clean TARGET=board 2>/dev/null; rm -f *.o ports/*.o station; make -s TARGET=board && ./station");
+  Workspace tree(Files{{"Makefile",
+                        "ifeq ($(TARGET),board)\nSRC = board.c\nelse\nSRC = host.c\nendif\nstation: main.o "
+                        "$(SRC:.c=.o)\n\t$(CC) -o $@ $^\n"},
+                       {"main.c", kMain},
+                       {"gauge.h", kGaugeH},
+                       {"board.c", kGauge},
+                       {"host.c", kGauge}});
+  expect_move_keeps_build(tree, "board.c -> ports/board.c\nhost.c -> ports/host.c\n",
+                          "make -s && ./station && make -s clean TARGET=board 2>/dev/null; rm -f *.o "
+                          "ports/*.o station; make -s TARGET=board && ./station");
 }
 
 TEST(MakeShapes, linker_script_forced_include_and_library_folder) {
-  Workspace tree(Files{{"Makefile", "CFLAGS = -include forced.h\nstation: main.o lib/libgauge.a\n\t$(CC) -o $@ main.o -Llib -lgauge -Wl,--version-script,export.map\n"
-                                    "lib/libgauge.a: lib/gauge.o\n\t$(AR) rcs $@ $^\n"},
-                       {"forced.h", "#define FORCED 1\n"}, {"export.map", "{ local: *; };\n"}, {"main.c", "#ifndef FORCED\n#error no\n#endif\nint gauge(void);\nint main(void) { return gauge() - 1; }\n"},
-                       {"lib/gauge.c", "int gauge(void) { return FORCED; }\n"}});
+  Workspace tree(
+      Files{{"Makefile",
+             "CFLAGS = -include forced.h\nstation: main.o lib/libgauge.a\n\t$(CC) -o $@ main.o -Llib -lgauge "
+             "-Wl,--version-script,export.map\n"
+             "lib/libgauge.a: lib/gauge.o\n\t$(AR) rcs $@ $^\n"},
+            {"forced.h", "#define FORCED 1\n"},
+            {"export.map", "{ local: *; };\n"},
+            {"main.c",
+             "#ifndef FORCED\n#error no\n#endif\nint gauge(void);\nint main(void) { return gauge() - 1; }\n"},
+            {"lib/gauge.c", "int gauge(void) { return FORCED; }\n"}});
   expect_move_keeps_build(tree, "forced.h -> config/forced.h\nexport.map -> config/export.map\n", kRun);
   expect_move_keeps_build(tree, "lib/ -> libraries/gauge/\n", kRun);
 }
 
 TEST(MakeShapes, fragment_that_is_included) {
-  Workspace tree(Files{{"Makefile", "include config.mk\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n"}, {"config.mk", "OBJ = main.o gauge.o\n"}, {"main.c", kMain}, {"gauge.c", kGauge}, {"gauge.h", kGaugeH}});
+  Workspace tree(Files{{"Makefile", "include config.mk\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n"},
+                       {"config.mk", "OBJ = main.o gauge.o\n"},
+                       {"main.c", kMain},
+                       {"gauge.c", kGauge},
+                       {"gauge.h", kGaugeH}});
   expect_move_keeps_build(tree, "config.mk -> build/config.mk\nmain.c -> src/main.c\n", kRun);
 }
 
@@ -174,25 +248,39 @@ TEST(MakeShapes, makefile_itself_moves) {
 }
 
 TEST(MakeShapes, swap_of_two_sources) {
-  Workspace tree(Files{{"Makefile", "station: a.o b.o\n\t$(CC) -o $@ $^\n"}, {"a.c", "#include \"b.h\"\nint main(void) { return b(); }\n"}, {"b.c", "int b(void) { return 0; }\n"}, {"b.h", "int b(void);\n"}});
+  Workspace tree(Files{{"Makefile", "station: a.o b.o\n\t$(CC) -o $@ $^\n"},
+                       {"a.c", "#include \"b.h\"\nint main(void) { return b(); }\n"},
+                       {"b.c", "int b(void) { return 0; }\n"},
+                       {"b.h", "int b(void);\n"}});
   expect_move_keeps_build(tree, "a.c -> b.c\nb.c -> a.c\n", kRun);
 }
 
 TEST(MakeShapes, computed_name_stands_in_the_way_unless_its_folder_moves) {
-  Workspace tree(Files{{"Makefile", "PORT ?= $(shell uname)\nall:\n\tcp ports/$(PORT).txt out.txt\n\tcat out.txt\n"}, {"ports/Linux.txt", "tide\n"}});
-  expect_refusal(tree, "ports/Linux.txt -> ports/linux.txt\n", {"Makefile:3", "ports/Linux.txt", "--accept-unseen"});
+  Workspace tree(
+      Files{{"Makefile", "PORT ?= $(shell uname)\nall:\n\tcp ports/$(PORT).txt out.txt\n\tcat out.txt\n"},
+            {"ports/Linux.txt", "tide\n"}});
+  expect_refusal(tree, "ports/Linux.txt -> ports/linux.txt\n",
+                 {"Makefile:3", "ports/Linux.txt", "--accept-unseen"});
   expect_move_keeps_build(tree, "ports/ -> platforms/\n", "make -s");
 }
 
 TEST(MakeShapes, static_pattern_rule) {
-  Workspace tree(station("OBJ = out/main.o out/gauge.o\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n$(OBJ): out/%.o: src/%.c src/gauge.h\n\t@mkdir -p out\n\t$(CC) -c -o $@ $<\n", "src/"));
+  Workspace tree(
+      station("OBJ = out/main.o out/gauge.o\nstation: $(OBJ)\n\t$(CC) -o $@ $^\n$(OBJ): out/%.o: src/%.c "
+              "src/gauge.h\n\t@mkdir -p out\n\t$(CC) -c -o $@ $<\n",
+              "src/"));
   expect_move_keeps_build(tree, "src/ -> firmware/\n", kRun);
 }
 
 TEST(MakeShapes, header_named_by_a_macro_of_the_build_script) {
   const char* gauge = "#include \"gauge.h\"\n#include STATION_FILE\nint gauge(void) { return LEVEL; }\n";
-  Workspace tree(Files{{"Makefile", "CPPFLAGS = -DSTATION_FILE=\\\"station.h\\\" -DTITLE=\\\"a/b\\\"\nstation: main.o gauge.o\n\t$(CC) -o $@ $^\n"},
-                       {"main.c", kMain}, {"gauge.c", gauge}, {"gauge.h", kGaugeH}, {"station.h", "#define LEVEL 5\n"}});
+  Workspace tree(Files{{"Makefile",
+                        "CPPFLAGS = -DSTATION_FILE=\\\"station.h\\\" -DTITLE=\\\"a/b\\\"\nstation: main.o "
+                        "gauge.o\n\t$(CC) -o $@ $^\n"},
+                       {"main.c", kMain},
+                       {"gauge.c", gauge},
+                       {"gauge.h", kGaugeH},
+                       {"station.h", "#define LEVEL 5\n"}});
   Outcome header = expect_move_keeps_build(tree, "station.h -> config/station.h\n", kRun);
   EXPECT_NE(header.out.find("\\\"config/station.h\\\""), std::string::npos) << header.told;
   expect_move_keeps_build(tree, "gauge.c -> src/gauge.c\nstation.h -> src/station.h\n", kRun);
@@ -200,17 +288,27 @@ TEST(MakeShapes, header_named_by_a_macro_of_the_build_script) {
 }
 
 TEST(MakeShapes, data_opened_by_a_path_in_a_string) {
-  const char* reader = "#include <stdio.h>\nint main(void) { FILE* f = fopen(\"data/tide.txt\", \"r\"); return f ? puts(\"found\") < 0 : 1; }\n";
-  Workspace tree(Files{{"Makefile", "station: src/main.o\n\t$(CC) -o $@ $^\n"}, {"src/main.c", reader}, {"data/tide.txt", "1\n"}});
+  const char* reader =
+      "#include <stdio.h>\nint main(void) { FILE* f = fopen(\"data/tide.txt\", \"r\"); return f ? "
+      "puts(\"found\") < 0 : 1; }\n";
+  Workspace tree(Files{{"Makefile", "station: src/main.o\n\t$(CC) -o $@ $^\n"},
+                       {"src/main.c", reader},
+                       {"data/tide.txt", "1\n"}});
   Outcome moved = expect_move_keeps_build(tree, "data/ -> tables/tides/\n", kRun);
   EXPECT_NE(moved.out.find("\"tables/tides/tide.txt\""), std::string::npos) << moved.told;
   EXPECT_NE(moved.out.find("(likely)"), std::string::npos) << moved.told;
 }
 
 TEST(MakeShapes, product_in_a_folder_that_moves) {
-  Workspace tree(Files{{"Makefile", "station: main.o lib/libgauge.a\n\t$(CC) -o $@ main.o -Llib -lgauge\nlib/libgauge.a: lib/gauge.c\n\t$(MAKE) -C lib libgauge.a\n"},
-                       {"lib/Makefile", "libgauge.a: gauge.o\n\t$(AR) rcs $@ $^\n"}, {"main.c", kMain}, {"gauge.h", kGaugeH}, {"lib/gauge.c", "int gauge(void) { return 1; }\n"}});
-  Outcome moved = expect_move_keeps_build(tree, "lib/ -> libs/gauge/\n", "make -s --no-print-directory && ./station");
+  Workspace tree(Files{{"Makefile",
+                        "station: main.o lib/libgauge.a\n\t$(CC) -o $@ main.o -Llib -lgauge\nlib/libgauge.a: "
+                        "lib/gauge.c\n\t$(MAKE) -C lib libgauge.a\n"},
+                       {"lib/Makefile", "libgauge.a: gauge.o\n\t$(AR) rcs $@ $^\n"},
+                       {"main.c", kMain},
+                       {"gauge.h", kGaugeH},
+                       {"lib/gauge.c", "int gauge(void) { return 1; }\n"}});
+  Outcome moved =
+      expect_move_keeps_build(tree, "lib/ -> libs/gauge/\n", "make -s --no-print-directory && ./station");
   EXPECT_NE(moved.out.find("libs/gauge/libgauge.a: libs/gauge/gauge.c"), std::string::npos) << moved.told;
 }
 

@@ -39,7 +39,8 @@ std::vector<std::string> dump(const ReferenceGraph& graph, Role role) {
       if (target.kind == Target::Kind::tree) targets += " " + target.path.str();
     }
     if (targets.empty()) continue;
-    out.insert(shown(reference.text) + " ->" + targets + (reference.certainty == Certainty::likely ? " ?" : ""));
+    out.insert(shown(reference.text) + " ->" + targets +
+               (reference.certainty == Certainty::likely ? " ?" : ""));
   }
   return {out.begin(), out.end()};
 }

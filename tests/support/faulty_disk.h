@@ -14,15 +14,27 @@ class FaultyDisk : public DiskFileSystem {
   Status write_new(const std::string& path, const std::string& bytes, unsigned mode) override {
     return refuse(path) ? fault(path) : DiskFileSystem::write_new(path, bytes, mode);
   }
-  Status make_folder(const std::string& path) override { return refuse(path) ? fault(path) : DiskFileSystem::make_folder(path); }
-  Status remove_folder(const std::string& path) override { return refuse(path) ? fault(path) : DiskFileSystem::remove_folder(path); }
-  Status remove_file(const std::string& path) override { return refuse(path) ? fault(path) : DiskFileSystem::remove_file(path); }
-  Status rename(const std::string& from, const std::string& to) override { return refuse(to) ? fault(to) : DiskFileSystem::rename(from, to); }
-  Status sync_folder(const std::string& path) override { return refuse(path) ? fault(path) : DiskFileSystem::sync_folder(path); }
+  Status make_folder(const std::string& path) override {
+    return refuse(path) ? fault(path) : DiskFileSystem::make_folder(path);
+  }
+  Status remove_folder(const std::string& path) override {
+    return refuse(path) ? fault(path) : DiskFileSystem::remove_folder(path);
+  }
+  Status remove_file(const std::string& path) override {
+    return refuse(path) ? fault(path) : DiskFileSystem::remove_file(path);
+  }
+  Status rename(const std::string& from, const std::string& to) override {
+    return refuse(to) ? fault(to) : DiskFileSystem::rename(from, to);
+  }
+  Status sync_folder(const std::string& path) override {
+    return refuse(path) ? fault(path) : DiskFileSystem::sync_folder(path);
+  }
 
  private:
   bool refuse(const std::string&) { return ++changes_ == fail_at_; }
-  static Status fault(const std::string& path) { return Error{Failure::io, path, "No space left on device", ""}; }
+  static Status fault(const std::string& path) {
+    return Error{Failure::io, path, "No space left on device", ""};
+  }
 
   int fail_at_;
   int changes_ = 0;

@@ -14,15 +14,22 @@ namespace {
 const std::vector<std::string> kFolders = {"", "src", "src/net", "lib", "include", "include/tide"};
 const std::vector<std::string> kRoots = {"include", "."};
 
-std::string pick(std::mt19937& random, const std::vector<std::string>& from) { return from[random() % from.size()]; }
+std::string pick(std::mt19937& random, const std::vector<std::string>& from) {
+  return from[random() % from.size()];
+}
 
-std::string joined(const std::string& folder, const std::string& name) { return folder.empty() || folder == "." ? name : folder + "/" + name; }
+std::string joined(const std::string& folder, const std::string& name) {
+  return folder.empty() || folder == "." ? name : folder + "/" + name;
+}
 
-RelPath path_of(const std::string& text) { return RelPath::from_normal(text); }
+RelPath path_of(const std::string& text) {
+  return RelPath::from_normal(text);
+}
 
 // One of the spellings by which `user` can include `header`.
 std::string include_of(std::mt19937& random, const RelPath& user, const RelPath& header) {
-  std::vector<std::string> ways = {"\"" + relative_text(user.parent(), header) + "\"", "\"" + header.str() + "\"", "<" + header.str() + ">"};
+  std::vector<std::string> ways = {"\"" + relative_text(user.parent(), header) + "\"",
+                                   "\"" + header.str() + "\"", "<" + header.str() + ">"};
   RelPath include = path_of("include");
   if (header.is_within(include)) {
     ways.push_back("\"" + std::string(header.below(include)) + "\"");
@@ -48,7 +55,8 @@ std::string first_group(const std::string& text, const std::string& pattern) {
   return std::regex_search(text, found, std::regex(pattern)) ? found[1].str() : "";
 }
 
-std::optional<RelPath> find_include(const TreeReader& tree, const RelPath& user, const std::string& text, bool angled, const std::vector<std::string>& roots) {
+std::optional<RelPath> find_include(const TreeReader& tree, const RelPath& user, const std::string& text,
+                                    bool angled, const std::vector<std::string>& roots) {
   std::vector<RelPath> folders;
   if (!angled) folders.push_back(user.parent());
   for (const std::string& root : roots) {
@@ -67,8 +75,10 @@ GeneratedProject generate(unsigned seed, BuildKind kind) {
   std::mt19937 random(seed);
   GeneratedProject out;
   std::vector<RelPath> headers, sources;
-  for (std::size_t i = 0, count = 2 + random() % 5; i < count; ++i) headers.push_back(path_of(joined(pick(random, kFolders), fmt::format("h{}.h", i))));
-  for (std::size_t i = 0, count = 1 + random() % 5; i < count; ++i) sources.push_back(path_of(joined(pick(random, kFolders), fmt::format("s{}.c", i))));
+  for (std::size_t i = 0, count = 2 + random() % 5; i < count; ++i)
+    headers.push_back(path_of(joined(pick(random, kFolders), fmt::format("h{}.h", i))));
+  for (std::size_t i = 0, count = 1 + random() % 5; i < count; ++i)
+    sources.push_back(path_of(joined(pick(random, kFolders), fmt::format("s{}.c", i))));
   unsigned number = 0;
   auto write = [&](const RelPath& path, std::size_t most_headers) {
     std::string text = fmt::format("/* marker-{} \"h0.h\" is only mentioned here */\n", number++);
@@ -79,14 +89,17 @@ GeneratedProject generate(unsigned seed, BuildKind kind) {
     out.tree.write(path, std::make_shared<std::string>(text));
     out.files.push_back(path);
   };
-  for (std::size_t i = 0; i < headers.size(); ++i) write(headers[i], i);  // a header includes only earlier ones
+  for (std::size_t i = 0; i < headers.size(); ++i)
+    write(headers[i], i);  // a header includes only earlier ones
   for (const RelPath& source : sources) write(source, headers.size());
   std::string list;
   for (const RelPath& source : sources) list += " " + source.str();
   if (kind == BuildKind::make) {
-    out.tree.write("Makefile", "# builds the station\nCFLAGS = -Iinclude -I.\nSRC =" + list + "\nstation: $(SRC)\n\t$(CC) $(CFLAGS) -o $@ $(SRC)\n");
+    out.tree.write("Makefile", "# builds the station\nCFLAGS = -Iinclude -I.\nSRC =" + list +
+                                   "\nstation: $(SRC)\n\t$(CC) $(CFLAGS) -o $@ $(SRC)\n");
   } else {
-    out.tree.write("CMakeLists.txt", "project(station C)\nadd_executable(station" + list + ")\ntarget_include_directories(station PRIVATE include .)\n");
+    out.tree.write("CMakeLists.txt", "project(station C)\nadd_executable(station" + list +
+                                         ")\ntarget_include_directories(station PRIVATE include .)\n");
   }
   return out;
 }
@@ -108,7 +121,8 @@ std::vector<Move> random_moves(const GeneratedProject& project, std::mt19937& ra
     }
     case 2: {
       RelPath folder = file().parent();
-      if (!folder.is_root()) out.push_back({folder, path_of(pick(random, {"moved", "nested/in", "include2"}))});
+      if (!folder.is_root())
+        out.push_back({folder, path_of(pick(random, {"moved", "nested/in", "include2"}))});
       break;
     }
     case 3: {
@@ -132,7 +146,8 @@ Meaning meaning(const TreeReader& tree, BuildKind kind) {
   std::vector<std::string> roots, sources;
   if (kind == BuildKind::make) {
     std::string script = **tree.read(path_of("Makefile"));
-    for (const std::string& word : words(first_group(script, "CFLAGS =([^\n]*)"))) roots.push_back(word.substr(2));
+    for (const std::string& word : words(first_group(script, "CFLAGS =([^\n]*)")))
+      roots.push_back(word.substr(2));
     sources = words(first_group(script, "SRC =([^\n]*)"));
   } else {
     std::string script = **tree.read(path_of("CMakeLists.txt"));

@@ -19,15 +19,15 @@ struct GeneratedProject {
   std::vector<RelPath> files;  // sources and headers
 };
 
-// Sources and headers in a few folders, includes spelled in several ways, one script at the root. Every file holds a
-// marker of its own, by which it is known wherever it goes.
+// Sources and headers in a few folders, includes spelled in several ways, one script at the root. Every file
+// holds a marker of its own, by which it is known wherever it goes.
 GeneratedProject generate(unsigned seed, BuildKind kind);
 
 // A request that a person might make: files or folders to other places, renamed, swapped.
 std::vector<Move> random_moves(const GeneratedProject& project, std::mt19937& random);
 
-// Who leads to whom, by markers: "script" to each source it compiles, each file to what it includes. Written without
-// the product's readers: it knows only the shapes that generate() makes.
+// Who leads to whom, by markers: "script" to each source it compiles, each file to what it includes. Written
+// without the product's readers: it knows only the shapes that generate() makes.
 using Meaning = std::map<std::string, std::multiset<std::string>>;
 Meaning meaning(const TreeReader& tree, BuildKind kind);
 

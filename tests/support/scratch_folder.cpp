@@ -28,7 +28,9 @@ void ScratchFolder::write(const std::string& name, const std::string& bytes) con
   std::ofstream(full, std::ios::binary) << bytes;
 }
 
-std::map<std::string, std::string> ScratchFolder::contents() const { return folder_contents(path_); }
+std::map<std::string, std::string> ScratchFolder::contents() const {
+  return folder_contents(path_);
+}
 
 std::map<std::string, std::string> folder_contents(const std::string& root) {
   std::map<std::string, std::string> out;

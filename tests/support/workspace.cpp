@@ -54,15 +54,22 @@ void Workspace::write(const std::string& path, const std::string& bytes) {
   std::ofstream(full, std::ios::binary) << bytes;
 }
 
-std::string Workspace::read(const std::string& path) const { return slurp(fs::path(root_) / path); }
-bool Workspace::exists(const std::string& path) const { return fs::exists(fs::symlink_status(fs::path(root_) / path)); }
+std::string Workspace::read(const std::string& path) const {
+  return slurp(fs::path(root_) / path);
+}
+bool Workspace::exists(const std::string& path) const {
+  return fs::exists(fs::symlink_status(fs::path(root_) / path));
+}
 
-std::map<std::string, std::string> Workspace::contents() const { return folder_contents(root_); }
+std::map<std::string, std::string> Workspace::contents() const {
+  return folder_contents(root_);
+}
 
 Outcome Workspace::shell(const std::string& command) const {
   static int number = 0;
   std::string base = fs::temp_directory_path() / fmt::format("yc-output-{}-{}", getpid(), ++number);
-  std::string line = fmt::format("cd {} && ( {} ) >{}.out 2>{}.err </dev/null", quoted(root_), command, base, base);
+  std::string line =
+      fmt::format("cd {} && ( {} ) >{}.out 2>{}.err </dev/null", quoted(root_), command, base, base);
   int raw = std::system(line.c_str());
   Outcome out;
   out.status = WIFEXITED(raw) ? WEXITSTATUS(raw) : 128 + WTERMSIG(raw);
@@ -70,7 +77,8 @@ Outcome Workspace::shell(const std::string& command) const {
   out.err = slurp(base + ".err");
   fs::remove(base + ".out");
   fs::remove(base + ".err");
-  out.told = fmt::format("in {}: {}\nstatus {}\n--- out\n{}--- err\n{}", root_, command, out.status, out.out, out.err);
+  out.told = fmt::format("in {}: {}\nstatus {}\n--- out\n{}--- err\n{}", root_, command, out.status, out.out,
+                         out.err);
   return out;
 }
 
@@ -84,7 +92,10 @@ namespace {
 
 // Builds in a copy, so that no output of the build is left in the tree.
 Outcome build_copy(const Workspace& tree, const std::string& build) {
-  return tree.shell(fmt::format("copy=$(mktemp -d) && cp -a . \"$copy\" && cd \"$copy\" && ( {} ); status=$?; rm -rf \"$copy\"; exit $status", build));
+  return tree.shell(
+      fmt::format("copy=$(mktemp -d) && cp -a . \"$copy\" && cd \"$copy\" && ( {} ); status=$?; rm -rf "
+                  "\"$copy\"; exit $status",
+                  build));
 }
 
 }  // namespace
@@ -108,14 +119,16 @@ Outcome expect_move_keeps_build(const Workspace& tree, const std::string& sheet,
   return moved;
 }
 
-Outcome expect_refusal(const Workspace& tree, const std::string& sheet, const std::vector<std::string>& texts) {
+Outcome expect_refusal(const Workspace& tree, const std::string& sheet,
+                       const std::vector<std::string>& texts) {
   auto before = tree.contents();
   std::string file = tree.root() + ".sheet";
   std::ofstream(file) << sheet;
   Outcome refused = tree.run({"move", "--sheet", file});
   fs::remove(file);
   EXPECT_EQ(refused.status, 3) << refused.told;
-  for (const std::string& text : texts) EXPECT_NE(refused.err.find(text), std::string::npos) << "expected: " << text << "\n" << refused.told;
+  for (const std::string& text : texts)
+    EXPECT_NE(refused.err.find(text), std::string::npos) << "expected: " << text << "\n" << refused.told;
   EXPECT_EQ(tree.contents(), before);
   return refused;
 }

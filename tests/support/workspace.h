@@ -39,10 +39,11 @@ class Workspace {
   std::string root_;
 };
 
-// Moves with a sheet, one "old -> new" a line. The build must succeed before the move and, from clean, after it; undo
-// must give the tree back byte for byte. Returns what the program said.
+// Moves with a sheet, one "old -> new" a line. The build must succeed before the move and, from clean, after
+// it; undo must give the tree back byte for byte. Returns what the program said.
 Outcome expect_move_keeps_build(const Workspace& tree, const std::string& sheet, const std::string& build);
 // The move must be refused with status 3, name each of the texts, and leave the tree untouched.
-Outcome expect_refusal(const Workspace& tree, const std::string& sheet, const std::vector<std::string>& texts);
+Outcome expect_refusal(const Workspace& tree, const std::string& sheet,
+                       const std::vector<std::string>& texts);
 
 }  // namespace yc::test

@@ -8,11 +8,14 @@
 namespace yc {
 namespace {
 
-RelPath at(const char* text) { return RelPath::from_normal(text); }
+RelPath at(const char* text) {
+  return RelPath::from_normal(text);
+}
 
 MemoryTree tree() {
   MemoryTree out;
-  for (const char* path : {"a.c", "b.c", "net/x.c", "net/y.c", "net/deep/z.c", "lib/l.c"}) out.write(path, std::string(path));
+  for (const char* path : {"a.c", "b.c", "net/x.c", "net/y.c", "net/deep/z.c", "lib/l.c"})
+    out.write(path, std::string(path));
   Entry ignored;
   ignored.ignored = true;
   out.write(at("out.o"), std::make_shared<std::string>("o"), ignored);
@@ -31,8 +34,10 @@ std::string refused(std::vector<Move> moves) {
 TEST(MoveSet, refuses_with_a_reason) {
   EXPECT_EQ(refused({{at("none.c"), at("x.c")}}), "none.c there is no such file or folder");
   EXPECT_EQ(refused({{at("a.c"), at("b.c")}}), "b.c exists already; a.c cannot take its place");
-  EXPECT_EQ(refused({{at("net"), at("net/inside")}}), "net a folder cannot be moved into itself (net/inside)");
-  EXPECT_EQ(refused({{at("a.c"), at("x.c")}, {at("b.c"), at("x.c")}}), "x.c two moves lead here: a.c and b.c");
+  EXPECT_EQ(refused({{at("net"), at("net/inside")}}),
+            "net a folder cannot be moved into itself (net/inside)");
+  EXPECT_EQ(refused({{at("a.c"), at("x.c")}, {at("b.c"), at("x.c")}}),
+            "x.c two moves lead here: a.c and b.c");
   EXPECT_EQ(refused({{at("a.c"), at("x.c")}, {at("a.c"), at("y.c")}}), "a.c is moved twice");
   EXPECT_EQ(refused({{at("vendor.c"), at("x.c")}}), "vendor.c is protected");
   EXPECT_EQ(refused({{at("out.o"), at("x.o")}}), "out.o is ignored by version control or is a build output");
@@ -64,12 +69,15 @@ TEST(MoveSet, folders_follow_what_they_hold) {
   EXPECT_EQ(map({{at("net/x.c"), at("x.c")}}, "net"), "net");
   EXPECT_EQ(map({{at("lib/l.c"), at("other/l.c")}}, "lib"), "other");
   EXPECT_EQ(map({{at("lib/l.c"), at("lib/m.c")}}, "lib"), "lib");
-  EXPECT_EQ(map({{at("net/x.c"), at("p/x.c")}, {at("net/y.c"), at("q/y.c")}, {at("net/deep"), at("p/deep")}}, "net"), "scattered");
+  EXPECT_EQ(map({{at("net/x.c"), at("p/x.c")}, {at("net/y.c"), at("q/y.c")}, {at("net/deep"), at("p/deep")}},
+                "net"),
+            "scattered");
 }
 
 TEST(OverlayTree, shows_the_tree_after_the_move) {
   MemoryTree here = tree();
-  auto set = MoveSet::make(here, {{at("lib/l.c"), at("core/l.c")}, {at("a.c"), at("b.c")}, {at("b.c"), at("a.c")}});
+  auto set =
+      MoveSet::make(here, {{at("lib/l.c"), at("core/l.c")}, {at("a.c"), at("b.c")}, {at("b.c"), at("a.c")}});
   ASSERT_TRUE(set);
   OverlayTree after(here, *set);
   EXPECT_EQ(after.find(at("lib")), nullptr) << "an emptied folder goes";
@@ -81,7 +89,8 @@ TEST(OverlayTree, shows_the_tree_after_the_move) {
   edits[at("a.c")].add({0, 1}, "edited ");
   after.set_edits(&edits);
   EXPECT_EQ(**after.read(at("b.c")), "edited .c");
-  EXPECT_EQ(after.children(RelPath()), (std::vector<std::string>{"a.c", "b.c", "core", "net", "out.o", "vendor.c"}));
+  EXPECT_EQ(after.children(RelPath()),
+            (std::vector<std::string>{"a.c", "b.c", "core", "net", "out.o", "vendor.c"}));
 }
 
 }  // namespace

@@ -20,8 +20,9 @@ using c_family::IncludeFacts;
 
 bool is_c_family(const RelPath& path) {
   static const std::set<std::string_view> endings = {
-      ".c", ".h", ".cc", ".cpp", ".cxx", ".c++", ".C", ".hh", ".hpp", ".hxx", ".h++", ".H", ".ipp", ".ixx", ".inl", ".inc",
-      ".tcc", ".tpp", ".txx", ".m", ".mm", ".S", ".cu", ".cuh", ".def", ".y", ".l", ".yy", ".ll", ".ino", ".cppm", ".rc"};
+      ".c",  ".h",   ".cc",  ".cpp", ".cxx", ".c++", ".C",   ".hh",  ".hpp",  ".hxx", ".h++",
+      ".H",  ".ipp", ".ixx", ".inl", ".inc", ".tcc", ".tpp", ".txx", ".m",    ".mm",  ".S",
+      ".cu", ".cuh", ".def", ".y",   ".l",   ".yy",  ".ll",  ".ino", ".cppm", ".rc"};
   std::string_view extension = path.extension();
   if (extension == ".in") {
     RelPath inner = RelPath::from_normal(path.str().substr(0, path.str().size() - 3));
@@ -46,7 +47,8 @@ class Resolver {
     collect_roots();
     for (const Compilation& item : out_.graph().compilations) {
       visit(item.source, item.context);
-      for (const RelPath& forced : out_.graph().contexts[static_cast<std::size_t>(item.context)].forced) visit(forced, item.context);
+      for (const RelPath& forced : out_.graph().contexts[static_cast<std::size_t>(item.context)].forced)
+        visit(forced, item.context);
     }
     drain();
     // Whatever no compilation reaches is read without a context.
@@ -78,7 +80,8 @@ class Resolver {
     if ((*bytes)->find('\0') != std::string::npos) {
       state.facts = std::make_shared<IncludeFacts>();
     } else {
-      state.facts = cache_.get<IncludeFacts>(self_, *bytes, [](const std::string& text) { return c_family::scan_includes(text); });
+      state.facts = cache_.get<IncludeFacts>(
+          self_, *bytes, [](const std::string& text) { return c_family::scan_includes(text); });
     }
     for (const Include& include : state.facts->includes) {
       if (include.form == Include::Form::macro) included_macros_.insert(include.text);
@@ -142,7 +145,8 @@ class Resolver {
   const PathMacro* script_macro(ContextIndex context, const std::string& name) {
     if (context == kNoContext) return nullptr;
     const std::vector<PathMacro>& macros = out_.graph().contexts[static_cast<std::size_t>(context)].macros;
-    auto at = std::find_if(macros.rbegin(), macros.rend(), [&](const PathMacro& macro) { return macro.name == name; });
+    auto at = std::find_if(macros.rbegin(), macros.rend(),
+                           [&](const PathMacro& macro) { return macro.name == name; });
     return at == macros.rend() ? nullptr : &*at;
   }
 
@@ -160,7 +164,8 @@ class Resolver {
     for (bool quoted_only : {true, false}) {
       if (quoted_only && include.form != Include::Form::quoted) continue;
       for (const SearchRoot& root : roots) {
-        if (root.quoted_only == quoted_only && root.place.space == Space::tree) folders.push_back(root.place.path);
+        if (root.quoted_only == quoted_only && root.place.space == Space::tree)
+          folders.push_back(root.place.path);
       }
     }
     std::size_t from = 0;
@@ -200,7 +205,8 @@ class Resolver {
     for (const RelPath& path : at->second) {
       std::string tail = "/" + normal->str();
       std::string full = "/" + path.str();
-      if (full.size() < tail.size() || full.compare(full.size() - tail.size(), tail.size(), tail) != 0) continue;
+      if (full.size() < tail.size() || full.compare(full.size() - tail.size(), tail.size(), tail) != 0)
+        continue;
       if (only) return {};
       only = &path;
     }
@@ -216,13 +222,15 @@ class Resolver {
       bool whole = out_.wants(path);
       for (std::size_t i = 0; i < state.facts->includes.size(); ++i) {
         const Include& include = state.facts->includes[i];
-        if (whole || include.form == Include::Form::macro || out_.wants_name(include.text)) emit_include(path, state, i);
+        if (whole || include.form == Include::Form::macro || out_.wants_name(include.text))
+          emit_include(path, state, i);
       }
       for (const c_family::PathLiteral& literal : state.facts->literals) {
         if (whole || out_.wants_name(literal.text)) emit_literal(path, literal.text, literal.span);
       }
       for (const auto& [name, body] : state.facts->path_macros) {
-        bool is_path = body.form == Include::Form::quoted && body.text.find('/') != std::string::npos && !included_macros_.contains(name);
+        bool is_path = body.form == Include::Form::quoted && body.text.find('/') != std::string::npos &&
+                       !included_macros_.contains(name);
         if (is_path) emit_literal(path, body.text, body.span);
       }
     }
@@ -256,18 +264,20 @@ class Resolver {
       any = any || hit.found;
       reference.contexts.push_back({context, hit.found, hit.path});
       if (hit.found) reference.targets.push_back({Target::Kind::tree, hit.path, {}});
-      if (hit.found && context == kNoContext) reference.certainty = beside(path, meant, hit.path) ? Certainty::certain : Certainty::likely;
+      if (hit.found && context == kNoContext)
+        reference.certainty = beside(path, meant, hit.path) ? Certainty::certain : Certainty::likely;
     }
     bool judged = !any && !state.resolved.contains(kNoContext);
     if (judged) guess(reference, meant);
-    // A quoted include that leads nowhere names a header of this tree that is missing, unless the build makes it.
+    // A quoted include that leads nowhere names a header of this tree that is missing, unless the build makes
+    // it.
     bool may_be_elsewhere = reference.angled || include.test || c_family::is_standard_header(meant.text);
     reference.dangling = !may_be_elsewhere && (reference.targets.empty() || (judged && !is_open(state)));
     out_.add(std::move(reference));
   }
 
-  // A path in a string is opened from where the program is started: the one folder, from the file's own up to the root,
-  // below which it names something.
+  // A path in a string is opened from where the program is started: the one folder, from the file's own up to
+  // the root, below which it names something.
   void emit_literal(const RelPath& path, const std::string& text, Span span) {
     std::optional<RelPath> base, target;
     for (RelPath up = path.parent();; up = up.parent()) {
@@ -303,7 +313,8 @@ class Resolver {
       if (!macro) continue;
       used_macros_.insert({context, include.text});
       std::string id = macro->value.text();
-      for (const Piece& piece : macro->value.pieces()) id += fmt::format(" {}:{}", piece.file, piece.span.begin);
+      for (const Piece& piece : macro->value.pieces())
+        id += fmt::format(" {}:{}", piece.file, piece.span.begin);
       Reference& reference = by_definition[id];
       reference.role = Role::include;
       reference.format = macro->definition.format;
@@ -320,7 +331,8 @@ class Resolver {
     }
   }
 
-  // A path in a macro that no include uses is opened by the program, most likely from where the script stands.
+  // A path in a macro that no include uses is opened by the program, most likely from where the script
+  // stands.
   void emit_other_macros() {
     for (std::size_t i = 0; i < out_.graph().contexts.size(); ++i) {
       for (const PathMacro& macro : out_.graph().contexts[i].macros) {
@@ -389,12 +401,14 @@ class CFamilyFormat : public Format {
         if (!is_c_family(files[i]) || tree.find(files[i])->kind != EntryKind::file) continue;
         auto bytes = tree.read(files[i]);
         if (bytes && (*bytes)->find('\0') == std::string::npos) {
-          cache.get<IncludeFacts>(self, *bytes, [](const std::string& text) { return c_family::scan_includes(text); });
+          cache.get<IncludeFacts>(self, *bytes,
+                                  [](const std::string& text) { return c_family::scan_includes(text); });
         }
       }
     };
     std::vector<std::future<void>> others;
-    for (unsigned i = 1; i < std::min(8U, std::thread::hardware_concurrency()); ++i) others.push_back(std::async(std::launch::async, work));
+    for (unsigned i = 1; i < std::min(8U, std::thread::hardware_concurrency()); ++i)
+      others.push_back(std::async(std::launch::async, work));
     work();
   }
 
@@ -404,12 +418,16 @@ class CFamilyFormat : public Format {
     return std::string(text);
   }
   Span word_at(std::string_view, Span literal) const override { return literal; }
-  std::optional<std::string> beside(std::string_view, Span, std::string_view) const override { return std::nullopt; }
+  std::optional<std::string> beside(std::string_view, Span, std::string_view) const override {
+    return std::nullopt;
+  }
   std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
 };
 
 }  // namespace
 
-std::unique_ptr<Format> c_family_format() { return std::make_unique<CFamilyFormat>(); }
+std::unique_ptr<Format> c_family_format() {
+  return std::make_unique<CFamilyFormat>();
+}
 
 }  // namespace yc

@@ -11,7 +11,9 @@ namespace {
 
 constexpr CharClass kNameChars = CharClass::alphanumeric_and("_$");
 
-bool is_name_char(char c) { return kNameChars.holds(c); }
+bool is_name_char(char c) {
+  return kNameChars.holds(c);
+}
 
 // Walks over source text: comments, strings, character constants and raw strings are stepped over as wholes.
 class Scanner {
@@ -80,18 +82,26 @@ class Scanner {
     while (at_ < bytes_.size() && is_name_char(bytes_[at_])) {
       ++at_;
       // A digit separator is no character constant.
-      if (at_ + 1 < bytes_.size() && bytes_[at_] == '\'' && std::isdigit(static_cast<unsigned char>(bytes_[begin])) && is_name_char(bytes_[at_ + 1])) ++at_;
+      if (at_ + 1 < bytes_.size() && bytes_[at_] == '\'' &&
+          std::isdigit(static_cast<unsigned char>(bytes_[begin])) && is_name_char(bytes_[at_ + 1]))
+        ++at_;
     }
     std::string_view name = bytes_.substr(begin, at_ - begin);
-    if (at_ < bytes_.size() && bytes_[at_] == '"' && (name == "R" || name == "LR" || name == "uR" || name == "UR" || name == "u8R")) raw_string();
+    if (at_ < bytes_.size() && bytes_[at_] == '"' &&
+        (name == "R" || name == "LR" || name == "uR" || name == "UR" || name == "u8R"))
+      raw_string();
   }
 
   void note_literal(std::size_t begin, std::size_t end) {
     static constexpr std::size_t kLongest = 300;
     std::string_view text = bytes_.substr(begin, end - begin);
     if (text.size() > kLongest || text.find('/') == std::string_view::npos || text.front() == '/') return;
-    bool is_path = std::all_of(text.begin(), text.end(), [](char c) { return is_name_char(c) || c == '/' || c == '.' || c == '-' || c == '+'; });
-    if (is_path) facts_.literals.push_back({std::string(text), {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)}});
+    bool is_path = std::all_of(text.begin(), text.end(), [](char c) {
+      return is_name_char(c) || c == '/' || c == '.' || c == '-' || c == '+';
+    });
+    if (is_path)
+      facts_.literals.push_back(
+          {std::string(text), {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)}});
   }
 
   void quoted(char quote) {
@@ -205,7 +215,8 @@ class Scanner {
     }
     std::size_t after = at_;
     skip_blanks();
-    bool alone = at_ >= bytes_.size() || bytes_[at_] == '\n' || bytes_[at_] == '\r' || bytes_.substr(at_, 2) == "//";
+    bool alone =
+        at_ >= bytes_.size() || bytes_[at_] == '\n' || bytes_[at_] == '\r' || bytes_.substr(at_, 2) == "//";
     at_ = after;
     if (alone) facts_.path_macros.emplace(std::move(name), std::move(body));
   }
@@ -246,6 +257,8 @@ class Scanner {
 
 }  // namespace
 
-IncludeFacts scan_includes(std::string_view bytes) { return Scanner(bytes).run(); }
+IncludeFacts scan_includes(std::string_view bytes) {
+  return Scanner(bytes).run();
+}
 
 }  // namespace yc::c_family

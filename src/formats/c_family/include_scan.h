@@ -13,11 +13,11 @@ namespace yc::c_family {
 struct Include {
   enum class Form : std::uint8_t { quoted, angled, macro };
   Form form = Form::quoted;
-  bool next = false;   // include_next: the search goes on after the folder that held this file
-  bool test = false;   // __has_include and __has_embed: asks, does not include
-  bool data = false;   // #embed: bytes, not source
-  std::string text;    // the path, or the macro's name
-  Span span;           // of the path inside its quotes
+  bool next = false;  // include_next: the search goes on after the folder that held this file
+  bool test = false;  // __has_include and __has_embed: asks, does not include
+  bool data = false;  // #embed: bytes, not source
+  std::string text;   // the path, or the macro's name
+  Span span;          // of the path inside its quotes
   std::uint32_t line_start = 0;
 };
 

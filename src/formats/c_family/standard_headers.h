@@ -1,4 +1,5 @@
-// Headers that come with a compiler or an operating system, so that a namesake in the tree is not taken for them.
+// Headers that come with a compiler or an operating system, so that a namesake in the tree is not taken for
+// them.
 #pragma once
 
 #include <string_view>

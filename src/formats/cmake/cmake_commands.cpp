@@ -9,7 +9,8 @@ namespace yc::cmake {
 namespace {
 
 bool is_keyword(const std::string& text) {
-  return text.size() > 1 && std::all_of(text.begin(), text.end(), [](char c) { return (c >= 'A' && c <= 'Z') || c == '_'; });
+  return text.size() > 1 &&
+         std::all_of(text.begin(), text.end(), [](char c) { return (c >= 'A' && c <= 'Z') || c == '_'; });
 }
 
 }  // namespace
@@ -57,7 +58,8 @@ void Evaluation::do_include(const Command&, const Words& words) {
     }
     if (place.space != Space::tree || !tree_.is_file(place.path)) return;  // a module of CMake itself
   } else {
-    bool optional = std::any_of(words.begin(), words.end(), [](const TracedText& w) { return w.text() == "OPTIONAL"; });
+    bool optional =
+        std::any_of(words.begin(), words.end(), [](const TracedText& w) { return w.text() == "OPTIONAL"; });
     refer_here(word, Role::script, Certainty::certain, !optional);
     return;
   }
@@ -127,7 +129,8 @@ TracedText Evaluation::glob(const Words& patterns, const TracedText& relative_to
       reference.text = pattern;
       reference.base = base();
       reference.key = key();
-      std::vector<RelPath> paths = deep ? match_deep(tree_, base().folder, text) : match_paths(tree_, base().folder, text);
+      std::vector<RelPath> paths =
+          deep ? match_deep(tree_, base().folder, text) : match_paths(tree_, base().folder, text);
       for (const RelPath& path : paths) reference.targets.push_back({Target::Kind::tree, path, {}});
       if (deep) {
         // The pattern's last component holds at any depth below the folder before it.
@@ -140,7 +143,9 @@ TracedText Evaluation::glob(const Words& patterns, const TracedText& relative_to
       out_.add(std::move(reference));
       std::size_t wild = std::min(text.find_first_of("*?["), text.size());
       std::size_t slash = text.rfind('/', wild == 0 ? 0 : wild - 1);
-      std::size_t head = wild == text.size() && !deep ? text.size() : slash == std::string::npos || wild == 0 ? 0 : slash + 1;
+      std::size_t head = wild == text.size() && !deep              ? text.size()
+                         : slash == std::string::npos || wild == 0 ? 0
+                                                                   : slash + 1;
       Place head_place = place_of(base().folder, head == 0 ? "." : text.substr(0, head));
       for (const RelPath& path : paths) {
         TracedText item;
@@ -191,8 +196,9 @@ void Evaluation::do_file(const Command&, const Words& words) {
     set_variable(words[1].text(), TracedText::hole());
     return;
   }
-  bool writes = action == "WRITE" || action == "APPEND" || action == "MAKE_DIRECTORY" || action == "REMOVE" || action == "REMOVE_RECURSE" ||
-                action == "TOUCH" || action == "DOWNLOAD" || action == "GENERATE";
+  bool writes = action == "WRITE" || action == "APPEND" || action == "MAKE_DIRECTORY" || action == "REMOVE" ||
+                action == "REMOVE_RECURSE" || action == "TOUCH" || action == "DOWNLOAD" ||
+                action == "GENERATE";
   std::string keyword;
   for (std::size_t i = 1; i < words.size(); ++i) {
     std::string text = words[i].text();
@@ -200,7 +206,9 @@ void Evaluation::do_file(const Command&, const Words& words) {
       keyword = text;
       continue;
     }
-    if (keyword == "DESTINATION" || keyword == "CONTENT" || keyword == "OUTPUT" || keyword == "PATTERN" || keyword == "REGEX") continue;
+    if (keyword == "DESTINATION" || keyword == "CONTENT" || keyword == "OUTPUT" || keyword == "PATTERN" ||
+        keyword == "REGEX")
+      continue;
     if (writes && i == 1) continue;
     if ((action == "WRITE" || action == "APPEND") && i > 1) continue;
     refer_here(words[i], Role::argument, Certainty::certain, false);
@@ -221,10 +229,35 @@ void Evaluation::do_install(const Command&, const Words& words) {
   std::string keyword;
   for (const TracedText& word : words) {
     std::string text = word.text();
-    static const std::set<std::string> named = {"TARGETS", "FILES", "PROGRAMS", "DIRECTORY", "SCRIPT", "EXPORT", "CODE", "DESTINATION",
-                                                "COMPONENT", "PERMISSIONS", "CONFIGURATIONS", "PATTERN", "REGEX", "RENAME", "NAMESPACE",
-                                                "RUNTIME", "LIBRARY", "ARCHIVE", "INCLUDES", "PUBLIC_HEADER", "FILES_MATCHING", "TYPE",
-                                                "OPTIONAL", "FILE", "EXCLUDE", "NAMELINK_COMPONENT", "FILE_PERMISSIONS", "BUNDLE", "RESOURCE"};
+    static const std::set<std::string> named = {"TARGETS",
+                                                "FILES",
+                                                "PROGRAMS",
+                                                "DIRECTORY",
+                                                "SCRIPT",
+                                                "EXPORT",
+                                                "CODE",
+                                                "DESTINATION",
+                                                "COMPONENT",
+                                                "PERMISSIONS",
+                                                "CONFIGURATIONS",
+                                                "PATTERN",
+                                                "REGEX",
+                                                "RENAME",
+                                                "NAMESPACE",
+                                                "RUNTIME",
+                                                "LIBRARY",
+                                                "ARCHIVE",
+                                                "INCLUDES",
+                                                "PUBLIC_HEADER",
+                                                "FILES_MATCHING",
+                                                "TYPE",
+                                                "OPTIONAL",
+                                                "FILE",
+                                                "EXCLUDE",
+                                                "NAMELINK_COMPONENT",
+                                                "FILE_PERMISSIONS",
+                                                "BUNDLE",
+                                                "RESOURCE"};
     if (named.contains(text)) {
       keyword = text;
       continue;
@@ -250,7 +283,8 @@ void Evaluation::run_line(const Words& line, const Base& from) {
     reference.key = key();
     out_.add(std::move(reference));
   }
-  for (const TracedText& word : shell::words_with_holes(command)) add_unseen(out_, tree_, word, from, format_, key());
+  for (const TracedText& word : shell::words_with_holes(command))
+    add_unseen(out_, tree_, word, from, format_, key());
   // A shell's redirections come as words here.
   bool redirected = false;
   for (const shell::Word& word : command.words) {
@@ -260,9 +294,27 @@ void Evaluation::run_line(const Words& line, const Base& from) {
 }
 
 void Evaluation::do_custom(const Command& command, const Words& words) {
-  static const std::set<std::string> named = {"OUTPUT", "COMMAND", "ARGS", "MAIN_DEPENDENCY", "DEPENDS", "BYPRODUCTS", "WORKING_DIRECTORY",
-                                              "COMMENT", "VERBATIM", "ALL", "SOURCES", "TARGET", "PRE_BUILD", "PRE_LINK", "POST_BUILD", "APPEND",
-                                              "DEPFILE", "IMPLICIT_DEPENDS", "USES_TERMINAL", "COMMAND_EXPAND_LISTS", "JOB_POOL"};
+  static const std::set<std::string> named = {"OUTPUT",
+                                              "COMMAND",
+                                              "ARGS",
+                                              "MAIN_DEPENDENCY",
+                                              "DEPENDS",
+                                              "BYPRODUCTS",
+                                              "WORKING_DIRECTORY",
+                                              "COMMENT",
+                                              "VERBATIM",
+                                              "ALL",
+                                              "SOURCES",
+                                              "TARGET",
+                                              "PRE_BUILD",
+                                              "PRE_LINK",
+                                              "POST_BUILD",
+                                              "APPEND",
+                                              "DEPFILE",
+                                              "IMPLICIT_DEPENDS",
+                                              "USES_TERMINAL",
+                                              "COMMAND_EXPAND_LISTS",
+                                              "JOB_POOL"};
   std::map<std::string, Words> parts;
   std::vector<Words> lines;
   std::string keyword = command.name == "add_custom_target" ? "COMMAND" : "";
@@ -281,8 +333,10 @@ void Evaluation::do_custom(const Command& command, const Words& words) {
       if (text == "ALL") keyword = "COMMAND";
       continue;
     }
-    if (keyword == "COMMAND" && !lines.empty()) lines.back().push_back(word);
-    else parts[keyword].push_back(word);
+    if (keyword == "COMMAND" && !lines.empty())
+      lines.back().push_back(word);
+    else
+      parts[keyword].push_back(word);
   }
   // Without a working folder of its own a command runs in the build tree.
   Base from = base();
@@ -320,7 +374,8 @@ void Evaluation::do_test(const Command&, const Words& words) {
   std::string keyword = named ? "NAME" : "COMMAND";
   for (std::size_t i = named ? 0 : 1; i < words.size(); ++i) {
     std::string text = words[i].text();
-    if (named && (text == "NAME" || text == "COMMAND" || text == "CONFIGURATIONS" || text == "WORKING_DIRECTORY" || text == "COMMAND_EXPAND_LISTS")) {
+    if (named && (text == "NAME" || text == "COMMAND" || text == "CONFIGURATIONS" ||
+                  text == "WORKING_DIRECTORY" || text == "COMMAND_EXPAND_LISTS")) {
       keyword = text;
       continue;
     }
@@ -348,7 +403,8 @@ void Evaluation::do_execute(const Command&, const Words& words) {
       continue;
     }
     if (keyword == "COMMAND" && !lines.empty()) lines.back().push_back(word);
-    if (keyword == "OUTPUT_VARIABLE" || keyword == "RESULT_VARIABLE" || keyword == "ERROR_VARIABLE") set_variable(text, TracedText::hole());
+    if (keyword == "OUTPUT_VARIABLE" || keyword == "RESULT_VARIABLE" || keyword == "ERROR_VARIABLE")
+      set_variable(text, TracedText::hole());
     if (keyword == "INPUT_FILE") refer_here(word, Role::argument);
     if (keyword == "WORKING_DIRECTORY") {
       refer(word, Role::argument, Certainty::certain, from, false);
@@ -367,12 +423,15 @@ void Evaluation::do_source_properties(const Command& command, const Words& words
       std::string property = i + 1 < words.size() ? words[i + 1].text() : "";
       bool folders = property == "INCLUDE_DIRECTORIES" || property == "INTERFACE_INCLUDE_DIRECTORIES";
       for (std::size_t k = i + 2; k < words.size(); ++k) {
-        if (folders) refer_here(words[k], Role::search_root);
-        else likely(words[k]);
+        if (folders)
+          refer_here(words[k], Role::search_root);
+        else
+          likely(words[k]);
       }
       return;
     }
-    if (text == "SOURCE" || text == "TARGET" || text == "DIRECTORY" || text == "GLOBAL" || text == "TEST" || text == "CACHE" || text == "INSTALL") {
+    if (text == "SOURCE" || text == "TARGET" || text == "DIRECTORY" || text == "GLOBAL" || text == "TEST" ||
+        text == "CACHE" || text == "INSTALL") {
       keyword = text;
       continue;
     }

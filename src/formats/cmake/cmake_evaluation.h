@@ -1,5 +1,6 @@
-// One symbolic run of CMake over one project. As for make, a project is run in several worlds, so that every side of
-// every if() is taken in one of them; nothing is executed, and what only CMake itself could know is a hole.
+// One symbolic run of CMake over one project. As for make, a project is run in several worlds, so that every
+// side of every if() is taken in one of them; nothing is executed, and what only CMake itself could know is a
+// hole.
 #pragma once
 
 #include <functional>
@@ -52,7 +53,7 @@ struct RootWord {
 struct TargetUnit {
   std::string name;
   Site site;
-  std::size_t folder = 0;      // index of its directory
+  std::size_t folder = 0;  // index of its directory
   std::vector<RelPath> sources;
   std::vector<RootWord> roots;
   std::vector<std::pair<std::string, int>> links;  // name; 0 private, 1 public, 2 interface
@@ -92,7 +93,8 @@ class Evaluation {
   std::size_t run_if(const Body& body, std::size_t at);
   std::size_t run_loop(const Body& body, std::size_t at);
   std::size_t define_routine(const Body& body, std::size_t at);
-  std::size_t block_end(const Body& body, std::size_t at, const std::string& open, const std::string& close) const;
+  std::size_t block_end(const Body& body, std::size_t at, const std::string& open,
+                        const std::string& close) const;
   void run_command(const Command& command);
   void call_routine(const Routine& routine, const Words& words);
   void set_variable(const std::string& name, TracedText value);
@@ -143,12 +145,14 @@ class Evaluation {
   void name_unit(const TracedText& word);
   RootWord root_word(const TracedText& word, Role role);
   void emit_units();
-  void collect_interface(const std::string& name, std::set<std::string>& seen, std::vector<SearchRoot>& roots);
+  void collect_interface(const std::string& name, std::set<std::string>& seen,
+                         std::vector<SearchRoot>& roots);
 
   // cmake_references.cpp
   // Adds a reference if the text names something; true if it names something in the tree.
   bool refer(const TracedText& word, Role role, Certainty certainty, const Base& base, bool wanted);
-  bool refer_here(const TracedText& word, Role role, Certainty certainty = Certainty::certain, bool wanted = true);
+  bool refer_here(const TracedText& word, Role role, Certainty certainty = Certainty::certain,
+                  bool wanted = true);
   void likely(const TracedText& word);
   SiteChain key() const;
   Base base() const { return folders_[folder_].base; }
@@ -166,8 +170,8 @@ class Evaluation {
   std::map<std::string, std::size_t> target_index_;
   std::map<std::string, std::string> aliases_;
   std::vector<std::shared_ptr<const Script>> scripts_;  // being run, innermost last
-  std::vector<Site> calls_;                              // of routines and includes, outermost first
-  Site here_;                                            // the command that is being run
+  std::vector<Site> calls_;                             // of routines and includes, outermost first
+  Site here_;                                           // the command that is being run
   std::set<RelPath> read_;
   std::map<RelPath, std::shared_ptr<const Script>> parsed_;
   std::set<std::string> generated_;  // build paths that commands make
@@ -176,6 +180,5 @@ class Evaluation {
   bool returning_ = false;
   bool breaking_ = false;
 };
-
 
 }  // namespace yc::cmake

@@ -1,4 +1,5 @@
-// CMake as a format: finds the projects of a tree, runs each in as many worlds as it needs, respells arguments.
+// CMake as a format: finds the projects of a tree, runs each in as many worlds as it needs, respells
+// arguments.
 #include <algorithm>
 
 #include "formats/cmake/cmake.h"
@@ -59,11 +60,13 @@ class CMakeFormat : public Format {
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
-    if (style == cmake::kBracket) return text.find("]") == std::string_view::npos ? std::optional(std::string(text)) : std::nullopt;
+    if (style == cmake::kBracket)
+      return text.find("]") == std::string_view::npos ? std::optional(std::string(text)) : std::nullopt;
     std::string out;
     for (char c : text) {
       if (c == '\n' || c == ';') return std::nullopt;
-      bool special = c == '"' || c == '\\' || c == '$' || (style == cmake::kUnquoted && (c == ' ' || c == '(' || c == ')' || c == '#'));
+      bool special = c == '"' || c == '\\' || c == '$' ||
+                     (style == cmake::kUnquoted && (c == ' ' || c == '(' || c == ')' || c == '#'));
       if (special) out += '\\';
       out += c;
     }
@@ -78,7 +81,9 @@ class CMakeFormat : public Format {
   std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
     bool quoted = word.begin < bytes.size() && bytes[word.begin] == '"';
     // A text that brings its own ${…} is taken as it is.
-    std::optional<std::string> written = text.substr(0, 2) == "${" ? std::optional(std::string(text)) : write(text, quoted ? cmake::kQuoted : cmake::kUnquoted);
+    std::optional<std::string> written = text.substr(0, 2) == "${"
+                                             ? std::optional(std::string(text))
+                                             : write(text, quoted ? cmake::kQuoted : cmake::kUnquoted);
     if (!written) return std::nullopt;
     if (quoted) *written = "\"" + *written + "\"";
     return cmake::indent_of(bytes, word.begin).value_or(" ") + *written;
@@ -87,7 +92,8 @@ class CMakeFormat : public Format {
   std::optional<Span> without(std::string_view bytes, Span word) const override {
     Span out = word;
     while (out.begin > 0 && (bytes[out.begin - 1] == ' ' || bytes[out.begin - 1] == '\t')) --out.begin;
-    bool own_line = out.begin > 0 && bytes[out.begin - 1] == '\n' && out.end < bytes.size() && (bytes[out.end] == '\n' || bytes[out.end] == '\r' || bytes[out.end] == ')');
+    bool own_line = out.begin > 0 && bytes[out.begin - 1] == '\n' && out.end < bytes.size() &&
+                    (bytes[out.end] == '\n' || bytes[out.end] == '\r' || bytes[out.end] == ')');
     if (own_line) {
       --out.begin;
       if (out.begin > 0 && bytes[out.begin - 1] == '\r') --out.begin;
@@ -110,6 +116,8 @@ class CMakeFormat : public Format {
 
 }  // namespace
 
-std::unique_ptr<Format> cmake_format() { return std::make_unique<CMakeFormat>(); }
+std::unique_ptr<Format> cmake_format() {
+  return std::make_unique<CMakeFormat>();
+}
 
 }  // namespace yc

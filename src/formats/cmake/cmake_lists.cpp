@@ -19,10 +19,12 @@ Words split_list(const TracedText& text) {
 // Texts compare by what they name where both are paths.
 std::string normal(const TracedText& word) {
   Place place = place_of({}, word.text());
-  return word.text().substr(0, 1) == "/" && place.space != Space::outside ? marked(place.space, place.path) : word.text();
+  return word.text().substr(0, 1) == "/" && place.space != Space::outside ? marked(place.space, place.path)
+                                                                          : word.text();
 }
 
-// CMake's regular expressions are a subset of the standard grammar; one that the library refuses matches nothing.
+// CMake's regular expressions are a subset of the standard grammar; one that the library refuses matches
+// nothing.
 std::optional<std::regex> regex_of(const std::string& text) {
   try {
     return std::regex(text, std::regex::ECMAScript);
@@ -84,11 +86,14 @@ void Evaluation::do_list(const Command&, const Words& words) {
     }
   } else if (action == "REMOVE_DUPLICATES") {
     std::set<std::string> seen;
-    std::erase_if(items, [&](const TracedText& item) { return !item.has_hole() && !seen.insert(item.text()).second; });
+    std::erase_if(
+        items, [&](const TracedText& item) { return !item.has_hole() && !seen.insert(item.text()).second; });
   } else if (action == "FILTER" && rest.size() >= 3) {
     auto pattern = regex_of(rest[2].text());
     bool keep = rest[0].text() == "INCLUDE";
-    if (pattern) std::erase_if(items, [&](const TracedText& item) { return std::regex_search(item.text(), *pattern) != keep; });
+    if (pattern)
+      std::erase_if(items,
+                    [&](const TracedText& item) { return std::regex_search(item.text(), *pattern) != keep; });
   } else if (action == "TRANSFORM" && rest.size() >= 2) {
     std::string how = rest[0].text();
     for (TracedText& item : items) {
@@ -98,7 +103,8 @@ void Evaluation::do_list(const Command&, const Words& words) {
     }
   } else if (action == "SORT" || action == "REVERSE") {
     // The order of a list is no part of what it names.
-  } else if (action == "LENGTH" || action == "GET" || action == "FIND" || action == "JOIN" || action == "SUBLIST") {
+  } else if (action == "LENGTH" || action == "GET" || action == "FIND" || action == "JOIN" ||
+             action == "SUBLIST") {
     bool joins = action == "JOIN" && rest.size() >= 2;
     std::string result = rest.empty() ? "" : rest.back().text();
     if (!result.empty()) set_variable(result, joins ? join(items, rest[0].text()) : TracedText::hole());
@@ -129,7 +135,8 @@ void Evaluation::do_string(const Command&, const Words& words) {
     TracedText input = rest_from(4), out;
     std::string text = input.text();
     std::size_t at = 0;
-    for (std::size_t hit = from.empty() ? std::string::npos : text.find(from); hit != std::string::npos; hit = text.find(from, at)) {
+    for (std::size_t hit = from.empty() ? std::string::npos : text.find(from); hit != std::string::npos;
+         hit = text.find(from, at)) {
       out.append(input.substr(at, hit - at));
       out.append(words[2]);
       at = hit + from.size();
@@ -157,7 +164,9 @@ void Evaluation::do_string(const Command&, const Words& words) {
     std::transform(text.begin(), text.end(), text.begin(), [&](unsigned char c) {
       return static_cast<char>(action == "TOLOWER" ? std::tolower(c) : std::toupper(c));
     });
-    set_variable(words[2].text(), words[1].has_hole() ? TracedText::hole() : text == words[1].text() ? words[1] : TracedText::plain(text));
+    set_variable(words[2].text(), words[1].has_hole()       ? TracedText::hole()
+                                  : text == words[1].text() ? words[1]
+                                                            : TracedText::plain(text));
   } else if (action == "JOIN" && words.size() >= 3) {
     set_variable(words[2].text(), join({words.begin() + 3, words.end()}, words[1].text()));
   } else if (action == "MAKE_C_IDENTIFIER" && words.size() >= 3) {

@@ -1,5 +1,5 @@
-// CMakePresets.json and CMakeUserPresets.json (cmake-presets(7)): included presets, toolchain files, and every value that
-// names something of the tree.
+// CMakePresets.json and CMakeUserPresets.json (cmake-presets(7)): included presets, toolchain files, and
+// every value that names something of the tree.
 #include <algorithm>
 
 #include "formats/cmake/cmake.h"
@@ -54,19 +54,24 @@ class CMakePresetsFormat : public Format {
       if (!bytes) continue;
       ++files;
       FileIndex file = out.files().index(path);
-      for (const json::StringValue& value : json::string_values(**bytes)) refer(tree, self, out, file, **bytes, value);
+      for (const json::StringValue& value : json::string_values(**bytes))
+        refer(tree, self, out, file, **bytes, value);
     }
     out.graph().files_by_format[std::string(name())] = files;
   }
 
-  std::optional<std::string> write(std::string_view text, WritingStyle) const override { return json::escaped(text); }
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+    return json::escaped(text);
+  }
   Span word_at(std::string_view, Span literal) const override { return literal; }
-  std::optional<std::string> beside(std::string_view, Span, std::string_view) const override { return std::nullopt; }
+  std::optional<std::string> beside(std::string_view, Span, std::string_view) const override {
+    return std::nullopt;
+  }
   std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
 
  private:
-  static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file, std::string_view bytes,
-                    const json::StringValue& value) {
+  static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file,
+                    std::string_view bytes, const json::StringValue& value) {
     RelPath folder = out.files().path(file).parent();
     TracedText text = expanded(json::traced(bytes, value, file), file, folder);
     std::string key = value.path.empty() ? "" : value.path.back();
@@ -95,6 +100,8 @@ class CMakePresetsFormat : public Format {
 
 }  // namespace
 
-std::unique_ptr<Format> cmake_presets_format() { return std::make_unique<CMakePresetsFormat>(); }
+std::unique_ptr<Format> cmake_presets_format() {
+  return std::make_unique<CMakePresetsFormat>();
+}
 
 }  // namespace yc

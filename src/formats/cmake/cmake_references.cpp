@@ -12,7 +12,8 @@ SiteChain Evaluation::key() const {
   return out;
 }
 
-bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, const Base& from, bool wanted) {
+bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, const Base& from,
+                       bool wanted) {
   bool any = false;
   for (const TracedText& value : values(word)) {
     if (value.empty()) continue;

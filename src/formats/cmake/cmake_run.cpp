@@ -67,13 +67,15 @@ void Evaluation::run_script(const RelPath& path) {
       out_.notice("binary-script", path, std::nullopt, "holds NUL bytes and is not read as a CMake script");
     } else {
       script->syntax = parse(**bytes);
-      for (const auto& [offset, message] : script->syntax.problems) out_.notice("garbled-script", path, Span{offset, offset}, message);
+      for (const auto& [offset, message] : script->syntax.problems)
+        out_.notice("garbled-script", path, Span{offset, offset}, message);
     }
     known = script;
   }
   std::shared_ptr<const Script> script = known;
   read_.insert(path);
-  bool cycle = std::any_of(scripts_.begin(), scripts_.end(), [&](const auto& other) { return other->file == script->file; });
+  bool cycle = std::any_of(scripts_.begin(), scripts_.end(),
+                           [&](const auto& other) { return other->file == script->file; });
   if (cycle) {
     out_.notice("include-cycle", path, std::nullopt, "includes itself");
     return;
@@ -84,14 +86,16 @@ void Evaluation::run_script(const RelPath& path) {
   scripts_.pop_back();
 }
 
-std::size_t Evaluation::block_end(const Body& body, std::size_t at, const std::string& open, const std::string& close) const {
+std::size_t Evaluation::block_end(const Body& body, std::size_t at, const std::string& open,
+                                  const std::string& close) const {
   int depth = 0;
   for (std::size_t i = at; i < body.end; ++i) {
     const std::string& name = body.script->syntax.commands[i].name;
     if (name == open) ++depth;
     if (name == close && --depth == 0) return i;
   }
-  out_.notice("garbled-script", out_.files().path(body.script->file), body.script->syntax.commands[at].span, fmt::format("{} has no {}", open, close));
+  out_.notice("garbled-script", out_.files().path(body.script->file), body.script->syntax.commands[at].span,
+              fmt::format("{} has no {}", open, close));
   return body.end;
 }
 
@@ -100,7 +104,8 @@ void Evaluation::run_body(const Body& body) {
   for (std::size_t i = body.begin; i < body.end && !returning_ && !breaking_;) {
     const Command& command = commands[i];
     if (++steps_ > kStepLimit) {
-      out_.notice("runaway-script", out_.files().path(body.script->file), command.span, "was given up: it runs too long");
+      out_.notice("runaway-script", out_.files().path(body.script->file), command.span,
+                  "was given up: it runs too long");
       return;
     }
     here_ = {body.script->file, command.span.begin};
@@ -117,12 +122,14 @@ void Evaluation::run_body(const Body& body) {
   }
 }
 
-// Whether two texts that a loop or a call gave are equal; nothing where that is not what the condition asks, or where a
-// user could have set a part of it otherwise.
+// Whether two texts that a loop or a call gave are equal; nothing where that is not what the condition asks,
+// or where a user could have set a part of it otherwise.
 std::optional<bool> Evaluation::comparison(const Command& command, const Words& words) const {
   if (loops_ == 0 && calls_.empty()) return std::nullopt;
-  if (words.size() != 3 || words[1].text() != "STREQUAL" || words[0].has_hole() || words[2].has_hole()) return std::nullopt;
-  bool quoted = command.arguments[0].kind == Argument::Kind::quoted && command.arguments.back().kind == Argument::Kind::quoted;
+  if (words.size() != 3 || words[1].text() != "STREQUAL" || words[0].has_hole() || words[2].has_hole())
+    return std::nullopt;
+  bool quoted = command.arguments[0].kind == Argument::Kind::quoted &&
+                command.arguments.back().kind == Argument::Kind::quoted;
   if (!quoted || command.arguments.size() != 3) return std::nullopt;
   return words[0].text() == words[2].text();
 }
@@ -162,8 +169,10 @@ std::size_t Evaluation::run_if(const Body& body, std::size_t at) {
     if (start == at) first = known;
   }
   if (first && (*first || starts.size() == 1 || (starts.size() == 2 && has_else))) {
-    if (*first) run_side(0);
-    else if (starts.size() == 2) run_side(1);
+    if (*first)
+      run_side(0);
+    else if (starts.size() == 2)
+      run_side(1);
     return end + 1;
   }
   unsigned sides = static_cast<unsigned>(starts.size()) + (has_else ? 0 : 1);
@@ -235,7 +244,8 @@ std::size_t Evaluation::define_routine(const Body& body, std::size_t at) {
     routine.body = {body.script, at + 1, end};
     for (std::size_t i = 1; i < words.size(); ++i) routine.parameters.push_back(words[i].text());
     std::string name = words[0].text();
-    std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(name.begin(), name.end(), name.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     routines_[name] = std::move(routine);
   }
   return end + 1;
@@ -245,7 +255,8 @@ void Evaluation::call_routine(const Routine& routine, const Words& words) {
   if (calls_.size() > kDepthLimit) return;
   Variables local = scopes_.back();
   Variables given;
-  for (std::size_t i = 0; i < routine.parameters.size(); ++i) given[routine.parameters[i]] = i < words.size() ? words[i] : TracedText();
+  for (std::size_t i = 0; i < routine.parameters.size(); ++i)
+    given[routine.parameters[i]] = i < words.size() ? words[i] : TracedText();
   Words rest;
   for (std::size_t i = routine.parameters.size(); i < words.size(); ++i) rest.push_back(words[i]);
   given["ARGN"] = join(rest, ";");
@@ -258,8 +269,10 @@ void Evaluation::call_routine(const Routine& routine, const Words& words) {
     Variables saved;
     std::set<std::string> fresh;
     for (auto& [name, value] : given) {
-      if (auto at = scopes_.back().find(name); at != scopes_.back().end()) saved[name] = at->second;
-      else fresh.insert(name);
+      if (auto at = scopes_.back().find(name); at != scopes_.back().end())
+        saved[name] = at->second;
+      else
+        fresh.insert(name);
       scopes_.back()[name] = value;
     }
     run_body(routine.body);
@@ -277,41 +290,77 @@ void Evaluation::call_routine(const Routine& routine, const Words& words) {
   calls_.pop_back();
 }
 
-void Evaluation::set_variable(const std::string& name, TracedText value) { scopes_.back()[name] = std::move(value); }
+void Evaluation::set_variable(const std::string& name, TracedText value) {
+  scopes_.back()[name] = std::move(value);
+}
 
 void Evaluation::run_command(const Command& command) {
   static const std::unordered_map<std::string, Handler> handlers = {
-      {"set", &Evaluation::do_set}, {"unset", &Evaluation::do_unset}, {"list", &Evaluation::do_list},
-      {"string", &Evaluation::do_string}, {"get_filename_component", &Evaluation::do_filename},
-      {"cmake_parse_arguments", &Evaluation::do_parse_arguments}, {"math", &Evaluation::do_unknown_result},
-      {"project", &Evaluation::do_project}, {"include", &Evaluation::do_include},
-      {"add_subdirectory", &Evaluation::do_subdirectory}, {"file", &Evaluation::do_file},
-      {"configure_file", &Evaluation::do_configure_file}, {"configure_package_config_file", &Evaluation::do_configure_file},
-      {"install", &Evaluation::do_install}, {"add_custom_command", &Evaluation::do_custom},
-      {"add_custom_target", &Evaluation::do_custom}, {"add_test", &Evaluation::do_test},
-      {"execute_process", &Evaluation::do_execute}, {"find_package", &Evaluation::do_find_package},
-      {"set_source_files_properties", &Evaluation::do_source_properties}, {"set_property", &Evaluation::do_source_properties},
+      {"set", &Evaluation::do_set},
+      {"unset", &Evaluation::do_unset},
+      {"list", &Evaluation::do_list},
+      {"string", &Evaluation::do_string},
+      {"get_filename_component", &Evaluation::do_filename},
+      {"cmake_parse_arguments", &Evaluation::do_parse_arguments},
+      {"math", &Evaluation::do_unknown_result},
+      {"project", &Evaluation::do_project},
+      {"include", &Evaluation::do_include},
+      {"add_subdirectory", &Evaluation::do_subdirectory},
+      {"file", &Evaluation::do_file},
+      {"configure_file", &Evaluation::do_configure_file},
+      {"configure_package_config_file", &Evaluation::do_configure_file},
+      {"install", &Evaluation::do_install},
+      {"add_custom_command", &Evaluation::do_custom},
+      {"add_custom_target", &Evaluation::do_custom},
+      {"add_test", &Evaluation::do_test},
+      {"execute_process", &Evaluation::do_execute},
+      {"find_package", &Evaluation::do_find_package},
+      {"set_source_files_properties", &Evaluation::do_source_properties},
+      {"set_property", &Evaluation::do_source_properties},
       {"aux_source_directory", &Evaluation::do_aux_source},
-      {"add_executable", &Evaluation::do_add_target}, {"add_library", &Evaluation::do_add_target},
-      {"target_sources", &Evaluation::do_target_sources}, {"target_include_directories", &Evaluation::do_target_includes},
-      {"target_link_libraries", &Evaluation::do_target_links}, {"target_compile_options", &Evaluation::do_target_options},
-      {"add_compile_options", &Evaluation::do_target_options}, {"target_precompile_headers", &Evaluation::do_precompile},
-      {"include_directories", &Evaluation::do_include_directories}, {"link_libraries", &Evaluation::do_link_libraries},
-      {"add_dependencies", &Evaluation::do_target_names}, {"set_target_properties", &Evaluation::do_target_names},
-      {"get_target_property", &Evaluation::do_target_names}, {"target_compile_definitions", &Evaluation::do_definitions},
-      {"target_compile_features", &Evaluation::do_target_names}, {"target_link_options", &Evaluation::do_target_names},
-      {"cmake_minimum_required", &Evaluation::do_nothing}, {"option", &Evaluation::do_nothing}, {"message", &Evaluation::do_nothing},
-      {"cmake_policy", &Evaluation::do_nothing}, {"enable_testing", &Evaluation::do_nothing}, {"mark_as_advanced", &Evaluation::do_nothing},
-      {"find_library", &Evaluation::do_unknown_result}, {"find_program", &Evaluation::do_unknown_result},
-      {"find_path", &Evaluation::do_unknown_result}, {"find_file", &Evaluation::do_unknown_result},
-      {"export", &Evaluation::do_nothing}, {"endif", &Evaluation::do_nothing}, {"add_definitions", &Evaluation::do_definitions},
-      {"add_compile_definitions", &Evaluation::do_definitions}, {"cmake_dependent_option", &Evaluation::do_nothing},
-      {"check_include_file", &Evaluation::do_nothing}, {"check_include_files", &Evaluation::do_nothing},
-      {"check_function_exists", &Evaluation::do_nothing}, {"check_symbol_exists", &Evaluation::do_nothing},
-      {"check_include_file_cxx", &Evaluation::do_nothing}, {"check_type_size", &Evaluation::do_nothing},
-      {"write_basic_package_version_file", &Evaluation::do_nothing}, {"include_guard", &Evaluation::do_nothing},
-      {"enable_language", &Evaluation::do_nothing}, {"set_directory_properties", &Evaluation::do_nothing},
-      {"get_property", &Evaluation::do_unknown_result}, {"get_directory_property", &Evaluation::do_unknown_result}};
+      {"add_executable", &Evaluation::do_add_target},
+      {"add_library", &Evaluation::do_add_target},
+      {"target_sources", &Evaluation::do_target_sources},
+      {"target_include_directories", &Evaluation::do_target_includes},
+      {"target_link_libraries", &Evaluation::do_target_links},
+      {"target_compile_options", &Evaluation::do_target_options},
+      {"add_compile_options", &Evaluation::do_target_options},
+      {"target_precompile_headers", &Evaluation::do_precompile},
+      {"include_directories", &Evaluation::do_include_directories},
+      {"link_libraries", &Evaluation::do_link_libraries},
+      {"add_dependencies", &Evaluation::do_target_names},
+      {"set_target_properties", &Evaluation::do_target_names},
+      {"get_target_property", &Evaluation::do_target_names},
+      {"target_compile_definitions", &Evaluation::do_definitions},
+      {"target_compile_features", &Evaluation::do_target_names},
+      {"target_link_options", &Evaluation::do_target_names},
+      {"cmake_minimum_required", &Evaluation::do_nothing},
+      {"option", &Evaluation::do_nothing},
+      {"message", &Evaluation::do_nothing},
+      {"cmake_policy", &Evaluation::do_nothing},
+      {"enable_testing", &Evaluation::do_nothing},
+      {"mark_as_advanced", &Evaluation::do_nothing},
+      {"find_library", &Evaluation::do_unknown_result},
+      {"find_program", &Evaluation::do_unknown_result},
+      {"find_path", &Evaluation::do_unknown_result},
+      {"find_file", &Evaluation::do_unknown_result},
+      {"export", &Evaluation::do_nothing},
+      {"endif", &Evaluation::do_nothing},
+      {"add_definitions", &Evaluation::do_definitions},
+      {"add_compile_definitions", &Evaluation::do_definitions},
+      {"cmake_dependent_option", &Evaluation::do_nothing},
+      {"check_include_file", &Evaluation::do_nothing},
+      {"check_include_files", &Evaluation::do_nothing},
+      {"check_function_exists", &Evaluation::do_nothing},
+      {"check_symbol_exists", &Evaluation::do_nothing},
+      {"check_include_file_cxx", &Evaluation::do_nothing},
+      {"check_type_size", &Evaluation::do_nothing},
+      {"write_basic_package_version_file", &Evaluation::do_nothing},
+      {"include_guard", &Evaluation::do_nothing},
+      {"enable_language", &Evaluation::do_nothing},
+      {"set_directory_properties", &Evaluation::do_nothing},
+      {"get_property", &Evaluation::do_unknown_result},
+      {"get_directory_property", &Evaluation::do_unknown_result}};
   if (command.name == "return") {
     returning_ = true;
     return;

@@ -7,7 +7,9 @@ namespace yc::cmake {
 
 namespace {
 
-bool is_name(char c) { return std::isalnum(static_cast<unsigned char>(c)) || c == '_'; }
+bool is_name(char c) {
+  return std::isalnum(static_cast<unsigned char>(c)) || c == '_';
+}
 
 class Parser {
  public:
@@ -30,8 +32,12 @@ class Parser {
   }
 
  private:
-  void problem(std::size_t at, const char* message) { out_.problems.emplace_back(static_cast<std::uint32_t>(at), message); }
-  static Span span(std::size_t begin, std::size_t end) { return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)}; }
+  void problem(std::size_t at, const char* message) {
+    out_.problems.emplace_back(static_cast<std::uint32_t>(at), message);
+  }
+  static Span span(std::size_t begin, std::size_t end) {
+    return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+  }
 
   // At "[==[": the number of '=', else -1.
   int bracket_level(std::size_t at) const {
@@ -64,7 +70,8 @@ class Parser {
   void command() {
     Command out;
     std::size_t begin = at_;
-    while (at_ < bytes_.size() && is_name(bytes_[at_])) out.name += static_cast<char>(std::tolower(static_cast<unsigned char>(bytes_[at_++])));
+    while (at_ < bytes_.size() && is_name(bytes_[at_]))
+      out.name += static_cast<char>(std::tolower(static_cast<unsigned char>(bytes_[at_++])));
     while (at_ < bytes_.size() && (bytes_[at_] == ' ' || bytes_[at_] == '\t')) ++at_;
     if (at_ >= bytes_.size() || bytes_[at_] != '(') {
       problem(begin, "a command needs its arguments in parentheses");
@@ -104,7 +111,8 @@ class Parser {
       std::size_t mark = static_cast<std::size_t>(level) + 2;
       std::size_t inner = begin + mark;
       std::size_t end = at_ >= inner + mark ? at_ - mark : inner;
-      out.arguments.push_back({Argument::Kind::bracket, span(begin, at_), span(std::min(inner, at_), std::max(std::min(inner, at_), end))});
+      out.arguments.push_back({Argument::Kind::bracket, span(begin, at_),
+                               span(std::min(inner, at_), std::max(std::min(inner, at_), end))});
       return;
     }
     if (bytes_[at_] == '"') {
@@ -123,7 +131,8 @@ class Parser {
     // Legacy unquoted arguments may hold quoted parts and $(MAKE)-style references.
     while (at_ < bytes_.size()) {
       char c = bytes_[at_];
-      if (c == ' ' || c == '\t' || c == '\n' || c == '\r' || c == '(' || c == ')' || c == '#' || c == ';') break;
+      if (c == ' ' || c == '\t' || c == '\n' || c == '\r' || c == '(' || c == ')' || c == '#' || c == ';')
+        break;
       if (c == '\\') {
         at_ = std::min(at_ + 2, bytes_.size());
       } else if (c == '"') {
@@ -145,6 +154,8 @@ class Parser {
 
 }  // namespace
 
-Syntax parse(std::string_view bytes) { return Parser(bytes).run(); }
+Syntax parse(std::string_view bytes) {
+  return Parser(bytes).run();
+}
 
 }  // namespace yc::cmake

@@ -15,7 +15,8 @@ int visibility(const std::string& text) {
 }
 
 bool is_compiled(const RelPath& path) {
-  static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".C", ".c++", ".m", ".mm", ".S", ".s", ".cu", ".cppm", ".ixx"};
+  static const std::set<std::string_view> endings = {".c",  ".cc", ".cpp", ".cxx", ".C",    ".c++", ".m",
+                                                     ".mm", ".S",  ".s",   ".cu",  ".cppm", ".ixx"};
   return endings.contains(path.extension());
 }
 
@@ -59,7 +60,8 @@ void Evaluation::add_source(TargetUnit* owner, const TracedText& word) {
   refer_here(word, Role::source);
   for (const TracedText& value : values(word)) {
     Place place = place_of(base().folder, value.text());
-    if (!owner || place.space != Space::tree || !tree_.is_file(place.path) || !is_compiled(place.path)) continue;
+    if (!owner || place.space != Space::tree || !tree_.is_file(place.path) || !is_compiled(place.path))
+      continue;
     owner->sources.push_back(place.path);
   }
 }
@@ -81,8 +83,9 @@ void Evaluation::do_add_target(const Command&, const Words& words) {
   unit.includes_current = current.text() == "ON" || current.text() == "TRUE" || current.text() == "1";
   target_index_[name] = targets_.size();
   targets_.push_back(std::move(unit));
-  static const std::set<std::string> kinds = {"STATIC", "SHARED", "MODULE", "OBJECT", "INTERFACE", "IMPORTED", "GLOBAL",
-                                              "WIN32", "MACOSX_BUNDLE", "EXCLUDE_FROM_ALL", "UNKNOWN"};
+  static const std::set<std::string> kinds = {"STATIC",        "SHARED",           "MODULE", "OBJECT",
+                                              "INTERFACE",     "IMPORTED",         "GLOBAL", "WIN32",
+                                              "MACOSX_BUNDLE", "EXCLUDE_FROM_ALL", "UNKNOWN"};
   std::size_t index = targets_.size() - 1;
   for (std::size_t i = 1; i < words.size(); ++i) {
     if (!kinds.contains(words[i].text())) add_source(&targets_[index], words[i]);
@@ -110,8 +113,10 @@ void Evaluation::do_target_sources(const Command&, const Words& words) {
       in_set = true;
       continue;
     }
-    if (in_set) refer_here(words[i], Role::search_root);
-    else add_source(owner, words[i]);
+    if (in_set)
+      refer_here(words[i], Role::search_root);
+    else
+      add_source(owner, words[i]);
   }
 }
 
@@ -165,7 +170,8 @@ void Evaluation::do_include_directories(const Command&, const Words& words) {
     for (const TracedText& value : values(word)) {
       RootWord root = root_word(value, Role::search_root);
       std::vector<RootWord>& roots = folders_[folder_].roots;
-      roots.insert(before ? roots.begin() + static_cast<std::ptrdiff_t>(front++) : roots.end(), std::move(root));
+      roots.insert(before ? roots.begin() + static_cast<std::ptrdiff_t>(front++) : roots.end(),
+                   std::move(root));
     }
   }
 }
@@ -211,8 +217,10 @@ void Evaluation::do_target_options(const Command& command, const Words& words) {
       if (text.substr(0, 2) == "-I" && text.size() > 2) {
         RootWord root = root_word(value.substr(2), Role::search_root);
         root.is_private = true;
-        if (owner) owner->roots.push_back(std::move(root));
-        else folders_[folder_].roots.push_back(std::move(root));
+        if (owner)
+          owner->roots.push_back(std::move(root));
+        else
+          folders_[folder_].roots.push_back(std::move(root));
       } else if (text == "-include" && i + 1 < words.size()) {
         continue;
       } else if (text.find('=') != std::string::npos) {
@@ -244,8 +252,10 @@ void Evaluation::do_definitions(const Command& command, const Words& words) {
       macro->definition.format = format_;
       macro->definition.key = key();
       macro->definition.base = base();
-      if (owner) owner->macros.push_back(std::move(*macro));
-      else folders_[folder_].macros.push_back(std::move(*macro));
+      if (owner)
+        owner->macros.push_back(std::move(*macro));
+      else
+        folders_[folder_].macros.push_back(std::move(*macro));
     }
   }
 }
@@ -256,7 +266,9 @@ void Evaluation::do_precompile(const Command&, const Words& words) {
   TargetUnit* owner = target(words[0].text());
   for (std::size_t i = 1; i < words.size(); ++i) {
     std::string text = words[i].text();
-    if (visibility(text) >= 0 || text == "REUSE_FROM" || (!text.empty() && (text.front() == '<' || text.front() == '"'))) continue;
+    if (visibility(text) >= 0 || text == "REUSE_FROM" ||
+        (!text.empty() && (text.front() == '<' || text.front() == '"')))
+      continue;
     refer_here(words[i], Role::source, Certainty::certain, false);
     Place place = place_of(base().folder, text);
     if (owner && place.space == Space::tree && tree_.is_file(place.path)) owner->forced.push_back(place.path);
@@ -276,7 +288,8 @@ void Evaluation::do_target_names(const Command&, const Words& words) {
   }
 }
 
-void Evaluation::collect_interface(const std::string& name, std::set<std::string>& seen, std::vector<SearchRoot>& roots) {
+void Evaluation::collect_interface(const std::string& name, std::set<std::string>& seen,
+                                   std::vector<SearchRoot>& roots) {
   if (!seen.insert(name).second) return;
   const TargetUnit* library = target(name);
   if (!library) return;
@@ -310,9 +323,11 @@ void Evaluation::emit_units() {
       if (how != 2) collect_interface(link, seen, roots);
     }
     for (const std::string& link : folder.links) collect_interface(link, seen, roots);
-    bool open = std::any_of(unit.root_words.begin(), unit.root_words.end(), [](const TracedText& word) { return word.has_hole(); });
+    bool open = std::any_of(unit.root_words.begin(), unit.root_words.end(),
+                            [](const TracedText& word) { return word.has_hole(); });
     for (const RootWord& root : folder.roots) open = open || root.word.has_hole();
-    for (const auto& [link, how] : item.links) open = open || !target(link);  // another package may bring its own roots
+    for (const auto& [link, how] : item.links)
+      open = open || !target(link);  // another package may bring its own roots
     std::vector<PathMacro> macros = folder.macros;
     macros.insert(macros.end(), item.macros.begin(), item.macros.end());
     ContextIndex context = out_.context({roots, item.forced, macros, open});

@@ -25,26 +25,33 @@ TracedText Evaluation::variable(const std::string& name) const {
     return out;
   };
   const Base& here = folders_[folder_].base;
-  if (name == "CMAKE_CURRENT_SOURCE_DIR") return folder_piece(Piece::Nature::tree_folder, Space::tree, here.anchor, here.folder);
-  if (name == "CMAKE_CURRENT_BINARY_DIR") return folder_piece(Piece::Nature::build_folder, Space::build, here.anchor, here.folder);
-  if (name == "CMAKE_CURRENT_LIST_DIR" || name == "CMAKE_CURRENT_LIST_FILE" || name == "CMAKE_CURRENT_FUNCTION_LIST_DIR") {
+  if (name == "CMAKE_CURRENT_SOURCE_DIR")
+    return folder_piece(Piece::Nature::tree_folder, Space::tree, here.anchor, here.folder);
+  if (name == "CMAKE_CURRENT_BINARY_DIR")
+    return folder_piece(Piece::Nature::build_folder, Space::build, here.anchor, here.folder);
+  if (name == "CMAKE_CURRENT_LIST_DIR" || name == "CMAKE_CURRENT_LIST_FILE" ||
+      name == "CMAKE_CURRENT_FUNCTION_LIST_DIR") {
     FileIndex file = scripts_.back()->file;
     const RelPath path = out_.files().path(file);
     TracedText out = folder_piece(Piece::Nature::tree_folder, Space::tree, file, path.parent());
     if (name == "CMAKE_CURRENT_LIST_FILE") out.append(TracedText::plain("/" + std::string(path.name())));
     return out;
   }
-  static const std::set<std::string> empty = {"CMAKE_EXECUTABLE_SUFFIX", "ARGN", "CMAKE_MODULE_PATH", "CMAKE_PREFIX_PATH", "CMAKE_C_FLAGS", "CMAKE_CXX_FLAGS"};
+  static const std::set<std::string> empty = {"CMAKE_EXECUTABLE_SUFFIX", "ARGN",          "CMAKE_MODULE_PATH",
+                                              "CMAKE_PREFIX_PATH",       "CMAKE_C_FLAGS", "CMAKE_CXX_FLAGS"};
   if (empty.contains(name)) return {};
-  static const std::set<std::string> outside = {"CMAKE_INSTALL_PREFIX", "CMAKE_ROOT", "CMAKE_INSTALL_BINDIR", "CMAKE_INSTALL_LIBDIR",
-                                                "CMAKE_INSTALL_INCLUDEDIR", "CMAKE_INSTALL_DATADIR", "CMAKE_INSTALL_FULL_LIBDIR",
-                                                "CMAKE_INSTALL_FULL_INCLUDEDIR", "CMAKE_INSTALL_MANDIR", "CMAKE_INSTALL_DOCDIR"};
+  static const std::set<std::string> outside = {"CMAKE_INSTALL_PREFIX",      "CMAKE_ROOT",
+                                                "CMAKE_INSTALL_BINDIR",      "CMAKE_INSTALL_LIBDIR",
+                                                "CMAKE_INSTALL_INCLUDEDIR",  "CMAKE_INSTALL_DATADIR",
+                                                "CMAKE_INSTALL_FULL_LIBDIR", "CMAKE_INSTALL_FULL_INCLUDEDIR",
+                                                "CMAKE_INSTALL_MANDIR",      "CMAKE_INSTALL_DOCDIR"};
   if (outside.contains(name)) return TracedText::plain("/outside");
   return TracedText::hole();
 }
 
 TracedText Evaluation::expand(const Argument& argument) {
-  std::string_view text = std::string_view(*scripts_.back()->bytes).substr(argument.content.begin, argument.content.size());
+  std::string_view text =
+      std::string_view(*scripts_.back()->bytes).substr(argument.content.begin, argument.content.size());
   if (argument.kind == Argument::Kind::bracket) {
     return TracedText::literal(std::string(text), scripts_.back()->file, argument.content, kBracket);
   }
@@ -52,14 +59,16 @@ TracedText Evaluation::expand(const Argument& argument) {
   return expand_text(text, argument.content.begin, style, true);
 }
 
-TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, WritingStyle style, bool unescape) {
+TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, WritingStyle style,
+                                   bool unescape) {
   FileIndex file = scripts_.back()->file;
   TracedText out;
   std::size_t at = 0;
   auto literal = [&](std::size_t begin, std::size_t end) {
     if (begin < end) {
-      out.append(TracedText::literal(std::string(text.substr(begin, end - begin)), file,
-                                     {offset + static_cast<std::uint32_t>(begin), offset + static_cast<std::uint32_t>(end)}, style));
+      out.append(TracedText::literal(
+          std::string(text.substr(begin, end - begin)), file,
+          {offset + static_cast<std::uint32_t>(begin), offset + static_cast<std::uint32_t>(end)}, style));
     }
   };
   std::size_t from = 0;
@@ -95,11 +104,14 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
         value = TracedText::hole();
       } else {
         std::string_view inner = text.substr(open + 1, end - open - 1);
-        std::string name = inner.find('$') == std::string_view::npos ? std::string(inner)
-                                                                    : expand_text(inner, offset + static_cast<std::uint32_t>(open) + 1, style, false).text();
+        std::string name =
+            inner.find('$') == std::string_view::npos
+                ? std::string(inner)
+                : expand_text(inner, offset + static_cast<std::uint32_t>(open) + 1, style, false).text();
         value = variable(name);
       }
-      Passage passage{file, {offset + static_cast<std::uint32_t>(at), offset + static_cast<std::uint32_t>(end) + 1}};
+      Passage passage{
+          file, {offset + static_cast<std::uint32_t>(at), offset + static_cast<std::uint32_t>(end) + 1}};
       out.append(value.through(passage));
       at = end + 1;
       from = at;
@@ -115,7 +127,8 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
   }
   literal(from, text.size());
   if (out.size() > kValueLimit || out.pieces().size() > kPieceLimit) {
-    out_.notice("runaway-script", out_.files().path(file), Span{offset, offset}, "a value was given up: it grows too large");
+    out_.notice("runaway-script", out_.files().path(file), Span{offset, offset},
+                "a value was given up: it grows too large");
     return TracedText::hole();
   }
   return out;
@@ -194,8 +207,9 @@ void open_expressions(const TracedText& word, Words& out, int depth) {
   };
   std::string name = text.substr(begin + 2, (colon == std::string::npos ? inner_end : colon) - begin - 2);
   if (name == "INSTALL_INTERFACE") return;
-  if (colon == std::string::npos || name.substr(0, 6) == "TARGET" || name == "CONFIG" || name == "CXX_COMPILER_ID" || name == "PLATFORM_ID" ||
-      name == "COMPILE_LANGUAGE" || name == "BOOL" || name == "NOT" || name == "AND" || name == "OR" || name == "STREQUAL") {
+  if (colon == std::string::npos || name.substr(0, 6) == "TARGET" || name == "CONFIG" ||
+      name == "CXX_COMPILER_ID" || name == "PLATFORM_ID" || name == "COMPILE_LANGUAGE" || name == "BOOL" ||
+      name == "NOT" || name == "AND" || name == "OR" || name == "STREQUAL") {
     with(TracedText::hole());
     return;
   }

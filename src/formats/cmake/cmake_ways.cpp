@@ -31,7 +31,8 @@ struct Given {
 };
 
 // The variables that are written in `argument` and bring parts of `text`, outermost expansions only.
-std::vector<Given> given_parts(std::string_view bytes, const TracedText& text, const Argument& argument, FileIndex file) {
+std::vector<Given> given_parts(std::string_view bytes, const TracedText& text, const Argument& argument,
+                               FileIndex file) {
   std::vector<std::pair<Span, Given>> found;
   for (const Piece& piece : text.pieces()) {
     for (const Passage& passage : piece.via) {
@@ -69,7 +70,8 @@ std::vector<Way> single_out(const Format& format, const Need& need) {
     if (given.empty()) continue;
     const Piece& first = need.reference.text.pieces().front();
     bool absolute = first.nature == Piece::Nature::tree_folder;
-    auto path = format.write(relative_text(need.new_base, need.wanted.front().path), argument.kind == Argument::Kind::quoted ? kQuoted : kUnquoted);
+    auto path = format.write(relative_text(need.new_base, need.wanted.front().path),
+                             argument.kind == Argument::Kind::quoted ? kQuoted : kUnquoted);
     if (!path) continue;
     std::string respelled = (absolute ? "${CMAKE_CURRENT_SOURCE_DIR}/" : "") + *path;
     std::string own = text.substr(0, argument.content.begin - command->span.begin) + respelled +
@@ -78,16 +80,18 @@ std::vector<Way> single_out(const Format& format, const Need& need) {
     for (const Given& part : given) {
       auto value = format.write(part.value, kQuoted);
       if (!value || value->find(';') != std::string::npos) continue;
-      std::string before = "if(\"${" + part.name + "}\" STREQUAL \"" + *value + "\")" + indent + "  " + own + indent + "else()" + indent + "  ";
+      std::string before = "if(\"${" + part.name + "}\" STREQUAL \"" + *value + "\")" + indent + "  " + own +
+                           indent + "else()" + indent + "  ";
       out.push_back({{Edit{file, {command->span.begin, command->span.begin}, before},
-                      Edit{file, {command->span.end, command->span.end}, indent + "endif()"}}, ""});
+                      Edit{file, {command->span.end, command->span.end}, indent + "endif()"}},
+                     ""});
     }
   }
   return out;
 }
 
-std::optional<Way> exclude(const Format& format, const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
-                           const TreeReader& tree) {
+std::optional<Way> exclude(const Format& format, const ReferenceGraph& graph, const Reference& pattern,
+                           const std::string& path, const TreeReader& tree) {
   Site site = pattern.key.back();
   const RelPath& file = graph.files.path(site.file);
   auto bytes = tree.read(file);
@@ -98,15 +102,15 @@ std::optional<Way> exclude(const Format& format, const ReferenceGraph& graph, co
     auto written = format.write(path, kUnquoted);
     if (!written) return std::nullopt;
     std::string indent = indent_of(**bytes, command.span.begin).value_or("\n");
-    std::string line = indent + "list(REMOVE_ITEM " + (*bytes)->substr(name.begin, name.size()) + " ${CMAKE_CURRENT_SOURCE_DIR}/" + *written + ")";
+    std::string line = indent + "list(REMOVE_ITEM " + (*bytes)->substr(name.begin, name.size()) +
+                       " ${CMAKE_CURRENT_SOURCE_DIR}/" + *written + ")";
     return Way{{Edit{file, {command.span.end, command.span.end}, line}}, ""};
   }
   return std::nullopt;
 }
 
-
-std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                 const TreeReader& tree) {
+std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
+                                 const RelPath& root, const TreeReader& tree) {
   std::vector<Way> out;
   const RelPath& script = graph.files.path(unit.site.file);
   for (auto word = unit.root_words.rbegin(); word != unit.root_words.rend(); ++word) {

@@ -14,9 +14,9 @@ std::optional<std::string> indent_of(std::string_view bytes, std::uint32_t at);
 
 // A command that a loop or a function runs for many gets a branch of its own for the one whose file moved.
 std::vector<Way> single_out(const Format& format, const Need& need);
-std::optional<Way> exclude(const Format& format, const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
-                           const TreeReader& tree);
-std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                 const TreeReader& tree);
+std::optional<Way> exclude(const Format& format, const ReferenceGraph& graph, const Reference& pattern,
+                           const std::string& path, const TreeReader& tree);
+std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
+                                 const RelPath& root, const TreeReader& tree);
 
 }  // namespace yc::cmake

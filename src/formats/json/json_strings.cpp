@@ -17,7 +17,8 @@ std::string unit_at(std::string_view bytes, std::size_t at, std::size_t& end) {
   }
   std::size_t size = bytes[at + 1] == 'u' ? 6 : 2;
   // A surrogate pair is one character in two escapes.
-  bool high = size == 6 && at + 12 <= bytes.size() && (bytes[at + 2] == 'd' || bytes[at + 2] == 'D') && bytes.substr(at + 6, 2) == "\\u";
+  bool high = size == 6 && at + 12 <= bytes.size() && (bytes[at + 2] == 'd' || bytes[at + 2] == 'D') &&
+              bytes.substr(at + 6, 2) == "\\u";
   end = std::min(at + (high ? 12 : size), bytes.size());
   auto parsed = nlohmann::json::parse("\"" + std::string(bytes.substr(at, end - at)) + "\"", nullptr, false);
   return parsed.is_string() ? parsed.get<std::string>() : std::string(bytes.substr(at, end - at));
@@ -62,7 +63,8 @@ class Finder {
     skip();
     if (at_ >= bytes_.size() || bytes_[at_] != '"') return false;
     std::size_t begin = ++at_;
-    while (at_ < bytes_.size() && bytes_[at_] != '"' && bytes_[at_] != '\n') at_ += bytes_[at_] == '\\' ? 2 : 1;
+    while (at_ < bytes_.size() && bytes_[at_] != '"' && bytes_[at_] != '\n')
+      at_ += bytes_[at_] == '\\' ? 2 : 1;
     if (at_ >= bytes_.size() || bytes_[at_] != '"') return false;
     span = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(at_++)};
     return true;
@@ -88,7 +90,8 @@ class Finder {
     if (take('{')) return object();
     if (take('[')) return array();
     std::size_t begin = at_;
-    while (at_ < bytes_.size() && std::string_view(",]} \t\r\n").find(bytes_[at_]) == std::string_view::npos) ++at_;
+    while (at_ < bytes_.size() && std::string_view(",]} \t\r\n").find(bytes_[at_]) == std::string_view::npos)
+      ++at_;
     return at_ > begin;
   }
 
@@ -127,21 +130,25 @@ class Finder {
 
 }  // namespace
 
-std::vector<StringValue> string_values(std::string_view bytes) { return Finder(bytes).run(); }
+std::vector<StringValue> string_values(std::string_view bytes) {
+  return Finder(bytes).run();
+}
 
 TracedText traced(std::string_view bytes, const StringValue& value, FileIndex file) {
   TracedText out;
   for (std::size_t i = value.span.begin; i < value.span.end;) {
     std::size_t end = 0;
     std::string text = unit_at(bytes.substr(0, value.span.end), i, end);
-    out.append(TracedText::literal(std::move(text), file, {static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(end)}));
+    out.append(TracedText::literal(std::move(text), file,
+                                   {static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(end)}));
     i = end;
   }
   return out;
 }
 
 std::optional<std::string> escaped(std::string_view text) {
-  std::string out = nlohmann::json(std::string(text)).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+  std::string out =
+      nlohmann::json(std::string(text)).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
   auto back = nlohmann::json::parse(out, nullptr, false);
   if (!back.is_string() || back.get<std::string>() != text) return std::nullopt;
   return out.substr(1, out.size() - 2);

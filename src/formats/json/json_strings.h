@@ -1,5 +1,5 @@
-// Where the strings of a JSON text stand (RFC 8259, with // and /* */ comments allowed). nlohmann-json parses but does
-// not tell positions; this finds them beside it and changes nothing.
+// Where the strings of a JSON text stand (RFC 8259, with // and /* */ comments allowed). nlohmann-json parses
+// but does not tell positions; this finds them beside it and changes nothing.
 #pragma once
 
 #include <optional>

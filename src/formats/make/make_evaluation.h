@@ -1,7 +1,7 @@
 // One symbolic run of GNU make over one makefile: variables, rules, and what its recipes would name.
 //
-// A makefile is run in several worlds, so that after all of them each side of each conditional was taken. Nothing is
-// executed; $(shell …) is a hole unless it only lists files.
+// A makefile is run in several worlds, so that after all of them each side of each conditional was taken.
+// Nothing is executed; $(shell …) is a hole unless it only lists files.
 #pragma once
 
 #include <functional>
@@ -20,7 +20,7 @@
 namespace yc::make {
 
 struct Variable {
-  TracedText value;        // as written if recursive, expanded if simple
+  TracedText value;  // as written if recursive, expanded if simple
   bool simple = false;
   bool from_command_line = false;
   bool is_exported = false;
@@ -37,14 +37,15 @@ struct Rule {
   std::vector<std::string> target_texts;  // of a pattern rule, to see quickly whether it can fit
   std::vector<TracedText> prerequisites;  // patterns if the rule is one
   std::vector<TracedText> order_only;
-  std::vector<TracedText> static_stems;   // of a static pattern rule, one for each target
+  std::vector<TracedText> static_stems;  // of a static pattern rule, one for each target
   Recipe recipe;
   Site site;
   bool is_pattern = false;
   bool is_built_in = false;
 };
 
-// What the automatic variables of one recipe stand for (manual, section 10.5.3), and its target's own variables.
+// What the automatic variables of one recipe stand for (manual, section 10.5.3), and its target's own
+// variables.
 struct Automatic {
   TracedText target, stem;
   std::vector<TracedText> found, order_only;
@@ -61,19 +62,20 @@ struct ChildMake {
 
 class Evaluation {
  public:
-  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds, Base base, SiteChain call);
+  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds, Base base,
+             SiteChain call);
 
   void set_override(const std::string& name, const TracedText& value);
   // Reads the makefile and everything it includes.
   void read_file(const RelPath& makefile);
-  // Expands all recipes, finds what is built from what, and adds references, compilations and units to the graph.
+  // Expands all recipes, finds what is built from what, and adds references, compilations and units to the
+  // graph.
   void emit_all();
 
   const std::vector<ChildMake>& children() const { return children_; }
   const std::set<RelPath>& included() const { return included_; }
 
  private:
-
   // make_expand.cpp
   TracedText expand(const TracedText& raw);
   TracedText expand_reference(const TracedText& inner);
@@ -117,7 +119,8 @@ class Evaluation {
 
   // make_references.cpp
   void mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty);
-  void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key, bool with_folder);
+  void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key,
+                       bool with_folder);
   RelPath first_source(const Rule& rule) const;
   void emit_rule(const Rule& rule);
   void emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& prerequisites,
@@ -159,7 +162,7 @@ class Evaluation {
   bool built_in_ = true;
   bool exports_all_ = false;
   RelPath instance_;  // of the rule whose recipe is being read
-  Site here_;  // of the function call that is being expanded
+  Site here_;         // of the function call that is being expanded
   int depth_ = 0;
   std::size_t work_ = 0;
 };

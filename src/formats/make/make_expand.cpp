@@ -8,25 +8,33 @@ namespace yc::make {
 namespace {
 
 constexpr int kDepthLimit = 100;
-constexpr std::size_t kWorkLimit = 20'000'000;  // bytes and pieces handled in one run; stops doubling definitions
+constexpr std::size_t kWorkLimit =
+    20'000'000;  // bytes and pieces handled in one run; stops doubling definitions
 constexpr std::size_t kValueLimit = 4'000'000;
 
 // Folders of an installation, set by whoever installs: they never lie in the tree.
 bool is_install_folder(const std::string& name) {
   static const std::set<std::string> names = {
-      "DESTDIR", "prefix", "PREFIX", "exec_prefix", "bindir", "BINDIR", "sbindir", "libdir", "LIBDIR", "libexecdir",
-      "includedir", "INCLUDEDIR", "datadir", "datarootdir", "mandir", "MANDIR", "infodir", "docdir", "sysconfdir",
-      "localstatedir", "pkgconfigdir", "HOME", "TMPDIR", "INSTALL_ROOT"};
+      "DESTDIR",    "prefix",        "PREFIX",       "exec_prefix", "bindir",     "BINDIR",
+      "sbindir",    "libdir",        "LIBDIR",       "libexecdir",  "includedir", "INCLUDEDIR",
+      "datadir",    "datarootdir",   "mandir",       "MANDIR",      "infodir",    "docdir",
+      "sysconfdir", "localstatedir", "pkgconfigdir", "HOME",        "TMPDIR",     "INSTALL_ROOT"};
   return names.contains(name);
 }
 
 const std::map<std::string, std::string>& defaults() {
   static const std::map<std::string, std::string> table = {
-      {"CC", "cc"}, {"CXX", "g++"}, {"CPP", "$(CC) -E"}, {"AR", "ar"}, {"ARFLAGS", "rv"}, {"AS", "as"}, {"RM", "rm -f"},
-      {"LD", "ld"}, {"MAKE", "make"}, {"SHELL", "/bin/sh"}, {"YACC", "yacc"}, {"LEX", "lex"}, {"INSTALL", "install"},
-      {"CFLAGS", ""}, {"CXXFLAGS", ""}, {"CPPFLAGS", ""}, {"LDFLAGS", ""}, {"LDLIBS", ""}, {"LOADLIBES", ""},
-      {"TARGET_ARCH", ""}, {"ASFLAGS", ""}, {"MAKEFLAGS", ""}, {"MFLAGS", ""}, {"MAKEOVERRIDES", ""}, {"MAKECMDGOALS", ""},
-      {"YFLAGS", ""}, {"LFLAGS", ""}, {"LIBS", ""}, {"V", ""}, {"Q", ""}, {"EXEEXT", ""}, {"OBJEXT", "o"}};
+      {"CC", "cc"},           {"CXX", "g++"},      {"CPP", "$(CC) -E"},
+      {"AR", "ar"},           {"ARFLAGS", "rv"},   {"AS", "as"},
+      {"RM", "rm -f"},        {"LD", "ld"},        {"MAKE", "make"},
+      {"SHELL", "/bin/sh"},   {"YACC", "yacc"},    {"LEX", "lex"},
+      {"INSTALL", "install"}, {"CFLAGS", ""},      {"CXXFLAGS", ""},
+      {"CPPFLAGS", ""},       {"LDFLAGS", ""},     {"LDLIBS", ""},
+      {"LOADLIBES", ""},      {"TARGET_ARCH", ""}, {"ASFLAGS", ""},
+      {"MAKEFLAGS", ""},      {"MFLAGS", ""},      {"MAKEOVERRIDES", ""},
+      {"MAKECMDGOALS", ""},   {"YFLAGS", ""},      {"LFLAGS", ""},
+      {"LIBS", ""},           {"V", ""},           {"Q", ""},
+      {"EXEEXT", ""},         {"OBJEXT", "o"}};
   return table;
 }
 
@@ -159,26 +167,36 @@ std::optional<TracedText> Evaluation::expand_special(const std::string& name) {
 }
 
 std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) const {
-  if (name.empty() || name.size() > 2 || std::string_view("@<^+?|*%").find(name[0]) == std::string_view::npos) return std::nullopt;
+  if (name.empty() || name.size() > 2 || std::string_view("@<^+?|*%").find(name[0]) == std::string_view::npos)
+    return std::nullopt;
   std::vector<TracedText> words;
   switch (name[0]) {
-    case '@': words = {automatic_->target}; break;
+    case '@':
+      words = {automatic_->target};
+      break;
     case '<':
       if (!automatic_->found.empty()) words = {automatic_->found.front()};
       break;
-    case '|': words = automatic_->order_only; break;
+    case '|':
+      words = automatic_->order_only;
+      break;
     case '*':
       if (!automatic_->stem.empty()) words = {automatic_->stem};
       break;
-    case '%': break;
-    default: words = automatic_->found; break;
+    case '%':
+      break;
+    default:
+      words = automatic_->found;
+      break;
   }
   if (name.size() == 1) return join(words, " ");
   if (name[1] != 'D' && name[1] != 'F') return std::nullopt;
   for (TracedText& word : words) {
     std::size_t cut = word.text().rfind('/');
-    if (name[1] == 'F') word = cut == std::string::npos ? word : word.substr(cut + 1);
-    else word = cut == std::string::npos ? TracedText::plain(".") : word.substr(0, cut);
+    if (name[1] == 'F')
+      word = cut == std::string::npos ? word : word.substr(cut + 1);
+    else
+      word = cut == std::string::npos ? TracedText::plain(".") : word.substr(0, cut);
   }
   return join(words, " ");
 }
@@ -212,7 +230,8 @@ std::optional<TracedText> match_percent(const TracedText& pattern, const TracedT
   std::string form = pattern.text();
   std::string text = word.text();
   std::size_t percent = form.find('%');
-  if (percent == std::string::npos) return form == text ? std::optional<TracedText>(TracedText()) : std::nullopt;
+  if (percent == std::string::npos)
+    return form == text ? std::optional<TracedText>(TracedText()) : std::nullopt;
   std::size_t tail = form.size() - percent - 1;
   if (text.size() < percent + tail || text.compare(0, percent, form, 0, percent) != 0 ||
       text.compare(text.size() - tail, tail, form, percent + 1, tail) != 0) {

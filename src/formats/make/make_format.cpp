@@ -1,4 +1,5 @@
-// GNU make as a format: finds makefiles, runs each in as many worlds as its conditionals need, respells words.
+// GNU make as a format: finds makefiles, runs each in as many worlds as its conditionals need, respells
+// words.
 #include <algorithm>
 #include <set>
 
@@ -23,18 +24,21 @@ bool is_makefile(const TreeReader& tree, const RelPath& path) {
   if (extension == ".mk" || extension == ".mak") return true;
   if (name == "Makefile.in") return !tree.find(path.parent() / "Makefile.am");
   if (name.substr(0, 9) == "Makefile." || name.substr(0, 9) == "makefile.") {
-    static const std::set<std::string_view> others = {".am", ".PL", ".old", ".orig", ".bak", ".md", ".txt", ".vc", ".msc", ".bcc", ".bor"};
+    static const std::set<std::string_view> others = {".am",  ".PL", ".old", ".orig", ".bak", ".md",
+                                                      ".txt", ".vc", ".msc", ".bcc",  ".bor"};
     return !others.contains(extension);
   }
   return false;
 }
 
-// Makefiles that make itself would start with, top folders first; fragments come last and only if nobody reads them.
+// Makefiles that make itself would start with, top folders first; fragments come last and only if nobody
+// reads them.
 std::vector<RelPath> makefiles(const TreeReader& tree) {
   std::vector<RelPath> out;
   for (RelPath& path : tree.files()) {
     const Entry* entry = tree.find(path);
-    if (!entry->guarded && entry->kind == EntryKind::file && is_makefile(tree, path)) out.push_back(std::move(path));
+    if (!entry->guarded && entry->kind == EntryKind::file && is_makefile(tree, path))
+      out.push_back(std::move(path));
   }
   auto rank = [](const RelPath& path) {
     std::string_view extension = path.extension();
@@ -47,7 +51,8 @@ std::vector<RelPath> makefiles(const TreeReader& tree) {
 
 class Runner {
  public:
-  Runner(const TreeReader& tree, std::uint8_t self, GraphBuilder& out) : tree_(tree), self_(self), out_(out) {}
+  Runner(const TreeReader& tree, std::uint8_t self, GraphBuilder& out)
+      : tree_(tree), self_(self), out_(out) {}
 
   void start(const RelPath& makefile) {
     if (seen_.contains(makefile)) return;
@@ -68,7 +73,8 @@ class Runner {
       unit.site = {out_.files().index(run.makefile), 0};
       out_.graph().units.push_back(std::move(unit));
       Base base = run.base;
-      if (base.anchor == kNoFile && run.makefile.parent() == base.folder) base.anchor = out_.files().index(run.makefile);
+      if (base.anchor == kNoFile && run.makefile.parent() == base.folder)
+        base.anchor = out_.files().index(run.makefile);
       Evaluation evaluation(tree_, out_, self_, worlds, base, run.call);
       for (const auto& [name, value] : run.overrides) evaluation.set_override(name, value);
       evaluation.read_file(run.makefile);
@@ -98,13 +104,14 @@ class Runner {
     std::string given;
     for (const auto& [name, value] : child.overrides) {
       std::string text = value.text();
-      bool from_parent = std::any_of(parent.overrides.begin(), parent.overrides.end(), [&](const auto& known) {
-        return known.first == name && known.second.text() == text;
-      });
+      bool from_parent =
+          std::any_of(parent.overrides.begin(), parent.overrides.end(),
+                      [&](const auto& known) { return known.first == name && known.second.text() == text; });
       if (from_parent && child.makefile == parent.makefile) continue;
       if (names_something(value, child.base)) given += name + "=" + text + "\n";
     }
-    if (child.makefile == parent.makefile && child.base.folder == parent.base.folder && given.empty()) return false;
+    if (child.makefile == parent.makefile && child.base.folder == parent.base.folder && given.empty())
+      return false;
     return done_.insert(child.makefile.str() + "\n" + child.base.folder.str() + "\n" + given).second;
   }
 
@@ -130,7 +137,8 @@ class MakeFormat : public Format {
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
     std::string out;
     for (char c : text) {
-      bool safe = std::isalnum(static_cast<unsigned char>(c)) || std::string_view("/._+-@=,~^*?[]!").find(c) != std::string_view::npos ||
+      bool safe = std::isalnum(static_cast<unsigned char>(c)) ||
+                  std::string_view("/._+-@=,~^*?[]!").find(c) != std::string_view::npos ||
                   (static_cast<unsigned char>(c) >= 0x80);
       bool quoted_ok = style == shell::kSingle || style == shell::kDouble;
       if (c == '$') {
@@ -147,7 +155,9 @@ class MakeFormat : public Format {
   }
 
   Span word_at(std::string_view bytes, Span literal) const override {
-    auto stops = [](char c) { return std::string_view(" \t\r\n,():=|\"'").find(c) != std::string_view::npos; };
+    auto stops = [](char c) {
+      return std::string_view(" \t\r\n,():=|\"'").find(c) != std::string_view::npos;
+    };
     Span word = literal;
     while (word.begin > 0 && !stops(bytes[word.begin - 1])) --word.begin;
     while (word.end < bytes.size() && !stops(bytes[word.end])) ++word.end;
@@ -164,8 +174,11 @@ class MakeFormat : public Format {
     auto blank = [](char c) { return c == ' ' || c == '\t'; };
     Span out = word;
     // An option that belongs to the word goes with it.
-    if (out.begin >= 2 && (bytes.substr(out.begin - 2, 2) == "-I" || bytes.substr(out.begin - 2, 2) == "-L")) out.begin -= 2;
-    auto line_break_before = [&] { return out.begin >= 2 && bytes[out.begin - 1] == '\n' && bytes[out.begin - 2] == '\\'; };
+    if (out.begin >= 2 && (bytes.substr(out.begin - 2, 2) == "-I" || bytes.substr(out.begin - 2, 2) == "-L"))
+      out.begin -= 2;
+    auto line_break_before = [&] {
+      return out.begin >= 2 && bytes[out.begin - 1] == '\n' && bytes[out.begin - 2] == '\\';
+    };
     Span plain = out;
     while (out.begin > 0 && blank(bytes[out.begin - 1])) --out.begin;
     if (line_break_before()) {
@@ -173,7 +186,8 @@ class MakeFormat : public Format {
       out.begin -= 2;
       while (out.begin > 0 && blank(bytes[out.begin - 1])) --out.begin;
     }
-    bool at_value_start = out.begin == 0 || bytes[out.begin - 1] == '=' || bytes[out.begin - 1] == ':' || bytes[out.begin - 1] == '(' || bytes[out.begin - 1] == ',';
+    bool at_value_start = out.begin == 0 || bytes[out.begin - 1] == '=' || bytes[out.begin - 1] == ':' ||
+                          bytes[out.begin - 1] == '(' || bytes[out.begin - 1] == ',';
     if (at_value_start) {
       // The first of a list: the space before it belongs to the list, the space after it goes.
       out = plain;
@@ -199,6 +213,8 @@ class MakeFormat : public Format {
 
 }  // namespace
 
-std::unique_ptr<Format> make_format() { return std::make_unique<MakeFormat>(); }
+std::unique_ptr<Format> make_format() {
+  return std::make_unique<MakeFormat>();
+}
 
 }  // namespace yc

@@ -82,7 +82,8 @@ std::size_t number(const TracedText& text) {
 TracedText slice(const TracedText& text, std::size_t first, std::size_t last) {
   std::vector<TracedText> words = text.words();
   std::vector<TracedText> out;
-  for (std::size_t i = std::max<std::size_t>(first, 1); i <= last && i <= words.size(); ++i) out.push_back(words[i - 1]);
+  for (std::size_t i = std::max<std::size_t>(first, 1); i <= last && i <= words.size(); ++i)
+    out.push_back(words[i - 1]);
   return join(out, " ");
 }
 
@@ -133,7 +134,8 @@ TracedText Evaluation::filter(const TracedText& patterns, const TracedText& word
       if (!match_percent(forms[i], word)) continue;
       fits = true;
       Place place = place_of(base_.folder, word.text());
-      if (place.space == Space::tree && tree_.find(place.path)) hits[i].push_back({Target::Kind::tree, place.path, {}});
+      if (place.space == Space::tree && tree_.find(place.path))
+        hits[i].push_back({Target::Kind::tree, place.path, {}});
     }
     if (fits == keep) kept.push_back(word);
   }
@@ -179,7 +181,9 @@ TracedText Evaluation::wildcard(const TracedText& patterns) {
     if (!reference.is_pattern && found.empty()) continue;
     // The literal folders at the pattern's head keep their trace; what the wildcard found has none.
     std::size_t wild = std::min(text.find_first_of("*?["), text.size());
-    std::size_t head = wild == text.size() ? text.size() : text.rfind('/', wild) == std::string::npos ? 0 : text.rfind('/', wild) + 1;
+    std::size_t head = wild == text.size()                          ? text.size()
+                       : text.rfind('/', wild) == std::string::npos ? 0
+                                                                    : text.rfind('/', wild) + 1;
     Place head_place = place_of(base_.folder, head == 0 ? "." : text.substr(0, head));
     for (const RelPath& path : found) {
       TracedText word = pattern.substr(0, head);
@@ -212,7 +216,7 @@ TracedText Evaluation::shell_output(const TracedText& command) {
   if (listed) return out;
   for (const shell::Command& item : line.commands) {
     shell::Picked picked = shell::pick(item, tree_);
-  for (Reference& reference : picked.references) {
+    for (Reference& reference : picked.references) {
       bool is_folder = !reference.targets.empty() && tree_.is_folder(reference.targets.front().path);
       if (is_folder && shell::lists_files(item)) {
         TracedText inside = reference.text;
@@ -245,27 +249,40 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
       {"wordlist", {3, [](const auto& a) { return slice(a[2], number(a[0]), number(a[1])); }}},
       {"words", {1, [](const auto& a) { return TracedText::plain(std::to_string(a[0].words().size())); }}},
       {"firstword", {1, [](const auto& a) { return slice(a[0], 1, 1); }}},
-      {"lastword", {1, [](const auto& a) { auto w = a[0].words(); return w.empty() ? TracedText{} : w.back(); }}},
+      {"lastword",
+       {1,
+        [](const auto& a) {
+          auto w = a[0].words();
+          return w.empty() ? TracedText{} : w.back();
+        }}},
       {"dir", {1, [](const auto& a) { return each_word(a[0], folder_part); }}},
       {"notdir", {1, [](const auto& a) { return each_word(a[0], name_part); }}},
-      {"suffix", {1, [](const auto& a) {
-         return each_word(a[0], [](const TracedText& w) { return w.substr(suffix_at(w.text())); });
-       }}},
-      {"basename", {1, [](const auto& a) {
-         return each_word(a[0], [](const TracedText& w) { return w.substr(0, suffix_at(w.text())); });
-       }}},
+      {"suffix",
+       {1,
+        [](const auto& a) {
+          return each_word(a[0], [](const TracedText& w) { return w.substr(suffix_at(w.text())); });
+        }}},
+      {"basename",
+       {1,
+        [](const auto& a) {
+          return each_word(a[0], [](const TracedText& w) { return w.substr(0, suffix_at(w.text())); });
+        }}},
       {"addprefix", {2, [](const auto& a) { return affix(a[0], a[1], true); }}},
       {"addsuffix", {2, [](const auto& a) { return affix(a[0], a[1], false); }}},
       {"join", {2, [](const auto& a) { return zip(a[0], a[1]); }}},
-      {"patsubst", {3, [](const auto& a) {
-         return each_word(a[2], [&](const TracedText& word) {
-           auto stem = match_percent(a[0].trimmed(), word);
-           return stem ? fill_percent(a[1].trimmed(), *stem) : word;
-         });
-       }}},
-      {"findstring", {2, [](const auto& a) {
-         return a[1].text().find(a[0].text()) == std::string::npos ? TracedText{} : a[0];
-       }}},
+      {"patsubst",
+       {3,
+        [](const auto& a) {
+          return each_word(a[2], [&](const TracedText& word) {
+            auto stem = match_percent(a[0].trimmed(), word);
+            return stem ? fill_percent(a[1].trimmed(), *stem) : word;
+          });
+        }}},
+      {"findstring",
+       {2,
+        [](const auto& a) {
+          return a[1].text().find(a[0].text()) == std::string::npos ? TracedText{} : a[0];
+        }}},
       {"error", {1, [](const auto&) { return TracedText{}; }}},
       {"warning", {1, [](const auto&) { return TracedText{}; }}},
       {"info", {1, [](const auto&) { return TracedText{}; }}},

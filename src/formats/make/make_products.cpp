@@ -1,4 +1,5 @@
-// Which file is made from which: explicit rules, pattern rules and search paths (manual, sections 4.5 and 10.8).
+// Which file is made from which: explicit rules, pattern rules and search paths (manual, sections 4.5
+// and 10.8).
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -51,26 +52,32 @@ std::optional<TracedText> Evaluation::find_prerequisite(const TracedText& name, 
 bool Evaluation::may_be_there(const std::string& text, int depth) const {
   Place place = place_of(base_.folder, text, base_.space);
   if (place.space == Space::tree && tree_.is_file(place.path)) return true;
-  if (!vpaths_.empty() || rules_by_target_.contains(place.space == Space::outside ? text : marked(place.space, place.path))) return true;
+  if (!vpaths_.empty() ||
+      rules_by_target_.contains(place.space == Space::outside ? text : marked(place.space, place.path)))
+    return true;
   if (depth >= 2) return false;
   bool has_ending = ending_of(text) != "";
   return std::any_of(rules_.begin(), rules_.end(), [&](const Rule& rule) {
-    return rule.is_pattern && std::any_of(rule.target_texts.begin(), rule.target_texts.end(), [&](const std::string& form) {
-      if (form == "%" && rule.is_built_in && has_ending) return false;
-      std::size_t percent = form.find('%');
-      return text.ends_with(std::string_view(form).substr(percent == std::string::npos ? 0 : percent + 1));
-    });
+    return rule.is_pattern &&
+           std::any_of(rule.target_texts.begin(), rule.target_texts.end(), [&](const std::string& form) {
+             if (form == "%" && rule.is_built_in && has_ending) return false;
+             std::size_t percent = form.find('%');
+             return text.ends_with(
+                 std::string_view(form).substr(percent == std::string::npos ? 0 : percent + 1));
+           });
   });
 }
 
-std::optional<Evaluation::Derived> Evaluation::derive_by(const Rule& rule, const TracedText& name, int depth) {
+std::optional<Evaluation::Derived> Evaluation::derive_by(const Rule& rule, const TracedText& name,
+                                                         int depth) {
   if (rule.recipe.lines.empty()) return std::nullopt;  // such a rule only cancels another
   const std::string name_text = name.text();
   for (std::size_t i = 0; i < rule.targets.size(); ++i) {
     const TracedText& pattern = rule.targets[i];
     const std::string& form = rule.target_texts[i];
     std::size_t percent = form.find('%');
-    if (!name_text.ends_with(std::string_view(form).substr(percent == std::string::npos ? 0 : percent + 1))) continue;
+    if (!name_text.ends_with(std::string_view(form).substr(percent == std::string::npos ? 0 : percent + 1)))
+      continue;
     Derived out;
     out.rule = &rule;
     TracedText subject = name;
@@ -145,7 +152,8 @@ bool Evaluation::folder_is_there(const TracedText& product, const std::string& r
   RelPath folder = place.path.parent();
   const Entry* entry = tree_.find(folder);
   if (entry && !entry->ignored) return true;
-  if (recipe.find("mkdir") != std::string::npos || recipe.find("install -d") != std::string::npos) return true;
+  if (recipe.find("mkdir") != std::string::npos || recipe.find("install -d") != std::string::npos)
+    return true;
   if (made_folders_.contains(folder.str())) return true;
   return rules_by_target_.contains(marked(Space::tree, folder));
 }

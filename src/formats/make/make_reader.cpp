@@ -42,8 +42,9 @@ constexpr std::string_view kBuiltIn = R"(
 
 // A suffix rule such as ".c.o" as the pattern pair it stands for.
 std::optional<std::pair<std::string, std::string>> suffix_rule(const std::string& target) {
-  static const std::set<std::string> known = {".c", ".o", ".cc", ".cpp", ".cxx", ".C", ".s", ".S", ".y", ".l", ".h",
-                                              ".a", ".lo", ".obj", ".sh", ".in", ".txt", ".1", ".html", ".d", ".i"};
+  static const std::set<std::string> known = {".c",  ".o",  ".cc",  ".cpp", ".cxx",  ".C",  ".s",
+                                              ".S",  ".y",  ".l",   ".h",   ".a",    ".lo", ".obj",
+                                              ".sh", ".in", ".txt", ".1",   ".html", ".d",  ".i"};
   if (target.size() < 2 || target[0] != '.' || target.find('/') != std::string::npos) return std::nullopt;
   std::size_t second = target.find('.', 1);
   if (second == std::string::npos) return std::nullopt;
@@ -54,9 +55,14 @@ std::optional<std::pair<std::string, std::string>> suffix_rule(const std::string
 
 }  // namespace
 
-Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds, Base base,
-                       SiteChain call)
-    : tree_(tree), out_(out), format_(format), worlds_(worlds), base_(std::move(base)), call_(std::move(call)) {}
+Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds,
+                       Base base, SiteChain call)
+    : tree_(tree),
+      out_(out),
+      format_(format),
+      worlds_(worlds),
+      base_(std::move(base)),
+      call_(std::move(call)) {}
 
 void Evaluation::set_override(const std::string& name, const TracedText& value) {
   scope_[name] = Variable{value, true, true, false, {}};
@@ -109,17 +115,26 @@ void Evaluation::run_statement(const Statement& statement) {
       open_rules_.clear();
       assign(statement, scope_);
       break;
-    case Statement::Kind::rule: define_rule(statement); break;
-    case Statement::Kind::recipe:
-      for (std::size_t index : open_rules_) rules_[index].recipe.lines.emplace_back(statement.value, statement.site);
+    case Statement::Kind::rule:
+      define_rule(statement);
       break;
-    case Statement::Kind::include: include(statement); break;
-    case Statement::Kind::vpath: vpath(expand(statement.name)); break;
+    case Statement::Kind::recipe:
+      for (std::size_t index : open_rules_)
+        rules_[index].recipe.lines.emplace_back(statement.value, statement.site);
+      break;
+    case Statement::Kind::include:
+      include(statement);
+      break;
+    case Statement::Kind::vpath:
+      vpath(expand(statement.name));
+      break;
     case Statement::Kind::exported:
       if (statement.name.empty()) exports_all_ = true;
       for (const TracedText& name : expand(statement.name).words()) scope_[name.text()].is_exported = true;
       break;
-    case Statement::Kind::bare: expand(statement.value); break;
+    case Statement::Kind::bare:
+      expand(statement.value);
+      break;
     case Statement::Kind::conditional: {
       for (const Branch& branch : statement.branches) expand(branch.condition);
       unsigned sides = static_cast<unsigned>(statement.branches.size()) + (statement.has_else ? 0 : 1);
@@ -299,7 +314,8 @@ void Evaluation::vpath(const TracedText& arguments) {
 void Evaluation::read_built_in() {
   if (auto flags = scope_.find("MAKEFLAGS"); flags != scope_.end()) {
     for (const TracedText& word : expand(flags->second.value).words()) {
-      if (word.text() == "-r" || word.text() == "--no-builtin-rules" || word.text() == "-rR") built_in_ = false;
+      if (word.text() == "-r" || word.text() == "--no-builtin-rules" || word.text() == "-rR")
+        built_in_ = false;
     }
   }
   if (!built_in_) return;

@@ -9,19 +9,22 @@ namespace yc::make {
 namespace {
 
 bool looks_like_source(const std::string& text) {
-  static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".h", ".hpp", ".S", ".s", ".y", ".l", ".in", ".ld"};
+  static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".h",  ".hpp",
+                                                     ".S", ".s",  ".y",   ".l",   ".in", ".ld"};
   return endings.contains(ending_of(text));
 }
 
 // Files that a compiler writes beside an object, with its name.
 bool is_object_sibling(std::string_view extension) {
-  static const std::set<std::string_view> endings = {".lo", ".d", ".obj", ".gcno", ".gcda", ".su", ".dep", ".P", ".o", ".os", ".pic.o"};
+  static const std::set<std::string_view> endings = {".lo",  ".d", ".obj", ".gcno", ".gcda", ".su",
+                                                     ".dep", ".P", ".o",   ".os",   ".pic.o"};
   return endings.contains(extension);
 }
 
 }  // namespace
 
-void Evaluation::mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key, bool with_folder) {
+void Evaluation::mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key,
+                                 bool with_folder) {
   for (std::size_t i = 0; i < derived.prerequisites.size(); ++i) {
     const TracedText& word = derived.prerequisites[i];
     Place place = place_of(base_.folder, derived.found[i].text());
@@ -38,8 +41,11 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
     std::string stem = derived.stem.text(), name_text = name.text(), source_text = word.text();
     std::size_t in_name = name_text.find(stem), in_source = source_text.find(stem);
     if (!stem.empty() && in_name != std::string::npos && in_source != std::string::npos) {
-      reference.derivation = Derivation{name, name_text.substr(0, in_name), name_text.substr(in_name + stem.size()),
-                                        source_text.substr(0, in_source), source_text.substr(in_source + stem.size()),
+      reference.derivation = Derivation{name,
+                                        name_text.substr(0, in_name),
+                                        name_text.substr(in_name + stem.size()),
+                                        source_text.substr(0, in_source),
+                                        source_text.substr(in_source + stem.size()),
                                         derived.rule->site};
     }
     for (const TracedText& folder : vpath_for(word.text())) {
@@ -54,7 +60,8 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
   for (const auto& [line, site] : derived.rule->recipe.lines) recipe += line.text() + "\n";
   bool ready = folder_is_there(name, recipe);
   for (const TracedText& folder : derived.rule->order_only) {
-    ready = ready || spelled(fill_percent(folder, derived.stem)) == marked(Space::tree, place_of(base_.folder, name.text()).path.parent());
+    ready = ready || spelled(fill_percent(folder, derived.stem)) ==
+                         marked(Space::tree, place_of(base_.folder, name.text()).path.parent());
   }
   Reference product;
   product.role = Role::product;
@@ -65,7 +72,8 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
   product.dangling = !ready;
   Place first = derived.found.empty() ? Place{} : place_of(base_.folder, derived.found.front().text());
   bool in_tree = first.space == Space::tree && tree_.is_file(first.path);
-  product.targets.push_back({Target::Kind::made, in_tree ? first.path : RelPath(), in_tree ? Site() : derived.rule->site});
+  product.targets.push_back(
+      {Target::Kind::made, in_tree ? first.path : RelPath(), in_tree ? Site() : derived.rule->site});
   add(std::move(product));
 }
 
@@ -105,8 +113,10 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
       const Rule& rule = with_recipe ? *with_recipe : rules_[explicit_rules->second.front()];
       RelPath source = with_recipe ? first_source(rule) : RelPath();
       reference.targets.push_back({Target::Kind::made, source, source.is_root() ? rule.site : Site()});
-      bool in_folder = place.space == Space::tree && !place.path.parent().is_root() && tree_.is_folder(place.path.parent());
-      if (with_recipe && !is_phony && in_folder) reference.targets.push_back({Target::Kind::output, place.path, {}});
+      bool in_folder = place.space == Space::tree && !place.path.parent().is_root() &&
+                       tree_.is_folder(place.path.parent());
+      if (with_recipe && !is_phony && in_folder)
+        reference.targets.push_back({Target::Kind::output, place.path, {}});
       if (with_recipe && !is_phony) {
         std::string recipe;
         for (const auto& [line, site] : with_recipe->recipe.lines) recipe += line.text() + "\n";
@@ -148,8 +158,8 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
   if (reference.dangling) add(std::move(reference));
 }
 
-// The source that an explicit rule makes its one product from, if it names one first and no other: headers aside, a
-// product of several sources is not any one's.
+// The source that an explicit rule makes its one product from, if it names one first and no other: headers
+// aside, a product of several sources is not any one's.
 RelPath Evaluation::first_source(const Rule& rule) const {
   if (rule.prerequisites.empty() || rule.targets.size() != 1) return {};
   const TracedText& first = rule.prerequisites.front();
@@ -207,7 +217,8 @@ RelPath Evaluation::instance_of(const Rule& rule, const std::vector<TracedText>&
   return {};
 }
 
-void Evaluation::emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& found,
+void Evaluation::emit_instance(const Rule& rule, const TracedText& target,
+                               const std::vector<TracedText>& found,
                                const std::vector<TracedText>& order_only, const TracedText& stem) {
   std::string once = std::to_string(&rule - rules_.data()) + "\n" + spelled(target);
   if (!emitted_.insert(once).second) return;
@@ -235,13 +246,15 @@ void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
     automatic_ = outer;
     std::string head = text.text();
     std::size_t skip = 0;
-    while (skip < head.size() && std::string_view("@-+ \t").find(head[skip]) != std::string_view::npos) ++skip;
+    while (skip < head.size() && std::string_view("@-+ \t").find(head[skip]) != std::string_view::npos)
+      ++skip;
     Site key_site = site.file == kNoFile ? Site{base_.anchor, 0} : site;
     emit_commands(shell::read(text.substr(skip), base_, tree_), key_at(key_site), automatic.target);
   }
 }
 
-void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target) {
+void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key,
+                               const TracedText& target) {
   for (const shell::Command& command : line.commands) {
     std::string program = command.name();
     if (program == "make" || program == "gmake") {
@@ -263,13 +276,15 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       }
       add(std::move(reference));
     }
-    for (const TracedText& word : shell::words_with_holes(command)) add_unseen(out_, tree_, word, command.base, format_, key);
+    for (const TracedText& word : shell::words_with_holes(command))
+      add_unseen(out_, tree_, word, command.base, format_, key);
     if (!command.base_known) continue;
     bool here = command.base.folder == base_.folder && command.base.space == base_.space;
     for (const TracedText& word : picked.others) {
       if (!here || word.has_hole() || spelled(word) == spelled(target)) continue;
       std::string extension = ending_of(word.text());
-      bool known = rules_by_target_.contains(spelled(word)) || (is_object_sibling(extension) || extension == ".a");
+      bool known =
+          rules_by_target_.contains(spelled(word)) || (is_object_sibling(extension) || extension == ".a");
       if (known) mention(word, Role::argument, key, Certainty::certain);
     }
     if (auto& call = picked.compile; call && !call->sources.empty()) {
@@ -320,8 +335,10 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
     std::size_t equals = text.find('=');
     if (text == "-C" || text == "--directory" || text == "-f" || text == "--file" || text == "--makefile") {
       if (++i >= words.size()) break;
-      if (text == "-f" || text == "--file" || text == "--makefile") makefile = words[i].text;
-      else enter(words[i].text);
+      if (text == "-f" || text == "--file" || text == "--makefile")
+        makefile = words[i].text;
+      else
+        enter(words[i].text);
     } else if (text.substr(0, 2) == "-C") {
       enter(words[i].text.substr(2));
     } else if (text.substr(0, 2) == "-f") {
@@ -334,7 +351,9 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
   for (const auto& [name, variable] : scope_) {
     bool passed = variable.is_exported || variable.from_command_line || exports_all_;
     if (!passed || name == "MAKEFLAGS") continue;
-    if (std::any_of(child.overrides.begin(), child.overrides.end(), [&](const auto& o) { return o.first == name; })) continue;
+    if (std::any_of(child.overrides.begin(), child.overrides.end(),
+                    [&](const auto& o) { return o.first == name; }))
+      continue;
     child.overrides.emplace_back(name, expand_variable(name));
   }
   if (!makefile.empty()) {
@@ -369,7 +388,8 @@ void Evaluation::emit_lists() {
   std::set<std::pair<FileIndex, std::uint32_t>> used;
   for (const Reference& reference : out_.graph().references) {
     if (reference.targets.empty()) continue;
-    for (const Piece& piece : reference.text.pieces()) used.emplace(origin(piece).file, origin(piece).span.begin);
+    for (const Piece& piece : reference.text.pieces())
+      used.emplace(origin(piece).file, origin(piece).span.begin);
   }
   for (const Statement& statement : assignments_) {
     if (statement.site.file == kNoFile) continue;
@@ -377,7 +397,8 @@ void Evaluation::emit_lists() {
       std::string text = word.text();
       if (word.has_hole() || text.find_first_of("/.") == std::string::npos) continue;
       bool fresh = std::all_of(word.pieces().begin(), word.pieces().end(), [&](const Piece& piece) {
-        return origin(piece).file == kNoFile || !used.contains({origin(piece).file, origin(piece).span.begin});
+        return origin(piece).file == kNoFile ||
+               !used.contains({origin(piece).file, origin(piece).span.begin});
       });
       if (!fresh) continue;
       Place place = place_of(base_.folder, text, base_.space);

@@ -115,7 +115,9 @@ TracedText after_word(const TracedText& line, std::string_view word) {
   return line.substr(text.find(word) + word.size()).trimmed(kBlanks);
 }
 
-bool is_include(std::string_view word) { return word == "include" || word == "-include" || word == "sinclude"; }
+bool is_include(std::string_view word) {
+  return word == "include" || word == "-include" || word == "sinclude";
+}
 bool is_condition(std::string_view word) {
   return word == "ifeq" || word == "ifneq" || word == "ifdef" || word == "ifndef";
 }
@@ -137,7 +139,9 @@ bool split_assignment(const TracedText& traced, Statement& out) {
   if (at == std::string::npos) return false;
   std::size_t begin = at;
   while (begin > 0 && text[begin - 1] == ':') --begin;
-  if (begin == at && begin > 0 && (text[begin - 1] == '?' || text[begin - 1] == '+' || text[begin - 1] == '!')) --begin;
+  if (begin == at && begin > 0 &&
+      (text[begin - 1] == '?' || text[begin - 1] == '+' || text[begin - 1] == '!'))
+    --begin;
   out.op = begin < at && text[begin] == ':' ? ":=" : text.substr(begin, at + 1 - begin);
   TracedText name = traced.substr(0, begin).trimmed(kBlanks);
   while (true) {
@@ -182,7 +186,8 @@ class Parser {
       TracedText text = without_comment(line.text).trimmed();
       if (text.empty()) continue;
       std::string word = first_word(text.text());
-      if (word == "define" || ((word == "override" || word == "export") && first_word(after_word(text, word).text()) == "define")) {
+      if (word == "define" || ((word == "override" || word == "export") &&
+                               first_word(after_word(text, word).text()) == "define")) {
         frames.back().block().push_back(read_define(text, line, next));
       } else if (is_condition(word)) {
         Frame frame;
@@ -244,8 +249,8 @@ class Parser {
     Statement out;
     out.site = {file_, first.offset};
     out.kind = Statement::Kind::assign;
-    for (std::string word = first_word(head.text()); word == "override" || word == "export" || word == "define";
-         word = first_word(head.text())) {
+    for (std::string word = first_word(head.text());
+         word == "override" || word == "export" || word == "define"; word = first_word(head.text())) {
       head = after_word(head, word);
       if (word == "define") break;
     }
@@ -285,7 +290,9 @@ class Parser {
       return out;
     }
     if (word == "vpath" || word == "export" || word == "unexport" || word == "undefine") {
-      out.kind = word == "vpath" ? Statement::Kind::vpath : word == "export" ? Statement::Kind::exported : Statement::Kind::bare;
+      out.kind = word == "vpath"    ? Statement::Kind::vpath
+                 : word == "export" ? Statement::Kind::exported
+                                    : Statement::Kind::bare;
       in_rule_ = false;
       return out;
     }

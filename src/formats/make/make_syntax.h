@@ -24,9 +24,9 @@ struct Statement {
   enum class Kind : std::uint8_t { assign, rule, recipe, include, vpath, conditional, exported, bare };
   Kind kind = Kind::bare;
   Site site;
-  TracedText name;    // assign: name; rule: targets; include and others: the arguments
-  TracedText value;   // assign: value; rule: what follows the colon; recipe: the line without its tab
-  std::string op;     // assign: "=", ":=", "+=", "?=", "!="; rule: ":", "::" or "&:"; include: the keyword
+  TracedText name;   // assign: name; rule: targets; include and others: the arguments
+  TracedText value;  // assign: value; rule: what follows the colon; recipe: the line without its tab
+  std::string op;    // assign: "=", ":=", "+=", "?=", "!="; rule: ":", "::" or "&:"; include: the keyword
   bool is_override = false;
   bool is_export = false;
   std::vector<Branch> branches;

@@ -17,14 +17,15 @@ std::vector<Way> search_path_ways(const Need& need) {
   if (need.wanted.empty()) return out;
   std::string folder = relative_text(need.new_base, need.wanted.front().path.parent());
   for (const Reference& other : need.graph.references) {
-    bool is_path = other.role == Role::search_root && other.format == need.reference.format && other.base.folder == need.reference.base.folder &&
-                   other.key.back().offset == 0 && !other.text.pieces().empty() && other.text.pieces().back().has_origin();
+    bool is_path = other.role == Role::search_root && other.format == need.reference.format &&
+                   other.base.folder == need.reference.base.folder && other.key.back().offset == 0 &&
+                   !other.text.pieces().empty() && other.text.pieces().back().has_origin();
     if (!is_path) continue;
     const Piece& last = other.text.pieces().back();
     const RelPath& file = need.graph.files.path(last.file);
     auto bytes = need.tree.read(file);
     if (!bytes) continue;
-    bool colon = last.span.begin > 0 && (**bytes)[last.span.begin - 1] == ':' ;
+    bool colon = last.span.begin > 0 && (**bytes)[last.span.begin - 1] == ':';
     colon = colon || (last.span.end < (*bytes)->size() && (**bytes)[last.span.end] == ':');
     out.push_back({{Edit{file, {last.span.end, last.span.end}, (colon ? ":" : " ") + folder}}, ""});
     break;
@@ -55,7 +56,8 @@ std::optional<RuleText> rule_text(std::string_view bytes, std::uint32_t offset) 
   return out;
 }
 
-// A rule for one product, made from a pattern rule: the product and its source are named, the recipe is the same.
+// A rule for one product, made from a pattern rule: the product and its source are named, the recipe is the
+// same.
 std::optional<Edit> explicit_rule(const Need& need, const std::string& product, const std::string& source) {
   const Derivation& derivation = *need.reference.derivation;
   if (derivation.rule.file == kNoFile) return std::nullopt;
@@ -68,11 +70,16 @@ std::optional<Edit> explicit_rule(const Need& need, const std::string& product, 
   std::string recipe = (*bytes)->substr(rule->header_end, rule->whole.end - rule->header_end);
   // "$*" has no meaning in an explicit rule, and a static pattern names its targets elsewhere.
   std::size_t colon = find_outside(header, ":");
-  if (colon == std::string::npos || recipe.find("$*") != std::string::npos || recipe.find("$(*") != std::string::npos) return std::nullopt;
-  if (find_outside(header, ":", colon + 1) != std::string::npos || header.find(';') != std::string::npos) return std::nullopt;
+  if (colon == std::string::npos || recipe.find("$*") != std::string::npos ||
+      recipe.find("$(*") != std::string::npos)
+    return std::nullopt;
+  if (find_outside(header, ":", colon + 1) != std::string::npos || header.find(';') != std::string::npos)
+    return std::nullopt;
   std::string rest = header.substr(colon + 1);
   // The first prerequisite with a '%' is the source; others keep the stem.
-  std::string stem = product.substr(derivation.name_head.size(), product.size() - derivation.name_head.size() - derivation.name_tail.size());
+  std::string stem =
+      product.substr(derivation.name_head.size(),
+                     product.size() - derivation.name_head.size() - derivation.name_tail.size());
   std::size_t percent = rest.find('%');
   if (percent == std::string::npos) return std::nullopt;
   auto blank = [](char c) { return c == ' ' || c == '\t'; };
@@ -80,13 +87,16 @@ std::optional<Edit> explicit_rule(const Need& need, const std::string& product, 
   while (begin > 0 && !blank(rest[begin - 1])) --begin;
   while (end < rest.size() && !blank(rest[end])) ++end;
   rest = rest.substr(0, begin) + source + rest.substr(end);
-  for (std::size_t at = rest.find('%'); at != std::string::npos; at = rest.find('%', at + stem.size())) rest.replace(at, 1, stem);
+  for (std::size_t at = rest.find('%'); at != std::string::npos; at = rest.find('%', at + stem.size()))
+    rest.replace(at, 1, stem);
   if (recipe.empty() || recipe.back() != '\n') recipe += "\n";
   bool ends_line = (*bytes)->at(rule->whole.end - 1) == '\n';
-  return Edit{file, {rule->whole.end, rule->whole.end}, (ends_line ? "\n" : "\n\n") + product + ":" + rest + recipe};
+  return Edit{
+      file, {rule->whole.end, rule->whole.end}, (ends_line ? "\n" : "\n\n") + product + ":" + rest + recipe};
 }
 
-// The outermost span of a list that ends a variable's value or a prerequisite list: behind it one more word may stand.
+// The outermost span of a list that ends a variable's value or a prerequisite list: behind it one more word
+// may stand.
 std::vector<Passage> list_ends(const TracedText& name) {
   std::vector<Passage> out;
   if (name.pieces().empty()) return out;
@@ -117,12 +127,16 @@ std::vector<Way> further_ways(const Need& need) {
   out.push_back({{*rule}, ""});
   // Where the list of products comes from a pattern of sources, the product must be named besides.
   for (const Passage& passage : list_ends(derivation.name)) {
-    out.push_back({{*rule, Edit{need.graph.files.path(passage.file), {passage.span.end, passage.span.end}, " " + product}}, ""});
+    out.push_back(
+        {{*rule,
+          Edit{need.graph.files.path(passage.file), {passage.span.end, passage.span.end}, " " + product}},
+         ""});
   }
   return out;
 }
 
-std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path, const TreeReader& tree) {
+std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
+                           const TreeReader& tree) {
   if (!pattern.feeds_list || pattern.key.empty()) return std::nullopt;
   Site call = pattern.key.back();
   if (call.file == kNoFile) return std::nullopt;
@@ -130,10 +144,13 @@ std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern
   if (!bytes || call.offset >= (*bytes)->size() || (**bytes)[call.offset] != '$') return std::nullopt;
   std::uint32_t end = static_cast<std::uint32_t>(reference_end(**bytes, call.offset));
   const RelPath& file = graph.files.path(call.file);
-  return Way{{Edit{file, {call.offset, call.offset}, "$(filter-out " + path + ","}, Edit{file, {end, end}, ")"}}, ""};
+  return Way{
+      {Edit{file, {call.offset, call.offset}, "$(filter-out " + path + ","}, Edit{file, {end, end}, ")"}},
+      ""};
 }
 
-std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes, const std::vector<const Reference*>& products) {
+std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes,
+                                 const std::vector<const Reference*>& products) {
   std::map<std::string, std::set<std::string>> by_folder;
   for (const Reference* product : products) {
     std::string name = product->text.text();
@@ -158,7 +175,8 @@ namespace {
 
 const Statement* find_flags(const Block& block, std::string_view name) {
   for (const Statement& statement : block) {
-    if (statement.kind == Statement::Kind::assign && statement.name.text() == name && statement.op != "?=") return &statement;
+    if (statement.kind == Statement::Kind::assign && statement.name.text() == name && statement.op != "?=")
+      return &statement;
   }
   return nullptr;
 }
@@ -172,7 +190,8 @@ std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, 
   std::string folder = relative_text(makefile.parent(), root);
   for (auto word = unit.root_words.rbegin(); word != unit.root_words.rend(); ++word) {
     const auto& pieces = word->pieces();
-    if (pieces.empty() || !pieces.back().has_origin() || graph.files.path(pieces.back().file) != makefile) continue;
+    if (pieces.empty() || !pieces.back().has_origin() || graph.files.path(pieces.back().file) != makefile)
+      continue;
     std::uint32_t end = pieces.back().span.end;
     out.push_back({{Edit{makefile, {end, end}, " -I" + folder}}, ""});
     break;

@@ -5,14 +5,16 @@
 
 namespace yc::make {
 
-// For a file that left the reach of a pattern rule: an explicit rule beside the pattern, with the same recipe. For an
-// object whose folder would not exist: a rule that makes the folder.
+// For a file that left the reach of a pattern rule: an explicit rule beside the pattern, with the same
+// recipe. For an object whose folder would not exist: a rule that makes the folder.
 std::vector<Way> further_ways(const Need& need);
 
 // Puts $(filter-out …) round the call that a pattern stands in.
-std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path, const TreeReader& tree);
+std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
+                           const TreeReader& tree);
 // Rules at the end of the makefile that make folders before the objects in them.
-std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes, const std::vector<const Reference*>& products);
+std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes,
+                                 const std::vector<const Reference*>& products);
 
 // One more -I for everything a makefile compiles: beside one that is there, else in CPPFLAGS or CFLAGS.
 std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,

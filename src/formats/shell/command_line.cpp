@@ -58,7 +58,8 @@ class Lexer {
 
   void redirect() {
     // A number right before it is a file descriptor.
-    if (in_word_ && std::all_of(word_text().begin(), word_text().end(), [](char d) { return d >= '0' && d <= '9'; })) {
+    if (in_word_ &&
+        std::all_of(word_text().begin(), word_text().end(), [](char d) { return d >= '0' && d <= '9'; })) {
       words_.assign(1, TracedText());
       in_word_ = false;
     }
@@ -138,7 +139,9 @@ class Lexer {
       at_ = std::min(end + 1, text_.size());
     } else {
       std::size_t end = begin;
-      while (end < text_.size() && (std::isalnum(static_cast<unsigned char>(text_[end])) || text_[end] == '_')) ++end;
+      while (end < text_.size() &&
+             (std::isalnum(static_cast<unsigned char>(text_[end])) || text_[end] == '_'))
+        ++end;
       if (end == begin && end < text_.size()) ++end;
       name = text_.substr(begin, end - begin);
       at_ = end;
@@ -197,8 +200,9 @@ class Lexer {
   }
 
   void strip_keywords(Command& command) {
-    static const std::set<std::string> keywords = {"if", "then", "else", "elif", "fi", "do", "done", "while", "until",
-                                                   "{", "}", "!", "exec", "time", "eval", "esac", "case"};
+    static const std::set<std::string> keywords = {"if",   "then",  "else",  "elif", "fi",  "do",
+                                                   "done", "while", "until", "{",    "}",   "!",
+                                                   "exec", "time",  "eval",  "esac", "case"};
     while (!command.words.empty()) {
       std::string first = command.words.front().text.text();
       if (first == "for" && command.words.size() > 2) {
@@ -206,7 +210,8 @@ class Lexer {
         for (std::size_t i = 3; i < command.words.size(); ++i) values.push_back(command.words[i].text);
         variables_[command.words[1].text.text()] = expanded(values);
         command.words.erase(command.words.begin() + 1, command.words.begin() + 3 <= command.words.end()
-                                                           ? command.words.begin() + 3 : command.words.end());
+                                                           ? command.words.begin() + 3
+                                                           : command.words.end());
         return;
       }
       if (!keywords.contains(first)) return;
@@ -234,9 +239,9 @@ class Lexer {
       std::string text = command.words.front().text.text();
       std::size_t equals = text.find('=');
       if (equals == std::string::npos || equals == 0) return;
-      bool is_name = std::all_of(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(equals), [](char c) {
-        return std::isalnum(static_cast<unsigned char>(c)) || c == '_';
-      });
+      bool is_name =
+          std::all_of(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(equals),
+                      [](char c) { return std::isalnum(static_cast<unsigned char>(c)) || c == '_'; });
       if (!is_name) return;
       TracedText value = command.words.front().text.substr(equals + 1);
       variables_[text.substr(0, equals)] = {value};
@@ -279,7 +284,8 @@ class Lexer {
 std::string Command::name() const {
   if (words.empty()) return "";
   std::string text = words.front().text.text();
-  while (!text.empty() && (text.front() == '@' || text.front() == '-' || text.front() == '+')) text.erase(0, 1);
+  while (!text.empty() && (text.front() == '@' || text.front() == '-' || text.front() == '+'))
+    text.erase(0, 1);
   std::size_t cut = text.rfind('/');
   return cut == std::string::npos ? text : text.substr(cut + 1);
 }

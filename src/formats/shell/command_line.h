@@ -1,5 +1,6 @@
-// Command lines of a POSIX shell (IEEE Std 1003.1, "Shell Command Language"), as build scripts use them: split into
-// commands and words with their trace, the working folder followed, and the words that name paths picked out.
+// Command lines of a POSIX shell (IEEE Std 1003.1, "Shell Command Language"), as build scripts use them:
+// split into commands and words with their trace, the working folder followed, and the words that name paths
+// picked out.
 #pragma once
 
 #include <functional>
@@ -21,11 +22,11 @@ struct Word {
 
 struct Command {
   std::vector<Word> words;
-  std::vector<Word> redirects;        // files read or written through < and >
+  std::vector<Word> redirects;                            // files read or written through < and >
   std::vector<std::pair<std::string, Word>> environment;  // NAME=value before the command
-  Base base;                          // working folder
+  Base base;                                              // working folder
   bool base_known = true;
-  std::string name() const;           // of the program, without its folder
+  std::string name() const;  // of the program, without its folder
 };
 
 struct CommandLine {
@@ -44,21 +45,23 @@ struct CompileCall {
   std::vector<TracedText> root_words;
   std::vector<RelPath> forced;
   std::vector<PathMacro> macros;  // key and format of their definitions are left to the caller
-  bool open = false;  // a word is unknown and could bring more of either
+  bool open = false;              // a word is unknown and could bring more of either
 };
-// The path that a definition such as NAME="a/b.h" or NAME=<b.h> gives a macro (without "-D"); nothing for other values.
+// The path that a definition such as NAME="a/b.h" or NAME=<b.h> gives a macro (without "-D"); nothing for
+// other values.
 std::optional<PathMacro> path_macro(const TracedText& definition);
 
 // What the words of a command are.
 struct Picked {
-  std::vector<Reference> references;   // arguments that name something in the tree; key and format are left to the caller
+  std::vector<Reference>
+      references;  // arguments that name something in the tree; key and format are left to the caller
   std::vector<TracedText> others;      // that could name something the build makes
   std::optional<CompileCall> compile;  // if it calls a compiler
 };
 Picked pick(const Command& command, const TreeReader& tree);
 
-// Words of a command that does nothing but list files of the tree ("find src -name '*.c'", "ls *.c"); the patterns it
-// uses are handed to `found`. Nothing if the command is another one.
+// Words of a command that does nothing but list files of the tree ("find src -name '*.c'", "ls *.c"); the
+// patterns it uses are handed to `found`. Nothing if the command is another one.
 std::optional<std::vector<TracedText>> listed_files(const Command& command, const TreeReader& tree,
                                                     const std::function<void(Reference)>& found);
 // Whether what a command prints may depend on which files are in a folder that it names.

@@ -9,13 +9,15 @@ namespace yc::shell {
 namespace {
 
 bool is_source_name(std::string_view name) {
-  static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".C", ".c++", ".m", ".mm", ".S", ".s", ".cu"};
+  static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".C", ".c++",
+                                                     ".m", ".mm", ".S",   ".s",   ".cu"};
   std::size_t dot = name.rfind('.');
   return dot != std::string_view::npos && endings.contains(name.substr(dot));
 }
 
 bool is_compiler(std::string_view name) {
-  static const std::set<std::string_view> names = {"cc", "gcc", "g++", "c++", "clang", "clang++", "tcc", "icc", "cl", "nvcc"};
+  static const std::set<std::string_view> names = {"cc",      "gcc", "g++", "c++", "clang",
+                                                   "clang++", "tcc", "icc", "cl",  "nvcc"};
   if (names.contains(name)) return true;
   for (std::string_view tail : {"-gcc", "-g++", "-cc", "-clang", "-c++"}) {
     if (name.size() > tail.size() && name.substr(name.size() - tail.size()) == tail) return true;
@@ -25,16 +27,18 @@ bool is_compiler(std::string_view name) {
 
 // Commands whose arguments are text, not paths.
 bool takes_text(std::string_view name) {
-  static const std::set<std::string_view> names = {"echo", "printf", "exit", "true", "false", ":", "export", "unset",
-                                                   "set", "kill", "sleep", "type", "which", "alias", "return", "shift"};
+  static const std::set<std::string_view> names = {"echo",   "printf", "exit",   "true", "false", ":",
+                                                   "export", "unset",  "set",    "kill", "sleep", "type",
+                                                   "which",  "alias",  "return", "shift"};
   return names.contains(name);
 }
 
 // Commands that are given folders by their bare names.
 bool takes_folders(std::string_view name) {
   static const std::set<std::string_view> names = {
-      "cd", "pushd", "ls", "cp", "mv", "rm", "mkdir", "rmdir", "install", "find", "tar", "rsync", "ln", "chmod",
-      "chown", "zip", "git", "du", "grep", "egrep", "test", "[", "diff", "doxygen", "python3", "python", "tree"};
+      "cd",   "pushd", "ls",    "cp", "mv",    "rm",      "mkdir",   "rmdir",  "install",
+      "find", "tar",   "rsync", "ln", "chmod", "chown",   "zip",     "git",    "du",
+      "grep", "egrep", "test",  "[",  "diff",  "doxygen", "python3", "python", "tree"};
   return names.contains(name);
 }
 
@@ -45,12 +49,18 @@ struct Option {
   bool forced;
 };
 constexpr Option kOptions[] = {
-    {"-isystem", Role::search_root, false, false}, {"-iquote", Role::search_root, true, false},
-    {"-idirafter", Role::search_root, false, false}, {"-include", Role::source, false, true},
-    {"-imacros", Role::source, false, true},       {"--include", Role::source, false, true},
-    {"-I", Role::search_root, false, false},       {"-L", Role::argument, false, false},
-    {"-T", Role::argument, false, false},          {"-B", Role::argument, false, false},
-    {"-F", Role::argument, false, false},          {"-specs", Role::argument, false, false},
+    {"-isystem", Role::search_root, false, false},
+    {"-iquote", Role::search_root, true, false},
+    {"-idirafter", Role::search_root, false, false},
+    {"-include", Role::source, false, true},
+    {"-imacros", Role::source, false, true},
+    {"--include", Role::source, false, true},
+    {"-I", Role::search_root, false, false},
+    {"-L", Role::argument, false, false},
+    {"-T", Role::argument, false, false},
+    {"-B", Role::argument, false, false},
+    {"-F", Role::argument, false, false},
+    {"-specs", Role::argument, false, false},
 };
 
 bool is_output_option(std::string_view text) {
@@ -69,7 +79,8 @@ class Picker {
       std::string text = words[i].text.text();
       if (i == 0) {
         bool is_path = text.find('/') != std::string::npos;
-        if (is_path && !take(words[i], words[i].text, Role::argument, Certainty::certain)) take_output(words[i].text);
+        if (is_path && !take(words[i], words[i].text, Role::argument, Certainty::certain))
+          take_output(words[i].text);
         continue;
       }
       compile.open = compile.open || words[i].text.has_hole();
@@ -162,7 +173,9 @@ class Picker {
     std::string text = value.text();
     if (text_only_ || value.has_hole() || text.find('/') == std::string::npos) return false;
     Place place = place_of(command_.base.folder, text, command_.base.space);
-    if (place.space != Space::tree || tree_.find(place.path) || place.path.parent().is_root() || !tree_.is_folder(place.path.parent())) return false;
+    if (place.space != Space::tree || tree_.find(place.path) || place.path.parent().is_root() ||
+        !tree_.is_folder(place.path.parent()))
+      return false;
     Reference reference;
     reference.role = Role::argument;
     reference.certainty = Certainty::likely;
@@ -178,12 +191,14 @@ class Picker {
     std::string text = word.text.text();
     std::size_t begin = 0;
     for (std::size_t i = 0; i <= text.size(); ++i) {
-      bool border = i == text.size() || text[i] == '=' || text[i] == ',' || text[i] == '"' || text[i] == ':' || text[i] == '@' || text[i] == ' ';
+      bool border = i == text.size() || text[i] == '=' || text[i] == ',' || text[i] == '"' ||
+                    text[i] == ':' || text[i] == '@' || text[i] == ' ';
       if (!border) continue;
       TracedText part = word.text.substr(begin, i - begin);
       begin = i + 1;
       std::string piece = part.text();
-      if (piece.size() > 2 && (piece.substr(0, 2) == "-I" || piece.substr(0, 2) == "-L")) part = part.substr(2), piece = part.text();
+      if (piece.size() > 2 && (piece.substr(0, 2) == "-I" || piece.substr(0, 2) == "-L"))
+        part = part.substr(2), piece = part.text();
       if (piece.find('/') == std::string::npos && piece.find('.') == std::string::npos) continue;
       if (piece == "." || piece == "..") continue;
       take(word, part, Role::argument, Certainty::likely);
@@ -201,8 +216,10 @@ class Picker {
     bool taken = take(word, word.text, is_compile ? Role::source : Role::argument,
                       is_compile ? Certainty::certain : Certainty::likely);
     if (!taken) {
-      if (text.find('=') != std::string::npos) parts(word);
-      else take_output(word.text);
+      if (text.find('=') != std::string::npos)
+        parts(word);
+      else
+        take_output(word.text);
       others.push_back(word.text);
     }
     if (taken && is_compile && is_source_name(text)) {
@@ -342,14 +359,16 @@ std::optional<std::vector<TracedText>> listed_files(const Command& command, cons
       for (const RelPath& path : paths) {
         TracedText word = start;
         std::string_view below = path.below(place.path);
-        if (!below.empty()) word.append(TracedText::plain((text.back() == '/' ? "" : "/") + std::string(below)));
+        if (!below.empty())
+          word.append(TracedText::plain((text.back() == '/' ? "" : "/") + std::string(below)));
         out.push_back(std::move(word));
       }
     } else {
       paths = match_paths(tree, command.base.folder, text);
       if (!reference.is_pattern && paths.size() == 1 && tree.is_folder(paths[0])) return std::nullopt;
       for (const RelPath& path : paths) {
-        out.push_back(reference.is_pattern ? TracedText::plain(relative_text(command.base.folder, path)) : start);
+        out.push_back(reference.is_pattern ? TracedText::plain(relative_text(command.base.folder, path))
+                                           : start);
       }
     }
     for (const RelPath& path : paths) reference.targets.push_back({Target::Kind::tree, path, {}});

@@ -1,0 +1,42 @@
+#!/bin/sh
+# Takes the pictures of docs/screenshots/ anew: the program in a terminal window, on the demo tree. Needs the built program
+# and Debian's xvfb, xterm, imagemagick and fonts-dejavu-core.
+set -eu
+cd "$(dirname "$0")/.."
+compass=$PWD/build/release/yellow-compass
+shots=$PWD/docs/screenshots
+work=$(mktemp -d)
+trap 'rm -rf "$work"' EXIT
+fresh() {
+  rm -rf "$work/saltmarsh"
+  cp -r demo/saltmarsh "$work/saltmarsh"
+  cp demo/tidy.sheet "$work/tidy.sheet"
+}
+
+# shoot NAME LINES COMMANDS: runs the commands in the demo tree, shows the last LINES lines of what they print.
+shoot() {
+  cat >"$work/run.sh" <<EOF
+cd "$work/saltmarsh"
+PATH=$(dirname "$compass"):\$PATH
+export TERM=xterm-256color
+{ $3
+} 2>&1 | $2
+sleep 30
+EOF
+  xvfb-run -a -s "-screen 0 1280x800x24" sh -c "
+    xterm -fa 'DejaVu Sans Mono' -fs 11 -geometry 141x44+0+0 -bg '#fdfcf7' -fg '#22303a' -b 8 -e sh '$work/run.sh' &
+    sleep 3; import -window root '$shots/$1.png'; kill %1 2>/dev/null || true"
+}
+
+say='p() { printf "\\033[1m$ yellow-compass %s\\033[0m\\n" "$*"; yellow-compass --color always "$@"; };'
+fresh
+shoot survey "head -42" "$say p survey"
+shoot refs "head -42" "$say p refs firmware/packet.h; p refs waterlevel/level.hpp"
+shoot preview "head -42" "$say p move --sheet ../tidy.sheet --includes new-root,root,relative --preview"
+shoot refused "head -42" "$say p move firmware/tide.c 'firmware/the tide.c'; p move firmware/gauge.c firmware/packet.c; p move firmware/crc firmware/main.c"
+shoot move "head -42" "$say p move firmware/gauge.c firmware/gauge.h firmware/sensor/ -v; p undo; p move --sheet ../tidy.sheet --includes new-root,root,relative; p undo"
+fresh
+mkdir "$work/saltmarsh/firmware/include"
+mv "$work"/saltmarsh/firmware/*.h "$work/saltmarsh/firmware/include/"
+mv "$work/saltmarsh/waterlevel/series.cpp" "$work/saltmarsh/waterlevel/stations/"
+shoot check "head -42" "$say p check"
