@@ -49,6 +49,15 @@ bool GraphBuilder::wants_name(std::string_view path) const {
   return focus_->names.contains(std::string(cut == std::string_view::npos ? path : path.substr(cut + 1)));
 }
 
+bool GraphBuilder::wants_any_name(std::string_view path) const {
+  while (true) {
+    if (wants_name(path)) return true;
+    std::size_t cut = path.rfind('/');
+    if (cut == std::string_view::npos) return false;
+    path = path.substr(0, cut);
+  }
+}
+
 void GraphBuilder::add(Reference reference) {
   std::sort(reference.targets.begin(), reference.targets.end());
   reference.targets.erase(std::unique(reference.targets.begin(), reference.targets.end()),

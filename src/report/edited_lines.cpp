@@ -10,7 +10,9 @@ std::vector<std::string> lines_of(std::string_view text) {
   std::vector<std::string> out;
   while (!text.empty()) {
     std::size_t end = std::min(text.find('\n'), text.size());
-    out.emplace_back(text.substr(0, end));
+    std::string_view line = text.substr(0, end);
+    if (!line.empty() && line.back() == '\r') line.remove_suffix(1);
+    out.emplace_back(line);
     text.remove_prefix(std::min(end + 1, text.size()));
   }
   return out;

@@ -226,7 +226,7 @@ class Resolver {
           emit_include(path, state, i);
       }
       for (const c_family::PathLiteral& literal : state.facts->literals) {
-        if (whole || out_.wants_name(literal.text)) emit_literal(path, literal.text, literal.span);
+        if (whole || out_.wants_any_name(literal.text)) emit_literal(path, literal.text, literal.span);
       }
       for (const auto& [name, body] : state.facts->path_macros) {
         bool is_path = body.form == Include::Form::quoted && body.text.find('/') != std::string::npos &&
@@ -290,6 +290,17 @@ class Resolver {
       }
       if (up.is_root()) break;
     }
+    bool is_there = target.has_value();
+    for (RelPath up = path.parent(); !target; up = up.parent()) {
+      // A file that is not there yet, in a folder that is: the program will write it.
+      auto place = RelPath::resolve(up, text);
+      bool in_folder = place && !place->parent().is_root() && place->extension() != "" && tree_.is_folder(place->parent());
+      if (in_folder) {
+        base = up;
+        target = place;
+      }
+      if (up.is_root()) break;
+    }
     if (!target) return;
     FileIndex file = out_.files().index(path);
     Reference reference;
@@ -299,7 +310,7 @@ class Resolver {
     reference.key = {{file, span.begin}};
     reference.base = {*base, kNoFile, Space::tree};
     reference.text = TracedText::literal(text, file, span, kQuoted);
-    reference.targets.push_back({Target::Kind::tree, *target, {}});
+    reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, *target, {}});
     out_.add(std::move(reference));
   }
 

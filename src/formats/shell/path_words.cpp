@@ -245,7 +245,9 @@ class Picker {
     } else {
       Place place = place_of(command_.base.folder, text, command_.base.space);
       if (place.space == Space::build) reference.targets.push_back({Target::Kind::build, place.path, {}});
-      if (place.space == Space::tree && tree_.find(place.path) && !place.path.is_root()) {
+      // The root itself counts only where a text climbs to it.
+      bool counts = !place.path.is_root() || text.find("..") != std::string::npos;
+      if (place.space == Space::tree && tree_.find(place.path) && counts) {
         reference.targets.push_back({Target::Kind::tree, place.path, {}});
       }
     }
