@@ -393,8 +393,14 @@ void Evaluation::emit_lists() {
   }
   for (const Statement& statement : assignments_) {
     if (statement.site.file == kNoFile) continue;
-    for (const TracedText& word : expand(statement.value).words()) {
+    for (TracedText word : expand(statement.value).words()) {
       std::string text = word.text();
+      if (text.starts_with("-I") || text.starts_with("-L")) {
+        word = word.substr(2);
+        text.erase(0, 2);
+      } else if (text.starts_with("-")) {
+        continue;
+      }
       if (word.has_hole() || text.find_first_of("/.") == std::string::npos) continue;
       bool fresh = std::all_of(word.pieces().begin(), word.pieces().end(), [&](const Piece& piece) {
         return origin(piece).file == kNoFile ||
