@@ -315,9 +315,37 @@ bool Planner::respond_to_folders(const std::vector<const Mismatch*>& mismatches)
   return changed;
 }
 
+// A word that was put beside others may have become needless by what else was edited: each is tried without.
+void Planner::drop_needless() {
+  constexpr std::size_t kMostTries = 6;
+  std::set<Edit> inserted;
+  for (const auto& [problem, attempt] : attempts_) {
+    if (!attempt.active || attempt.ways[attempt.next].edits.size() != 1) continue;
+    const Edit& edit = attempt.ways[attempt.next].edits.front();
+    if (edit.span.size() == 0) inserted.insert(edit);
+  }
+  std::size_t tries = 0;
+  for (const Edit& edit : inserted) {
+    if (++tries > kMostTries || attempts_.size() < 2) break;
+    std::vector<Attempt*> with;
+    for (auto& [problem, attempt] : attempts_) {
+      bool has = attempt.active && attempt.ways[attempt.next].edits.size() == 1 && attempt.ways[attempt.next].edits.front() == edit;
+      if (has) with.push_back(&attempt);
+    }
+    for (Attempt* attempt : with) attempt->active = false;
+    bool was_confined = is_confined_;
+    bool needless = verify().empty();
+    if (was_confined != is_confined_) return;  // the search begins anew
+    if (needless) continue;
+    for (Attempt* attempt : with) attempt->active = true;
+  }
+  verify();
+}
+
 // Takes away what the move left without use: search roots whose folder is gone, patterns that match nothing
 // any more, detours through a folder that a file has come back to.
 std::vector<Mismatch> Planner::clean_up() {
+  drop_needless();
   std::vector<Way> wanted;
   auto is_edited = [&](const Way& way) {
     auto edits = plan_.edits.find(way.edits.front().file);
@@ -333,10 +361,10 @@ std::vector<Mismatch> Planner::clean_up() {
     }
     bool gone = false;
     if (reference.role == Role::search_root && !reference.targets.empty()) {
-      gone = std::all_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
-        auto image = plan_.moves.map_folder(target.path);
-        return target.kind == Target::Kind::tree && (!image || !overlay_.find(*image));
+      bool is_edited_word = std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(), [&](const Piece& piece) {
+        return piece.has_origin() && is_edited({{Edit{old_.files.path(piece.file), piece.span, ""}}, ""});
       });
+      gone = !is_edited_word && respeller_->leads_nowhere(reference);
     } else if (reference.is_pattern && !reference.percent && reference.in_list &&
                !reference.targets.empty()) {
       gone = respeller_->is_emptied(reference);

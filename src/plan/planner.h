@@ -41,6 +41,7 @@ class Planner {
   bool blame(const RelPath& file, const Span& span);
   bool respond_to_folders(const std::vector<const Mismatch*>& mismatches);
   std::vector<Mismatch> clean_up();
+  void drop_needless();
   void check_holes();
   void report(const std::vector<Mismatch>& mismatches);
   void explain_round(const std::vector<Mismatch>& mismatches) const;

@@ -210,10 +210,19 @@ bool Respeller::suits_all(FileIndex file, Span span, const std::string& text) co
 
 std::optional<Edit> Respeller::edit_for(FileIndex file, Span span, const std::string& text,
                                         WritingStyle style, std::uint8_t format) const {
-  auto written = format_at(format).write(text, style);
-  if (!written) return std::nullopt;
   Bytes bytes = bytes_of(file);
   if (span.end > bytes->size()) return std::nullopt;
+  // A '%' that stood there before has the meaning that it had, and needs no writing.
+  bool is_percent_form = std::string_view(*bytes).substr(span.begin, span.size()).find('%') != std::string_view::npos;
+  std::optional<std::string> written = "";
+  std::size_t at = 0;
+  while (written && at <= text.size()) {
+    std::size_t end = is_percent_form ? std::min(text.find('%', at), text.size()) : text.size();
+    auto part = format_at(format).write(std::string_view(text).substr(at, end - at), style);
+    written = part ? std::optional(*written + *part + (end < text.size() ? "%" : "")) : std::nullopt;
+    at = end + 1;
+  }
+  if (!written) return std::nullopt;
   if (bytes->compare(span.begin, span.size(), *written) == 0) return std::nullopt;
   return Edit{graph_.files.path(file), span, *written};
 }
@@ -482,6 +491,15 @@ std::optional<Way> Respeller::without_detour(const Reference& reference) const {
   auto edit = edit_for(piece.file, piece.span, style.apply(relative_text(*base, *path)), piece.style,
                        reference.format);
   return edit ? std::optional(Way{{*edit}, ""}) : std::nullopt;
+}
+
+bool Respeller::leads_nowhere(const Reference& reference) const {
+  auto base = base_of(reference);
+  if (!base || reference.text.has_hole()) return false;
+  std::string text;
+  for (const Piece& piece : reference.text.pieces()) text += new_text(piece);
+  Place place = place_of(*base, text);
+  return place.space == Space::tree && !planned_.find(place.path);
 }
 
 std::int32_t Respeller::bearer(std::int32_t index, const Target& lost) const {

@@ -38,6 +38,8 @@ class Respeller {
   // A way to shorten a text that still leads there, but by a detour that the move made: "../src/x.h" in a
   // file of src/.
   std::optional<Way> without_detour(const Reference& reference) const;
+  // Whether the text as it stands, unedited, would name something that is not in the planned tree.
+  bool leads_nowhere(const Reference& reference) const;
   // A way to take a word away altogether.
   std::optional<Way> removal(const Reference& reference) const;
 

@@ -164,6 +164,7 @@ class Evaluation {
   RelPath instance_;  // of the rule whose recipe is being read
   Site here_;         // of the function call that is being expanded
   int depth_ = 0;
+  int evals_ = 0;  // that are being run, one inside the other
   std::size_t work_ = 0;
 };
 

@@ -11,6 +11,8 @@ namespace yc::make {
 
 namespace {
 
+constexpr int kEvalDepth = 8;
+
 // Splits a function's arguments at commas outside of references and brackets; at most `most` of them.
 std::vector<TracedText> split_arguments(const TracedText& arguments, std::size_t most) {
   std::string text = arguments.text();
@@ -316,7 +318,14 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
     TracedText text = all(1)[0];
     Site site{text.first_origin().file, text.first_origin().span.begin};
     if (site.file == kNoFile) site = {base_.anchor, 0};
-    run(parse_traced(text, site).block);
+    // A definition that evaluates itself would go on for ever; each round costs a parse.
+    work_ += text.size() * 20;
+    if (++evals_ <= kEvalDepth) {
+      run(parse_traced(text, site).block);
+    } else {
+      problem("runaway-expansion", site, "eval was given up: it nests too deeply");
+    }
+    --evals_;
     return TracedText();
   }
   if (name == "if" || name == "or" || name == "and") {

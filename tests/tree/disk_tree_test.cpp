@@ -1,0 +1,109 @@
+#include "tree/disk_tree.h"
+
+#include <gtest/gtest.h>
+
+#include <cstdlib>
+#include <filesystem>
+
+#include "support/scratch_folder.h"
+
+namespace yc::test {
+namespace {
+
+namespace fs = std::filesystem;
+
+RelPath at(const char* text) { return RelPath::from_normal(text); }
+
+int shell(const ScratchFolder& folder, const std::string& command) { return std::system(("cd '" + folder.path() + "' && " + command + " >/dev/null 2>&1").c_str()); }
+
+TEST(DiskTree, kinds_contents_and_what_is_not_there) {
+  ScratchFolder folder;
+  folder.write("src/a.c", "text");
+  fs::create_symlink("src/a.c", folder.path() + "/link");
+  fs::create_directory(folder.path() + "/empty");
+  auto tree = DiskTree::scan(folder.path(), {});
+  ASSERT_TRUE(tree);
+  EXPECT_TRUE((*tree)->is_file(at("src/a.c")));
+  EXPECT_TRUE((*tree)->is_folder(at("src")));
+  EXPECT_TRUE((*tree)->is_folder(at("empty")));
+  EXPECT_EQ((*tree)->find(at("link"))->kind, EntryKind::link);
+  EXPECT_EQ(**(*tree)->read(at("link")), "src/a.c") << "a link's content is its text";
+  EXPECT_EQ(**(*tree)->read(at("src/a.c")), "text");
+  EXPECT_EQ((*tree)->find(at("src/b.c")), nullptr);
+  EXPECT_FALSE((*tree)->read(at("src/b.c")));
+  EXPECT_EQ((*tree)->files(), (std::vector<RelPath>{at("link"), at("src/a.c")}));
+}
+
+TEST(DiskTree, ignored_outputs_and_version_control) {
+  ScratchFolder folder;
+  folder.write(".gitignore", "*.o\nbuild/\n/local.txt\n");
+  folder.write("a.o", "");
+  folder.write("kept.o", "");
+  folder.write("build/x.txt", "");
+  folder.write("out/CMakeCache.txt", "");
+  folder.write("out/y.txt", "");
+  folder.write("node_modules/p/index.js", "");
+  folder.write("a.c", "");
+  ASSERT_EQ(shell(folder, "git init -q . && git add -f kept.o"), 0);
+  auto tree = DiskTree::scan(folder.path(), {{at("a.c")}});
+  ASSERT_TRUE(tree);
+  for (const char* path : {"a.o", "build", "out", "node_modules"}) EXPECT_TRUE((*tree)->find(at(path))->ignored) << path;
+  EXPECT_FALSE((*tree)->find(at("kept.o"))->ignored) << "what is tracked is not ignored";
+  EXPECT_TRUE((*tree)->find(at(".git"))->guarded);
+  EXPECT_TRUE((*tree)->find(at("a.c"))->guarded);
+  EXPECT_TRUE((*tree)->find(at("build/x.txt"))->ignored) << "looked into when asked";
+  EXPECT_EQ((*tree)->files(), (std::vector<RelPath>{at(".gitignore"), at("a.c"), at("kept.o")}));
+}
+
+TEST(DiskTree, root_is_found_upwards) {
+  ScratchFolder folder;
+  folder.write("top/a/b/c.txt", "");
+  std::string top = folder.path() + "/top";
+  EXPECT_EQ(find_root(top + "/a/b"), top + "/a/b");
+  ASSERT_EQ(shell(folder, "cd top && git init -q ."), 0);
+  EXPECT_EQ(find_root(top + "/a/b"), top);
+  EXPECT_EQ(state_folder(top), top + "/.git/yellow-compass");
+  EXPECT_EQ(state_folder(top + "/a/b"), top + "/.git/yellow-compass-a%2Fb") << "a part has journals of its own";
+  folder.write("top/a/yellow-compass.toml", "");
+  EXPECT_EQ(find_root(top + "/a/b"), top + "/a");
+}
+
+TEST(DiskTree, folder_that_a_repository_ignores_is_a_tree_of_its_own) {
+  ScratchFolder folder;
+  folder.write(".gitignore", "/scratch/\n");
+  folder.write("scratch/main.c", "");
+  ASSERT_EQ(shell(folder, "git init -q ."), 0);
+  std::string inner = folder.path() + "/scratch";
+  EXPECT_EQ(find_root(inner), inner);
+  EXPECT_EQ(state_folder(inner), inner + "/.yellow-compass");
+  auto tree = DiskTree::scan(inner, {});
+  ASSERT_TRUE(tree);
+  EXPECT_FALSE((*tree)->find(at("main.c"))->ignored);
+}
+
+TEST(TreePatterns, match_as_the_tools_do) {
+  ScratchFolder folder;
+  for (const char* path : {"a.c", "b.c", ".hidden.c", "src/x.c", "src/deep/y.c", "src/deep/z.h"}) folder.write(path, "");
+  auto tree = DiskTree::scan(folder.path(), {});
+  auto shallow = [&](const char* pattern) {
+    std::string out;
+    for (const RelPath& path : match_paths(**tree, {}, pattern)) out += path.str() + " ";
+    return out;
+  };
+  auto deep = [&](const char* pattern) {
+    std::string out;
+    for (const RelPath& path : match_deep(**tree, {}, pattern)) out += path.str() + " ";
+    return out;
+  };
+  EXPECT_EQ(shallow("*.c"), "a.c b.c ");
+  EXPECT_EQ(shallow("[ab].c"), "a.c b.c ");
+  EXPECT_EQ(shallow("?.c"), "a.c b.c ");
+  EXPECT_EQ(shallow("src/*/*.c"), "src/deep/y.c ");
+  EXPECT_EQ(shallow("./src/../a.c"), "a.c ");
+  EXPECT_EQ(shallow("../a.c"), "");
+  EXPECT_EQ(deep("src/*.c"), "src/deep/y.c src/x.c ");
+  EXPECT_EQ(deep("*.h"), "src/deep/z.h ");
+}
+
+}  // namespace
+}  // namespace yc::test
