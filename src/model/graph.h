@@ -107,8 +107,8 @@ class GraphBuilder {
   // `focus` must outlive the builder; null asks for everything.
   void confine(const Focus* focus) { focus_ = focus; }
   bool wants(const RelPath& file) const { return !focus_ || focus_->files.contains(file); }
-  bool wants_name(std::string_view path) const;       // by its last component
-  bool wants_any_name(std::string_view path) const;   // by any component
+  bool wants_name(std::string_view path) const;      // by its last component
+  bool wants_any_name(std::string_view path) const;  // by any component
   ReferenceGraph& graph() { return graph_; }
   FileTable& files() { return graph_.files; }
   void add(Reference reference);

@@ -329,7 +329,8 @@ void Planner::drop_needless() {
     if (++tries > kMostTries || attempts_.size() < 2) break;
     std::vector<Attempt*> with;
     for (auto& [problem, attempt] : attempts_) {
-      bool has = attempt.active && attempt.ways[attempt.next].edits.size() == 1 && attempt.ways[attempt.next].edits.front() == edit;
+      bool has = attempt.active && attempt.ways[attempt.next].edits.size() == 1 &&
+                 attempt.ways[attempt.next].edits.front() == edit;
       if (has) with.push_back(&attempt);
     }
     for (Attempt* attempt : with) attempt->active = false;
@@ -361,9 +362,10 @@ std::vector<Mismatch> Planner::clean_up() {
     }
     bool gone = false;
     if (reference.role == Role::search_root && !reference.targets.empty()) {
-      bool is_edited_word = std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(), [&](const Piece& piece) {
-        return piece.has_origin() && is_edited({{Edit{old_.files.path(piece.file), piece.span, ""}}, ""});
-      });
+      bool is_edited_word = std::any_of(
+          reference.text.pieces().begin(), reference.text.pieces().end(), [&](const Piece& piece) {
+            return piece.has_origin() && is_edited({{Edit{old_.files.path(piece.file), piece.span, ""}}, ""});
+          });
       gone = !is_edited_word && respeller_->leads_nowhere(reference);
     } else if (reference.is_pattern && !reference.percent && reference.in_list &&
                !reference.targets.empty()) {

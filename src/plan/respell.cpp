@@ -213,7 +213,8 @@ std::optional<Edit> Respeller::edit_for(FileIndex file, Span span, const std::st
   Bytes bytes = bytes_of(file);
   if (span.end > bytes->size()) return std::nullopt;
   // A '%' that stood there before has the meaning that it had, and needs no writing.
-  bool is_percent_form = std::string_view(*bytes).substr(span.begin, span.size()).find('%') != std::string_view::npos;
+  bool is_percent_form =
+      std::string_view(*bytes).substr(span.begin, span.size()).find('%') != std::string_view::npos;
   std::optional<std::string> written = "";
   std::size_t at = 0;
   while (written && at <= text.size()) {

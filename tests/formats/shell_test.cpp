@@ -12,7 +12,14 @@ using ::testing::ElementsAre;
 using ::testing::IsEmpty;
 
 MemoryTree tree() {
-  return tree_of({{"main.c", ""}, {"src/a.c", ""}, {"src/b.c", ""}, {"src/sub/c.c", ""}, {"inc/x.h", ""}, {"tools/gen.sh", ""}, {"out/keep", ""}, {"notes", ""}});
+  return tree_of({{"main.c", ""},
+                  {"src/a.c", ""},
+                  {"src/b.c", ""},
+                  {"src/sub/c.c", ""},
+                  {"inc/x.h", ""},
+                  {"tools/gen.sh", ""},
+                  {"out/keep", ""},
+                  {"notes", ""}});
 }
 
 shell::CommandLine read(const std::string& line, const MemoryTree& here) {
@@ -48,8 +55,10 @@ TEST(ShellWords, quoting_separators_and_variables) {
 
 TEST(ShellWords, working_folder_is_followed) {
   EXPECT_THAT(words("cd src && cat a.c"), ElementsAre(": cd|src", "src: cat|a.c"));
-  EXPECT_THAT(words("(cd src; cat a.c); cat main.c"), ElementsAre(": cd|src", "src: cat|a.c", ": cat|main.c"));
-  EXPECT_THAT(words("cd src && cd sub && cd ../.. && cat main.c"), ElementsAre(": cd|src", "src: cd|sub", "src/sub: cd|../..", ": cat|main.c"));
+  EXPECT_THAT(words("(cd src; cat a.c); cat main.c"),
+              ElementsAre(": cd|src", "src: cat|a.c", ": cat|main.c"));
+  EXPECT_THAT(words("cd src && cd sub && cd ../.. && cat main.c"),
+              ElementsAre(": cd|src", "src: cd|sub", "src/sub: cd|../..", ": cat|main.c"));
   EXPECT_THAT(words("cd $where && cat a.c"), ElementsAre(": cd|*", "?: cat|a.c"));
   EXPECT_THAT(words("cd /etc && cat a.c"), ElementsAre(": cd|/etc", "?: cat|a.c"));
 }
@@ -68,9 +77,12 @@ std::vector<std::string> paths(const std::string& line) {
 }
 
 TEST(ShellPaths, arguments_options_and_redirections) {
-  EXPECT_THAT(paths("cc -Iinc -I src -c main.c -o main.o"), ElementsAre("search root inc", "search root src", "source main.c"));
-  EXPECT_THAT(paths("tools/gen.sh < notes > out/new.txt"), ElementsAre("argument tools/gen.sh", "argument notes", "output out/new.txt"));
-  EXPECT_THAT(paths("ld -Tsrc/a.c --script=src/b.c -Wl,--map,inc/x.h"), ElementsAre("argument src/a.c", "argument src/b.c", "argument inc/x.h"));
+  EXPECT_THAT(paths("cc -Iinc -I src -c main.c -o main.o"),
+              ElementsAre("search root inc", "search root src", "source main.c"));
+  EXPECT_THAT(paths("tools/gen.sh < notes > out/new.txt"),
+              ElementsAre("argument tools/gen.sh", "argument notes", "output out/new.txt"));
+  EXPECT_THAT(paths("ld -Tsrc/a.c --script=src/b.c -Wl,--map,inc/x.h"),
+              ElementsAre("argument src/a.c", "argument src/b.c", "argument inc/x.h"));
   EXPECT_THAT(paths("cat src/*.c"), ElementsAre("pattern src/*.c"));
   EXPECT_THAT(paths("cat 'src/*.c'"), IsEmpty());
   EXPECT_THAT(paths("echo main.c src/a.c"), IsEmpty());

@@ -12,11 +12,14 @@ namespace {
 using ::testing::ElementsAre;
 using ::testing::IsEmpty;
 
-RelPath at(const std::string& text) { return RelPath::from_normal(text); }
+RelPath at(const std::string& text) {
+  return RelPath::from_normal(text);
+}
 
 using Files = std::vector<std::pair<std::string, std::string>>;
 
-Plan planned(const Files& files, const std::vector<std::pair<std::string, std::string>>& moves, const PlanOptions& options = {}) {
+Plan planned(const Files& files, const std::vector<std::pair<std::string, std::string>>& moves,
+             const PlanOptions& options = {}) {
   MemoryTree tree = tree_of(files);
   std::vector<Move> requested;
   for (const auto& [from, to] : moves) requested.push_back({at(from), at(to)});
@@ -29,7 +32,8 @@ Plan planned(const Files& files, const std::vector<std::pair<std::string, std::s
 std::vector<std::string> edits(const Plan& plan) {
   EXPECT_TRUE(plan.verified);
   std::vector<std::string> out;
-  for (const PlannedEdit& edit : plan.edit_list) out.push_back(edit.file.str() + ": " + edit.before + " -> " + edit.after + (edit.likely ? " ?" : ""));
+  for (const PlannedEdit& edit : plan.edit_list)
+    out.push_back(edit.file.str() + ": " + edit.before + " -> " + edit.after + (edit.likely ? " ?" : ""));
   return out;
 }
 
@@ -42,14 +46,18 @@ std::vector<std::string> reasons(const Plan& plan) {
 
 std::vector<std::string> told(const Plan& plan) {
   std::vector<std::string> out;
-  for (const Notice& notice : plan.notices) out.push_back(notice.id + " " + notice.file.str() + " " + notice.message);
+  for (const Notice& notice : plan.notices)
+    out.push_back(notice.id + " " + notice.file.str() + " " + notice.message);
   return out;
 }
 
 const std::string kRule = "p: main.o\n\t$(CC) -o $@ $^\n";
 
 TEST(Planning, include_policy_prefers_a_root_then_relative_then_a_new_root) {
-  Files files = {{"Makefile", "CPPFLAGS = -Iinc\n" + kRule}, {"main.c", "#include \"x.h\"\n"}, {"x.h", ""}, {"inc/y.h", ""}};
+  Files files = {{"Makefile", "CPPFLAGS = -Iinc\n" + kRule},
+                 {"main.c", "#include \"x.h\"\n"},
+                 {"x.h", ""},
+                 {"inc/y.h", ""}};
   EXPECT_THAT(edits(planned(files, {{"x.h", "inc/sub/x.h"}})), ElementsAre("main.c: x.h -> sub/x.h"));
   EXPECT_THAT(edits(planned(files, {{"x.h", "other/x.h"}})), ElementsAre("main.c: x.h -> other/x.h"));
   PlanOptions roots;
@@ -57,47 +65,71 @@ TEST(Planning, include_policy_prefers_a_root_then_relative_then_a_new_root) {
   EXPECT_THAT(edits(planned(files, {{"x.h", "other/x.h"}}, roots)), ElementsAre("Makefile:  ->  -Iother"));
   PlanOptions relative;
   relative.include_order = {IncludeForm::relative, IncludeForm::root};
-  EXPECT_THAT(edits(planned(files, {{"x.h", "inc/sub/x.h"}}, relative)), ElementsAre("main.c: x.h -> inc/sub/x.h"));
+  EXPECT_THAT(edits(planned(files, {{"x.h", "inc/sub/x.h"}}, relative)),
+              ElementsAre("main.c: x.h -> inc/sub/x.h"));
 }
 
 TEST(Planning, whole_search_root_moves_and_includes_stay) {
-  Files files = {{"Makefile", "CPPFLAGS = -Iinc\n" + kRule}, {"main.c", "#include <a.h>\n#include <b.h>\n"}, {"inc/a.h", ""}, {"inc/b.h", ""}};
+  Files files = {{"Makefile", "CPPFLAGS = -Iinc\n" + kRule},
+                 {"main.c", "#include <a.h>\n#include <b.h>\n"},
+                 {"inc/a.h", ""},
+                 {"inc/b.h", ""}};
   EXPECT_THAT(edits(planned(files, {{"inc", "api/public"}})), ElementsAre("Makefile: inc -> api/public"));
 }
 
 TEST(Planning, search_root_left_empty_goes) {
-  Files files = {{"Makefile", "CPPFLAGS = -Ilib -Iinc\n" + kRule}, {"main.c", "#include <a.h>\n"}, {"inc/a.h", ""}, {"lib/b.h", ""}};
+  Files files = {{"Makefile", "CPPFLAGS = -Ilib -Iinc\n" + kRule},
+                 {"main.c", "#include <a.h>\n"},
+                 {"inc/a.h", ""},
+                 {"lib/b.h", ""}};
   EXPECT_THAT(edits(planned(files, {{"inc/a.h", "lib/a.h"}})), ElementsAre("Makefile:  -Iinc -> "));
 }
 
 TEST(Planning, same_named_headers_are_told_apart) {
-  Files files = {{"Makefile", "CPPFLAGS = -Ione -Itwo\n" + kRule}, {"main.c", "#include <x.h>\n"}, {"one/x.h", "1"}, {"two/x.h", "2"}};
+  Files files = {{"Makefile", "CPPFLAGS = -Ione -Itwo\n" + kRule},
+                 {"main.c", "#include <x.h>\n"},
+                 {"one/x.h", "1"},
+                 {"two/x.h", "2"}};
   // Were one/x.h to leave its root, <x.h> would silently become two/x.h.
   Plan plan = planned(files, {{"one/x.h", "one/sub/x.h"}});
   EXPECT_THAT(edits(plan), ElementsAre("Makefile: one -> one/sub"));
-  Plan capture = planned({{"Makefile", "CPPFLAGS = -Iinc\n" + kRule}, {"main.c", "#include <zlib.h>\n"}, {"inc/a.h", ""}, {"own/zlib.h", ""}}, {{"own/zlib.h", "inc/zlib.h"}});
+  Plan capture = planned({{"Makefile", "CPPFLAGS = -Iinc\n" + kRule},
+                          {"main.c", "#include <zlib.h>\n"},
+                          {"inc/a.h", ""},
+                          {"own/zlib.h", ""}},
+                         {{"own/zlib.h", "inc/zlib.h"}});
   EXPECT_THAT(reasons(capture), ElementsAre("captured main.c"));
 }
 
 TEST(Planning, quoting_and_style_of_a_path_stay) {
-  EXPECT_THAT(edits(planned({{"Makefile", "p: ./main.c\n\tcat \"./main.c\" './main.c'\n"}, {"main.c", ""}}, {{"main.c", "src/main.c"}})),
-              ElementsAre("Makefile: ./main.c -> ./src/main.c", "Makefile: ./main.c -> ./src/main.c ?", "Makefile: ./main.c -> ./src/main.c ?"));
-  EXPECT_THAT(edits(planned({{"Makefile", "p:\n\tcp -r data/ /tmp\n"}, {"data/x", ""}}, {{"data", "tables"}})), ElementsAre("Makefile: data/ -> tables/ ?"));
+  EXPECT_THAT(edits(planned({{"Makefile", "p: ./main.c\n\tcat \"./main.c\" './main.c'\n"}, {"main.c", ""}},
+                            {{"main.c", "src/main.c"}})),
+              ElementsAre("Makefile: ./main.c -> ./src/main.c", "Makefile: ./main.c -> ./src/main.c ?",
+                          "Makefile: ./main.c -> ./src/main.c ?"));
+  EXPECT_THAT(
+      edits(planned({{"Makefile", "p:\n\tcp -r data/ /tmp\n"}, {"data/x", ""}}, {{"data", "tables"}})),
+      ElementsAre("Makefile: data/ -> tables/ ?"));
 }
 
 TEST(Planning, byte_order_mark_and_line_ends_stay) {
-  Plan plan = planned({{"Makefile", kRule}, {"main.c", "\xEF\xBB\xBF#include \"x.h\"\r\nint x;\r\n"}, {"x.h", ""}}, {{"x.h", "inc/x.h"}});
+  Plan plan =
+      planned({{"Makefile", kRule}, {"main.c", "\xEF\xBB\xBF#include \"x.h\"\r\nint x;\r\n"}, {"x.h", ""}},
+              {{"x.h", "inc/x.h"}});
   ASSERT_TRUE(plan.verified);
-  EXPECT_EQ(plan.edits.at(at("main.c")).apply("\xEF\xBB\xBF#include \"x.h\"\r\nint x;\r\n"), "\xEF\xBB\xBF#include \"inc/x.h\"\r\nint x;\r\n");
+  EXPECT_EQ(plan.edits.at(at("main.c")).apply("\xEF\xBB\xBF#include \"x.h\"\r\nint x;\r\n"),
+            "\xEF\xBB\xBF#include \"inc/x.h\"\r\nint x;\r\n");
 }
 
 TEST(Planning, folder_whose_files_part_is_refused_where_it_is_named) {
   Files files = {{"Makefile", "all:\n\tcp -r data /tmp\n"}, {"data/a", ""}, {"data/b", ""}};
-  EXPECT_THAT(reasons(planned(files, {{"data/a", "x/a"}, {"data/b", "y/b"}})), ElementsAre("scattered Makefile"));
+  EXPECT_THAT(reasons(planned(files, {{"data/a", "x/a"}, {"data/b", "y/b"}})),
+              ElementsAre("scattered Makefile"));
 }
 
 TEST(Planning, hole_matters_only_if_it_could_reach_what_moves) {
-  Files files = {{"Makefile", "V := $(shell uname)\nall:\n\tcp icons/$(V).png out\n"}, {"icons/a.png", ""}, {"notes/b.txt", ""}};
+  Files files = {{"Makefile", "V := $(shell uname)\nall:\n\tcp icons/$(V).png out\n"},
+                 {"icons/a.png", ""},
+                 {"notes/b.txt", ""}};
   EXPECT_THAT(edits(planned(files, {{"notes/b.txt", "notes/c.txt"}})), IsEmpty());
   EXPECT_THAT(reasons(planned(files, {{"icons/a.png", "icons/b.png"}})), ElementsAre("unseen Makefile"));
   PlanOptions accepted;
@@ -107,14 +139,21 @@ TEST(Planning, hole_matters_only_if_it_could_reach_what_moves) {
 }
 
 TEST(Planning, mentions_are_told_and_left) {
-  Plan plan = planned({{"README", "See docs/guide.txt, or ./docs/guide.txt.\nNot mydocs/guide.txt.old."}, {"docs/guide.txt", ""}}, {{"docs/guide.txt", "manual/guide.txt"}});
+  Plan plan = planned({{"README", "See docs/guide.txt, or ./docs/guide.txt.\nNot mydocs/guide.txt.old."},
+                       {"docs/guide.txt", ""}},
+                      {{"docs/guide.txt", "manual/guide.txt"}});
   EXPECT_THAT(edits(plan), IsEmpty());
-  EXPECT_THAT(told(plan), ElementsAre("mention README mentions docs/guide.txt", "mention README mentions docs/guide.txt"));
+  EXPECT_THAT(told(plan), ElementsAre("mention README mentions docs/guide.txt",
+                                      "mention README mentions docs/guide.txt"));
 }
 
 TEST(Planning, several_moves_are_one_plan) {
-  Files files = {{"Makefile", "p: a.o b.o\n\t$(CC) -o $@ $^\n"}, {"a.c", "#include \"b.h\"\n"}, {"b.c", "#include \"b.h\"\n"}, {"b.h", ""}};
-  EXPECT_THAT(edits(planned(files, {{"a.c", "src/a.c"}, {"b.c", "src/b.c"}, {"b.h", "src/b.h"}})), ElementsAre("Makefile: a -> src/a", "Makefile: b -> src/b"));
+  Files files = {{"Makefile", "p: a.o b.o\n\t$(CC) -o $@ $^\n"},
+                 {"a.c", "#include \"b.h\"\n"},
+                 {"b.c", "#include \"b.h\"\n"},
+                 {"b.h", ""}};
+  EXPECT_THAT(edits(planned(files, {{"a.c", "src/a.c"}, {"b.c", "src/b.c"}, {"b.h", "src/b.h"}})),
+              ElementsAre("Makefile: a -> src/a", "Makefile: b -> src/b"));
 }
 
 TEST(Planning, explanation_tells_the_rounds) {
@@ -126,7 +165,8 @@ TEST(Planning, explanation_tells_the_rounds) {
   EXPECT_THAT(text, ::testing::HasSubstr("Makefile bytes 3-7: \"src/main\""));
 }
 
-// All trees of two headers and one source in three folders, and all moves of one of them to any of the folders.
+// All trees of two headers and one source in three folders, and all moves of one of them to any of the
+// folders.
 TEST(Planning, every_move_in_a_small_world_keeps_every_include) {
   const std::vector<std::string> folders = {"", "d/", "d/e/"};
   int moved = 0;
@@ -138,17 +178,22 @@ TEST(Planning, every_move_in_a_small_world_keeps_every_include) {
             std::string from = (std::string(moving) == "s.c" ? source : header) + moving;
             if (from == to + moving) continue;
             std::string relative = relative_text(at(source + "s.c").parent(), at(header + "h.h"));
-            Files files = {{"Makefile", "SRC = " + source + "s.c\np: $(SRC)\n\t$(CC) -I" + root + " -o $@ $(SRC)\n"},
-                           {source + "s.c", "#include \"" + relative + "\"\n"}, {header + "h.h", ""}, {"d/keep", ""}};
+            Files files = {
+                {"Makefile", "SRC = " + source + "s.c\np: $(SRC)\n\t$(CC) -I" + root + " -o $@ $(SRC)\n"},
+                {source + "s.c", "#include \"" + relative + "\"\n"},
+                {header + "h.h", ""},
+                {"d/keep", ""}};
             Plan plan = planned(files, {{from, to + moving}});
             ASSERT_TRUE(plan.verified) << from << " -> " << to;
             MemoryTree tree = tree_of(files);
             RelPath new_source = plan.moves.map_file(at(source + "s.c"));
             auto edited = plan.edits.find(at(source + "s.c"));
-            std::string text = edited == plan.edits.end() ? files[1].second : edited->second.apply(files[1].second);
+            std::string text =
+                edited == plan.edits.end() ? files[1].second : edited->second.apply(files[1].second);
             std::string path = text.substr(10, text.size() - 12);
             RelPath wanted = plan.moves.map_file(at(header + "h.h"));
-            bool found = RelPath::resolve(new_source.parent(), path) == wanted || RelPath::resolve(at(root == "." ? "" : root), path) == wanted;
+            bool found = RelPath::resolve(new_source.parent(), path) == wanted ||
+                         RelPath::resolve(at(root == "." ? "" : root), path) == wanted;
             EXPECT_TRUE(found) << from << " -> " << to << ": " << text;
             ++moved;
           }
@@ -160,11 +205,17 @@ TEST(Planning, every_move_in_a_small_world_keeps_every_include) {
 }
 
 TEST(Config, keys_and_errors) {
-  auto good = parse_config("protected = [\"vendor\", \"./a/../b\"]\nincludes = [\"new-root\", \"root\"]\n", "f");
+  auto good =
+      parse_config("protected = [\"vendor\", \"./a/../b\"]\nincludes = [\"new-root\", \"root\"]\n", "f");
   ASSERT_TRUE(good);
   EXPECT_EQ(good->guarded, (std::vector<RelPath>{at("vendor"), at("b")}));
   EXPECT_EQ(include_order_text(good->include_order), "new-root,root");
-  const std::vector<std::pair<std::string, std::string>> bad = {{"x = 1", "f:1:5"}, {"protected = 1", "f:1:13"}, {"protected = [1]", "f:1:13"}, {"includes = [\"sideways\"]", "f:1:12"}, {"protected = [\"../x\"]", "f:1:13"}, {"= broken", "f:1:1"}};
+  const std::vector<std::pair<std::string, std::string>> bad = {{"x = 1", "f:1:5"},
+                                                                {"protected = 1", "f:1:13"},
+                                                                {"protected = [1]", "f:1:13"},
+                                                                {"includes = [\"sideways\"]", "f:1:12"},
+                                                                {"protected = [\"../x\"]", "f:1:13"},
+                                                                {"= broken", "f:1:1"}};
   for (const auto& [text, place] : bad) {
     auto config = parse_config(text, "f");
     ASSERT_FALSE(config) << text;

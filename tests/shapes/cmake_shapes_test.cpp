@@ -40,11 +40,11 @@ TEST(CMakeShapes, list_in_a_variable_keeps_its_layout) {
 
 TEST(CMakeShapes, include_folder_is_edited_once) {
   Workspace tree(
-      Files{{"CMakeLists.txt",
-             std::string(kHead) + "add_library(level STATIC src/level.c)\ntarget_include_directories(level "
-                                  "PUBLIC $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> "
-                                  "$<INSTALL_INTERFACE:include>)\nadd_executable(station "
-                                  "src/main.c)\ntarget_link_libraries(station PRIVATE level)\n"},
+      Files{{"CMakeLists.txt", std::string(kHead) +
+                                   "add_library(level STATIC src/level.c)\ntarget_include_directories(level "
+                                   "PUBLIC $<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/include> "
+                                   "$<INSTALL_INTERFACE:include>)\nadd_executable(station "
+                                   "src/main.c)\ntarget_link_libraries(station PRIVATE level)\n"},
             {"src/main.c", kMainC},
             {"src/level.c", kLevelC},
             {"include/level.h", kLevelH}});

@@ -301,8 +301,10 @@ TEST(MakeShapes, data_opened_by_a_path_in_a_string) {
 
 TEST(MakeShapes, file_written_by_a_path_in_a_string) {
   const char* writer =
-      "#include <stdio.h>\nint main(void) { FILE* f = fopen(\"data/out/level.txt\", \"w\"); return f ? puts(\"written\") < 0 : 1; }\n";
-  Workspace tree(Files{{"Makefile", "station: main.o\n\t$(CC) -o $@ $^\n"}, {"main.c", writer}, {"data/out/keep", ""}});
+      "#include <stdio.h>\nint main(void) { FILE* f = fopen(\"data/out/level.txt\", \"w\"); return f ? "
+      "puts(\"written\") < 0 : 1; }\n";
+  Workspace tree(
+      Files{{"Makefile", "station: main.o\n\t$(CC) -o $@ $^\n"}, {"main.c", writer}, {"data/out/keep", ""}});
   expect_move_keeps_build(tree, "data/ -> tables/\n", kRun);
 }
 
@@ -311,7 +313,8 @@ TEST(MakeShapes, folder_above_the_root_of_a_subfolder) {
                        {"src/Makefile", "CFLAGS = -I..\nstation: main.o\n\t$(CC) -o $@ $^\n"},
                        {"src/main.c", "#include <gauge.h>\nint main(void) { return GAUGE; }\n"},
                        {"gauge.h", "#define GAUGE 0\n"}});
-  Outcome moved = expect_move_keeps_build(tree, "src/ -> firmware/src/\n", "make -s --no-print-directory && find . -name station -exec {} \\;");
+  Outcome moved = expect_move_keeps_build(
+      tree, "src/ -> firmware/src/\n", "make -s --no-print-directory && find . -name station -exec {} \\;");
   EXPECT_NE(moved.out.find("-I../.."), std::string::npos) << moved.told;
 }
 

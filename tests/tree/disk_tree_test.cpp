@@ -12,9 +12,13 @@ namespace {
 
 namespace fs = std::filesystem;
 
-RelPath at(const char* text) { return RelPath::from_normal(text); }
+RelPath at(const char* text) {
+  return RelPath::from_normal(text);
+}
 
-int shell(const ScratchFolder& folder, const std::string& command) { return std::system(("cd '" + folder.path() + "' && " + command + " >/dev/null 2>&1").c_str()); }
+int shell(const ScratchFolder& folder, const std::string& command) {
+  return std::system(("cd '" + folder.path() + "' && " + command + " >/dev/null 2>&1").c_str());
+}
 
 TEST(DiskTree, kinds_contents_and_what_is_not_there) {
   ScratchFolder folder;
@@ -47,7 +51,8 @@ TEST(DiskTree, ignored_outputs_and_version_control) {
   ASSERT_EQ(shell(folder, "git init -q . && git add -f kept.o"), 0);
   auto tree = DiskTree::scan(folder.path(), {{at("a.c")}});
   ASSERT_TRUE(tree);
-  for (const char* path : {"a.o", "build", "out", "node_modules"}) EXPECT_TRUE((*tree)->find(at(path))->ignored) << path;
+  for (const char* path : {"a.o", "build", "out", "node_modules"})
+    EXPECT_TRUE((*tree)->find(at(path))->ignored) << path;
   EXPECT_FALSE((*tree)->find(at("kept.o"))->ignored) << "what is tracked is not ignored";
   EXPECT_TRUE((*tree)->find(at(".git"))->guarded);
   EXPECT_TRUE((*tree)->find(at("a.c"))->guarded);
@@ -63,7 +68,8 @@ TEST(DiskTree, root_is_found_upwards) {
   ASSERT_EQ(shell(folder, "cd top && git init -q ."), 0);
   EXPECT_EQ(find_root(top + "/a/b"), top);
   EXPECT_EQ(state_folder(top), top + "/.git/yellow-compass");
-  EXPECT_EQ(state_folder(top + "/a/b"), top + "/.git/yellow-compass-a%2Fb") << "a part has journals of its own";
+  EXPECT_EQ(state_folder(top + "/a/b"), top + "/.git/yellow-compass-a%2Fb")
+      << "a part has journals of its own";
   folder.write("top/a/yellow-compass.toml", "");
   EXPECT_EQ(find_root(top + "/a/b"), top + "/a");
 }
@@ -83,7 +89,8 @@ TEST(DiskTree, folder_that_a_repository_ignores_is_a_tree_of_its_own) {
 
 TEST(TreePatterns, match_as_the_tools_do) {
   ScratchFolder folder;
-  for (const char* path : {"a.c", "b.c", ".hidden.c", "src/x.c", "src/deep/y.c", "src/deep/z.h"}) folder.write(path, "");
+  for (const char* path : {"a.c", "b.c", ".hidden.c", "src/x.c", "src/deep/y.c", "src/deep/z.h"})
+    folder.write(path, "");
   auto tree = DiskTree::scan(folder.path(), {});
   auto shallow = [&](const char* pattern) {
     std::string out;

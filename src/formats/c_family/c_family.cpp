@@ -294,7 +294,8 @@ class Resolver {
     for (RelPath up = path.parent(); !target; up = up.parent()) {
       // A file that is not there yet, in a folder that is: the program will write it.
       auto place = RelPath::resolve(up, text);
-      bool in_folder = place && !place->parent().is_root() && place->extension() != "" && tree_.is_folder(place->parent());
+      bool in_folder =
+          place && !place->parent().is_root() && place->extension() != "" && tree_.is_folder(place->parent());
       if (in_folder) {
         base = up;
         target = place;

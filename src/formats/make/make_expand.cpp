@@ -7,9 +7,9 @@ namespace yc::make {
 
 namespace {
 
-constexpr int kDepthLimit = 100;
+constexpr int kDepthLimit = 60;
 constexpr std::size_t kWorkLimit =
-    20'000'000;  // bytes and pieces handled in one run; stops doubling definitions
+    6'000'000;  // bytes and pieces handled in one run; stops doubling definitions
 constexpr std::size_t kValueLimit = 4'000'000;
 
 // Folders of an installation, set by whoever installs: they never lie in the tree.

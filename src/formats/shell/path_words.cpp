@@ -171,7 +171,8 @@ class Picker {
   // A file that is not there yet, named in a folder that is: the build will put it there.
   bool take_output(const TracedText& value) {
     std::string text = value.text();
-    if (text_only_ || value.has_hole() || has_wildcard(text) || text.find('/') == std::string::npos) return false;
+    if (text_only_ || value.has_hole() || has_wildcard(text) || text.find('/') == std::string::npos)
+      return false;
     Place place = place_of(command_.base.folder, text, command_.base.space);
     if (place.space != Space::tree || tree_.find(place.path) || place.path.parent().is_root() ||
         !tree_.is_folder(place.path.parent()))
