@@ -38,10 +38,10 @@ int main(int argc, char** argv) {
   app.add_option("-C,--root", options.root, "Root of the tree; else found upwards from here")
       ->type_name("DIR");
   app.add_option("--format", options.format, "How results are printed")
-      ->check(CLI::IsMember({"text", "json"}))
+      ->check(CLI::IsMember({"text", "json"}).description(""))
       ->type_name("text|json");
   app.add_option("--color", options.color, "When to use colours")
-      ->check(CLI::IsMember({"auto", "always", "never"}))
+      ->check(CLI::IsMember({"auto", "always", "never"}).description(""))
       ->type_name("auto|always|never");
   app.add_flag("-q,--quiet", options.quiet, "Print results only");
   app.add_flag("-v,--verbose", options.verbose, "List everything, however long");
