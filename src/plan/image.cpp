@@ -38,7 +38,7 @@ std::string Image::site(const Site& site) const {
 std::string Image::key(const Reference& reference) const {
   std::string out;
   for (const Site& step : reference.key) out += site(step) + ";";
-  if (!reference.instance.is_root()) out += moves_.map_file(reference.instance).str();
+  if (!reference.instance.is_root()) out += of(reference.instance).value_or(reference.instance).str();
   return out;
 }
 

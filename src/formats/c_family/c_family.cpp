@@ -309,6 +309,7 @@ class Resolver {
     reference.certainty = Certainty::likely;
     reference.format = self_;
     reference.key = {{file, span.begin}};
+    reference.instance = *base;  // found from another folder it would be another reference
     reference.base = {*base, kNoFile, Space::tree};
     reference.text = TracedText::literal(text, file, span, kQuoted);
     reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, *target, {}});
