@@ -72,6 +72,8 @@ TEST(IncludeScan, strings_that_could_be_paths) {
   EXPECT_EQ(literals("f(\"plain.txt\", \"/etc/x\", \"a b/c\", \"a\\n/b\", \"%s/x\", '/', \"http://x/y\"); // "
                      "\"no/no\"\n"),
             "");
+  EXPECT_EQ(literals("f(\"data/%s.csv\", L\"data/in/\\x0442.xml\", \"data/{}/x\", \"%d/x\");"),
+            "data/;data/in/;data/;");
   EXPECT_EQ(literals("#include \"a/b.h\"\n#error \"a/b\"\n"), "");
 }
 

@@ -301,11 +301,13 @@ TEST(MakeShapes, data_opened_by_a_path_in_a_string) {
 
 TEST(MakeShapes, path_in_a_string_keeps_the_folder_it_is_opened_from) {
   const char* reader =
-      "#include <stdio.h>\nint main(void) { FILE* f = fopen(\"tests/data/x.txt\", \"r\"); return f ? puts(\"found\") < 0 : 1; }\n";
+      "#include <stdio.h>\nint main(void) { FILE* f = fopen(\"tests/data/x.txt\", \"r\"); return f ? "
+      "puts(\"found\") < 0 : 1; }\n";
   Workspace tree(Files{{"Makefile", "station: tests/main.o\n\t$(CC) -o $@ $^\n"},
                        {"tests/main.c", reader},
                        {"tests/data/x.txt", "1\n"}});
-  // From nested/tests/ upwards, nested/ would hold the old text's target too, but the program is not started there.
+  // From nested/tests/ upwards, nested/ would hold the old text's target too, but the program is not started
+  // there.
   Outcome moved = expect_move_keeps_build(tree, "tests/ -> nested/tests/\n", kRun);
   EXPECT_NE(moved.out.find("\"nested/tests/data/x.txt\""), std::string::npos) << moved.told;
 }

@@ -95,13 +95,21 @@ class Scanner {
   void note_literal(std::size_t begin, std::size_t end) {
     static constexpr std::size_t kLongest = 300;
     std::string_view text = bytes_.substr(begin, end - begin);
+    // Behind an escape or a placeholder stands what only the program knows; the folder before it can still
+    // follow.
+    std::size_t known = text.find_first_of("\\%{*$");
+    if (known != std::string_view::npos) {
+      text = text.substr(0, known);
+      text = text.substr(0, text.rfind('/') == std::string_view::npos ? 0 : text.rfind('/') + 1);
+    }
     if (text.size() > kLongest || text.find('/') == std::string_view::npos || text.front() == '/') return;
     bool is_path = std::all_of(text.begin(), text.end(), [](char c) {
       return is_name_char(c) || c == '/' || c == '.' || c == '-' || c == '+';
     });
     if (is_path)
       facts_.literals.push_back(
-          {std::string(text), {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)}});
+          {std::string(text),
+           {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + text.size())}});
   }
 
   void quoted(char quote) {
