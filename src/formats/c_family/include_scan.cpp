@@ -101,8 +101,11 @@ class Scanner {
     if (known != std::string_view::npos) {
       text = text.substr(0, known);
       text = text.substr(0, text.rfind('/') == std::string_view::npos ? 0 : text.rfind('/') + 1);
+      if (std::none_of(text.begin(), text.end(), is_name_char) || text.find("..") != std::string_view::npos)
+        return;
     }
     if (text.size() > kLongest || text.find('/') == std::string_view::npos || text.front() == '/') return;
+    if (text.find("//") != std::string_view::npos) return;  // no path that a person writes
     bool is_path = std::all_of(text.begin(), text.end(), [](char c) {
       return is_name_char(c) || c == '/' || c == '.' || c == '-' || c == '+';
     });
