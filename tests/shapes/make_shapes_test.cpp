@@ -312,6 +312,13 @@ TEST(MakeShapes, path_in_a_string_keeps_the_folder_it_is_opened_from) {
   EXPECT_NE(moved.out.find("\"nested/tests/data/x.txt\""), std::string::npos) << moved.told;
 }
 
+TEST(MakeShapes, object_named_by_the_compiler_after_its_source) {
+  Workspace tree(
+      station("station: main.o gauge.o\n\t$(CC) -o $@ $^\ngauge.o:\n\t$(CC) $(CFLAGS) -c gauge.c\n"));
+  expect_refusal(tree, "gauge.c -> level.c\n", {"Makefile:4", "gauge.o"});
+  expect_move_keeps_build(tree, "gauge.c -> lib/gauge.c\n", kRun);
+}
+
 TEST(MakeShapes, file_written_by_a_path_in_a_string) {
   const char* writer =
       "#include <stdio.h>\nint main(void) { FILE* f = fopen(\"data/out/level.txt\", \"w\"); return f ? "

@@ -262,6 +262,26 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       continue;
     }
     shell::Picked picked = shell::pick(command, tree_);
+    auto has_word = [&](std::string_view wanted) {
+      return std::any_of(command.words.begin(), command.words.end(),
+                         [&](const shell::Word& word) { return word.text.text() == wanted; });
+    };
+    // Without -o a compiler names the object after the source, and others know it by that name.
+    bool names_object = picked.compile && has_word("-c") && !has_word("-o");
+    for (const Reference& source : picked.references) {
+      if (!names_object || source.targets.size() != 1) continue;
+      const RelPath& path = source.targets.front().path;
+      const std::vector<RelPath>& sources = picked.compile->sources;
+      if (std::find(sources.begin(), sources.end(), path) == sources.end()) continue;
+      Reference object = source;
+      object.role = Role::product;
+      object.format = format_;
+      object.key = key;
+      std::string name(path.name());
+      object.targets = {
+          {Target::Kind::name, RelPath::from_normal(name.substr(0, name.rfind('.')) + ".o"), {}}};
+      add(std::move(object));
+    }
     for (Reference& reference : picked.references) {
       reference.format = format_;
       reference.key = key;
