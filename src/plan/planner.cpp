@@ -447,7 +447,8 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
       if (mismatch.target.kind == Target::Kind::name) {
         out.id = "renamed";
         out.reason = fmt::format("would rename {}, which is more than a move", old_path);
-        out.next = "name the file by itself instead of building its name, then move again";
+        out.next =
+            "spell the path and the name apart in this place (for a compiler call: with -o), then move again";
       } else if (scattered) {
         out.reason = fmt::format("names the folder {}, whose files would go to different places", old_path);
         out.next = "move the folder whole, or leave one file in it";
