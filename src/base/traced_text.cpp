@@ -38,7 +38,8 @@ void TracedText::append(Piece piece) {
   if (!pieces_.empty() && piece.nature == Piece::Nature::literal) {
     Piece& last = pieces_.back();
     bool joins = last.nature == Piece::Nature::literal && last.file == piece.file &&
-                 last.style == piece.style && last.via == piece.via && last.verbatim && piece.verbatim &&
+                 last.style == piece.style && last.automatic == piece.automatic && last.verbatim &&
+                 piece.verbatim && last.via == piece.via &&
                  (piece.file == kNoFile || last.span.end == piece.span.begin);
     if (joins) {
       last.text += piece.text;
@@ -67,7 +68,9 @@ void TracedText::append_char(char c, FileIndex file, std::uint32_t offset, Writi
 }
 
 std::string TracedText::text() const {
+  if (pieces_.size() == 1) return pieces_.front().text;
   std::string out;
+  out.reserve(size());
   for (const Piece& piece : pieces_) out += piece.text;
   return out;
 }
@@ -111,13 +114,31 @@ bool TracedText::has_hole() const {
                      [](const Piece& piece) { return piece.nature == Piece::Nature::hole; });
 }
 
+bool TracedText::is_automatic() const {
+  return std::any_of(pieces_.begin(), pieces_.end(), [](const Piece& piece) { return piece.automatic; });
+}
+
+TracedText TracedText::as_automatic() const {
+  TracedText out = *this;
+  for (Piece& piece : out.pieces_) piece.automatic = true;
+  return out;
+}
+
 namespace {
 
 // A part of a piece. A piece that cannot be cut keeps no origin for its parts, so nobody edits half of it.
 Piece cut(const Piece& piece, std::size_t from, std::size_t count) {
   if (from == 0 && count == piece.text.size()) return piece;
-  Piece part = piece;
-  part.text = piece.text.substr(from, count);
+  Piece part;
+  part.text.assign(piece.text, from, count);
+  part.nature = piece.nature;
+  part.file = piece.file;
+  part.span = piece.span;
+  part.style = piece.style;
+  part.verbatim = piece.verbatim;
+  part.automatic = piece.automatic;
+  part.anchor = piece.anchor;
+  part.via = piece.via;
   if (piece.nature != Piece::Nature::literal) {
     part.nature = Piece::Nature::literal;
     part.file = kNoFile;
@@ -195,11 +216,8 @@ TracedText TracedText::trimmed(std::string_view blanks) const {
 }
 
 TracedText TracedText::through(const Passage& passage) const {
-  TracedText out;
-  for (Piece piece : pieces_) {
-    piece.via.enclose(passage);
-    out.append(std::move(piece));
-  }
+  TracedText out = *this;  // pieces that did not join before do not join with one more passage either
+  for (Piece& piece : out.pieces_) piece.via.enclose(passage);
   return out;
 }
 

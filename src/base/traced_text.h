@@ -32,6 +32,7 @@ struct Piece {
   Span span;
   WritingStyle style = 0;
   bool verbatim = true;  // the bytes at `span` are exactly `text`; only then can it be cut
+  bool automatic = false;  // stands for what one recipe is about, as make's $@ and $<
   FileIndex anchor = kNoFile;
   Passages via;  // expansions that it came through
 
@@ -56,6 +57,7 @@ class TracedText {
   bool empty() const { return size() == 0; }
   bool is_only_holes() const;
   bool has_hole() const;
+  bool is_automatic() const;  // in any part
   const std::vector<Piece>& pieces() const { return pieces_; }
   TracedText substr(std::size_t from, std::size_t count = std::string::npos) const;
   // Words between blanks; a hole is part of the word it touches.
@@ -64,6 +66,7 @@ class TracedText {
   TracedText trimmed(std::string_view blanks = " \t\r\n") const;
   // The same text, known to have come through `passage`, which encloses all passages it already has.
   TracedText through(const Passage& passage) const;
+  TracedText as_automatic() const;
   // The first byte in a file that this text came from, for messages; kNoFile if from nowhere.
   Passage first_origin() const;
 

@@ -1,7 +1,9 @@
 // What a format is: it reads one language into the graph, and respells in it.
 #pragma once
 
+#include <array>
 #include <functional>
+#include <map>
 #include <memory>
 #include <mutex>
 #include <optional>
@@ -22,15 +24,16 @@ class FactsCache {
   // The same bytes in memory are the same key; a tree that keeps its contents gives them out again and again.
   template <typename Facts, typename Make>
   std::shared_ptr<const Facts> get(std::uint8_t format, const Bytes& bytes, Make make) {
+    Shelf& shelf = shelves_[std::hash<const std::string*>{}(bytes.get()) / 64 % shelves_.size()];
     std::pair key{format, bytes.get()};
     {
-      std::lock_guard lock(mutex_);
-      if (auto known = slots_.find(key); known != slots_.end())
+      std::lock_guard lock(shelf.mutex);
+      if (auto known = shelf.slots.find(key); known != shelf.slots.end())
         return std::static_pointer_cast<const Facts>(known->second.facts);
     }
     auto facts = std::make_shared<const Facts>(make(*bytes));
-    std::lock_guard lock(mutex_);
-    slots_.emplace(key, Slot{bytes, facts});
+    std::lock_guard lock(shelf.mutex);
+    shelf.slots.emplace(key, Slot{bytes, facts});
     return facts;
   }
 
@@ -39,8 +42,12 @@ class FactsCache {
     Bytes bytes;  // kept, so that no other content can come to stand at its address
     std::shared_ptr<const void> facts;
   };
-  std::mutex mutex_;
-  std::map<std::pair<std::uint8_t, const std::string*>, Slot> slots_;
+  // Many, so that threads seldom wait for each other.
+  struct Shelf {
+    std::mutex mutex;
+    std::map<std::pair<std::uint8_t, const std::string*>, Slot> slots;
+  };
+  std::array<Shelf, 16> shelves_;
 };
 
 // One way to make references lead where they should: edits that belong together.
@@ -58,6 +65,21 @@ struct Need {
   const TreeReader& tree;      // before the move
 };
 
+// What a format keeps from one reading of a tree for the next, in which only the contents of some files have
+// changed. Empty at the first reading.
+class Memory {
+ public:
+  template <typename Kept>
+  Kept& get() {
+    if (!kept_) kept_ = std::make_shared<Kept>();
+    return *static_cast<Kept*>(kept_.get());
+  }
+
+ private:
+  std::shared_ptr<void> kept_;
+};
+using IsSame = std::function<bool(const RelPath&)>;  // whether a file has the bytes it had at the last reading
+
 class Format {
  public:
   virtual ~Format() = default;
@@ -67,6 +89,9 @@ class Format {
   // so that sources are read in the contexts that build scripts gave.
   virtual void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
                     GraphBuilder& out) const = 0;
+  // The same, where only some files have changed since the last time. Only saves time.
+  virtual void read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out,
+                          Memory& memory, const IsSame& same) const;
 
   // Fills the cache with what the bytes of single files tell, on all cores. Only saves time.
   virtual void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self) const;
@@ -104,12 +129,13 @@ const Format& format_at(std::uint8_t index);
 class GraphReader {
  public:
   // `same` tells whether a file has the bytes that it had at the last call; at the first one it is not asked.
-  ReferenceGraph read(const TreeReader& tree, FactsCache& cache,
-                      const std::function<bool(const RelPath&)>& same, const Focus* focus = nullptr);
+  ReferenceGraph read(const TreeReader& tree, FactsCache& cache, const IsSame& same,
+                      const Focus* focus = nullptr);
 
  private:
   std::optional<GraphBuilder> scripts_;  // as all formats but the last one left it
   std::set<RelPath> read_;
+  Memory sources_;                       // of the last format
   std::size_t size_ = 1024;  // about how many references to expect
 };
 

@@ -25,6 +25,11 @@ const Format& format_at(std::uint8_t index) {
 
 void Format::prepare(const TreeReader&, FactsCache&, std::uint8_t) const {}
 
+void Format::read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out,
+                        Memory&, const IsSame&) const {
+  read(tree, cache, self, out);
+}
+
 std::vector<Way> Format::further_ways(const Need&) const {
   return {};
 }
@@ -65,8 +70,8 @@ class LoggedTree : public TreeReader {
 
 }  // namespace
 
-ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache,
-                                 const std::function<bool(const RelPath&)>& same, const Focus* focus) {
+ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, const IsSame& same,
+                                 const Focus* focus) {
   std::size_t last = formats().size() - 1;
   bool kept = scripts_ && std::all_of(read_.begin(), read_.end(), same);
   if (!kept) {
@@ -80,7 +85,7 @@ ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache,
   GraphBuilder builder = *scripts_;
   builder.graph().references.reserve(size_);
   builder.confine(focus);
-  formats()[last]->read(tree, cache, static_cast<std::uint8_t>(last), builder);
+  formats()[last]->read_again(tree, cache, static_cast<std::uint8_t>(last), builder, sources_, same);
   ReferenceGraph graph = builder.finish();
   size_ = graph.references.size() + graph.references.size() / 8;
   return graph;

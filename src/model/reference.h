@@ -1,7 +1,7 @@
 // A reference: bytes that name something in the tree, what they lead to, and how they got their meaning.
 #pragma once
 
-#include <optional>
+#include <memory>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -99,7 +99,7 @@ struct Reference {
   std::vector<Base> search;         // further folders that the text is looked up in, in order
   std::vector<Target> targets;      // sorted, no duplicates
   std::vector<InContext> contexts;  // for includes
-  std::optional<Derivation> derivation;
+  std::shared_ptr<const Derivation> derivation;  // if it was found so
 };
 
 }  // namespace yc

@@ -38,9 +38,12 @@ class PlannedNames {
   }
 
   std::string key(const Reference& reference) const {
-    std::string out;
-    for (const Site& step : reference.key) out += site(step) + ";";
-    return out + reference.instance.str();
+    if (reference.key != last_chain_ || last_text_.empty()) {
+      last_text_.clear();
+      for (const Site& step : reference.key) last_text_ += site(step) + ";";
+      last_chain_ = reference.key;
+    }
+    return last_text_ + reference.instance.str();
   }
 
   std::string home_key(const Reference& reference) const {
@@ -74,6 +77,9 @@ class PlannedNames {
   const ReferenceGraph& graph_;
   const MoveSet& moves_;
   const EditMap& edits_;
+  // References of one construct follow each other: its text is made once.
+  mutable SiteChain last_chain_;
+  mutable std::string last_text_;
 };
 
 // Which references count in the set of their construct. Search roots count through what is found in them, and

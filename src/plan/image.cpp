@@ -36,8 +36,12 @@ std::string Image::site(const Site& site) const {
 }
 
 std::string Image::key(const Reference& reference) const {
-  std::string out;
-  for (const Site& step : reference.key) out += site(step) + ";";
+  if (reference.key != last_chain_ || last_text_.empty()) {
+    last_text_.clear();
+    for (const Site& step : reference.key) last_text_ += site(step) + ";";
+    last_chain_ = reference.key;
+  }
+  std::string out = last_text_;
   if (!reference.instance.is_root()) out += of(reference.instance).value_or(reference.instance).str();
   return out;
 }

@@ -35,6 +35,9 @@ class Image {
   const ReferenceGraph& graph_;
   const MoveSet& moves_;
   const EditMap& edits_;
+  // References of one construct follow each other: its text is made once.
+  mutable SiteChain last_chain_;
+  mutable std::string last_text_;
 };
 
 }  // namespace yc

@@ -120,6 +120,15 @@ bool Planner::assemble() {
 std::vector<Mismatch> Planner::verify() {
   assemble();
   overlay_.set_edits(&plan_.edits);
+  auto same_items = [](const auto& a, const auto& b) {
+    return a.first == b.first && a.second.items() == b.second.items();
+  };
+  bool known = last_found_ && plan_.edits.size() == last_edits_.size() &&
+               std::all_of(plan_.edits.begin(), plan_.edits.end(), [&](const auto& item) {
+                 auto then = last_edits_.find(item.first);
+                 return then != last_edits_.end() && same_items(*then, item);
+               });
+  if (known) return *last_found_;
   if (!is_fresh_ || !plan_.edits.empty())
     new_ = reader_.read(
         overlay_, cache_,
@@ -138,11 +147,13 @@ std::vector<Mismatch> Planner::verify() {
   if (found.empty() && is_confined_ &&
       !same_search_roots(tree_, overlay_, old_, new_, plan_.moves, plan_.edits))
     return widen();
+  last_found_ = found;
   return found;
 }
 
 std::vector<Mismatch> Planner::widen() {
   is_confined_ = false;
+  last_found_.reset();
   plan_.edits.clear();
   overlay_.set_edits(nullptr);
   old_ = GraphReader().read(tree_, cache_, [](const RelPath&) { return false; });

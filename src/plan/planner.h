@@ -5,6 +5,7 @@
 #include <functional>
 #include <map>
 #include <memory>
+#include <optional>
 #include <set>
 #include <string>
 
@@ -56,6 +57,7 @@ class Planner {
   GraphReader reader_;     // of the planned tree
   bool is_fresh_ = false;  // new_ is the planned tree without edits
   EditMap last_edits_;     // that the planned tree was last read with
+  std::optional<std::vector<Mismatch>> last_found_;  // with those edits
   OverlayTree overlay_;
   ReferenceGraph old_;
   ReferenceGraph new_;

@@ -113,45 +113,51 @@ Status DiskTree::load(const RelPath& folder, bool inside_ignored, const IgnoreRu
   return {};
 }
 
-void DiskTree::load_ignored(const RelPath& folder) const {
-  Node& node = nodes_[folder];
-  node.loaded = true;
+// The names in a folder that the scan did not look into. Called with the mutex held.
+const std::vector<std::string>& DiskTree::list_late(const RelPath& folder) const {
+  auto [at, fresh] = late_names_.try_emplace(folder);
+  if (!fresh) return at->second;
   auto listed = list_folder(absolute(folder));
-  if (!listed) return;
-  std::vector<std::string> names;
+  if (!listed) return at->second;
   for (Listed& item : *listed) {
-    Node child;
-    child.entry = item.entry;
-    child.entry.ignored = true;
-    child.loaded = item.entry.kind != EntryKind::folder;
-    nodes_[folder / item.name] = std::move(child);
-    names.push_back(std::move(item.name));
+    item.entry.ignored = true;
+    late_.emplace(folder / item.name, item.entry);
+    at->second.push_back(std::move(item.name));
   }
-  nodes_[folder].names = std::move(names);
+  return at->second;
+}
+
+const Entry* DiskTree::find_late(const RelPath& path) const {
+  if (auto at = nodes_.find(path); at != nodes_.end()) return &at->second.entry;
+  RelPath up = path.parent();
+  const Entry* folder = find_late(up);
+  if (!folder || folder->kind != EntryKind::folder || !folder->ignored) return nullptr;
+  list_late(up);
+  auto at = late_.find(path);
+  return at == late_.end() ? nullptr : &at->second;
 }
 
 const Entry* DiskTree::find(const RelPath& path) const {
-  std::lock_guard lock(lazy_);
   auto at = nodes_.find(path);
   if (at != nodes_.end()) return &at->second.entry;
-  if (path.is_root()) return nullptr;
   // Perhaps it lies in an ignored folder that was not looked into.
-  RelPath up = path.parent();
-  const Entry* folder = find(up);
-  if (!folder || folder->kind != EntryKind::folder) return nullptr;
-  if (!nodes_[up].loaded && nodes_[up].entry.ignored) {
-    load_ignored(up);
-    at = nodes_.find(path);
-    if (at != nodes_.end()) return &at->second.entry;
+  for (RelPath up = path.parent();; up = up.parent()) {
+    at = nodes_.find(up);
+    if (at == nodes_.end()) continue;  // the root is always there
+    if (at->second.loaded || !at->second.entry.ignored) return nullptr;
+    break;
   }
-  return nullptr;
+  std::lock_guard lock(late_mutex_);
+  return find_late(path);
 }
 
 std::vector<std::string> DiskTree::children(const RelPath& folder) const {
-  std::lock_guard lock(lazy_);
-  if (!find(folder)) return {};
-  if (!nodes_[folder].loaded && nodes_[folder].entry.ignored) load_ignored(folder);
-  return nodes_[folder].names;
+  const Entry* entry = find(folder);
+  if (!entry || entry->kind != EntryKind::folder) return {};
+  auto at = nodes_.find(folder);
+  if (at != nodes_.end() && (at->second.loaded || !entry->ignored)) return at->second.names;
+  std::lock_guard lock(late_mutex_);
+  return list_late(folder);
 }
 
 std::vector<RelPath> DiskTree::files() const {
@@ -160,21 +166,23 @@ std::vector<RelPath> DiskTree::files() const {
 
 namespace {
 
-constexpr std::uint64_t kHeldLimit = 64'000'000;
+constexpr std::uint64_t kHeldLimit = 4'000'000;  // bytes on each shelf
 
 }  // namespace
 
 Result<Bytes> DiskTree::read(const RelPath& path) const {
+  Shelf& shelf = shelves_[std::hash<RelPath>{}(path) % shelves_.size()];
   {
-    std::lock_guard lock(lazy_);
-    if (auto at = contents_.find(path); at != contents_.end()) return at->second;
+    std::lock_guard lock(shelf.mutex);
+    if (auto at = shelf.contents.find(path); at != shelf.contents.end()) return at->second;
   }
   Result<Bytes> bytes = read_afresh(path);
   if (bytes) {
-    std::lock_guard lock(lazy_);
-    if (held_ + (*bytes)->size() <= kHeldLimit) {
-      held_ += (*bytes)->size();
-      contents_.emplace(path, *bytes);
+    std::lock_guard lock(shelf.mutex);
+    if (shelf.held + (*bytes)->size() <= kHeldLimit) {
+      auto [at, fresh] = shelf.contents.emplace(path, *bytes);
+      if (fresh) shelf.held += (*bytes)->size();
+      return at->second;
     }
   }
   return bytes;

@@ -1,6 +1,7 @@
 // A snapshot of a tree on disk: paths, kinds, sizes and times at once, contents when asked.
 #pragma once
 
+#include <array>
 #include <memory>
 #include <mutex>
 #include <unordered_map>
@@ -33,20 +34,29 @@ class DiskTree : public TreeReader {
   struct Node {
     Entry entry;
     std::vector<std::string> names;  // sorted, for folders
-    bool loaded = true;              // false for an ignored folder nobody asked about yet
+    bool loaded = true;              // false for an ignored folder
+  };
+  // What was read of some of the files; many of these, so that threads seldom wait for each other.
+  struct Shelf {
+    std::mutex mutex;
+    std::unordered_map<RelPath, Bytes> contents;
+    std::uint64_t held = 0;  // bytes in contents
   };
   DiskTree() = default;
   Status load(const RelPath& folder, bool inside_ignored, const class IgnoreRules& rules,
               const ScanOptions& options);
   Result<Bytes> read_afresh(const RelPath& path) const;
-  void load_ignored(const RelPath& folder) const;
+  const Entry* find_late(const RelPath& path) const;
+  const std::vector<std::string>& list_late(const RelPath& folder) const;
 
   std::string root_;
   std::vector<RelPath> files_;  // sorted; complete once the scan is
-  mutable std::unordered_map<RelPath, Node> nodes_;
-  mutable std::unordered_map<RelPath, Bytes> contents_;  // what was read, as long as it is little
-  mutable std::uint64_t held_ = 0;                       // bytes in contents_
-  mutable std::recursive_mutex lazy_;
+  std::unordered_map<RelPath, Node> nodes_;  // never changed once the scan is complete
+  mutable std::array<Shelf, 16> shelves_;
+  // What lies in ignored folders, looked up when somebody asks. Guarded by late_mutex_.
+  mutable std::mutex late_mutex_;
+  mutable std::unordered_map<RelPath, Entry> late_;
+  mutable std::unordered_map<RelPath, std::vector<std::string>> late_names_;
 };
 
 // The root of the tree that `start` is in: the nearest folder upwards with a yellow-compass.toml, else the

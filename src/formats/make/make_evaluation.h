@@ -4,6 +4,7 @@
 // Nothing is executed; $(shell …) is a hole unless it only lists files.
 #pragma once
 
+#include <array>
 #include <functional>
 #include <map>
 #include <set>
@@ -108,12 +109,23 @@ class Evaluation {
     std::vector<TracedText> prerequisites;  // as spelled, before any search
     std::vector<TracedText> found;          // as found, with the folder of the search path
   };
+  struct Application {  // the same on bare text: which rule makes a name, and from which part of it
+    std::size_t rule = 0;
+    std::size_t folder = 0;  // bytes of the name before what the rule's pattern was matched with
+    std::size_t stem_begin = 0, stem_size = 0;
+    std::vector<TracedText> searched;  // for each prerequisite the folder of the search path, or empty
+  };
+  struct Found {
+    bool there = false;
+    TracedText folder;  // of the search path, if it was found through that
+  };
   std::optional<Derived> derive(const TracedText& name, int depth);
-  std::optional<Derived> derive_by(const Rule& rule, const TracedText& name, int depth);
-  std::optional<TracedText> find_prerequisite(const TracedText& name, int depth);
-  std::optional<TracedText> find_in_vpath(const TracedText& name);
+  const Application* application(const std::string& name, int depth);
+  std::optional<Application> apply(std::size_t rule, const std::string& name, int depth, std::size_t best);
+  Found look_for(const std::string& name, int depth);
+  std::optional<TracedText> vpath_folder(const std::string& name) const;
+  std::optional<TracedText> find_in_vpath(const TracedText& name) const;
   std::vector<TracedText> vpath_for(const std::string& name) const;
-  bool may_be_there(const std::string& text, int depth) const;
   bool is_product(const TracedText& name);
   std::string spelled(const TracedText& name) const;
 
@@ -131,7 +143,7 @@ class Evaluation {
   void emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target);
   void emit_child(const shell::Command& command, const SiteChain& key);
   void emit_lists();
-  bool folder_is_there(const TracedText& product, const std::string& recipe);
+  bool folder_is_there(const TracedText& product, const Rule& rule) const;
   SiteChain key_at(Site site) const;
 
   const TreeReader& tree_;
@@ -145,7 +157,8 @@ class Evaluation {
   const Automatic* automatic_ = nullptr;  // while a recipe is expanded
   std::vector<Rule> rules_;
   std::vector<std::size_t> open_rules_;  // those that the next recipe line belongs to
-  std::map<std::string, std::vector<std::size_t>> rules_by_target_;
+  std::vector<std::size_t> pattern_rules_;
+  std::unordered_map<std::string, std::vector<std::size_t>> rules_by_target_;
   std::map<std::string, Scope> target_scopes_;
   std::vector<std::pair<TracedText, Scope>> pattern_scopes_;
   std::vector<std::pair<TracedText, std::vector<TracedText>>> vpaths_;  // pattern, folders; "%" for VPATH
@@ -155,8 +168,9 @@ class Evaluation {
   std::vector<ChildMake> children_;
   std::set<RelPath> included_;
   std::vector<FileIndex> reading_;
-  std::map<std::string, std::optional<Derived>> derivations_;
-  std::set<std::string> emitted_;
+  // By name, for each depth of rules applied one after the other.
+  std::array<std::unordered_map<std::string, std::optional<Application>>, 3> applications_;
+  std::set<std::pair<std::size_t, std::string>> emitted_;
   std::set<std::string> expanding_;
   bool secondary_ = false;
   bool built_in_ = true;

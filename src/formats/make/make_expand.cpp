@@ -189,7 +189,7 @@ std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) 
       words = automatic_->found;
       break;
   }
-  if (name.size() == 1) return join(words, " ");
+  if (name.size() == 1) return join(words, " ").as_automatic();
   if (name[1] != 'D' && name[1] != 'F') return std::nullopt;
   for (TracedText& word : words) {
     std::size_t cut = word.text().rfind('/');
@@ -198,7 +198,7 @@ std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) 
     else
       word = cut == std::string::npos ? TracedText::plain(".") : word.substr(0, cut);
   }
-  return join(words, " ");
+  return join(words, " ").as_automatic();
 }
 
 TracedText Evaluation::expand_variable(const std::string& name) {

@@ -1,7 +1,5 @@
 // Which file is made from which: explicit rules, pattern rules and search paths (manual, sections 4.5
 // and 10.8).
-#include <fmt/format.h>
-
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
@@ -16,6 +14,7 @@ std::string Evaluation::spelled(const TracedText& name) const {
 
 std::vector<TracedText> Evaluation::vpath_for(const std::string& name) const {
   std::vector<TracedText> out;
+  if (vpaths_.empty()) return out;
   TracedText word = TracedText::plain(name);
   for (const auto& [pattern, folders] : vpaths_) {
     if (match_percent(pattern, word)) out.insert(out.end(), folders.begin(), folders.end());
@@ -23,137 +22,147 @@ std::vector<TracedText> Evaluation::vpath_for(const std::string& name) const {
   return out;
 }
 
-std::optional<TracedText> Evaluation::find_in_vpath(const TracedText& name) {
-  std::string text = name.text();
-  if (text.empty() || text.front() == '/') return std::nullopt;
-  for (const TracedText& folder : vpath_for(text)) {
-    TracedText path = folder;
-    path.append(TracedText::plain("/"));
-    path.append(name);
-    Place place = place_of(base_.folder, path.text());
-    if (place.space == Space::tree && tree_.is_file(place.path)) return path;
+// The folder of the search path that a file of this name is found in.
+std::optional<TracedText> Evaluation::vpath_folder(const std::string& name) const {
+  if (name.empty() || name.front() == '/') return std::nullopt;
+  for (const TracedText& folder : vpath_for(name)) {
+    Place place = place_of(base_.folder, folder.text() + "/" + name);
+    if (place.space == Space::tree && tree_.is_file(place.path)) return folder;
   }
   return std::nullopt;
 }
 
-std::optional<TracedText> Evaluation::find_prerequisite(const TracedText& name, int depth) {
-  Place place = place_of(base_.folder, name.text(), base_.space);
-  if (place.space == Space::tree && tree_.is_file(place.path)) {
+std::optional<TracedText> Evaluation::find_in_vpath(const TracedText& name) const {
+  if (vpaths_.empty()) return std::nullopt;
+  auto path = vpath_folder(name.text());
+  if (!path) return std::nullopt;
+  path->append(TracedText::plain("/"));
+  path->append(name);
+  return path;
+}
+
+// Whether a file of this name is there or can be made.
+Evaluation::Found Evaluation::look_for(const std::string& name, int depth) {
+  Place place = place_of(base_.folder, name, base_.space);
+  if (place.space == Space::tree) {
     const Entry* entry = tree_.find(place.path);
-    if (!entry->ignored) return name;
+    if (entry && entry->kind == EntryKind::file && !entry->ignored) return {true, {}};
   }
-  if (rules_by_target_.contains(spelled(name))) return name;
-  if (auto found = find_in_vpath(name)) return found;
-  if (depth < 2 && derive(name, depth + 1)) return name;
-  return std::nullopt;
+  if (rules_by_target_.contains(place.space == Space::outside ? name : marked(place.space, place.path)))
+    return {true, {}};
+  if (!vpaths_.empty()) {
+    if (auto folder = vpath_folder(name)) return {true, std::move(*folder)};
+  }
+  if (depth < 2 && application(name, depth + 1)) return {true, {}};
+  return {};
 }
 
-// A quick look, on text alone, whether find_prerequisite could succeed. It may say yes too often.
-bool Evaluation::may_be_there(const std::string& text, int depth) const {
-  Place place = place_of(base_.folder, text, base_.space);
-  if (place.space == Space::tree && tree_.is_file(place.path)) return true;
-  if (!vpaths_.empty() ||
-      rules_by_target_.contains(place.space == Space::outside ? text : marked(place.space, place.path)))
-    return true;
-  if (depth >= 2) return false;
-  bool has_ending = ending_of(text) != "";
-  return std::any_of(rules_.begin(), rules_.end(), [&](const Rule& rule) {
-    return rule.is_pattern &&
-           std::any_of(rule.target_texts.begin(), rule.target_texts.end(), [&](const std::string& form) {
-             if (form == "%" && rule.is_built_in && has_ending) return false;
-             std::size_t percent = form.find('%');
-             return text.ends_with(
-                 std::string_view(form).substr(percent == std::string::npos ? 0 : percent + 1));
-           });
-  });
-}
-
-std::optional<Evaluation::Derived> Evaluation::derive_by(const Rule& rule, const TracedText& name,
-                                                         int depth) {
+// Applies one pattern rule, if every prerequisite is there. Rules whose stem would not be shorter than `best`
+// are not looked at.
+std::optional<Evaluation::Application> Evaluation::apply(std::size_t index, const std::string& name,
+                                                         int depth, std::size_t best) {
+  const Rule& rule = rules_[index];
   if (rule.recipe.lines.empty()) return std::nullopt;  // such a rule only cancels another
-  const std::string name_text = name.text();
   for (std::size_t i = 0; i < rule.targets.size(); ++i) {
-    const TracedText& pattern = rule.targets[i];
     const std::string& form = rule.target_texts[i];
     std::size_t percent = form.find('%');
-    if (!name_text.ends_with(std::string_view(form).substr(percent == std::string::npos ? 0 : percent + 1)))
+    if (percent == std::string::npos) continue;
+    std::string_view tail = std::string_view(form).substr(percent + 1);
+    if (!name.ends_with(tail)) continue;
+    if (form == "%" && rule.is_built_in && ending_of(name) != "") continue;
+    Application out;
+    out.rule = index;
+    if (form.find('/') == std::string::npos && name.rfind('/') != std::string::npos)
+      out.folder = name.rfind('/') + 1;
+    std::string_view subject = std::string_view(name).substr(out.folder);
+    if (subject.size() <= percent + tail.size() ||
+        !subject.starts_with(std::string_view(form).substr(0, percent)))
       continue;
-    Derived out;
-    out.rule = &rule;
-    TracedText subject = name;
-    if (form == "%" && rule.is_built_in && ending_of(name_text) != "") continue;
-    if (form.find('/') == std::string::npos) {
-      std::size_t cut = name_text.rfind('/');
-      if (cut != std::string::npos) {
-        out.folder = name.substr(0, cut + 1);
-        subject = name.substr(cut + 1);
-      }
-    }
-    auto stem = match_percent(pattern, subject);
-    if (!stem || stem->empty()) continue;
-    out.stem = out.folder;
-    out.stem.append(*stem);
+    out.stem_begin = out.folder + percent;
+    out.stem_size = subject.size() - percent - tail.size();
+    if (out.folder + out.stem_size >= best) continue;
     bool complete = true;
     for (const TracedText& form_of : rule.prerequisites) {
-      TracedText prerequisite;
       std::string needed = form_of.text();
       std::size_t gap = needed.find('%');
       if (gap != std::string::npos) {
-        needed = out.folder.text() + needed.substr(0, gap) + stem->text() + needed.substr(gap + 1);
-        complete = may_be_there(needed, depth);
-        if (!complete) break;
-        prerequisite = out.folder;
-        prerequisite.append(fill_percent(form_of, *stem));
-      } else {
-        prerequisite = form_of;
+        needed = name.substr(0, out.folder) + needed.substr(0, gap) +
+                 name.substr(out.stem_begin, out.stem_size) + needed.substr(gap + 1);
       }
-      auto found = find_prerequisite(prerequisite, depth);
-      if (!found) {
-        complete = false;
-        break;
-      }
-      out.prerequisites.push_back(std::move(prerequisite));
-      out.found.push_back(std::move(*found));
+      Found found = look_for(needed, depth);
+      complete = found.there;
+      if (!complete) break;
+      out.searched.push_back(std::move(found.folder));
     }
     if (complete) return out;
   }
   return std::nullopt;
 }
 
+const Evaluation::Application* Evaluation::application(const std::string& name, int depth) {
+  auto& known = applications_[static_cast<std::size_t>(depth)];
+  auto [at, fresh] = known.try_emplace(name);  // a name is not derived from itself
+  if (!fresh) return at->second ? &*at->second : nullptr;
+  std::optional<Application>& best = at->second;  // stays where it is while others come
+  Place place = place_of(base_.folder, name, base_.space);
+  if (phony_.contains(place.space == Space::outside ? name : marked(place.space, place.path))) return nullptr;
+  std::optional<Application> shortest;
+  for (std::size_t index : pattern_rules_) {
+    // The shortest stem wins; among equals the first, and rules of the makefile stand before built-in ones.
+    std::size_t limit = shortest ? shortest->folder + shortest->stem_size : std::string::npos;
+    if (auto found = apply(index, name, depth, limit)) shortest = std::move(found);
+  }
+  best = std::move(shortest);
+  return best ? &*best : nullptr;
+}
+
+// How a name is made, traced: its parts keep the places where the name was written.
 std::optional<Evaluation::Derived> Evaluation::derive(const TracedText& name, int depth) {
   if (name.has_hole() || name.empty()) return std::nullopt;
-  if (phony_.contains(spelled(name))) return std::nullopt;
-  // What was derived keeps the trace of its name, so names that stand elsewhere are others.
-  std::string memo = name.text() + "\n" + std::to_string(depth);
-  for (const Piece& piece : name.pieces()) {
-    memo += fmt::format(" {}:{}", piece.file, piece.span.begin);
-    for (const Passage& passage : piece.via) memo += fmt::format("<{}:{}", passage.file, passage.span.begin);
+  const Application* found = application(name.text(), depth);
+  if (!found) return std::nullopt;
+  Derived out;
+  out.rule = &rules_[found->rule];
+  out.folder = name.substr(0, found->folder);
+  TracedText stem = name.substr(found->stem_begin, found->stem_size);
+  out.stem = out.folder;
+  out.stem.append(stem);
+  for (std::size_t i = 0; i < out.rule->prerequisites.size(); ++i) {
+    const TracedText& form = out.rule->prerequisites[i];
+    TracedText word = form;
+    if (form.text().find('%') != std::string::npos) {
+      word = out.folder;
+      word.append(fill_percent(form, stem));
+    }
+    TracedText path = word;
+    if (!found->searched[i].empty()) {
+      path = found->searched[i];
+      path.append(TracedText::plain("/"));
+      path.append(word);
+    }
+    out.prerequisites.push_back(std::move(word));
+    out.found.push_back(std::move(path));
   }
-  if (auto at = derivations_.find(memo); at != derivations_.end()) return at->second;
-  derivations_[memo] = std::nullopt;  // a name is not derived from itself
-  std::optional<Derived> best;
-  for (const Rule& rule : rules_) {
-    if (!rule.is_pattern) continue;
-    auto found = derive_by(rule, name, depth);
-    // The shortest stem wins; among equals the first, and rules of the makefile stand before built-in ones.
-    if (found && (!best || found->stem.size() < best->stem.size())) best = std::move(found);
-  }
-  derivations_[memo] = best;
-  return best;
+  return out;
 }
 
 bool Evaluation::is_product(const TracedText& name) {
-  return rules_by_target_.contains(spelled(name)) || derive(name, 0).has_value();
+  if (rules_by_target_.contains(spelled(name))) return true;
+  return !name.has_hole() && !name.empty() && application(name.text(), 0);
 }
 
-bool Evaluation::folder_is_there(const TracedText& product, const std::string& recipe) {
+bool Evaluation::folder_is_there(const TracedText& product, const Rule& rule) const {
   Place place = place_of(base_.folder, product.text(), base_.space);
   if (place.space != Space::tree) return true;
   RelPath folder = place.path.parent();
   const Entry* entry = tree_.find(folder);
   if (entry && !entry->ignored) return true;
-  if (recipe.find("mkdir") != std::string::npos || recipe.find("install -d") != std::string::npos)
-    return true;
+  bool makes_it =
+      std::any_of(rule.recipe.lines.begin(), rule.recipe.lines.end(), [](const auto& line_and_site) {
+        std::string line = line_and_site.first.text();
+        return line.find("mkdir") != std::string::npos || line.find("install -d") != std::string::npos;
+      });
+  if (makes_it) return true;
   if (made_folders_.contains(folder.str())) return true;
   return rules_by_target_.contains(marked(Space::tree, folder));
 }

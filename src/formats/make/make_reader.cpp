@@ -263,7 +263,9 @@ void Evaluation::define_rule(const Statement& statement) {
   }
   rules_.push_back(std::move(rule));
   open_rules_.push_back(rules_.size() - 1);
-  if (!rules_.back().is_pattern) {
+  if (rules_.back().is_pattern) {
+    pattern_rules_.push_back(rules_.size() - 1);
+  } else {
     for (const TracedText& target : rules_.back().targets) {
       rules_by_target_[spelled(target)].push_back(rules_.size() - 1);
     }

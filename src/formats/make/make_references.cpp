@@ -41,12 +41,9 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
     std::string stem = derived.stem.text(), name_text = name.text(), source_text = word.text();
     std::size_t in_name = name_text.find(stem), in_source = source_text.find(stem);
     if (!stem.empty() && in_name != std::string::npos && in_source != std::string::npos) {
-      reference.derivation = Derivation{name,
-                                        name_text.substr(0, in_name),
-                                        name_text.substr(in_name + stem.size()),
-                                        source_text.substr(0, in_source),
-                                        source_text.substr(in_source + stem.size()),
-                                        derived.rule->site};
+      reference.derivation = std::make_shared<const Derivation>(Derivation{
+          name, name_text.substr(0, in_name), name_text.substr(in_name + stem.size()),
+          source_text.substr(0, in_source), source_text.substr(in_source + stem.size()), derived.rule->site});
     }
     for (const TracedText& folder : vpath_for(word.text())) {
       Place at = place_of(base_.folder, folder.text());
@@ -56,9 +53,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
     add(std::move(reference));
   }
   if (!with_folder) return;
-  std::string recipe;
-  for (const auto& [line, site] : derived.rule->recipe.lines) recipe += line.text() + "\n";
-  bool ready = folder_is_there(name, recipe);
+  bool ready = folder_is_there(name, *derived.rule);
   for (const TracedText& folder : derived.rule->order_only) {
     ready = ready || spelled(fill_percent(folder, derived.stem)) ==
                          marked(Space::tree, place_of(base_.folder, name.text()).path.parent());
@@ -91,8 +86,8 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
   reference.base = base_;
   reference.key = key;
   reference.in_list = true;
-  std::string place_name = spelled(name);
   Place place = place_of(base_.folder, name.text(), base_.space);
+  std::string place_name = place.space == Space::outside ? name.text() : marked(place.space, place.path);
   const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
   bool is_phony = phony_.contains(place_name);
   auto explicit_rules = rules_by_target_.find(place_name);
@@ -118,9 +113,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
       if (with_recipe && !is_phony && in_folder)
         reference.targets.push_back({Target::Kind::output, place.path, {}});
       if (with_recipe && !is_phony) {
-        std::string recipe;
-        for (const auto& [line, site] : with_recipe->recipe.lines) recipe += line.text() + "\n";
-        reference.dangling = !folder_is_there(name, recipe);
+        reference.dangling = !folder_is_there(name, *with_recipe);
       }
     }
     add(std::move(reference));
@@ -202,7 +195,8 @@ void Evaluation::emit_rule(const Rule& rule) {
 }
 
 void Evaluation::add(Reference reference) {
-  reference.instance = instance_;
+  // What does not depend on the target is the same for every target of the rule.
+  if (reference.text.is_automatic()) reference.instance = instance_;
   out_.add(std::move(reference));
 }
 
@@ -220,13 +214,13 @@ RelPath Evaluation::instance_of(const Rule& rule, const std::vector<TracedText>&
 void Evaluation::emit_instance(const Rule& rule, const TracedText& target,
                                const std::vector<TracedText>& found,
                                const std::vector<TracedText>& order_only, const TracedText& stem) {
-  std::string once = std::to_string(&rule - rules_.data()) + "\n" + spelled(target);
-  if (!emitted_.insert(once).second) return;
+  std::string place_name = spelled(target);
+  if (!emitted_.emplace(&rule - rules_.data(), place_name).second) return;
   Automatic automatic{target, stem, found, order_only, {}};
   for (const auto& [pattern, scope] : pattern_scopes_) {
     if (match_percent(pattern, target)) automatic.own.insert(scope.begin(), scope.end());
   }
-  if (auto own = target_scopes_.find(spelled(target)); own != target_scopes_.end()) {
+  if (auto own = target_scopes_.find(place_name); own != target_scopes_.end()) {
     automatic.own.insert(own->second.begin(), own->second.end());
   }
   RelPath outer = instance_;
@@ -311,7 +305,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       for (PathMacro& macro : call->macros) {
         macro.definition.format = format_;
         macro.definition.key = key;
-        macro.definition.instance = instance_;
+        if (macro.value.is_automatic()) macro.definition.instance = instance_;
       }
       Context context{call->roots, call->forced, call->macros, call->open};
       ContextIndex index = out_.context(std::move(context));

@@ -1,0 +1,243 @@
+#include "formats/c_family/include_resolver.h"
+
+#include <algorithm>
+
+#include "formats/c_family/standard_headers.h"
+
+namespace yc::c_family {
+
+bool is_source(const RelPath& path) {
+  static const std::set<std::string_view> endings = {
+      ".c",  ".h",   ".cc",  ".cpp", ".cxx", ".c++", ".C",   ".hh",  ".hpp",  ".hxx", ".h++",
+      ".H",  ".ipp", ".ixx", ".inl", ".inc", ".tcc", ".tpp", ".txx", ".m",    ".mm",  ".S",
+      ".cu", ".cuh", ".def", ".y",   ".l",   ".yy",  ".ll",  ".ino", ".cppm", ".rc"};
+  std::string_view extension = path.extension();
+  if (extension == ".in") {
+    RelPath inner = RelPath::from_normal(path.str().substr(0, path.str().size() - 3));
+    return inner.extension() != "" && endings.contains(inner.extension());
+  }
+  return endings.contains(extension);
+}
+
+void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::uint8_t format,
+                              const ReferenceGraph& graph, const IsSame& same) {
+  tree_ = &tree;
+  cache_ = &cache;
+  graph_ = &graph;
+  same_ = &same;
+  format_ = format;
+  macros_.clear();
+  included_macros_.clear();
+  if (++turn_ == 1) {
+    for (RelPath& path : tree.files()) {
+      by_name_[std::string(path.name())].push_back(path);
+      if (is_source(path) && tree.find(path)->kind == EntryKind::file) files_.push_back(std::move(path));
+    }
+  }
+  for (const RelPath& path : files_) load(path);
+  take_contexts();
+  for (const Compilation& item : graph.compilations) {
+    visit(item.source, item.context);
+    for (const RelPath& forced : graph.contexts[static_cast<std::size_t>(item.context)].forced)
+      visit(forced, item.context);
+  }
+  drain();
+  // Whatever no compilation reaches is read without a context.
+  std::vector<const Source*> unreached;
+  for (const auto& [path, source] : sources_) {
+    if (source.turn == turn_ && source.resolved.empty()) unreached.push_back(&source);
+  }
+  for (const Source* source : unreached) visit(source->path, kNoContext);
+  drain();
+}
+
+void IncludeResolver::take_contexts() {
+  std::set<RelPath> all;
+  contexts_.resize(graph_->contexts.size());
+  for (std::size_t i = 0; i < contexts_.size(); ++i) {
+    Roots& roots = contexts_[i];
+    const std::vector<SearchRoot>& declared = graph_->contexts[i].roots;
+    roots.same = turn_ > 1 && roots.declared == declared;
+    for (const SearchRoot& root : declared) {
+      if (root.place.space == Space::tree) all.insert(root.place.path);
+    }
+    if (roots.same) continue;
+    roots = {};
+    roots.declared = declared;
+    for (bool quoted_only : {true, false}) {
+      for (const SearchRoot& root : declared) {
+        if (root.quoted_only != quoted_only || root.place.space != Space::tree) continue;
+        roots.quoted.push_back(root.place.path);
+        if (!quoted_only) roots.angled.push_back(root.place.path);
+      }
+    }
+  }
+  same_roots_ = turn_ > 1 && all == all_roots_;
+  all_roots_ = std::move(all);
+}
+
+IncludeResolver::Source* IncludeResolver::load(const RelPath& path) {
+  auto [at, fresh] = sources_.try_emplace(path);
+  Source& source = at->second;
+  if (source.turn == turn_) return &source;
+  if (fresh) source.path = path;
+  if (source.facts && (*same_)(path)) {
+    source.earlier = std::move(source.resolved);
+  } else {
+    auto bytes = tree_->read(path);
+    if (!bytes) {
+      sources_.erase(at);
+      return nullptr;
+    }
+    source.earlier.clear();
+    if ((*bytes)->find('\0') != std::string::npos) {
+      source.facts = std::make_shared<IncludeFacts>();
+    } else {
+      source.facts = cache_->get<IncludeFacts>(format_, *bytes,
+                                               [](const std::string& text) { return scan_includes(text); });
+    }
+  }
+  source.resolved.clear();
+  source.turn = turn_;
+  for (const Include& include : source.facts->includes) {
+    if (include.form == Include::Form::macro) included_macros_.insert(include.text);
+  }
+  for (const auto& [name, body] : source.facts->path_macros) macros_[name].push_back({path, body});
+  return &source;
+}
+
+void IncludeResolver::visit(const RelPath& path, ContextIndex context) {
+  Source* source = load(path);
+  if (!source || !source->resolved.try_emplace(context).second) return;
+  queue_.emplace_back(source, context);
+}
+
+void IncludeResolver::drain() {
+  while (!queue_.empty()) {
+    auto [source, context] = queue_.back();
+    queue_.pop_back();
+    std::vector<Hit> hits = hits_of(*source, context);
+    for (std::size_t i = 0; i < hits.size(); ++i) {
+      if (hits[i].found && !source->facts->includes[i].data) visit(hits[i].path, context);
+    }
+    source->resolved[context] = std::move(hits);
+  }
+}
+
+std::vector<IncludeResolver::Hit> IncludeResolver::hits_of(const Source& source, ContextIndex context) {
+  const std::vector<Include>& includes = source.facts->includes;
+  auto earlier = source.earlier.find(context);
+  bool same_folders = context == kNoContext ? same_roots_ : contexts_[static_cast<std::size_t>(context)].same;
+  // What a macro means may be told by another file.
+  bool by_macro = std::any_of(includes.begin(), includes.end(),
+                              [](const Include& include) { return include.form == Include::Form::macro; });
+  if (earlier != source.earlier.end() && same_folders && !by_macro) return earlier->second;
+  std::vector<Hit> hits;
+  for (const Include& include : includes) {
+    const Include* meant = &include;
+    Include from_script;
+    if (include.form == Include::Form::macro) {
+      if (const auto* macro = macro_body(source.path, include.text)) {
+        meant = &macro->second;
+      } else if (const PathMacro* defined = script_macro(context, include.text)) {
+        from_script.form = defined->angled ? Include::Form::angled : Include::Form::quoted;
+        from_script.text = defined->value.text();
+        meant = &from_script;
+      }
+    }
+    hits.push_back(
+        meant->form == Include::Form::macro ? Hit{} : resolve_in(source.path, *meant, include.next, context));
+  }
+  return hits;
+}
+
+const std::pair<RelPath, Include>* IncludeResolver::macro_body(const RelPath& user,
+                                                               const std::string& name) const {
+  auto at = macros_.find(name);
+  if (at == macros_.end()) return nullptr;
+  for (const auto& body : at->second) {
+    if (body.first == user) return &body;
+  }
+  return at->second.size() == 1 ? &at->second.front() : nullptr;
+}
+
+const PathMacro* IncludeResolver::script_macro(ContextIndex context, const std::string& name) const {
+  if (context == kNoContext) return nullptr;
+  const std::vector<PathMacro>& macros = graph_->contexts[static_cast<std::size_t>(context)].macros;
+  auto at = std::find_if(macros.rbegin(), macros.rend(),
+                         [&](const PathMacro& macro) { return macro.name == name; });
+  return at == macros.rend() ? nullptr : &*at;
+}
+
+IncludeResolver::Hit IncludeResolver::look(const RelPath& folder, const std::string& text) const {
+  auto path = RelPath::resolve(folder, text);
+  if (path && tree_->is_file(*path)) return {true, std::move(*path)};
+  return {};
+}
+
+IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Include& include, bool next,
+                                                 ContextIndex context) const {
+  if (context == kNoContext) return resolve_freely(user, include);
+  const Roots& roots = contexts_[static_cast<std::size_t>(context)];
+  bool quoted = include.form == Include::Form::quoted;
+  const std::vector<RelPath>& folders = quoted ? roots.quoted : roots.angled;
+  RelPath own = user.parent();
+  // The file's own folder, if it counts, is number 0.
+  auto folder = [&](std::size_t i) -> const RelPath& {
+    return !quoted ? folders[i] : i ? folders[i - 1] : own;
+  };
+  std::size_t count = folders.size() + (quoted ? 1 : 0), from = 0;
+  if (next) {
+    for (std::size_t i = 0; i < count; ++i) {
+      Hit hit = look(folder(i), include.text);
+      if (hit.found && hit.path == user) from = i + 1;
+    }
+  }
+  for (std::size_t i = from; i < count; ++i) {
+    if (Hit hit = look(folder(i), include.text); hit.found) return hit;
+  }
+  return {};
+}
+
+// Without a context: beside the file, else in the one search root or at the one place that fits.
+IncludeResolver::Hit IncludeResolver::resolve_freely(const RelPath& user, const Include& include) const {
+  if (include.form == Include::Form::quoted) {
+    if (Hit hit = look(user.parent(), include.text); hit.found) return hit;
+  } else if (is_standard_header(include.text)) {
+    return {};
+  }
+  std::set<RelPath> hits;
+  for (const RelPath& root : all_roots_) {
+    if (Hit hit = look(root, include.text); hit.found) hits.insert(hit.path);
+  }
+  if (hits.size() == 1) return {true, *hits.begin()};
+  return hits.empty() ? by_suffix(include.text) : Hit{};
+}
+
+IncludeResolver::Hit IncludeResolver::by_suffix(const std::string& text) const {
+  auto normal = RelPath::resolve({}, text);
+  if (!normal) return {};
+  auto at = by_name_.find(std::string(normal->name()));
+  if (at == by_name_.end()) return {};
+  const RelPath* only = nullptr;
+  for (const RelPath& path : at->second) {
+    std::string_view full = path.str(), tail = normal->str();
+    bool ends_so =
+        full.ends_with(tail) && (full.size() == tail.size() || full[full.size() - tail.size() - 1] == '/');
+    if (!ends_so) continue;
+    if (only) return {};
+    only = &path;
+  }
+  return only ? Hit{true, *only} : Hit{};
+}
+
+std::vector<const IncludeResolver::Source*> IncludeResolver::sources() const {
+  std::vector<const Source*> out;
+  for (const auto& [path, source] : sources_) {
+    if (source.turn == turn_) out.push_back(&source);
+  }
+  std::sort(out.begin(), out.end(), [](const Source* a, const Source* b) { return a->path < b->path; });
+  return out;
+}
+
+}  // namespace yc::c_family

@@ -1,0 +1,206 @@
+#include "formats/c_family/source_references.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "formats/c_family/standard_headers.h"
+
+namespace yc::c_family {
+
+namespace {
+
+using Source = IncludeResolver::Source;
+
+class Emitter {
+ public:
+  Emitter(const IncludeResolver& resolver, const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
+      : resolver_(resolver), tree_(tree), self_(format), out_(out) {}
+
+  void run() {
+    std::vector<const Source*> sources = resolver_.sources();
+    for (const Source* each : sources) {
+      const Source& state = *each;
+      const RelPath& path = state.path;
+      bool whole = out_.wants(path);
+      for (std::size_t i = 0; i < state.facts->includes.size(); ++i) {
+        const Include& include = state.facts->includes[i];
+        if (whole || include.form == Include::Form::macro || out_.wants_name(include.text))
+          emit_include(path, state, i);
+      }
+      for (const PathLiteral& literal : state.facts->literals) {
+        if (whole || out_.wants_any_name(literal.text)) emit_literal(path, literal.text, literal.span);
+      }
+      for (const auto& [name, body] : state.facts->path_macros) {
+        bool is_path = body.form == Include::Form::quoted && body.text.find('/') != std::string::npos &&
+                       !resolver_.is_included_macro(name);
+        if (is_path) emit_literal(path, body.text, body.span);
+      }
+    }
+    emit_other_macros();
+    out_.graph().files_by_format["c and c++"] = sources.size();
+  }
+
+ private:
+  void emit_include(const RelPath& path, const Source& state, std::size_t i) {
+    const Include& include = state.facts->includes[i];
+    const std::pair<RelPath, Include>* macro =
+        include.form == Include::Form::macro ? resolver_.macro_body(path, include.text) : nullptr;
+    if (include.form == Include::Form::macro && !macro) {
+      emit_script_macros(path, state, i);
+      return;
+    }
+    const Include& meant = macro ? macro->second : include;
+    FileIndex file = out_.files().index(path);
+    Reference reference;
+    reference.role = Role::include;
+    reference.format = self_;
+    reference.angled = meant.form == Include::Form::angled;
+    reference.key = {{file, include.line_start}};
+    reference.base = {path.parent(), file, Space::tree};
+    WritingStyle style = reference.angled ? kAngled : kQuoted;
+    FileIndex holder = macro ? out_.files().index(macro->first) : file;
+    reference.text = TracedText::literal(meant.text, holder, meant.span, style);
+    if (macro) reference.text = reference.text.through({file, include.span});
+    bool any = false;
+    for (const auto& [context, hits] : state.resolved) {
+      const IncludeResolver::Hit& hit = hits[i];
+      any = any || hit.found;
+      reference.contexts.push_back({context, hit.found, hit.path});
+      if (hit.found) reference.targets.push_back({Target::Kind::tree, hit.path, {}});
+      if (hit.found && context == kNoContext)
+        reference.certainty = beside(path, meant, hit.path) ? Certainty::certain : Certainty::likely;
+    }
+    bool judged = !any && !state.resolved.contains(kNoContext);
+    if (judged) guess(reference, meant);
+    // A quoted include that leads nowhere names a header of this tree that is missing, unless the build makes
+    // it.
+    bool may_be_elsewhere = reference.angled || include.test || is_standard_header(meant.text);
+    reference.dangling = !may_be_elsewhere && (reference.targets.empty() || (judged && !is_open(state)));
+    out_.add(std::move(reference));
+  }
+
+  // A path in a string is opened from where the program is started: the one folder, from the file's own up to
+  // the root, below which it names something.
+  void emit_literal(const RelPath& path, const std::string& text, Span span) {
+    std::optional<RelPath> base, target;
+    for (RelPath up = path.parent();; up = up.parent()) {
+      auto place = RelPath::resolve(up, text);
+      const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+      if (entry && !entry->ignored) {
+        if (target && *target != *place) return;  // two things it could mean
+        base = up;
+        target = place;
+      }
+      if (up.is_root()) break;
+    }
+    bool is_there = target.has_value();
+    for (RelPath up = path.parent(); !target; up = up.parent()) {
+      // A file that is not there yet, in a folder that is: the program will write it.
+      auto place = RelPath::resolve(up, text);
+      bool in_folder =
+          place && !place->parent().is_root() && place->extension() != "" && tree_.is_folder(place->parent());
+      if (in_folder) {
+        base = up;
+        target = place;
+      }
+      if (up.is_root()) break;
+    }
+    if (!target) return;
+    FileIndex file = out_.files().index(path);
+    Reference reference;
+    reference.role = Role::argument;
+    reference.certainty = Certainty::likely;
+    reference.format = self_;
+    reference.key = {{file, span.begin}};
+    reference.instance = *base;  // found from another folder it would be another reference
+    reference.base = {*base, kNoFile, Space::tree};
+    reference.text = TracedText::literal(text, file, span, kQuoted);
+    reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, *target, {}});
+    out_.add(std::move(reference));
+  }
+
+  // An include of a macro from the build scripts: the path stands there, and leads from here.
+  void emit_script_macros(const RelPath& path, const Source& state, std::size_t i) {
+    const Include& include = state.facts->includes[i];
+    FileIndex file = out_.files().index(path);
+    std::map<std::string, Reference> by_definition;
+    for (const auto& [context, hits] : state.resolved) {
+      const PathMacro* macro = resolver_.script_macro(context, include.text);
+      if (!macro) continue;
+      used_macros_.insert({context, include.text});
+      std::string id = macro->value.text();
+      for (const Piece& piece : macro->value.pieces())
+        id += fmt::format(" {}:{}", piece.file, piece.span.begin);
+      Reference& reference = by_definition[id];
+      reference.role = Role::include;
+      reference.format = macro->definition.format;
+      reference.angled = macro->angled;
+      reference.key = {{file, include.line_start}};
+      reference.base = {path.parent(), file, Space::tree};
+      reference.text = macro->value.through({file, include.span});
+      reference.contexts.push_back({context, hits[i].found, hits[i].path});
+      if (hits[i].found) reference.targets.push_back({Target::Kind::tree, hits[i].path, {}});
+    }
+    for (auto& [id, reference] : by_definition) {
+      reference.dangling = reference.targets.empty() && !reference.angled;
+      out_.add(std::move(reference));
+    }
+  }
+
+  // A path in a macro that no include uses is opened by the program, most likely from where the script
+  // stands.
+  void emit_other_macros() {
+    for (std::size_t i = 0; i < out_.graph().contexts.size(); ++i) {
+      for (const PathMacro& macro : out_.graph().contexts[i].macros) {
+        if (used_macros_.contains({static_cast<ContextIndex>(i), macro.name})) continue;
+        Reference reference = macro.definition;
+        Place place = place_of(reference.base.folder, macro.value.text(), reference.base.space);
+        if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) continue;
+        reference.role = Role::argument;
+        reference.certainty = Certainty::likely;
+        reference.text = macro.value;
+        reference.targets.push_back({Target::Kind::tree, place.path, {}});
+        out_.add(std::move(reference));
+      }
+    }
+  }
+
+  // Whether a context of the file may have roots that evaluation cannot know.
+  bool is_open(const Source& state) {
+    return std::any_of(state.resolved.begin(), state.resolved.end(), [&](const auto& item) {
+      return item.first != kNoContext && out_.graph().contexts[static_cast<std::size_t>(item.first)].open;
+    });
+  }
+
+  static bool beside(const RelPath& user, const Include& include, const RelPath& target) {
+    auto path = RelPath::resolve(user.parent(), include.text);
+    return include.form == Include::Form::quoted && path && *path == target;
+  }
+
+  // The contexts do not tell (flags may come from outside): the one file that fits is likely meant.
+  void guess(Reference& reference, const Include& include) {
+    if (is_standard_header(include.text)) return;
+    if (include.form == Include::Form::angled && include.text.find('/') == std::string::npos) return;
+    IncludeResolver::Hit hit = resolver_.by_suffix(include.text);
+    if (!hit.found) return;
+    reference.certainty = Certainty::likely;
+    reference.contexts.push_back({kNoContext, true, hit.path});
+    reference.targets.push_back({Target::Kind::tree, hit.path, {}});
+  }
+
+  const IncludeResolver& resolver_;
+  const TreeReader& tree_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  std::set<std::pair<ContextIndex, std::string>> used_macros_;
+};
+
+}  // namespace
+
+void emit_references(const IncludeResolver& resolver, const TreeReader& tree, std::uint8_t format,
+                     GraphBuilder& out) {
+  Emitter(resolver, tree, format, out).run();
+}
+
+}  // namespace yc::c_family

@@ -1,0 +1,14 @@
+// From resolved includes, path literals and macros of sources to references.
+#pragma once
+
+#include "formats/c_family/include_resolver.h"
+
+namespace yc::c_family {
+
+inline constexpr WritingStyle kQuoted = 0, kAngled = 1;
+
+// Adds what the sources refer to, as far as the builder wants it.
+void emit_references(const IncludeResolver& resolver, const TreeReader& tree, std::uint8_t format,
+                     GraphBuilder& out);
+
+}  // namespace yc::c_family
