@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 #include <set>
+#include <unordered_set>
 
 namespace yc {
 
@@ -90,7 +91,7 @@ bool counts(const Reference& reference) {
 
 struct Group {
   std::vector<std::int32_t> references;
-  std::set<std::string> targets;
+  std::unordered_set<std::string> targets;
   bool folder_missing = false;
 };
 
@@ -301,8 +302,8 @@ class Comparison {
   PlannedNames names_;
   std::map<std::string, Group> old_groups_, new_groups_;
   std::unordered_map<std::string, std::int32_t> new_includes_;
-  std::set<std::string> new_roots_;
-  std::set<std::string> own_targets_;
+  std::unordered_set<std::string> new_roots_;
+  std::unordered_set<std::string> own_targets_;
   std::map<std::string, std::set<std::string>> twins_;  // by the key of the construct that they stand in for
   std::map<ContextIndex, std::set<ContextIndex>> pairs_;
   std::vector<Mismatch> out_;

@@ -198,6 +198,7 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
     }
     if (mismatch.kind == Mismatch::Kind::folder_missing) folders.push_back(&mismatch);
   }
+  if (changed) anticipate(mismatches);
   // What was gained may only be the shadow of what was lost, so it is looked at once nothing else moves.
   if (changed) return true;
   if (!folders.empty()) changed = respond_to_folders(folders);
@@ -209,6 +210,21 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
     }
   }
   return changed;
+}
+
+// Includes of a source that its unit has lost for now: those whose text leads nowhere any more will be lost
+// once the unit has it again.
+void Planner::anticipate(const std::vector<Mismatch>& mismatches) {
+  for (const Mismatch& mismatch : mismatches) {
+    if (mismatch.kind != Mismatch::Kind::unreached) continue;
+    std::string problem = fmt::format("ref {}", mismatch.reference);
+    if (attempts_.contains(problem)) continue;
+    std::vector<Way> ways = respeller_->ways(mismatch.reference, mismatch.target, {});
+    if (ways.empty()) continue;
+    bool likely =
+        old_.references[static_cast<std::size_t>(mismatch.reference)].certainty == Certainty::likely;
+    attempts_.emplace(problem, Attempt{std::move(ways), 0, true, likely});
+  }
 }
 
 bool Planner::respond_to_lost(const Mismatch& mismatch) {

@@ -34,6 +34,7 @@ class Planner {
   std::vector<Mismatch> widen();
   bool respond(const std::vector<Mismatch>& mismatches);
   bool advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely);
+  void anticipate(const std::vector<Mismatch>& mismatches);
   bool respond_to_lost(const Mismatch& mismatch);
   bool respond_to_own_gain(const Mismatch& mismatch);
   bool respond_to_drift(const Mismatch& mismatch);
@@ -54,9 +55,9 @@ class Planner {
   PlanOptions options_;
   Plan plan_;
   FactsCache cache_;
-  GraphReader reader_;     // of the planned tree
-  bool is_fresh_ = false;  // new_ is the planned tree without edits
-  EditMap last_edits_;     // that the planned tree was last read with
+  GraphReader reader_;                               // of the planned tree
+  bool is_fresh_ = false;                            // new_ is the planned tree without edits
+  EditMap last_edits_;                               // that the planned tree was last read with
   std::optional<std::vector<Mismatch>> last_found_;  // with those edits
   OverlayTree overlay_;
   ReferenceGraph old_;

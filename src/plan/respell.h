@@ -77,6 +77,7 @@ class Respeller {
   void cover_ways(const Reference& reference, const Wanted& wanted, std::vector<Way>& out) const;
   void include_ways(const Reference& reference, const Target& lost, const RelPath& now,
                     std::vector<Way>& out) const;
+  const std::vector<std::int32_t>& units_with(const std::set<ContextIndex>& contexts) const;
   void new_root_ways(const Reference& reference, const RelPath& target, std::vector<Way>& out) const;
   std::vector<std::string> sibling_texts(const Reference& pattern, const std::vector<RelPath>& lost,
                                          const RelPath& base) const;
@@ -97,6 +98,7 @@ class Respeller {
   std::map<SiteChain, std::vector<std::int32_t>> by_key_;
   mutable std::map<std::tuple<Site, std::string, RelPath>, std::vector<Way>>
       root_ways_;  // asked for again and again
+  mutable std::map<std::set<ContextIndex>, std::vector<std::int32_t>> units_;
 };
 
 }  // namespace yc

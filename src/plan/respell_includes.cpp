@@ -83,6 +83,19 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   }
 }
 
+// One unit for each place that defines units which compile something in these contexts.
+const std::vector<std::int32_t>& Respeller::units_with(const std::set<ContextIndex>& contexts) const {
+  auto [at, fresh] = units_.try_emplace(contexts);
+  if (!fresh) return at->second;
+  std::set<std::pair<Site, std::string>> done;
+  for (const Compilation& item : graph_.compilations) {
+    if (!contexts.contains(item.context) || item.unit < 0) continue;
+    const Unit& unit = graph_.units[static_cast<std::size_t>(item.unit)];
+    if (done.emplace(unit.site, unit.name).second) at->second.push_back(item.unit);
+  }
+  return at->second;
+}
+
 // Gives every unit that reaches the including file the folder that makes the old text right again.
 void Respeller::new_root_ways(const Reference& reference, const RelPath& target,
                               std::vector<Way>& out) const {
@@ -101,12 +114,9 @@ void Respeller::new_root_ways(const Reference& reference, const RelPath& target,
   for (const InContext& in : reference.contexts) {
     if (in.context != kNoContext && in.found) contexts.insert(in.context);
   }
-  std::set<std::pair<Site, std::string>> done;
   std::vector<std::vector<Way>> choices;
-  for (const Compilation& item : graph_.compilations) {
-    if (!contexts.contains(item.context) || item.unit < 0) continue;
-    const Unit& unit = graph_.units[static_cast<std::size_t>(item.unit)];
-    if (!done.emplace(unit.site, unit.name).second) continue;
+  for (std::int32_t index : units_with(contexts)) {
+    const Unit& unit = graph_.units[static_cast<std::size_t>(index)];
     auto [known, fresh] = root_ways_.try_emplace({unit.site, unit.name, root});
     if (fresh) known->second = format_at(unit.format).add_search_root(graph_, unit, root, tree_);
     if (known->second.empty()) return;

@@ -45,12 +45,25 @@ struct Rule {
   bool is_built_in = false;
 };
 
+// One line of a recipe for many targets, split into words, with slots for the automatic variables.
+struct RecipeShape {
+  shell::CommandLine line;
+  std::vector<std::string> slots;  // names of the automatic variables, in the order of their letters
+  std::size_t slots_met = 0;       // while it is made
+  bool is_broken = false;          // a function was given a slot, so slots cannot be filled afterwards
+  bool is_usable = false;
+  bool can_be_told_once = false;       // what holds no slot means the same for every target
+  bool told = false;                   // and has been added to the graph
+  std::vector<ContextIndex> contexts;  // of each command, if it compiles
+};
+
 // What the automatic variables of one recipe stand for (manual, section 10.5.3), and its target's own
 // variables.
 struct Automatic {
   TracedText target, stem;
   std::vector<TracedText> found, order_only;
   Scope own;
+  RecipeShape* shape = nullptr;  // if set, only the shape of the recipe is made
 };
 
 // A makefile run with other variables or from another folder by a recipe.
@@ -129,18 +142,26 @@ class Evaluation {
   bool is_product(const TracedText& name);
   std::string spelled(const TracedText& name) const;
 
+  // make_recipes.cpp
+  RelPath instance_of(const Rule& rule, const std::vector<TracedText>& found) const;
+  void emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& prerequisites,
+                     const std::vector<TracedText>& order_only, const TracedText& stem);
+  void emit_recipe(const Rule& rule, const Automatic& automatic);
+  TracedText expand_recipe(const TracedText& line, Site site, const Automatic& automatic);
+  RecipeShape* shape_of(const Rule& rule, std::size_t line);
+  std::optional<TracedText> slot(const std::string& name) const;
+  std::size_t slots_met() const { return automatic_ && automatic_->shape ? automatic_->shape->slots_met : 0; }
+  std::optional<shell::CommandLine> filled_shape(const RecipeShape& shape, const Automatic& automatic);
+
   // make_references.cpp
   void mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty);
   void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key,
                        bool with_folder);
   RelPath first_source(const Rule& rule) const;
   void emit_rule(const Rule& rule);
-  void emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& prerequisites,
-                     const std::vector<TracedText>& order_only, const TracedText& stem);
-  void emit_recipe(const Rule& rule, const Automatic& automatic);
-  RelPath instance_of(const Rule& rule, const std::vector<TracedText>& found) const;
   void add(Reference reference);  // with the instance that is being read
-  void emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target);
+  void emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target,
+                     RecipeShape* shape);
   void emit_child(const shell::Command& command, const SiteChain& key);
   void emit_lists();
   bool folder_is_there(const TracedText& product, const Rule& rule) const;
@@ -171,6 +192,7 @@ class Evaluation {
   // By name, for each depth of rules applied one after the other.
   std::array<std::unordered_map<std::string, std::optional<Application>>, 3> applications_;
   std::set<std::pair<std::size_t, std::string>> emitted_;
+  std::map<std::pair<std::size_t, std::size_t>, RecipeShape> shapes_;  // by rule and line of its recipe
   std::set<std::string> expanding_;
   bool secondary_ = false;
   bool built_in_ = true;

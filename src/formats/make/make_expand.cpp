@@ -112,12 +112,17 @@ TracedText Evaluation::expand_reference(const TracedText& inner) {
     std::string name = text.substr(0, blank);
     std::size_t begin = text.find_first_not_of(" \t", blank);
     TracedText arguments = begin == std::string::npos ? TracedText() : inner.substr(begin);
-    if (auto value = call_function(name, arguments)) return *value;
+    std::size_t slots = slots_met();
+    if (auto value = call_function(name, arguments)) {
+      if (slots != slots_met()) automatic_->shape->is_broken = true;
+      return *value;
+    }
   }
   std::size_t colon = find_outside(text, ":");
   if (colon != std::string::npos) {
     std::size_t equals = find_outside(text, "=", colon);
     if (equals != std::string::npos) {
+      std::size_t slots = slots_met();
       TracedText value = expand_variable(expand(inner.substr(0, colon)).text());
       TracedText from = expand(inner.substr(colon + 1, equals - colon - 1));
       TracedText to = expand(inner.substr(equals + 1));
@@ -133,6 +138,7 @@ TracedText Evaluation::expand_reference(const TracedText& inner) {
       for (TracedText& word : words) {
         if (auto stem = match_percent(from, word)) word = fill_percent(to, *stem);
       }
+      if (slots != slots_met()) automatic_->shape->is_broken = true;
       return join(words, " ");
     }
   }
@@ -169,6 +175,8 @@ std::optional<TracedText> Evaluation::expand_special(const std::string& name) {
 std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) const {
   if (name.empty() || name.size() > 2 || std::string_view("@<^+?|*%").find(name[0]) == std::string_view::npos)
     return std::nullopt;
+  if (name.size() == 2 && name[1] != 'D' && name[1] != 'F') return std::nullopt;
+  if (automatic_->shape) return slot(name);
   std::vector<TracedText> words;
   switch (name[0]) {
     case '@':
@@ -190,7 +198,6 @@ std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) 
       break;
   }
   if (name.size() == 1) return join(words, " ").as_automatic();
-  if (name[1] != 'D' && name[1] != 'F') return std::nullopt;
   for (TracedText& word : words) {
     std::size_t cut = word.text().rfind('/');
     if (name[1] == 'F')

@@ -200,62 +200,18 @@ void Evaluation::add(Reference reference) {
   out_.add(std::move(reference));
 }
 
-// The source that a rule with a stem is applied to.
-RelPath Evaluation::instance_of(const Rule& rule, const std::vector<TracedText>& found) const {
-  if (!rule.is_pattern && rule.static_stems.empty()) return {};
-  for (std::size_t i = 0; i < rule.prerequisites.size() && i < found.size(); ++i) {
-    if (rule.prerequisites[i].text().find('%') == std::string::npos) continue;
-    Place place = place_of(base_.folder, found[i].text(), base_.space);
-    if (place.space == Space::tree && tree_.is_file(place.path)) return place.path;
-  }
-  return {};
-}
-
-void Evaluation::emit_instance(const Rule& rule, const TracedText& target,
-                               const std::vector<TracedText>& found,
-                               const std::vector<TracedText>& order_only, const TracedText& stem) {
-  std::string place_name = spelled(target);
-  if (!emitted_.emplace(&rule - rules_.data(), place_name).second) return;
-  Automatic automatic{target, stem, found, order_only, {}};
-  for (const auto& [pattern, scope] : pattern_scopes_) {
-    if (match_percent(pattern, target)) automatic.own.insert(scope.begin(), scope.end());
-  }
-  if (auto own = target_scopes_.find(place_name); own != target_scopes_.end()) {
-    automatic.own.insert(own->second.begin(), own->second.end());
-  }
-  RelPath outer = instance_;
-  instance_ = instance_of(rule, found);
-  emit_recipe(rule, automatic);
-  instance_ = outer;
-}
-
-void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
-  for (const auto& [line, site] : rule.recipe.lines) {
-    const Automatic* outer = automatic_;
-    automatic_ = &automatic;
-    Site outside = here_;
-    here_ = site;
-    TracedText text = expand(line);
-    here_ = outside;
-    automatic_ = outer;
-    std::string head = text.text();
-    std::size_t skip = 0;
-    while (skip < head.size() && std::string_view("@-+ \t").find(head[skip]) != std::string_view::npos)
-      ++skip;
-    Site key_site = site.file == kNoFile ? Site{base_.anchor, 0} : site;
-    emit_commands(shell::read(text.substr(skip), base_, tree_), key_at(key_site), automatic.target);
-  }
-}
-
-void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key,
-                               const TracedText& target) {
-  for (const shell::Command& command : line.commands) {
+// With a shape that was told before, only what depends on the target is new.
+void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target,
+                               RecipeShape* shape) {
+  bool again = shape && shape->told;
+  for (std::size_t c = 0; c < line.commands.size(); ++c) {
+    const shell::Command& command = line.commands[c];
     std::string program = command.name();
     if (program == "make" || program == "gmake") {
       emit_child(command, key);
       continue;
     }
-    shell::Picked picked = shell::pick(command, tree_);
+    shell::Picked picked = shell::pick(command, tree_, again);
     auto has_word = [&](std::string_view wanted) {
       return std::any_of(command.words.begin(), command.words.end(),
                          [&](const shell::Word& word) { return word.text.text() == wanted; });
@@ -290,8 +246,10 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       }
       add(std::move(reference));
     }
-    for (const TracedText& word : shell::words_with_holes(command))
+    for (const TracedText& word : shell::words_with_holes(command)) {
+      if (again && !word.is_automatic()) continue;
       add_unseen(out_, tree_, word, command.base, format_, key);
+    }
     if (!command.base_known) continue;
     bool here = command.base.folder == base_.folder && command.base.space == base_.space;
     for (const TracedText& word : picked.others) {
@@ -301,7 +259,10 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
           rules_by_target_.contains(spelled(word)) || (is_object_sibling(extension) || extension == ".a");
       if (known) mention(word, Role::argument, key, Certainty::certain);
     }
-    if (auto& call = picked.compile; call && !call->sources.empty()) {
+    std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
+    if (auto& call = picked.compile; call && again) {
+      for (const RelPath& source : call->sources) out_.compile(source, shape->contexts[c], unit);
+    } else if (call && !call->sources.empty()) {
       for (PathMacro& macro : call->macros) {
         macro.definition.format = format_;
         macro.definition.key = key;
@@ -309,7 +270,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       }
       Context context{call->roots, call->forced, call->macros, call->open};
       ContextIndex index = out_.context(std::move(context));
-      std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
+      if (shape) shape->contexts[c] = index;
       for (const RelPath& source : call->sources) out_.compile(source, index, unit);
       Unit& current = out_.graph().units.back();
       for (const TracedText& word : call->root_words) {
@@ -446,7 +407,7 @@ void Evaluation::emit_all() {
   for (const Rule& rule : rules_) {
     for (const auto& [line, site] : rule.recipe.lines) {
       if (line.text().find("mkdir") == std::string::npos) continue;
-      Automatic empty{rule.targets.front(), {}, {}, {}, {}};
+      Automatic empty{rule.targets.front(), {}, {}, {}, {}, nullptr};
       const Automatic* outer = automatic_;
       automatic_ = &empty;
       for (const TracedText& word : expand(line).words()) {

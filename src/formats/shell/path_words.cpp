@@ -69,8 +69,12 @@ bool is_output_option(std::string_view text) {
 
 class Picker {
  public:
-  Picker(const Command& command, const TreeReader& tree)
-      : command_(command), tree_(tree), name_(effective_name()), text_only_(takes_text(name_)) {}
+  Picker(const Command& command, const TreeReader& tree, bool only_automatic)
+      : command_(command),
+        tree_(tree),
+        only_automatic_(only_automatic),
+        name_(effective_name()),
+        text_only_(takes_text(name_)) {}
 
   void run() {
     if (!command_.base_known) return;
@@ -168,8 +172,11 @@ class Picker {
     if (known.forced && place.space == Space::tree) compile.forced.push_back(place.path);
   }
 
+  bool is_passed_over(const TracedText& value) const { return only_automatic_ && !value.is_automatic(); }
+
   // A file that is not there yet, named in a folder that is: the build will put it there.
   bool take_output(const TracedText& value) {
+    if (is_passed_over(value)) return false;
     std::string text = value.text();
     if (text_only_ || value.has_hole() || has_wildcard(text) || text.find('/') == std::string::npos)
       return false;
@@ -189,6 +196,7 @@ class Picker {
 
   // "--config=a/b", "-Wl,--script,a/b", "-DX=\"a/b\"": the parts that are paths.
   void parts(const Word& word) {
+    if (is_passed_over(word.text)) return;
     std::string text = word.text.text();
     std::size_t begin = 0;
     for (std::size_t i = 0; i <= text.size(); ++i) {
@@ -207,6 +215,7 @@ class Picker {
   }
 
   void argument(const Word& word) {
+    if (is_passed_over(word.text)) return;
     std::string text = word.text.text();
     bool bare = text.find('/') == std::string::npos && text.find('.') == std::string::npos;
     if (bare && !has_wildcard(text)) {
@@ -229,6 +238,7 @@ class Picker {
   }
 
   bool take(const Word& word, const TracedText& value, Role role, Certainty certainty) {
+    if (is_passed_over(value)) return false;
     std::string text = value.text();
     if (text.empty() || value.has_hole()) return false;
     Reference reference;
@@ -260,14 +270,15 @@ class Picker {
 
   const Command& command_;
   const TreeReader& tree_;
+  bool only_automatic_;
   std::string name_;
   bool text_only_;
 };
 
 }  // namespace
 
-Picked pick(const Command& command, const TreeReader& tree) {
-  Picker picker(command, tree);
+Picked pick(const Command& command, const TreeReader& tree, bool only_automatic) {
+  Picker picker(command, tree, only_automatic);
   picker.run();
   Picked out{std::move(picker.references), std::move(picker.others), std::nullopt};
   if (picker.is_compile) out.compile = std::move(picker.compile);

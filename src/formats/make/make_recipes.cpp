@@ -1,0 +1,203 @@
+// What recipes name, for each target that they are run for.
+//
+// A rule for many targets has one recipe. It is expanded and split into words once, with slots where the
+// automatic variables stand; for each target the slots are filled. Where that could come to another result
+// than expanding for each target, each target's recipe is expanded by itself.
+#include <algorithm>
+
+#include "formats/make/make_evaluation.h"
+
+namespace yc::make {
+
+namespace {
+
+constexpr char kSlotMark = '\x04';
+constexpr std::size_t kMostSlots = 26;
+
+bool has_slot(const TracedText& text) {
+  return std::any_of(text.pieces().begin(), text.pieces().end(),
+                     [](const Piece& piece) { return !piece.text.empty() && piece.text[0] == kSlotMark; });
+}
+
+// Whether the shell reads a value as plain words, whatever stands around it.
+bool is_plain(const TracedText& value) {
+  if (value.has_hole()) return false;
+  return value.text().find_first_of("\\'\"$`;&|()<>#\r\n") == std::string::npos;
+}
+
+// A word with the values in its slots; several words if a value is a list and nothing quotes it.
+std::vector<TracedText> filled(const shell::Word& word, const std::vector<TracedText>& values) {
+  TracedText out;
+  bool may_split = false;
+  for (const Piece& piece : word.text.pieces()) {
+    if (piece.text.empty() || piece.text[0] != kSlotMark) {
+      out.append(piece);
+      continue;
+    }
+    TracedText value = values[static_cast<std::size_t>(piece.text[1] - 'A')];
+    std::vector<Passage> passages(piece.via.begin(), piece.via.end());
+    for (auto passage = passages.rbegin(); passage != passages.rend(); ++passage)
+      value = value.through(*passage);
+    may_split = may_split || (!word.quoted && value.text().find_first_of(" \t") != std::string::npos);
+    for (Piece part : value.pieces()) {
+      part.style = piece.style;
+      out.append(std::move(part));
+    }
+  }
+  return may_split ? out.words(" \t") : std::vector{std::move(out)};
+}
+
+void fill(std::vector<shell::Word>& words, const std::vector<TracedText>& values) {
+  std::vector<shell::Word> out;
+  out.reserve(words.size());
+  for (shell::Word& word : words) {
+    if (!has_slot(word.text)) {
+      out.push_back(std::move(word));
+      continue;
+    }
+    for (TracedText& text : filled(word, values)) {
+      if (!text.empty() || word.quoted) out.push_back({std::move(text), word.quoted});
+    }
+  }
+  words = std::move(out);
+}
+
+// Whether the shell would do something else than read a slot as words of a command.
+bool uses_slots_otherwise(const shell::CommandLine& line) {
+  return std::any_of(line.commands.begin(), line.commands.end(), [](const shell::Command& command) {
+    if (command.words.empty()) return true;
+    std::string name = command.name();
+    bool leads = name == "cd" || name == "pushd" || name == "for" || name == "make" || name == "gmake";
+    return has_slot(command.words.front().text) || leads;
+  });
+}
+
+// Whether what a command is told about search roots depends on the target.
+bool has_changing_flags(const shell::CommandLine& line) {
+  for (const shell::Command& command : line.commands) {
+    for (std::size_t i = 1; i < command.words.size(); ++i) {
+      const TracedText& word = command.words[i].text;
+      if (!has_slot(word)) continue;
+      std::string before = command.words[i - 1].text.text();
+      if (word.text()[0] == '-' || (before[0] == '-' && before != "-o" && before != "-c")) return true;
+    }
+  }
+  return false;
+}
+
+}  // namespace
+
+// The source that a rule with a stem is applied to.
+RelPath Evaluation::instance_of(const Rule& rule, const std::vector<TracedText>& found) const {
+  if (!rule.is_pattern && rule.static_stems.empty()) return {};
+  for (std::size_t i = 0; i < rule.prerequisites.size() && i < found.size(); ++i) {
+    if (rule.prerequisites[i].text().find('%') == std::string::npos) continue;
+    Place place = place_of(base_.folder, found[i].text(), base_.space);
+    if (place.space == Space::tree && tree_.is_file(place.path)) return place.path;
+  }
+  return {};
+}
+
+void Evaluation::emit_instance(const Rule& rule, const TracedText& target,
+                               const std::vector<TracedText>& found,
+                               const std::vector<TracedText>& order_only, const TracedText& stem) {
+  std::string place_name = spelled(target);
+  if (!emitted_.emplace(&rule - rules_.data(), place_name).second) return;
+  Automatic automatic{target, stem, found, order_only, {}, nullptr};
+  for (const auto& [pattern, scope] : pattern_scopes_) {
+    if (match_percent(pattern, target)) automatic.own.insert(scope.begin(), scope.end());
+  }
+  if (auto own = target_scopes_.find(place_name); own != target_scopes_.end()) {
+    automatic.own.insert(own->second.begin(), own->second.end());
+  }
+  RelPath outer = instance_;
+  instance_ = instance_of(rule, found);
+  emit_recipe(rule, automatic);
+  instance_ = outer;
+}
+
+void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
+  bool for_many = (rule.is_pattern || !rule.static_stems.empty()) && automatic.own.empty();
+  for (std::size_t i = 0; i < rule.recipe.lines.size(); ++i) {
+    const auto& [line, site] = rule.recipe.lines[i];
+    SiteChain key = key_at(site.file == kNoFile ? Site{base_.anchor, 0} : site);
+    RecipeShape* shape = for_many ? shape_of(rule, i) : nullptr;
+    std::optional<shell::CommandLine> commands;
+    if (shape) commands = filled_shape(*shape, automatic);
+    if (!commands) {
+      shape = nullptr;
+      commands = shell::read(expand_recipe(line, site, automatic), base_, tree_);
+    }
+    emit_commands(*commands, key, automatic.target, shape);
+    if (shape) shape->told = shape->can_be_told_once;
+  }
+}
+
+// A line as the shell gets it, without make's own marks in front.
+TracedText Evaluation::expand_recipe(const TracedText& line, Site site, const Automatic& automatic) {
+  const Automatic* outer = automatic_;
+  automatic_ = &automatic;
+  Site outside = here_;
+  here_ = site;
+  TracedText text = expand(line);
+  here_ = outside;
+  automatic_ = outer;
+  std::string head = text.text();
+  std::size_t skip = 0;
+  while (skip < head.size() && std::string_view("@-+ \t").find(head[skip]) != std::string_view::npos) ++skip;
+  return skip ? text.substr(skip) : text;
+}
+
+// Null if the recipe line must be expanded for each target.
+RecipeShape* Evaluation::shape_of(const Rule& rule, std::size_t index) {
+  auto [at, fresh] = shapes_.try_emplace({&rule - rules_.data(), index});
+  RecipeShape& shape = at->second;
+  if (!fresh) return shape.is_usable ? &shape : nullptr;
+  const auto& [line, site] = rule.recipe.lines[index];
+  if (line.text().find(kSlotMark) != std::string::npos) return nullptr;
+  Automatic slots;
+  slots.shape = &shape;
+  TracedText text = expand_recipe(line, site, slots);
+  shape.line = shell::read(text, base_, tree_);
+  shape.contexts.assign(shape.line.commands.size(), kNoContext);
+  shape.is_usable = !shape.is_broken && !uses_slots_otherwise(shape.line);
+  shape.can_be_told_once = !has_changing_flags(shape.line);
+  return shape.is_usable ? &shape : nullptr;
+}
+
+// What an automatic variable stands for while the shape of a recipe is made.
+std::optional<TracedText> Evaluation::slot(const std::string& name) const {
+  RecipeShape& shape = *automatic_->shape;
+  ++shape.slots_met;
+  auto at = std::find(shape.slots.begin(), shape.slots.end(), name);
+  if (at == shape.slots.end() && shape.slots.size() == kMostSlots) {
+    shape.is_broken = true;
+    return TracedText::hole();
+  }
+  if (at == shape.slots.end()) at = shape.slots.insert(at, name);
+  std::string text = {kSlotMark, static_cast<char>('A' + (at - shape.slots.begin()))};
+  return TracedText::plain(text).as_automatic();
+}
+
+// Nothing if a value of this target holds characters that the shell would take for more than words.
+std::optional<shell::CommandLine> Evaluation::filled_shape(const RecipeShape& shape,
+                                                           const Automatic& automatic) {
+  std::vector<TracedText> values;
+  const Automatic* outer = automatic_;
+  automatic_ = &automatic;
+  for (const std::string& name : shape.slots) values.push_back(*expand_automatic(name));
+  automatic_ = outer;
+  if (!std::all_of(values.begin(), values.end(), is_plain)) return std::nullopt;
+  shell::CommandLine out = shape.line;
+  for (shell::Command& command : out.commands) {
+    fill(command.words, values);
+    fill(command.redirects, values);
+    for (auto& [name, word] : command.environment) {
+      std::vector<TracedText> texts = filled({word.text, true}, values);
+      word.text = std::move(texts.front());
+    }
+  }
+  return out;
+}
+
+}  // namespace yc::make
