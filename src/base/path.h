@@ -75,7 +75,6 @@ std::string marked(Space space, const RelPath& path);
 
 template <>
 struct std::hash<yc::RelPath> {
-  std::size_t operator()(const yc::RelPath& path) const noexcept {
-    return std::hash<std::string>{}(path.str());
-  }
+  // Not noexcept, by which the standard library takes it for cheap and hashes again at each look-up.
+  std::size_t operator()(const yc::RelPath& path) const { return std::hash<std::string>{}(path.str()); }
 };

@@ -189,6 +189,7 @@ TracedText TracedText::substr(std::size_t from, std::size_t count) const {
   TracedText out;
   std::size_t at = 0;
   for (const Piece& piece : pieces_) {
+    if (count != std::string::npos && at >= from + count) break;
     std::size_t size = piece.text.size();
     std::size_t begin = std::max(from, at);
     std::size_t end = count == std::string::npos ? at + size : std::min(from + count, at + size);
@@ -227,6 +228,25 @@ Passage TracedText::first_origin() const {
     if (piece.has_origin()) return {piece.file, piece.span};
   }
   return {};
+}
+
+Cutter::Cutter(const TracedText& text) : text_(text) {
+  std::size_t end = 0;
+  for (const Piece& piece : text.pieces()) ends_.push_back(end += piece.text.size());
+}
+
+TracedText Cutter::part(std::size_t from, std::size_t count) const {
+  TracedText out;
+  auto first = std::upper_bound(ends_.begin(), ends_.end(), from);
+  for (std::size_t i = static_cast<std::size_t>(first - ends_.begin()); i < ends_.size(); ++i) {
+    const Piece& piece = text_.pieces()[i];
+    std::size_t at = ends_[i] - piece.text.size();
+    if (count != std::string::npos && at >= from + count) break;
+    std::size_t begin = std::max(from, at);
+    std::size_t end = count == std::string::npos ? ends_[i] : std::min(from + count, ends_[i]);
+    out.append(cut(piece, begin - at, end - begin));
+  }
+  return out;
 }
 
 TracedText join(const std::vector<TracedText>& words, std::string_view separator) {

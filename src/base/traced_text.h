@@ -31,7 +31,7 @@ struct Piece {
   FileIndex file = kNoFile;  // origin; kNoFile when no byte spells this piece
   Span span;
   WritingStyle style = 0;
-  bool verbatim = true;  // the bytes at `span` are exactly `text`; only then can it be cut
+  bool verbatim = true;    // the bytes at `span` are exactly `text`; only then can it be cut
   bool automatic = false;  // stands for what one recipe is about, as make's $@ and $<
   FileIndex anchor = kNoFile;
   Passages via;  // expansions that it came through
@@ -72,6 +72,17 @@ class TracedText {
 
  private:
   std::vector<Piece> pieces_;
+};
+
+// Takes many parts out of one long text, quicker than substr() does. The text must outlive it.
+class Cutter {
+ public:
+  explicit Cutter(const TracedText& text);
+  TracedText part(std::size_t from, std::size_t count = std::string::npos) const;
+
+ private:
+  const TracedText& text_;
+  std::vector<std::size_t> ends_;  // of the pieces, in bytes of the text
 };
 
 TracedText join(const std::vector<TracedText>& words, std::string_view separator);

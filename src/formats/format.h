@@ -78,7 +78,8 @@ class Memory {
  private:
   std::shared_ptr<void> kept_;
 };
-using IsSame = std::function<bool(const RelPath&)>;  // whether a file has the bytes it had at the last reading
+using IsSame =
+    std::function<bool(const RelPath&)>;  // whether a file has the bytes it had at the last reading
 
 class Format {
  public:
@@ -135,8 +136,8 @@ class GraphReader {
  private:
   std::optional<GraphBuilder> scripts_;  // as all formats but the last one left it
   std::set<RelPath> read_;
-  Memory sources_;                       // of the last format
-  std::size_t size_ = 1024;  // about how many references to expect
+  Memory sources_;           // of the last format
+  std::size_t size_ = 4096;  // about how many references to expect
 };
 
 // Reads a whole tree.

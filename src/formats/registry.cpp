@@ -78,6 +78,7 @@ ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, cons
     read_.clear();
     LoggedTree logged(tree, read_);
     GraphBuilder builder;
+    builder.graph().references.reserve(size_);
     for (std::size_t i = 0; i < last; ++i)
       formats()[i]->read(logged, cache, static_cast<std::uint8_t>(i), builder);
     scripts_ = std::move(builder);

@@ -95,10 +95,10 @@ struct Reference {
   SiteChain key;
   RelPath instance;  // the source that a rule for many is applied to here; tells constructs of one key apart
   TracedText text;
-  Base base;                        // for includes, the folder of the including file
-  std::vector<Base> search;         // further folders that the text is looked up in, in order
-  std::vector<Target> targets;      // sorted, no duplicates
-  std::vector<InContext> contexts;  // for includes
+  Base base;                                     // for includes, the folder of the including file
+  std::vector<Base> search;                      // further folders that the text is looked up in, in order
+  std::vector<Target> targets;                   // sorted, no duplicates
+  std::vector<InContext> contexts;               // for includes
   std::shared_ptr<const Derivation> derivation;  // if it was found so
 };
 

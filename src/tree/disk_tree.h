@@ -50,7 +50,7 @@ class DiskTree : public TreeReader {
   const std::vector<std::string>& list_late(const RelPath& folder) const;
 
   std::string root_;
-  std::vector<RelPath> files_;  // sorted; complete once the scan is
+  std::vector<RelPath> files_;               // sorted; complete once the scan is
   std::unordered_map<RelPath, Node> nodes_;  // never changed once the scan is complete
   mutable std::array<Shelf, 16> shelves_;
   // What lies in ignored folders, looked up when somebody asks. Guarded by late_mutex_.

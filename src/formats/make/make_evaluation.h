@@ -10,6 +10,7 @@
 #include <set>
 #include <string>
 #include <unordered_map>
+#include <unordered_set>
 #include <vector>
 
 #include "formats/make/make_syntax.h"
@@ -60,10 +61,13 @@ struct RecipeShape {
 // What the automatic variables of one recipe stand for (manual, section 10.5.3), and its target's own
 // variables.
 struct Automatic {
-  TracedText target, stem;
-  std::vector<TracedText> found, order_only;
-  Scope own;
+  TracedText target;
+  TracedText stem = {};
+  std::vector<TracedText> found = {}, order_only = {};
+  Scope own = {};
   RecipeShape* shape = nullptr;  // if set, only the shape of the recipe is made
+  // Prerequisites that the build makes and that were mentioned already, as spelled.
+  const std::unordered_set<std::string>* products = nullptr;
 };
 
 // A makefile run with other variables or from another folder by a recipe.
@@ -144,8 +148,7 @@ class Evaluation {
 
   // make_recipes.cpp
   RelPath instance_of(const Rule& rule, const std::vector<TracedText>& found) const;
-  void emit_instance(const Rule& rule, const TracedText& target, const std::vector<TracedText>& prerequisites,
-                     const std::vector<TracedText>& order_only, const TracedText& stem);
+  void emit_instance(const Rule& rule, Automatic automatic);
   void emit_recipe(const Rule& rule, const Automatic& automatic);
   TracedText expand_recipe(const TracedText& line, Site site, const Automatic& automatic);
   RecipeShape* shape_of(const Rule& rule, std::size_t line);
@@ -160,7 +163,7 @@ class Evaluation {
   RelPath first_source(const Rule& rule) const;
   void emit_rule(const Rule& rule);
   void add(Reference reference);  // with the instance that is being read
-  void emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target,
+  void emit_commands(const shell::CommandLine& line, const SiteChain& key, const Automatic& automatic,
                      RecipeShape* shape);
   void emit_child(const shell::Command& command, const SiteChain& key);
   void emit_lists();

@@ -68,14 +68,15 @@ TracedText Evaluation::expand(const TracedText& raw) {
   }
   ++depth_;
   TracedText out;
+  Cutter parts(raw);
   std::size_t at = 0;
   while (at < text.size()) {
     std::size_t dollar = std::min(text.find('$', at), text.size());
-    out.append(raw.substr(at, dollar - at));
+    out.append(parts.part(at, dollar - at));
     if (dollar == text.size()) break;
     if (dollar + 1 == text.size()) break;
     std::size_t end = reference_end(text, dollar);
-    TracedText whole = raw.substr(dollar, end - dollar);
+    TracedText whole = parts.part(dollar, end - dollar);
     auto passage = passage_of(whole);
     char next = text[dollar + 1];
     if (next == '$') {
@@ -86,7 +87,7 @@ TracedText Evaluation::expand(const TracedText& raw) {
       out.append(std::move(piece));
     } else {
       bool wrapped = next == '(' || next == '{';
-      TracedText inner = wrapped ? raw.substr(dollar + 2, end - dollar - 3) : raw.substr(dollar + 1, 1);
+      TracedText inner = wrapped ? parts.part(dollar + 2, end - dollar - 3) : parts.part(dollar + 1, 1);
       Site outside = here_;
       if (passage) here_ = {passage->file, passage->span.begin};
       TracedText value = expand_reference(inner);

@@ -98,20 +98,17 @@ RelPath Evaluation::instance_of(const Rule& rule, const std::vector<TracedText>&
   return {};
 }
 
-void Evaluation::emit_instance(const Rule& rule, const TracedText& target,
-                               const std::vector<TracedText>& found,
-                               const std::vector<TracedText>& order_only, const TracedText& stem) {
-  std::string place_name = spelled(target);
+void Evaluation::emit_instance(const Rule& rule, Automatic automatic) {
+  std::string place_name = spelled(automatic.target);
   if (!emitted_.emplace(&rule - rules_.data(), place_name).second) return;
-  Automatic automatic{target, stem, found, order_only, {}, nullptr};
   for (const auto& [pattern, scope] : pattern_scopes_) {
-    if (match_percent(pattern, target)) automatic.own.insert(scope.begin(), scope.end());
+    if (match_percent(pattern, automatic.target)) automatic.own.insert(scope.begin(), scope.end());
   }
   if (auto own = target_scopes_.find(place_name); own != target_scopes_.end()) {
     automatic.own.insert(own->second.begin(), own->second.end());
   }
   RelPath outer = instance_;
-  instance_ = instance_of(rule, found);
+  instance_ = instance_of(rule, automatic.found);
   emit_recipe(rule, automatic);
   instance_ = outer;
 }
@@ -128,7 +125,7 @@ void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
       shape = nullptr;
       commands = shell::read(expand_recipe(line, site, automatic), base_, tree_);
     }
-    emit_commands(*commands, key, automatic.target, shape);
+    emit_commands(*commands, key, automatic, shape);
     if (shape) shape->told = shape->can_be_told_once;
   }
 }
@@ -155,7 +152,7 @@ RecipeShape* Evaluation::shape_of(const Rule& rule, std::size_t index) {
   if (!fresh) return shape.is_usable ? &shape : nullptr;
   const auto& [line, site] = rule.recipe.lines[index];
   if (line.text().find(kSlotMark) != std::string::npos) return nullptr;
-  Automatic slots;
+  Automatic slots{TracedText()};
   slots.shape = &shape;
   TracedText text = expand_recipe(line, site, slots);
   shape.line = shell::read(text, base_, tree_);

@@ -101,7 +101,8 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     if (real) reference.targets.push_back({Target::Kind::tree, place.path, {}});
     if (derived) {
       mention_derived(name, *derived, key, true);
-      emit_instance(*derived->rule, name, derived->found, derived->rule->order_only, derived->stem);
+      emit_instance(*derived->rule,
+                    {name, std::move(derived->stem), std::move(derived->found), derived->rule->order_only});
       if (!real) return;
     } else if (!real) {
       reference.role = Role::product;
@@ -135,7 +136,8 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
   }
   if (auto derived = derive(name, 0)) {
     mention_derived(name, *derived, key, true);
-    emit_instance(*derived->rule, name, derived->found, derived->rule->order_only, derived->stem);
+    emit_instance(*derived->rule,
+                  {name, std::move(derived->stem), std::move(derived->found), derived->rule->order_only});
     return;
   }
   std::string extension = ending_of(name.text());
@@ -180,17 +182,22 @@ void Evaluation::emit_rule(const Rule& rule) {
     const TracedText& target = rule.targets[i];
     mention(target, Role::product, key, Certainty::certain);
     std::vector<TracedText> found;
+    std::unordered_set<std::string> products;
     for (const TracedText& form : rule.prerequisites) {
       TracedText word = rule.static_stems.empty() ? form : fill_percent(form, rule.static_stems[i]);
       mention(word, Role::source, key, Certainty::certain);
       auto there = find_in_vpath(word);
       Place place = place_of(base_.folder, word.text());
       bool direct = place.space == Space::tree && tree_.find(place.path);
+      if (!there && !direct) products.insert(word.text());
       found.push_back(there && !direct ? *there : word);
     }
     for (const TracedText& word : rule.order_only) mention(word, Role::source, key, Certainty::certain);
     TracedText stem = rule.static_stems.empty() ? TracedText() : rule.static_stems[i];
-    if (!rule.recipe.lines.empty()) emit_instance(rule, target, found, rule.order_only, stem);
+    if (rule.recipe.lines.empty()) continue;
+    Automatic automatic{target, std::move(stem), std::move(found), rule.order_only};
+    automatic.products = &products;
+    emit_instance(rule, std::move(automatic));
   }
 }
 
@@ -201,9 +208,15 @@ void Evaluation::add(Reference reference) {
 }
 
 // With a shape that was told before, only what depends on the target is new.
-void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key, const TracedText& target,
-                               RecipeShape* shape) {
+void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key,
+                               const Automatic& automatic, RecipeShape* shape) {
   bool again = shape && shape->told;
+  const std::string own_name = spelled(automatic.target);
+  auto is_known = [&](const TracedText& word) {
+    bool is_automatic = word.is_automatic();
+    if (again && !is_automatic) return true;
+    return is_automatic && automatic.products && automatic.products->contains(word.text());
+  };
   for (std::size_t c = 0; c < line.commands.size(); ++c) {
     const shell::Command& command = line.commands[c];
     std::string program = command.name();
@@ -211,7 +224,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       emit_child(command, key);
       continue;
     }
-    shell::Picked picked = shell::pick(command, tree_, again);
+    shell::Picked picked = shell::pick(command, tree_, is_known);
     auto has_word = [&](std::string_view wanted) {
       return std::any_of(command.words.begin(), command.words.end(),
                          [&](const shell::Word& word) { return word.text.text() == wanted; });
@@ -237,7 +250,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       reference.key = key;
       // What a rule makes is not a reference to a stale copy of it in the tree.
       std::string name = spelled(reference.text);
-      if (name == spelled(target)) continue;  // the rule itself names it
+      if (name == own_name) continue;  // the rule itself names it
       bool is_output = !reference.targets.empty() && reference.targets.front().kind == Target::Kind::output;
       if (is_output && !rules_by_target_.contains(name) && is_product(reference.text)) continue;
       if (rules_by_target_.contains(name) && reference.role != Role::search_root) {
@@ -253,10 +266,11 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     if (!command.base_known) continue;
     bool here = command.base.folder == base_.folder && command.base.space == base_.space;
     for (const TracedText& word : picked.others) {
-      if (!here || word.has_hole() || spelled(word) == spelled(target)) continue;
-      std::string extension = ending_of(word.text());
-      bool known =
-          rules_by_target_.contains(spelled(word)) || (is_object_sibling(extension) || extension == ".a");
+      if (!here || word.has_hole()) continue;
+      std::string name = spelled(word);
+      if (name == own_name) continue;
+      std::string extension = ending_of(name);
+      bool known = rules_by_target_.contains(name) || is_object_sibling(extension) || extension == ".a";
       if (known) mention(word, Role::argument, key, Certainty::certain);
     }
     std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
@@ -407,7 +421,7 @@ void Evaluation::emit_all() {
   for (const Rule& rule : rules_) {
     for (const auto& [line, site] : rule.recipe.lines) {
       if (line.text().find("mkdir") == std::string::npos) continue;
-      Automatic empty{rule.targets.front(), {}, {}, {}, {}, nullptr};
+      Automatic empty{rule.targets.front()};
       const Automatic* outer = automatic_;
       automatic_ = &empty;
       for (const TracedText& word : expand(line).words()) {

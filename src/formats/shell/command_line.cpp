@@ -21,7 +21,7 @@ TracedText restyled(const TracedText& text, WritingStyle style) {
 class Lexer {
  public:
   Lexer(const TracedText& line, const Base& base, const TreeReader& tree)
-      : line_(line), text_(line.text()), tree_(tree), base_(base) {}
+      : parts_(line), text_(line.text()), tree_(tree), base_(base) {}
 
   CommandLine run() {
     while (at_ < text_.size()) step();
@@ -74,14 +74,14 @@ class Lexer {
     if (c == '\\') {
       std::size_t next = at_ + 1;
       if (next < text_.size() && text_[next] != '\n') {
-        TracedText piece = line_.substr(next, 1);
+        TracedText piece = parts_.part(next, 1);
         // Two bytes spell one, so this part cannot be edited.
         append(TracedText::plain(piece.text()));
       }
       at_ = std::min(at_ + 2, text_.size());
     } else if (c == '\'') {
       std::size_t end = std::min(text_.find('\'', at_ + 1), text_.size());
-      append(restyled(line_.substr(at_ + 1, end - at_ - 1), kSingle));
+      append(restyled(parts_.part(at_ + 1, end - at_ - 1), kSingle));
       quoted_ = true;
       at_ = std::min(end + 1, text_.size());
     } else if (c == '"') {
@@ -94,7 +94,7 @@ class Lexer {
       append(TracedText::hole());
     } else {
       std::size_t end = std::min(text_.find_first_of(" \t\r\n;&|()<>\\'\"$`", at_), text_.size());
-      append(restyled(line_.substr(at_, end - at_), kBare));
+      append(restyled(parts_.part(at_, end - at_), kBare));
       at_ = end;
     }
   }
@@ -115,7 +115,7 @@ class Lexer {
         append(TracedText::hole());
       } else {
         std::size_t end = std::min(text_.find_first_of("\"\\$`", at_), text_.size());
-        append(restyled(line_.substr(at_, end - at_), kDouble));
+        append(restyled(parts_.part(at_, end - at_), kDouble));
         at_ = end;
       }
     }
@@ -263,7 +263,7 @@ class Lexer {
     base_ = Base{place.path, kNoFile, place.space};
   }
 
-  const TracedText& line_;
+  Cutter parts_;
   std::string text_;
   const TreeReader& tree_;
   Base base_;

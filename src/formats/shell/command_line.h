@@ -58,9 +58,9 @@ struct Picked {
   std::vector<TracedText> others;      // that could name something the build makes
   std::optional<CompileCall> compile;  // if it calls a compiler
 };
-// With `only_automatic`, words that do not depend on what the command is run for are passed over; they were
-// picked before.
-Picked pick(const Command& command, const TreeReader& tree, bool only_automatic = false);
+// Words that `is_known` says yes to are passed over: whoever asks knows already what they name.
+using IsKnown = std::function<bool(const TracedText&)>;
+Picked pick(const Command& command, const TreeReader& tree, const IsKnown& is_known = nullptr);
 
 // Words of a command that does nothing but list files of the tree ("find src -name '*.c'", "ls *.c"); the
 // patterns it uses are handed to `found`. Nothing if the command is another one.

@@ -69,10 +69,10 @@ bool is_output_option(std::string_view text) {
 
 class Picker {
  public:
-  Picker(const Command& command, const TreeReader& tree, bool only_automatic)
+  Picker(const Command& command, const TreeReader& tree, const IsKnown& is_known)
       : command_(command),
         tree_(tree),
-        only_automatic_(only_automatic),
+        is_known_(is_known),
         name_(effective_name()),
         text_only_(takes_text(name_)) {}
 
@@ -144,6 +144,7 @@ class Picker {
     if (text_only_ || name_ == "tar" || name_ == "grep" || name_ == "install" || name_ == "cp") return false;
     const Word& word = command_.words[i];
     std::string text = word.text.text();
+    if (text.empty() || text[0] != '-') return false;
     for (const Option& known : kOptions) {
       if (text.substr(0, known.flag.size()) != known.flag) continue;
       bool separate = text.size() == known.flag.size();
@@ -172,7 +173,7 @@ class Picker {
     if (known.forced && place.space == Space::tree) compile.forced.push_back(place.path);
   }
 
-  bool is_passed_over(const TracedText& value) const { return only_automatic_ && !value.is_automatic(); }
+  bool is_passed_over(const TracedText& value) const { return is_known_ && is_known_(value); }
 
   // A file that is not there yet, named in a folder that is: the build will put it there.
   bool take_output(const TracedText& value) {
@@ -241,44 +242,45 @@ class Picker {
     if (is_passed_over(value)) return false;
     std::string text = value.text();
     if (text.empty() || value.has_hole()) return false;
+    std::vector<Target> targets;
+    bool is_pattern = !word.quoted && has_wildcard(text);
+    if (is_pattern) {
+      for (const RelPath& path : match_paths(tree_, command_.base.folder, text))
+        targets.push_back({Target::Kind::tree, path, {}});
+    } else {
+      Place place = place_of(command_.base.folder, text, command_.base.space);
+      if (place.space == Space::build) targets.push_back({Target::Kind::build, place.path, {}});
+      // The root itself counts only where a text climbs to it.
+      bool counts = !place.path.is_root() || text.find("..") != std::string::npos;
+      if (place.space == Space::tree && counts && tree_.find(place.path))
+        targets.push_back({Target::Kind::tree, place.path, {}});
+    }
+    bool dangling = targets.empty() && role == Role::search_root;
+    if (targets.empty() && !dangling) return false;
     Reference reference;
-    reference.role = role;
+    reference.role = is_pattern ? Role::pattern : role;
     reference.certainty = certainty;
     reference.text = value;
     reference.base = command_.base;
     reference.in_list = !text_only_ && value.size() == word.text.size();
-    reference.is_pattern = !word.quoted && has_wildcard(text);
-    if (reference.is_pattern) {
-      for (const RelPath& path : match_paths(tree_, command_.base.folder, text)) {
-        reference.targets.push_back({Target::Kind::tree, path, {}});
-      }
-      reference.role = Role::pattern;
-    } else {
-      Place place = place_of(command_.base.folder, text, command_.base.space);
-      if (place.space == Space::build) reference.targets.push_back({Target::Kind::build, place.path, {}});
-      // The root itself counts only where a text climbs to it.
-      bool counts = !place.path.is_root() || text.find("..") != std::string::npos;
-      if (place.space == Space::tree && tree_.find(place.path) && counts) {
-        reference.targets.push_back({Target::Kind::tree, place.path, {}});
-      }
-    }
-    if (reference.targets.empty() && role == Role::search_root) reference.dangling = true;
-    if (reference.targets.empty() && !reference.dangling) return false;
+    reference.is_pattern = is_pattern;
+    reference.targets = std::move(targets);
+    reference.dangling = dangling;
     references.push_back(std::move(reference));
     return true;
   }
 
   const Command& command_;
   const TreeReader& tree_;
-  bool only_automatic_;
+  const IsKnown& is_known_;
   std::string name_;
   bool text_only_;
 };
 
 }  // namespace
 
-Picked pick(const Command& command, const TreeReader& tree, bool only_automatic) {
-  Picker picker(command, tree, only_automatic);
+Picked pick(const Command& command, const TreeReader& tree, const IsKnown& is_known) {
+  Picker picker(command, tree, is_known);
   picker.run();
   Picked out{std::move(picker.references), std::move(picker.others), std::nullopt};
   if (picker.is_compile) out.compile = std::move(picker.compile);
