@@ -94,49 +94,52 @@ void GraphBuilder::notice(std::string id, const RelPath& file, std::optional<Spa
 
 namespace {
 
-// Identity of a reference for dropping repeats: the same construct, the same bytes, the same meaning. As
-// bytes, which are quicker to compare than the things themselves.
-std::string identity(const Reference& reference) {
-  std::string out;
-  auto number = [&](std::int64_t value) { out.append(reinterpret_cast<const char*>(&value), sizeof value); };
-  auto text = [&](const std::string& value) {
-    number(static_cast<std::int64_t>(value.size()));
-    out += value;
-  };
-  auto site = [&](FileIndex file, std::uint32_t offset) {
-    number((static_cast<std::int64_t>(file) << 32) | offset);
-  };
-  for (const Site& step : reference.key) site(step.file, step.offset);
-  text(reference.instance.str());
-  number(static_cast<int>(reference.role));
+// Two references are one if the same construct gives the same bytes the same meaning.
+bool is_same(const Reference& a, const Reference& b) {
+  if (a.role != b.role || a.key != b.key || a.instance != b.instance || a.targets != b.targets) return false;
+  bool same_contexts =
+      std::equal(a.contexts.begin(), a.contexts.end(), b.contexts.begin(), b.contexts.end(),
+                 [](const InContext& x, const InContext& y) {
+                   return x.context == y.context && x.found == y.found && (!x.found || x.target == y.target);
+                 });
+  const std::vector<Piece>&p = a.text.pieces(), &q = b.text.pieces();
+  return same_contexts &&
+         std::equal(p.begin(), p.end(), q.begin(), q.end(), [](const Piece& x, const Piece& y) {
+           return x.file == y.file && x.span.begin == y.span.begin && x.text == y.text && x.via == y.via;
+         });
+}
+
+// Equal for references that are the same; different for most others.
+std::size_t hash_of(const Reference& reference) {
+  std::size_t out = static_cast<std::size_t>(reference.role);
+  auto mix = [&](std::size_t value) { out = (out ^ value) * 0x9E3779B97F4A7C15U; };
+  for (const Site& step : reference.key) mix((static_cast<std::size_t>(step.file) << 32) | step.offset);
+  mix(std::hash<RelPath>{}(reference.instance));
   for (const Piece& piece : reference.text.pieces()) {
-    site(piece.file, piece.span.begin);
-    for (const Passage& passage : piece.via) site(passage.file, passage.span.begin);
-    text(piece.text);
+    mix((static_cast<std::size_t>(piece.file) << 32) | piece.span.begin);
+    if (!piece.has_origin()) mix(std::hash<std::string>{}(piece.text));
   }
-  for (const Target& target : reference.targets) {
-    number(static_cast<int>(target.kind));
-    text(target.path.str());
-    site(target.site.file, target.site.offset);
-  }
-  for (const InContext& in : reference.contexts) {
-    number(in.context);
-    text(in.found ? in.target.str() : "");
-  }
+  for (const Target& target : reference.targets) mix(std::hash<RelPath>{}(target.path));
   return out;
 }
 
 }  // namespace
 
 ReferenceGraph GraphBuilder::finish() {
-  std::unordered_set<std::string> seen;
-  std::vector<Reference> kept;
+  std::unordered_multimap<std::size_t, std::size_t> kept;  // hash and place among those kept
   kept.reserve(graph_.references.size());
-  seen.reserve(graph_.references.size());
-  for (Reference& reference : graph_.references) {
-    if (seen.insert(identity(reference)).second) kept.push_back(std::move(reference));
+  std::vector<Reference>& references = graph_.references;
+  std::size_t count = 0;
+  for (std::size_t i = 0; i < references.size(); ++i) {
+    std::size_t hash = hash_of(references[i]);
+    auto [first, last] = kept.equal_range(hash);
+    if (std::any_of(first, last,
+                    [&](const auto& item) { return is_same(references[item.second], references[i]); }))
+      continue;
+    if (count != i) references[count] = std::move(references[i]);
+    kept.emplace(hash, count++);
   }
-  graph_.references = std::move(kept);
+  references.resize(count);
   std::set<std::tuple<RelPath, ContextIndex, std::int32_t>> compiled;
   std::erase_if(graph_.compilations, [&](const Compilation& item) {
     return !compiled.insert({item.source, item.context, item.unit}).second;

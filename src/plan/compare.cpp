@@ -89,9 +89,39 @@ bool counts(const Reference& reference) {
   return reference.role != Role::include && reference.role != Role::search_root && !reference.feeds_list;
 }
 
+// Numbers for names, so that sets of them are quick to compare.
+class Interner {
+ public:
+  std::int32_t operator()(std::string name) {
+    return numbers_.try_emplace(std::move(name), static_cast<std::int32_t>(numbers_.size())).first->second;
+  }
+
+ private:
+  std::unordered_map<std::string, std::int32_t> numbers_;
+};
+
+class NumberSet {
+ public:
+  void insert(std::int32_t number) { numbers_.push_back(number), sorted_ = false; }
+  void insert_all(const NumberSet& other) {
+    numbers_.insert(numbers_.end(), other.numbers_.begin(), other.numbers_.end());
+    sorted_ = false;
+  }
+  bool empty() const { return numbers_.empty(); }
+  bool contains(std::int32_t number) const {
+    if (!sorted_) std::sort(numbers_.begin(), numbers_.end());
+    sorted_ = true;
+    return std::binary_search(numbers_.begin(), numbers_.end(), number);
+  }
+
+ private:
+  mutable std::vector<std::int32_t> numbers_;
+  mutable bool sorted_ = false;
+};
+
 struct Group {
   std::vector<std::int32_t> references;
-  std::unordered_set<std::string> targets;
+  NumberSet targets;
   bool folder_missing = false;
 };
 
@@ -132,8 +162,9 @@ class Comparison {
       Group& group = new_groups_[names_.key(reference)];
       group.references.push_back(static_cast<std::int32_t>(i));
       group.folder_missing = group.folder_missing || (reference.role == Role::product && reference.dangling);
-      for (const Target& target : reference.targets) group.targets.insert(names_.target(target));
+      for (const Target& target : reference.targets) group.targets.insert(number_(names_.target(target)));
     }
+    images_.resize(old_.references.size());
     for (std::size_t i = 0; i < old_.references.size(); ++i) {
       const Reference& reference = old_.references[i];
       if (!counts(reference)) continue;
@@ -141,13 +172,20 @@ class Comparison {
       group.references.push_back(static_cast<std::int32_t>(i));
       group.folder_missing = group.folder_missing || (reference.role == Role::product && reference.dangling);
       for (const Target& target : reference.targets) {
-        if (auto name = image_.target(target)) group.targets.insert(*name);
+        std::int32_t image = image_of(target);
+        if (image != kNone) group.targets.insert(image);
+        images_[i].push_back(image);
       }
     }
   }
 
+  std::int32_t image_of(const Target& target) {
+    auto name = image_.target(target);
+    return name ? number_(std::move(*name)) : kNone;
+  }
+
   void compare_groups() {
-    static const Group nothing;
+    const Group nothing;
     collect_own_additions();
     for (const auto& [key, before] : old_groups_) {
       auto at = new_groups_.find(key);
@@ -155,13 +193,16 @@ class Comparison {
       auto twin = twins_.find(key);
       for (std::int32_t index : before.references) {
         const Reference& reference = old_.references[static_cast<std::size_t>(index)];
-        for (const Target& target : reference.targets) {
-          auto name = image_.target(target);
-          if (name && (after.targets.contains(*name) || is_done_for_instance(reference, *name))) continue;
-          if (name && twin != twins_.end() && twin->second.contains(*name)) continue;
+        for (std::size_t i = 0; i < reference.targets.size(); ++i) {
+          const Target& target = reference.targets[i];
+          std::int32_t image = images_[static_cast<std::size_t>(index)][i];
+          if (image != kNone && (after.targets.contains(image) || is_done_for_instance(reference, image)))
+            continue;
+          if (image != kNone && twin != twins_.end() && twin->second.contains(image)) continue;
           // Found through the name of what is made from it: it is enough that this is still made from it.
           bool through_product = reference.derivation && target.kind == Target::Kind::tree;
-          if (through_product && name && after.targets.contains("m" + name->substr(1))) continue;
+          auto name = through_product ? image_.target(target) : std::nullopt;
+          if (name && after.targets.contains(number_("m" + name->substr(1)))) continue;
           out_.push_back({Mismatch::Kind::lost, index, -1, target, {}});
         }
       }
@@ -184,15 +225,15 @@ class Comparison {
     for (const auto& [key, group] : new_groups_) {
       const Reference& first = new_.references[static_cast<std::size_t>(group.references.front())];
       if (!names_.is_own(first)) continue;
-      if (!old_groups_.contains(key)) own_targets_.insert(group.targets.begin(), group.targets.end());
-      twins_[names_.home_key(first)].insert(group.targets.begin(), group.targets.end());
+      if (!old_groups_.contains(key)) own_targets_.insert_all(group.targets);
+      twins_[names_.home_key(first)].insert_all(group.targets);
     }
   }
 
   // What a rule for many did for one source, a rule that the plan wrote for that source may do instead.
-  bool is_done_for_instance(const Reference& reference, const std::string& target) const {
+  bool is_done_for_instance(const Reference& reference, std::int32_t target) {
     if (reference.instance.is_root() || !own_targets_.contains(target)) return false;
-    return own_targets_.contains("t:" + moves_.map_file(reference.instance).str());
+    return own_targets_.contains(number_("t:" + moves_.map_file(reference.instance).str()));
   }
 
   void report_missing_folders(const Group& before, const Group& after) {
@@ -208,7 +249,8 @@ class Comparison {
     for (std::int32_t index : after.references) {
       const Reference& reference = new_.references[static_cast<std::size_t>(index)];
       for (const Target& target : reference.targets) {
-        if (target.kind == Target::Kind::output || before.targets.contains(names_.target(target))) continue;
+        if (target.kind == Target::Kind::output || before.targets.contains(number_(names_.target(target))))
+          continue;
         std::int32_t bearer = before.references.empty() ? -1 : before.references.front();
         out_.push_back({Mismatch::Kind::gained, bearer, index, target, target.path});
       }
@@ -300,11 +342,14 @@ class Comparison {
   const EditMap& edits_;
   Image image_;
   PlannedNames names_;
+  static constexpr std::int32_t kNone = -1;
+  Interner number_;
+  std::vector<std::vector<std::int32_t>> images_;  // of each target of each old reference that counts
   std::map<std::string, Group> old_groups_, new_groups_;
   std::unordered_map<std::string, std::int32_t> new_includes_;
   std::unordered_set<std::string> new_roots_;
-  std::unordered_set<std::string> own_targets_;
-  std::map<std::string, std::set<std::string>> twins_;  // by the key of the construct that they stand in for
+  NumberSet own_targets_;
+  std::map<std::string, NumberSet> twins_;  // by the key of the construct that they stand in for
   std::map<ContextIndex, std::set<ContextIndex>> pairs_;
   std::vector<Mismatch> out_;
 };

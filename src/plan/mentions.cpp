@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <functional>
 #include <set>
 #include <unordered_set>
 
@@ -14,6 +15,7 @@ namespace {
 
 constexpr std::uint64_t kLargest = 1'000'000;
 constexpr std::size_t kMostPerFile = 20;
+constexpr std::size_t kMostHeads = 4, kShortestHead = 4;  // to search for them rather than for tokens
 
 constexpr CharClass kPathChars = CharClass::alphanumeric_and("_./-+");
 
@@ -21,16 +23,66 @@ bool is_path_char(char c) {
   return kPathChars.holds(c);
 }
 
+// Where names could stand in a text. What moves lies below few paths, so that a text is mostly leapt through
+// in search of these; with many of them every token is looked at.
+class Finder {
+ public:
+  explicit Finder(const MoveSet& moves) {
+    for (const Move& move : moves.files()) names_.insert(move.from.str());
+    for (const Move& move : moves.requested()) {
+      if (move.from.str().find('/') != std::string::npos) names_.insert(move.from.str());
+      heads_.insert(move.from.str());
+    }
+    // A name without a folder must at least look like a file's to be told from a word.
+    std::erase_if(names_,
+                  [](const std::string& name) { return name.find_first_of("/.") == std::string::npos; });
+    if (heads_.size() > kMostHeads || std::any_of(heads_.begin(), heads_.end(), [](const auto& head) {
+          return head.size() < kShortestHead;
+        }))
+      return;
+    for (const std::string& head : heads_) searchers_.emplace_back(head.begin(), head.end());
+  }
+
+  // Hands each place of a name to `found`, which tells whether to go on.
+  void find(const std::string& text, const std::function<bool(Span, const std::string&)>& found) const {
+    if (!searchers_.empty() && !has_head(text)) return;
+    for (std::size_t at = 0; at < text.size();) {
+      if (!is_path_char(text[at])) {
+        ++at;
+        continue;
+      }
+      std::size_t begin = at;
+      bool dotted = false;
+      while (at < text.size() && is_path_char(text[at])) {
+        dotted = dotted || text[at] == '.' || text[at] == '/';
+        ++at;
+      }
+      if (!dotted) continue;
+      std::string token = text.substr(begin, at - begin);
+      while (token.substr(0, 2) == "./") token.erase(0, 2), begin += 2;
+      while (!token.empty() && (token.back() == '.' || token.back() == '/')) token.pop_back();
+      if (!names_.contains(token)) continue;
+      Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + token.size())};
+      if (!found(span, token)) return;
+    }
+  }
+
+ private:
+  bool has_head(const std::string& text) const {
+    return std::any_of(searchers_.begin(), searchers_.end(), [&](const auto& searcher) {
+      return std::search(text.begin(), text.end(), searcher) != text.end();
+    });
+  }
+
+  std::unordered_set<std::string> names_;
+  std::set<std::string> heads_;
+  std::vector<std::boyer_moore_horspool_searcher<std::string::const_iterator>> searchers_;
+};
+
 }  // namespace
 
 std::vector<Notice> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves) {
-  std::unordered_set<std::string> names;
-  for (const Move& move : moves.files()) names.insert(move.from.str());
-  for (const Move& move : moves.requested()) {
-    if (move.from.str().find('/') != std::string::npos) names.insert(move.from.str());
-  }
-  // A name without a folder must at least look like a file's to be told from a word.
-  std::erase_if(names, [](const std::string& name) { return name.find_first_of("/.") == std::string::npos; });
+  Finder finder(moves);
   std::map<RelPath, std::vector<Span>> known;
   for (const Reference& reference : graph.references) {
     for (const Piece& piece : reference.text.pieces()) {
@@ -42,34 +94,19 @@ std::vector<Notice> find_mentions(const TreeReader& tree, const ReferenceGraph& 
     const Entry* entry = tree.find(path);
     if (entry->kind != EntryKind::file || entry->size > kLargest || entry->guarded) continue;
     auto bytes = tree.read(path);
-    if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
-    const std::string& text = **bytes;
-    const std::vector<Span>& spans = known[path];
-    std::size_t found = 0;
-    for (std::size_t at = 0; at < text.size() && found < kMostPerFile;) {
-      if (!is_path_char(text[at])) {
-        ++at;
-        continue;
-      }
-      std::size_t end = at;
-      bool dotted = false;
-      while (end < text.size() && is_path_char(text[end]))
-        dotted = dotted || text[end] == '.' || text[end] == '/', ++end;
-      std::size_t begin = at;
-      at = end;
-      if (!dotted) continue;
-      std::string token = text.substr(begin, end - begin);
-      while (token.substr(0, 2) == "./") token.erase(0, 2), begin += 2;
-      while (!token.empty() && (token.back() == '.' || token.back() == '/')) token.pop_back(), --end;
-      if (!names.contains(token)) continue;
-      Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
-      bool read = std::any_of(spans.begin(), spans.end(), [&](const Span& other) {
-        return other.begin < span.end && span.begin < other.end;
-      });
-      if (read) continue;
-      out.push_back({"mention", path, span, true, fmt::format("mentions {}", token)});
-      ++found;
-    }
+    if (!bytes) continue;
+    std::vector<Notice> here;
+    finder.find(**bytes, [&](Span span, const std::string& token) {
+      auto spans = known.find(path);
+      bool read = spans != known.end() &&
+                  std::any_of(spans->second.begin(), spans->second.end(), [&](const Span& other) {
+                    return other.begin < span.end && span.begin < other.end;
+                  });
+      if (!read) here.push_back({"mention", path, span, true, fmt::format("mentions {}", token)});
+      return here.size() < kMostPerFile;
+    });
+    if (here.empty() || (*bytes)->find('\0') != std::string::npos) continue;
+    out.insert(out.end(), here.begin(), here.end());
   }
   return out;
 }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -49,6 +50,7 @@ struct Plan {
   std::size_t references_kept = 0;  // that lead to something that moved, or stand in it, and need no edit
   std::size_t rounds = 0;
   bool verified = false;
+  std::shared_ptr<const void> workings;  // what the plan was made with; costly to take apart
 };
 
 Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options);

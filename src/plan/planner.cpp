@@ -39,13 +39,16 @@ Focus focus_of(const MoveSet& moves) {
 }  // namespace
 
 Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options) {
-  return Planner(tree, std::move(moves), options).run();
+  auto planner = std::make_shared<Planner>(tree, std::move(moves), options);
+  Plan plan = planner->run();
+  plan.workings = std::move(planner);
+  return plan;
 }
 
 Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
     : tree_(tree),
       options_(std::move(options)),
-      plan_{std::move(moves), {}, {}, {}, {}, {}, 0, 0, 0, false},
+      plan_{std::move(moves), {}, {}, {}, {}, {}, 0, 0, 0, false, nullptr},
       overlay_(tree, plan_.moves) {}
 
 Plan Planner::run() {

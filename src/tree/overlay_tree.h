@@ -3,6 +3,7 @@
 
 #include <set>
 #include <unordered_map>
+#include <unordered_set>
 
 #include "base/edit.h"
 #include "tree/moves.h"
@@ -28,7 +29,7 @@ class OverlayTree : public TreeReader {
   const MoveSet& moves_;
   const std::unordered_map<RelPath, FileEdits>* edits_ = nullptr;
   std::unordered_map<RelPath, Entry> added_;
-  std::set<RelPath> gone_;
+  std::unordered_set<RelPath> gone_;
   std::unordered_map<RelPath, std::set<std::string>> added_names_;
 };
 

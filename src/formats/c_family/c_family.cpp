@@ -34,7 +34,7 @@ class CFamilyFormat : public Format {
       for (std::size_t i = next++; i < files.size(); i = next++) {
         if (!c_family::is_source(files[i]) || tree.find(files[i])->kind != EntryKind::file) continue;
         auto bytes = tree.read(files[i]);
-        if (bytes && (*bytes)->find('\0') == std::string::npos) {
+        if (bytes) {
           cache.get<c_family::IncludeFacts>(
               self, *bytes, [](const std::string& text) { return c_family::scan_includes(text); });
         }

@@ -90,12 +90,8 @@ IncludeResolver::Source* IncludeResolver::load(const RelPath& path) {
       return nullptr;
     }
     source.earlier.clear();
-    if ((*bytes)->find('\0') != std::string::npos) {
-      source.facts = std::make_shared<IncludeFacts>();
-    } else {
-      source.facts = cache_->get<IncludeFacts>(format_, *bytes,
-                                               [](const std::string& text) { return scan_includes(text); });
-    }
+    source.facts = cache_->get<IncludeFacts>(format_, *bytes,
+                                             [](const std::string& text) { return scan_includes(text); });
   }
   source.resolved.clear();
   source.turn = turn_;

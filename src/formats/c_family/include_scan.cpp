@@ -269,6 +269,7 @@ class Scanner {
 }  // namespace
 
 IncludeFacts scan_includes(std::string_view bytes) {
+  if (bytes.find('\0') != std::string_view::npos) return {};  // no source
   return Scanner(bytes).run();
 }
 

@@ -34,6 +34,7 @@ struct IncludeFacts {
   std::map<std::string, Include> path_macros;
 };
 
+// Bytes that hold a NUL have no facts.
 IncludeFacts scan_includes(std::string_view bytes);
 
 }  // namespace yc::c_family
