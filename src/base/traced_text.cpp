@@ -118,10 +118,8 @@ bool TracedText::is_automatic() const {
   return std::any_of(pieces_.begin(), pieces_.end(), [](const Piece& piece) { return piece.automatic; });
 }
 
-TracedText TracedText::as_automatic() const {
-  TracedText out = *this;
-  for (Piece& piece : out.pieces_) piece.automatic = true;
-  return out;
+void TracedText::mark_automatic() {
+  for (Piece& piece : pieces_) piece.automatic = true;
 }
 
 namespace {
@@ -219,6 +217,16 @@ TracedText TracedText::trimmed(std::string_view blanks) const {
 TracedText TracedText::through(const Passage& passage) const {
   TracedText out = *this;  // pieces that did not join before do not join with one more passage either
   for (Piece& piece : out.pieces_) piece.via.enclose(passage);
+  return out;
+}
+
+TracedText TracedText::through(const Passages& passages, WritingStyle style) const {
+  TracedText out = *this;
+  std::vector<Passage> inwards(passages.begin(), passages.end());
+  for (Piece& piece : out.pieces_) {
+    piece.style = style;
+    for (auto passage = inwards.rbegin(); passage != inwards.rend(); ++passage) piece.via.enclose(*passage);
+  }
   return out;
 }
 

@@ -66,7 +66,9 @@ class TracedText {
   TracedText trimmed(std::string_view blanks = " \t\r\n") const;
   // The same text, known to have come through `passage`, which encloses all passages it already has.
   TracedText through(const Passage& passage) const;
-  TracedText as_automatic() const;
+  // The same, through all of `passages` and in another writing style.
+  TracedText through(const Passages& passages, WritingStyle style) const;
+  void mark_automatic();
   // The first byte in a file that this text came from, for messages; kNoFile if from nowhere.
   Passage first_origin() const;
 

@@ -178,35 +178,39 @@ std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) 
     return std::nullopt;
   if (name.size() == 2 && name[1] != 'D' && name[1] != 'F') return std::nullopt;
   if (automatic_->shape) return slot(name);
-  std::vector<TracedText> words;
+  bool is_part = name.size() == 2;
+  TracedText out;
+  auto add = [&](const TracedText& word) {
+    if (!out.empty()) out.append(TracedText::plain(" "));
+    std::size_t cut = is_part ? word.text().rfind('/') : std::string::npos;
+    if (!is_part || (name[1] == 'F' && cut == std::string::npos))
+      out.append(word);
+    else if (name[1] == 'F')
+      out.append(word.substr(cut + 1));
+    else
+      out.append(cut == std::string::npos ? TracedText::plain(".") : word.substr(0, cut));
+  };
   switch (name[0]) {
     case '@':
-      words = {automatic_->target};
+      add(automatic_->target);
       break;
     case '<':
-      if (!automatic_->found.empty()) words = {automatic_->found.front()};
+      if (!automatic_->found.empty()) add(automatic_->found.front());
       break;
     case '|':
-      words = automatic_->order_only;
+      for (const TracedText& word : automatic_->order_only) add(word);
       break;
     case '*':
-      if (!automatic_->stem.empty()) words = {automatic_->stem};
+      if (!automatic_->stem.empty()) add(automatic_->stem);
       break;
     case '%':
       break;
     default:
-      words = automatic_->found;
+      for (const TracedText& word : automatic_->found) add(word);
       break;
   }
-  if (name.size() == 1) return join(words, " ").as_automatic();
-  for (TracedText& word : words) {
-    std::size_t cut = word.text().rfind('/');
-    if (name[1] == 'F')
-      word = cut == std::string::npos ? word : word.substr(cut + 1);
-    else
-      word = cut == std::string::npos ? TracedText::plain(".") : word.substr(0, cut);
-  }
-  return join(words, " ").as_automatic();
+  out.mark_automatic();
+  return out;
 }
 
 TracedText Evaluation::expand_variable(const std::string& name) {

@@ -34,17 +34,18 @@ std::vector<TracedText> filled(const shell::Word& word, const std::vector<Traced
       out.append(piece);
       continue;
     }
-    TracedText value = values[static_cast<std::size_t>(piece.text[1] - 'A')];
-    std::vector<Passage> passages(piece.via.begin(), piece.via.end());
-    for (auto passage = passages.rbegin(); passage != passages.rend(); ++passage)
-      value = value.through(*passage);
+    const TracedText& value = values[static_cast<std::size_t>(piece.text[1] - 'A')];
     may_split = may_split || (!word.quoted && value.text().find_first_of(" \t") != std::string::npos);
-    for (Piece part : value.pieces()) {
-      part.style = piece.style;
-      out.append(std::move(part));
-    }
+    TracedText traced = value.through(piece.via, piece.style);
+    if (word.text.pieces().size() == 1)
+      out = std::move(traced);
+    else
+      out.append(traced);
   }
-  return may_split ? out.words(" \t") : std::vector{std::move(out)};
+  if (may_split) return out.words(" \t");
+  std::vector<TracedText> one;
+  one.push_back(std::move(out));
+  return one;
 }
 
 void fill(std::vector<shell::Word>& words, const std::vector<TracedText>& values) {
@@ -173,7 +174,9 @@ std::optional<TracedText> Evaluation::slot(const std::string& name) const {
   }
   if (at == shape.slots.end()) at = shape.slots.insert(at, name);
   std::string text = {kSlotMark, static_cast<char>('A' + (at - shape.slots.begin()))};
-  return TracedText::plain(text).as_automatic();
+  TracedText out = TracedText::plain(std::move(text));
+  out.mark_automatic();
+  return out;
 }
 
 // Nothing if a value of this target holds characters that the shell would take for more than words.

@@ -78,14 +78,17 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     if (!name.is_only_holes()) add_unseen(out_, tree_, name, base_, format_, key);
     return;
   }
-  Reference reference;
-  reference.role = role;
-  reference.certainty = certainty;
-  reference.format = format_;
-  reference.text = name;
-  reference.base = base_;
-  reference.key = key;
-  reference.in_list = true;
+  auto make_reference = [&] {
+    Reference reference;
+    reference.role = role;
+    reference.certainty = certainty;
+    reference.format = format_;
+    reference.text = name;
+    reference.base = base_;
+    reference.key = key;
+    reference.in_list = true;
+    return reference;
+  };
   Place place = place_of(base_.folder, name.text(), base_.space);
   std::string place_name = place.space == Space::outside ? name.text() : marked(place.space, place.path);
   const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
@@ -98,6 +101,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     }
     auto derived = with_recipe || is_phony ? std::nullopt : derive(name, 0);
     bool real = entry && !entry->ignored && !is_phony && entry->kind != EntryKind::folder;
+    Reference reference = make_reference();
     if (real) reference.targets.push_back({Target::Kind::tree, place.path, {}});
     if (derived) {
       mention_derived(name, *derived, key, true);
@@ -121,11 +125,13 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     return;
   }
   if (entry && !entry->ignored && !place.path.is_root()) {
+    Reference reference = make_reference();
     reference.targets.push_back({Target::Kind::tree, place.path, {}});
     add(std::move(reference));
     return;
   }
   if (auto found = find_in_vpath(name)) {
+    Reference reference = make_reference();
     for (const TracedText& folder : vpath_for(name.text())) {
       Place at = place_of(base_.folder, folder.text());
       reference.search.push_back({at.path, kNoFile, at.space});
@@ -149,8 +155,10 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
       return;
     }
   }
-  reference.dangling = role == Role::source && looks_like_source(name.text());
-  if (reference.dangling) add(std::move(reference));
+  if (role != Role::source || !looks_like_source(name.text())) return;
+  Reference reference = make_reference();
+  reference.dangling = true;
+  add(std::move(reference));
 }
 
 // The source that an explicit rule makes its one product from, if it names one first and no other: headers
@@ -190,7 +198,7 @@ void Evaluation::emit_rule(const Rule& rule) {
       Place place = place_of(base_.folder, word.text());
       bool direct = place.space == Space::tree && tree_.find(place.path);
       if (!there && !direct) products.insert(word.text());
-      found.push_back(there && !direct ? *there : word);
+      found.push_back(there && !direct ? std::move(*there) : std::move(word));
     }
     for (const TracedText& word : rule.order_only) mention(word, Role::source, key, Certainty::certain);
     TracedText stem = rule.static_stems.empty() ? TracedText() : rule.static_stems[i];
