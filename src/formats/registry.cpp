@@ -76,6 +76,7 @@ ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, cons
   bool kept = scripts_ && std::all_of(read_.begin(), read_.end(), same);
   if (!kept) {
     read_.clear();
+    scripts_.reset();
     LoggedTree logged(tree, read_);
     GraphBuilder builder;
     builder.graph().references.reserve(size_);

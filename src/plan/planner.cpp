@@ -86,10 +86,11 @@ Plan Planner::run() {
 void Planner::read_both() {
   auto changed = [](const RelPath&) { return false; };
   const Focus* focus = is_confined_ ? &focus_ : nullptr;
-  auto planned =
-      std::async(std::launch::async, [&] { return reader_.read(overlay_, cache_, changed, focus); });
-  old_ = GraphReader().read(tree_, cache_, changed, focus);
-  new_ = planned.get();
+  auto old =
+      std::async(std::launch::async, [&] { return GraphReader().read(tree_, cache_, changed, focus); });
+  // In this thread, whose memory will serve for the next reading too.
+  new_ = reader_.read(overlay_, cache_, changed, focus);
+  old_ = old.get();
   is_fresh_ = true;
 }
 
@@ -120,30 +121,31 @@ bool Planner::assemble() {
   return whole;
 }
 
+// Whether a file has the same edits as when the planned tree was last read.
+bool Planner::is_as_read(const RelPath& old_path) const {
+  auto now = plan_.edits.find(old_path), then = last_edits_.find(old_path);
+  bool any_now = now != plan_.edits.end(), any_then = then != last_edits_.end();
+  return any_now == any_then && (!any_now || now->second.items() == then->second.items());
+}
+
+void Planner::read_planned() {
+  if (!is_fresh_ || !plan_.edits.empty()) {
+    new_ = {};  // gives its memory to the next
+    auto same = [&](const RelPath& path) { return is_as_read(plan_.moves.unmap_file(path)); };
+    new_ = reader_.read(overlay_, cache_, same, is_confined_ ? &focus_ : nullptr);
+  }
+  is_fresh_ = false;
+  last_edits_ = plan_.edits;
+}
+
 std::vector<Mismatch> Planner::verify() {
   assemble();
   overlay_.set_edits(&plan_.edits);
-  auto same_items = [](const auto& a, const auto& b) {
-    return a.first == b.first && a.second.items() == b.second.items();
-  };
   bool known = last_found_ && plan_.edits.size() == last_edits_.size() &&
-               std::all_of(plan_.edits.begin(), plan_.edits.end(), [&](const auto& item) {
-                 auto then = last_edits_.find(item.first);
-                 return then != last_edits_.end() && same_items(*then, item);
-               });
+               std::all_of(plan_.edits.begin(), plan_.edits.end(),
+                           [&](const auto& item) { return is_as_read(item.first); });
   if (known) return *last_found_;
-  if (!is_fresh_ || !plan_.edits.empty())
-    new_ = reader_.read(
-        overlay_, cache_,
-        [&](const RelPath& path) {
-          RelPath old_path = plan_.moves.unmap_file(path);
-          auto now = plan_.edits.find(old_path), then = last_edits_.find(old_path);
-          bool any_now = now != plan_.edits.end(), any_then = then != last_edits_.end();
-          return any_now == any_then && (!any_now || now->second.items() == then->second.items());
-        },
-        is_confined_ ? &focus_ : nullptr);
-  is_fresh_ = false;
-  last_edits_ = plan_.edits;
+  read_planned();
   std::vector<Mismatch> found = compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits);
   // Where a unit's search roots are others than before, any include may lead elsewhere: everything is looked
   // at.

@@ -30,6 +30,8 @@ class Planner {
 
   void read_both();
   bool assemble();
+  bool is_as_read(const RelPath& old_path) const;
+  void read_planned();
   std::vector<Mismatch> verify();
   std::vector<Mismatch> widen();
   bool respond(const std::vector<Mismatch>& mismatches);

@@ -53,6 +53,9 @@ struct RecipeShape {
   std::size_t slots_met = 0;       // while it is made
   bool is_broken = false;          // a function was given a slot, so slots cannot be filled afterwards
   bool is_usable = false;
+  // Each slot is a word of its own and stands for the target or its prerequisites, which the rule names: for
+  // a target there is nothing to tell but what is compiled.
+  bool is_plain = false;
   bool can_be_told_once = false;       // what holds no slot means the same for every target
   bool told = false;                   // and has been added to the graph
   std::vector<ContextIndex> contexts;  // of each command, if it compiles
@@ -163,6 +166,9 @@ class Evaluation {
   RelPath first_source(const Rule& rule) const;
   void emit_rule(const Rule& rule);
   void add(Reference reference);  // with the instance that is being read
+  std::vector<RelPath> plain_sources(const RecipeShape& shape, std::size_t command,
+                                     const Automatic& automatic) const;
+  bool compile_plainly(const RecipeShape& shape, const Automatic& automatic);
   void emit_commands(const shell::CommandLine& line, const SiteChain& key, const Automatic& automatic,
                      RecipeShape* shape);
   void emit_child(const shell::Command& command, const SiteChain& key);

@@ -86,6 +86,28 @@ bool has_changing_flags(const shell::CommandLine& line) {
   return false;
 }
 
+// Whether slots are words of their own for the target and its prerequisites, and an object's name is given
+// by its target.
+bool fills_plainly(const RecipeShape& shape) {
+  static const std::set<std::string> names = {"@", "<", "^", "+", "?", "|"};
+  auto fits = [&](const shell::Word& word) {
+    return !has_slot(word.text) ||
+           (word.text.pieces().size() == 1 &&
+            names.contains(shape.slots[static_cast<std::size_t>(word.text.pieces().front().text[1] - 'A')]));
+  };
+  return std::all_of(shape.line.commands.begin(), shape.line.commands.end(), [&](const auto& command) {
+    auto has_word = [&](std::string_view wanted) {
+      return std::any_of(command.words.begin(), command.words.end(),
+                         [&](const shell::Word& word) { return word.text.text() == wanted; });
+    };
+    return std::all_of(command.words.begin(), command.words.end(), fits) &&
+           std::all_of(command.redirects.begin(), command.redirects.end(), fits) &&
+           std::none_of(command.environment.begin(), command.environment.end(),
+                        [](const auto& item) { return has_slot(item.second.text); }) &&
+           (!has_word("-c") || has_word("-o"));
+  });
+}
+
 }  // namespace
 
 // The source that a rule with a stem is applied to.
@@ -114,12 +136,48 @@ void Evaluation::emit_instance(const Rule& rule, Automatic automatic) {
   instance_ = outer;
 }
 
+// The sources that a command of a plain shape compiles for this target.
+std::vector<RelPath> Evaluation::plain_sources(const RecipeShape& shape, std::size_t command,
+                                               const Automatic& automatic) const {
+  std::vector<RelPath> out;
+  auto add = [&](const TracedText& word) {
+    std::string text = word.text();
+    if (!shell::is_source_name(text)) return;
+    Place place = place_of(base_.folder, text, base_.space);
+    if (place.space == Space::tree && tree_.find(place.path)) out.push_back(std::move(place.path));
+  };
+  for (const shell::Word& word : shape.line.commands[command].words) {
+    if (!has_slot(word.text)) continue;
+    const std::string& name = shape.slots[static_cast<std::size_t>(word.text.pieces().front().text[1] - 'A')];
+    if (name == "<" && !automatic.found.empty()) add(automatic.found.front());
+    if (name == "^" || name == "+" || name == "?") {
+      for (const TracedText& prerequisite : automatic.found) add(prerequisite);
+    }
+  }
+  return out;
+}
+
+// A plain recipe that was told before, for one more target. False if its names are no plain words.
+bool Evaluation::compile_plainly(const RecipeShape& shape, const Automatic& automatic) {
+  if (!is_plain(automatic.target) || !std::all_of(automatic.found.begin(), automatic.found.end(),
+                                                  [](const TracedText& word) { return is_plain(word); }))
+    return false;
+  std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
+  for (std::size_t c = 0; c < shape.line.commands.size(); ++c) {
+    if (shape.contexts[c] == kNoContext) continue;
+    for (const RelPath& source : plain_sources(shape, c, automatic))
+      out_.compile(source, shape.contexts[c], unit);
+  }
+  return true;
+}
+
 void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
   bool for_many = (rule.is_pattern || !rule.static_stems.empty()) && automatic.own.empty();
   for (std::size_t i = 0; i < rule.recipe.lines.size(); ++i) {
     const auto& [line, site] = rule.recipe.lines[i];
     SiteChain key = key_at(site.file == kNoFile ? Site{base_.anchor, 0} : site);
     RecipeShape* shape = for_many ? shape_of(rule, i) : nullptr;
+    if (shape && shape->is_plain && shape->told && compile_plainly(*shape, automatic)) continue;
     std::optional<shell::CommandLine> commands;
     if (shape) commands = filled_shape(*shape, automatic);
     if (!commands) {
@@ -127,7 +185,6 @@ void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
       commands = shell::read(expand_recipe(line, site, automatic), base_, tree_);
     }
     emit_commands(*commands, key, automatic, shape);
-    if (shape) shape->told = shape->can_be_told_once;
   }
 }
 
@@ -160,6 +217,7 @@ RecipeShape* Evaluation::shape_of(const Rule& rule, std::size_t index) {
   shape.contexts.assign(shape.line.commands.size(), kNoContext);
   shape.is_usable = !shape.is_broken && !uses_slots_otherwise(shape.line);
   shape.can_be_told_once = !has_changing_flags(shape.line);
+  shape.is_plain = shape.can_be_told_once && fills_plainly(shape);
   return shape.is_usable ? &shape : nullptr;
 }
 

@@ -223,8 +223,10 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
   auto is_known = [&](const TracedText& word) {
     bool is_automatic = word.is_automatic();
     if (again && !is_automatic) return true;
+    if (shape && shape->is_plain && is_automatic) return true;
     return is_automatic && automatic.products && automatic.products->contains(word.text());
   };
+  bool told_all = true;
   for (std::size_t c = 0; c < line.commands.size(); ++c) {
     const shell::Command& command = line.commands[c];
     std::string program = command.name();
@@ -282,6 +284,8 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       if (known) mention(word, Role::argument, key, Certainty::certain);
     }
     std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
+    if (picked.compile && shape && shape->is_plain)
+      picked.compile->sources = plain_sources(*shape, c, automatic);
     if (auto& call = picked.compile; call && again) {
       for (const RelPath& source : call->sources) out_.compile(source, shape->contexts[c], unit);
     } else if (call && !call->sources.empty()) {
@@ -298,8 +302,11 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       for (const TracedText& word : call->root_words) {
         if (current.root_words.size() < 64) current.root_words.push_back(word);
       }
+    } else if (call) {
+      told_all = false;  // its context is not known yet
     }
   }
+  if (shape) shape->told = shape->can_be_told_once && told_all;
 }
 
 void Evaluation::emit_child(const shell::Command& command, const SiteChain& key) {

@@ -58,6 +58,8 @@ struct Picked {
   std::vector<TracedText> others;      // that could name something the build makes
   std::optional<CompileCall> compile;  // if it calls a compiler
 };
+// Whether a name's ending says that a compiler would compile it.
+bool is_source_name(std::string_view name);
 // Words that `is_known` says yes to are passed over: whoever asks knows already what they name.
 using IsKnown = std::function<bool(const TracedText&)>;
 Picked pick(const Command& command, const TreeReader& tree, const IsKnown& is_known = nullptr);

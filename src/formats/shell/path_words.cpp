@@ -6,14 +6,14 @@
 
 namespace yc::shell {
 
-namespace {
-
 bool is_source_name(std::string_view name) {
   static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".C", ".c++",
                                                      ".m", ".mm", ".S",   ".s",   ".cu"};
   std::size_t dot = name.rfind('.');
   return dot != std::string_view::npos && endings.contains(name.substr(dot));
 }
+
+namespace {
 
 bool is_compiler(std::string_view name) {
   static const std::set<std::string_view> names = {"cc",      "gcc", "g++", "c++", "clang",
