@@ -17,6 +17,12 @@ class CharClass {
     for (char c : more) out.set(c);
     return out;
   }
+  static constexpr CharClass all_but(std::string_view few) {
+    CharClass out;
+    for (bool& in : out.in_) in = true;
+    for (char c : few) out.in_[static_cast<unsigned char>(c)] = false;
+    return out;
+  }
   constexpr bool holds(char c) const { return in_[static_cast<unsigned char>(c)]; }
 
  private:

@@ -204,11 +204,11 @@ Result<Bytes> DiskTree::read_afresh(const RelPath& path) const {
   }
   int handle = open(name.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW);
   if (handle < 0) return fail();
-  struct stat info {};
-  if (fstat(handle, &info) == 0) bytes->resize(static_cast<std::size_t>(info.st_size));
+  // One more byte than expected: a short read then tells the end, a full one a file that grew.
+  bytes->resize(entry ? static_cast<std::size_t>(entry->size) + 1 : 4096);
   std::size_t at = 0;
   while (true) {
-    if (at == bytes->size()) bytes->resize(at + 1);  // one more byte tells the end from a file that grew
+    if (at == bytes->size()) bytes->resize(at * 2);
     ssize_t got = ::read(handle, bytes->data() + at, bytes->size() - at);
     if (got < 0 && errno == EINTR) continue;
     if (got < 0) {
@@ -216,8 +216,8 @@ Result<Bytes> DiskTree::read_afresh(const RelPath& path) const {
       close(handle);
       return error;
     }
-    if (got == 0) break;
     at += static_cast<std::size_t>(got);
+    if (got == 0 || (at < bytes->size() && entry && at == entry->size)) break;
   }
   close(handle);
   bytes->resize(at);

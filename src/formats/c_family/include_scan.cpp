@@ -10,6 +10,9 @@ namespace yc::c_family {
 namespace {
 
 constexpr CharClass kNameChars = CharClass::alphanumeric_and("_$");
+// What means nothing here once a line has begun with something else than a directive.
+constexpr CharClass kInLine = CharClass::all_but("\n\"'/\\");
+constexpr CharClass kBegins = CharClass::all_but("\n\"'/\\#% \t\r\f\v");
 
 bool is_name_char(char c) {
   return kNameChars.holds(c);
@@ -25,7 +28,12 @@ class Scanner {
   IncludeFacts run() {
     while (at_ < bytes_.size()) {
       char c = bytes_[at_];
-      if (c == '\n') {
+      if (kBegins.holds(c) || (!line_start_ && kInLine.holds(c))) {
+        line_start_ = false;
+        do {
+          ++at_;
+        } while (at_ < bytes_.size() && kInLine.holds(bytes_[at_]));
+      } else if (c == '\n') {
         line_start_ = true;
         ++at_;
       } else if (c == ' ' || c == '\t' || c == '\r' || c == '\f' || c == '\v') {
@@ -68,28 +76,31 @@ class Scanner {
     return at;
   }
 
+  // At a character that stands for itself, or a quote.
   void token() {
     char c = bytes_[at_];
-    if (c == '"' || c == '\'') {
-      quoted(c);
-      return;
-    }
-    if (!is_name_char(c)) {
+    if (c != '"' && c != '\'') {
       ++at_;
       return;
     }
-    std::size_t begin = at_;
-    while (at_ < bytes_.size() && is_name_char(bytes_[at_])) {
-      ++at_;
-      // A digit separator is no character constant.
-      if (at_ + 1 < bytes_.size() && bytes_[at_] == '\'' &&
-          std::isdigit(static_cast<unsigned char>(bytes_[begin])) && is_name_char(bytes_[at_ + 1]))
-        ++at_;
-    }
-    std::string_view name = bytes_.substr(begin, at_ - begin);
-    if (at_ < bytes_.size() && bytes_[at_] == '"' &&
-        (name == "R" || name == "LR" || name == "uR" || name == "UR" || name == "u8R"))
+    std::string_view name = name_before(at_);
+    if (c == '"' && (name == "R" || name == "LR" || name == "uR" || name == "UR" || name == "u8R")) {
       raw_string();
+    } else if (c == '\'' && !name.empty() && std::isdigit(static_cast<unsigned char>(name.front())) &&
+               at_ + 1 < bytes_.size() && is_name_char(bytes_[at_ + 1])) {
+      ++at_;  // separates digits
+    } else {
+      quoted(c);
+    }
+  }
+
+  // The name or number that ends at `at`, with what separates its digits.
+  std::string_view name_before(std::size_t at) const {
+    std::size_t begin = at;
+    while (begin > 0 && (is_name_char(bytes_[begin - 1]) ||
+                         (bytes_[begin - 1] == '\'' && begin > 1 && is_name_char(bytes_[begin - 2]))))
+      --begin;
+    return bytes_.substr(begin, at - begin);
   }
 
   void note_literal(std::size_t begin, std::size_t end) {
