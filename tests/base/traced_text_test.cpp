@@ -86,5 +86,40 @@ TEST(TracedText, wildcards_of_known_text_are_escaped_in_a_pattern) {
   EXPECT_EQ(text.pattern_text(), "a\\[1]\\**");
 }
 
+TEST(Cutter, parts_are_those_that_substr_gives) {
+  TracedText text = at("src/", 4);
+  text.append(TracedText::hole());
+  text.append(at("main", 20));
+  text.append(at(".c", 40, 2));
+  Cutter cutter(text);
+  for (std::size_t from = 0; from <= text.size() + 1; ++from) {
+    for (std::size_t count = 0; count <= text.size() + 1; ++count)
+      EXPECT_EQ(trace(cutter.part(from, count)), trace(text.substr(from, count))) << from << " " << count;
+    EXPECT_EQ(trace(cutter.part(from)), trace(text.substr(from))) << from;
+  }
+}
+
+TEST(TracedText, through_many_passages_is_through_each_from_the_inside) {
+  Passages passages;
+  passages.enclose({1, {30, 34}});
+  passages.enclose({1, {60, 64}});
+  TracedText text = at("tide.c", 4);
+  TracedText each = text.through({1, {30, 34}}).through({1, {60, 64}});
+  TracedText all = text.through(passages, 3);
+  EXPECT_EQ(all.pieces().front().via, each.pieces().front().via);
+  EXPECT_EQ(all.pieces().front().style, 3);
+}
+
+TEST(TracedText, what_is_automatic_stays_so_in_its_parts) {
+  TracedText text = at("src/main.c", 4);
+  EXPECT_FALSE(text.is_automatic());
+  text.mark_automatic();
+  EXPECT_TRUE(text.substr(4, 2).is_automatic());
+  TracedText both = at("-o", 0);
+  both.append(text);
+  EXPECT_TRUE(both.is_automatic());
+  EXPECT_FALSE(both.substr(0, 2).is_automatic());
+}
+
 }  // namespace
 }  // namespace yc

@@ -138,6 +138,26 @@ TEST(Planning, hole_matters_only_if_it_could_reach_what_moves) {
   EXPECT_THAT(edits(planned(files, {{"icons", "images"}})), ElementsAre("Makefile: icons -> images ?"));
 }
 
+TEST(Planning, mentions_are_found_for_few_moves_and_for_many) {
+  MemoryTree tree = tree_of({{"Makefile", "p: a1.c\n"}, {"a1.c", ""}});
+  std::vector<Move> many;
+  std::string notes;
+  for (int i = 1; i <= 6; ++i) {
+    std::string from = "doc" + std::to_string(i) + "/guide.txt";
+    tree.write(from, "");
+    notes += "see (./" + from + "), not x" + from + " nor " + from + "x\n";
+    many.push_back({RelPath::from_normal(from), RelPath::from_normal("to/" + std::to_string(i))});
+  }
+  tree.write("NOTES", notes);
+  for (std::size_t count : {std::size_t{1}, many.size()}) {
+    auto moves = MoveSet::make(tree, {many.begin(), many.begin() + static_cast<std::ptrdiff_t>(count)});
+    Plan plan = make_plan(tree, std::move(*moves), {});
+    std::size_t mentions = 0;
+    for (const Notice& notice : plan.notices) mentions += notice.id == "mention";
+    EXPECT_EQ(mentions, count);
+  }
+}
+
 TEST(Planning, mentions_are_told_and_left) {
   Plan plan = planned({{"README", "See docs/guide.txt, or ./docs/guide.txt.\nNot mydocs/guide.txt.old."},
                        {"docs/guide.txt", ""}},

@@ -45,6 +45,47 @@ std::vector<std::string> dump(const ReferenceGraph& graph, Role role) {
   return {out.begin(), out.end()};
 }
 
+namespace {
+
+std::string roots_of(const ReferenceGraph& graph, ContextIndex index) {
+  if (index == kNoContext) return "nowhere";
+  std::string out;
+  for (const SearchRoot& root : graph.contexts[static_cast<std::size_t>(index)].roots)
+    out += "[" + root.place.path.str() + (root.quoted_only ? " quoted]" : "]");
+  return out;
+}
+
+std::string place(const ReferenceGraph& graph, FileIndex file, std::uint32_t offset) {
+  return file == kNoFile ? "-" : graph.files.path(file).str() + "@" + std::to_string(offset);
+}
+
+}  // namespace
+
+std::vector<std::string> compiled(const ReferenceGraph& graph) {
+  std::set<std::string> out;
+  for (const Compilation& item : graph.compilations)
+    out.insert(item.source.str() + " " + roots_of(graph, item.context));
+  return {out.begin(), out.end()};
+}
+
+std::vector<std::string> everything(const ReferenceGraph& graph) {
+  std::set<std::string> out;
+  for (const Reference& reference : graph.references) {
+    std::string line = std::string(name_of(reference.role)) + " " + shown(reference.text);
+    for (const Site& site : reference.key) line += " by " + place(graph, site.file, site.offset);
+    for (const Piece& piece : reference.text.pieces())
+      line += " from " + place(graph, piece.file, piece.span.begin);
+    for (const Target& target : reference.targets)
+      line += " to " + std::to_string(static_cast<int>(target.kind)) + target.path.str();
+    for (const InContext& in : reference.contexts)
+      line += " in " + roots_of(graph, in.context) + (in.found ? in.target.str() : " nothing");
+    line += " " + reference.instance.str();
+    out.insert(line);
+  }
+  for (const std::string& line : compiled(graph)) out.insert("compiles " + line);
+  return {out.begin(), out.end()};
+}
+
 std::vector<std::string> holes(const ReferenceGraph& graph) {
   std::set<std::string> out;
   for (const Hole& hole : graph.holes) out.insert(shown(hole.text));

@@ -29,7 +29,11 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
     const TracedText& word = derived.prerequisites[i];
     Place place = place_of(base_.folder, derived.found[i].text());
     if (place.space != Space::tree || !tree_.is_file(place.path)) {
-      if (auto deeper = derive(word, 1)) mention_derived(word, *deeper, key, false);
+      if (auto deeper = derive(word, 1)) {
+        mention_derived(word, *deeper, key, false);
+        emit_instance(*deeper->rule,
+                      {word, std::move(deeper->stem), std::move(deeper->found), deeper->rule->order_only});
+      }
       continue;
     }
     Reference reference;
