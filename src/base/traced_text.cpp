@@ -33,6 +33,16 @@ TracedText TracedText::hole() {
   return out;
 }
 
+TracedText TracedText::folder(Piece::Nature nature, FileIndex anchor, std::string text) {
+  TracedText out;
+  Piece piece;
+  piece.nature = nature;
+  piece.anchor = anchor;
+  piece.text = std::move(text);
+  out.append(std::move(piece));
+  return out;
+}
+
 void TracedText::append(Piece piece) {
   if (piece.text.empty() && piece.nature == Piece::Nature::literal) return;
   if (!pieces_.empty() && piece.nature == Piece::Nature::literal) {

@@ -45,6 +45,8 @@ class TracedText {
   static TracedText plain(std::string text);  // fixed by a tool, stands nowhere
   static TracedText literal(std::string text, FileIndex file, Span span, WritingStyle style = 0);
   static TracedText hole();
+  // A folder piece: `nature` is tree_folder or build_folder, `text` the folder with its mark (see marked()).
+  static TracedText folder(Piece::Nature nature, FileIndex anchor, std::string text);
 
   void append(Piece piece);
   void append(const TracedText& other);

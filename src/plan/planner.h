@@ -14,6 +14,8 @@
 
 namespace yc {
 
+// Its parts: planner.cpp reads and assembles, planner_respond.cpp answers to differences, planner_tidy.cpp
+// takes away what is needless, planner_report.cpp tells.
 class Planner {
  public:
   Planner(const TreeReader& tree, MoveSet moves, PlanOptions options);
@@ -51,6 +53,7 @@ class Planner {
   void explain_round(const std::vector<Mismatch>& mismatches) const;
   Unsettled describe(const Mismatch& mismatch) const;
   void list_edits();
+  void add_folder_notices();
   void add_notices(std::vector<Notice> mentions);
 
   const TreeReader& tree_;

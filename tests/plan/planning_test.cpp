@@ -158,6 +158,26 @@ TEST(Planning, mentions_are_found_for_few_moves_and_for_many) {
   }
 }
 
+TEST(Planning, file_that_leaves_or_joins_a_folder_installed_whole_is_told) {
+  MemoryTree tree = tree_of({{"CMakeLists.txt", "install(DIRECTORY include/ DESTINATION include)\n"},
+                             {"include/tide.h", ""},
+                             {"include/gauge.h", ""},
+                             {"src/own.h", ""}});
+  auto told = [&](const std::string& from, const std::string& to) {
+    auto moves = MoveSet::make(tree, {{RelPath::from_normal(from), RelPath::from_normal(to)}});
+    std::vector<std::string> out;
+    for (const Notice& notice : make_plan(tree, std::move(*moves), {}).notices)
+      out.push_back(notice.id + " " + notice.message);
+    return out;
+  };
+  EXPECT_THAT(told("include/tide.h", "src/tide.h"),
+              ElementsAre("leaves-folder takes what is in include; include/tide.h leaves it"));
+  EXPECT_THAT(told("src/own.h", "include/own.h"),
+              ElementsAre("joins-folder takes what is in include; include/own.h joins it"));
+  EXPECT_THAT(told("include/tide.h", "include/sub/tide.h"), IsEmpty());
+  EXPECT_THAT(told("include", "inc"), IsEmpty());
+}
+
 TEST(Planning, mentions_are_told_and_left) {
   Plan plan = planned({{"README", "See docs/guide.txt, or ./docs/guide.txt.\nNot mydocs/guide.txt.old."},
                        {"docs/guide.txt", ""}},

@@ -25,14 +25,8 @@ TracedText expanded(const TracedText& raw, FileIndex file, const RelPath& folder
     }
     std::string name = text.substr(dollar, end + 1 - dollar);
     TracedText value = TracedText::hole();
-    if (name == "${sourceDir}" || name == "${fileDir}") {
-      Piece piece;
-      piece.nature = Piece::Nature::tree_folder;
-      piece.anchor = file;
-      piece.text = marked(Space::tree, folder);
-      value = TracedText();
-      value.append(std::move(piece));
-    }
+    if (name == "${sourceDir}" || name == "${fileDir}")
+      value = TracedText::folder(Piece::Nature::tree_folder, file, marked(Space::tree, folder));
     Span from = raw.substr(dollar, 1).first_origin().span, to = raw.substr(end, 1).first_origin().span;
     out.append(value.through({file, {from.begin, to.end}}));
     at = end + 1;

@@ -23,13 +23,9 @@ void Evaluation::run_project(const RelPath& top) {
   folders_.push_back({Base{top.parent(), file, Space::tree}, {}, {}, {}});
   for (const char* kind : {"CMAKE", "PROJECT"}) {
     for (bool binary : {false, true}) {
-      Piece piece;
-      piece.nature = binary ? Piece::Nature::build_folder : Piece::Nature::tree_folder;
-      piece.anchor = file;
-      piece.text = marked(binary ? Space::build : Space::tree, top.parent());
-      TracedText value;
-      value.append(std::move(piece));
-      scopes_.back()[std::string(kind) + (binary ? "_BINARY_DIR" : "_SOURCE_DIR")] = std::move(value);
+      scopes_.back()[std::string(kind) + (binary ? "_BINARY_DIR" : "_SOURCE_DIR")] =
+          TracedText::folder(binary ? Piece::Nature::build_folder : Piece::Nature::tree_folder, file,
+                             marked(binary ? Space::build : Space::tree, top.parent()));
     }
   }
   run_script(top);

@@ -15,25 +15,16 @@ constexpr std::size_t kPieceLimit = 200'000;
 TracedText Evaluation::variable(const std::string& name) const {
   auto at = scopes_.back().find(name);
   if (at != scopes_.back().end()) return at->second;
-  auto folder_piece = [](Piece::Nature nature, Space space, FileIndex anchor, const RelPath& folder) {
-    Piece piece;
-    piece.nature = nature;
-    piece.anchor = anchor;
-    piece.text = marked(space, folder);
-    TracedText out;
-    out.append(std::move(piece));
-    return out;
-  };
   const Base& here = folders_[folder_].base;
   if (name == "CMAKE_CURRENT_SOURCE_DIR")
-    return folder_piece(Piece::Nature::tree_folder, Space::tree, here.anchor, here.folder);
+    return TracedText::folder(Piece::Nature::tree_folder, here.anchor, marked(Space::tree, here.folder));
   if (name == "CMAKE_CURRENT_BINARY_DIR")
-    return folder_piece(Piece::Nature::build_folder, Space::build, here.anchor, here.folder);
+    return TracedText::folder(Piece::Nature::build_folder, here.anchor, marked(Space::build, here.folder));
   if (name == "CMAKE_CURRENT_LIST_DIR" || name == "CMAKE_CURRENT_LIST_FILE" ||
       name == "CMAKE_CURRENT_FUNCTION_LIST_DIR") {
     FileIndex file = scripts_.back()->file;
     const RelPath path = out_.files().path(file);
-    TracedText out = folder_piece(Piece::Nature::tree_folder, Space::tree, file, path.parent());
+    TracedText out = TracedText::folder(Piece::Nature::tree_folder, file, marked(Space::tree, path.parent()));
     if (name == "CMAKE_CURRENT_LIST_FILE") out.append(TracedText::plain("/" + std::string(path.name())));
     return out;
   }

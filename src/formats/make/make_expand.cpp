@@ -147,25 +147,19 @@ TracedText Evaluation::expand_reference(const TracedText& inner) {
 }
 
 std::optional<TracedText> Evaluation::expand_special(const std::string& name) {
-  auto folder_piece = [&](FileIndex anchor) {
-    Piece piece;
-    piece.nature = Piece::Nature::tree_folder;
-    piece.anchor = anchor;
+  auto folder_of = [&](FileIndex anchor) {
     RelPath folder = anchor == base_.anchor ? base_.folder : out_.files().path(anchor).parent();
-    piece.text = marked(Space::tree, folder);
-    return piece;
+    return TracedText::folder(Piece::Nature::tree_folder, anchor, marked(Space::tree, folder));
   };
   if (name == "CURDIR" || name == "PWD") {
-    TracedText out;
     if (base_.anchor == kNoFile) return TracedText::plain(marked(Space::tree, base_.folder));
-    out.append(folder_piece(base_.anchor));
-    return out;
+    return folder_of(base_.anchor);
   }
   if (name == "MAKEFILE_LIST" && !reading_.empty()) {
     TracedText out;
     for (FileIndex file : reading_) {
       if (!out.empty()) out.append(TracedText::plain(" "));
-      out.append(folder_piece(file));
+      out.append(folder_of(file));
       out.append(TracedText::plain("/" + std::string(out_.files().path(file).name())));
     }
     return out;

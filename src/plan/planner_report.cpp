@@ -1,0 +1,205 @@
+// What a plan says of itself: what stands in the way, its edits, its notices.
+#include "plan/planner.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <set>
+#include <tuple>
+
+#include "base/hash.h"
+#include "plan/unseen.h"
+
+namespace yc {
+
+void Planner::explain_round(const std::vector<Mismatch>& mismatches) const {
+  if (!options_.explain) return;
+  options_.explain(fmt::format("round {}: {} edits in force, {} differences", plan_.rounds,
+                               plan_.edits.size(), mismatches.size()));
+  for (const auto& [problem, attempt] : attempts_) {
+    options_.explain(fmt::format("  {}: way {} of {}{}", problem, attempt.next + 1, attempt.ways.size(),
+                                 attempt.active ? "" : ", given up"));
+    if (!attempt.active) continue;
+    for (const Edit& edit : attempt.ways[attempt.next].edits) {
+      options_.explain(fmt::format("    {} bytes {}-{}: \"{}\"", edit.file.str(), edit.span.begin,
+                                   edit.span.end, edit.text));
+    }
+  }
+  for (const Mismatch& mismatch : mismatches) {
+    Unsettled item = describe(mismatch);
+    options_.explain(fmt::format("  {} (ref {}) in {} at byte {}: \"{}\" {}", item.id, mismatch.reference,
+                                 item.file.str(), item.span.begin, item.text, item.reason));
+  }
+}
+
+Unsettled Planner::describe(const Mismatch& mismatch) const {
+  Unsettled out;
+  const Reference* reference =
+      mismatch.reference >= 0 ? &old_.references[static_cast<std::size_t>(mismatch.reference)] : nullptr;
+  if (reference) {
+    Standing place = standing_of(*reference);
+    if (place.file != kNoFile) {
+      out.file = old_.files.path(place.file);
+      out.span = place.span;
+      out.has_place = true;
+    }
+    out.text = reference->text.text();
+  }
+  const std::string old_path = mismatch.target.path.str();
+  switch (mismatch.kind) {
+    case Mismatch::Kind::unreached:
+      out.id = "unreached";
+      out.reason = "stands in a file that its build unit would no longer compile";
+      out.next = "look at the lists and patterns that name the file";
+      break;
+    case Mismatch::Kind::lost: {
+      bool is_folder = tree_.is_folder(mismatch.target.path);
+      bool scattered = is_folder && mismatch.target.kind == Target::Kind::tree &&
+                       !plan_.moves.map_folder(mismatch.target.path);
+      out.id = scattered ? "scattered" : "lost";
+      if (mismatch.target.kind == Target::Kind::name) {
+        out.id = "renamed";
+        out.reason = fmt::format("would rename {}, which is more than a move", old_path);
+        out.next =
+            "spell the path and the name apart in this place (for a compiler call: with -o), then move again";
+      } else if (scattered) {
+        out.reason = fmt::format("names the folder {}, whose files would go to different places", old_path);
+        out.next = "move the folder whole, or leave one file in it";
+      } else {
+        std::string what = old_path.empty() ? "what a rule makes" : old_path;
+        RelPath new_path = plan_.moves.map_file(mismatch.target.path);
+        std::string new_name(new_path.name());
+        std::uint8_t format = reference ? reference->format : 0;
+        if (!old_path.empty() && !format_at(format).write(new_name, 0)) {
+          out.reason = fmt::format("leads to {}, and {} has no way to write the name \"{}\" here", what,
+                                   format_at(format).name(), new_name);
+          out.next = "choose a name without blanks and special characters";
+        } else {
+          out.reason = fmt::format("leads to {} and could not be made to follow", what);
+          out.next = "edit this place so that it names the file by itself, then move again";
+        }
+      }
+      break;
+    }
+    case Mismatch::Kind::gained:
+      out.id = "drift";
+      out.reason = fmt::format("would also take in {}, which changes what is built", mismatch.now.str());
+      out.next = "move it to a folder that no pattern of another unit reaches";
+      break;
+    case Mismatch::Kind::folder_missing:
+      out.id = "folder";
+      out.reason = fmt::format("{} would be made in a folder that nothing makes",
+                               new_.references[static_cast<std::size_t>(mismatch.new_reference)].text.text());
+      out.next = "let the rule make its folder (mkdir -p $(@D)), then move again";
+      break;
+    case Mismatch::Kind::compiled:
+      out.id = "twice";
+      out.file = mismatch.target.path;
+      out.text = old_path;
+      out.reason = "would be compiled by more or fewer build units than now";
+      out.next = "look at the lists and patterns that name it";
+      break;
+    case Mismatch::Kind::captured:
+      out.id = "captured";
+      out.reason =
+          fmt::format("leads outside the tree now and would find {} after the move", mismatch.now.str());
+      out.next = "give the moved file another name or folder";
+      break;
+  }
+  return out;
+}
+
+void Planner::report(const std::vector<Mismatch>& mismatches) {
+  std::set<std::tuple<std::string, RelPath, std::uint32_t, std::string>> seen;
+  bool any_lost = std::any_of(mismatches.begin(), mismatches.end(),
+                              [](const Mismatch& m) { return m.kind == Mismatch::Kind::lost; });
+  for (const Mismatch& mismatch : mismatches) {
+    // Where something is lost, what is gained or compiled otherwise is its shadow.
+    if (any_lost && (mismatch.kind == Mismatch::Kind::compiled ||
+                     mismatch.kind == Mismatch::Kind::unreached || mismatch.kind == Mismatch::Kind::gained))
+      continue;
+    bool is_lost_root =
+        mismatch.kind == Mismatch::Kind::lost && mismatch.reference >= 0 &&
+        old_.references[static_cast<std::size_t>(mismatch.reference)].role == Role::search_root;
+    if (is_lost_root && !plan_.unsettled.empty() && overlay_.is_folder(mismatch.target.path)) continue;
+    Unsettled item = describe(mismatch);
+    if (seen.emplace(item.id, item.file, item.span.begin, item.reason).second)
+      plan_.unsettled.push_back(std::move(item));
+  }
+  if (plan_.unsettled.empty() && !mismatches.empty()) plan_.unsettled.push_back(describe(mismatches.front()));
+}
+
+void Planner::list_edits() {
+  std::set<std::pair<RelPath, Span>> likely, certain;
+  for (const auto& [problem, attempt] : attempts_) {
+    if (!attempt.active) continue;
+    for (const Edit& edit : attempt.ways[attempt.next].edits)
+      (attempt.likely ? likely : certain).emplace(edit.file, edit.span);
+    if (!attempt.ways[attempt.next].remark.empty()) {
+      const Edit& edit = attempt.ways[attempt.next].edits.front();
+      plan_.notices.push_back({"remark", edit.file, edit.span, true, attempt.ways[attempt.next].remark});
+    }
+  }
+  for (const auto& [file, edits] : plan_.edits) {
+    auto bytes = tree_.read(file);
+    if (!bytes) continue;
+    plan_.hashes[file] = content_hash(**bytes);
+    for (const FileEdits::Item& item : edits.items()) {
+      PlannedEdit edit;
+      edit.file = file;
+      edit.span = item.span;
+      edit.before = (*bytes)->substr(item.span.begin, item.span.size());
+      edit.after = item.text;
+      edit.likely = likely.contains({file, item.span}) && !certain.contains({file, item.span});
+      plan_.edit_list.push_back(std::move(edit));
+    }
+  }
+  std::sort(plan_.edit_list.begin(), plan_.edit_list.end(), [](const PlannedEdit& a, const PlannedEdit& b) {
+    return std::tie(a.file, a.span) < std::tie(b.file, b.span);
+  });
+}
+
+// A folder that is taken whole (installed, packed) keeps its name when single files leave or join it, but not
+// its content.
+void Planner::add_folder_notices() {
+  std::set<std::tuple<RelPath, Span, std::string>> told;
+  for (const Reference& reference : old_.references) {
+    if (reference.role != Role::listed || reference.certainty != Certainty::certain) continue;
+    Standing at = standing_of(reference);
+    if (at.file == kNoFile) continue;
+    for (const Target& target : reference.targets) {
+      auto image = tree_.is_folder(target.path) ? plan_.moves.map_folder(target.path) : std::nullopt;
+      if (target.kind != Target::Kind::tree || !image) continue;
+      for (const Move& move : plan_.moves.files()) {
+        bool before = move.from.is_within(target.path), after = move.to.is_within(*image);
+        if (before == after) continue;
+        std::string message =
+            fmt::format("takes what is in {}; {} {} it", target.path.str(),
+                        before ? move.from.str() : move.to.str(), before ? "leaves" : "joins");
+        const RelPath& file = old_.files.path(at.file);
+        if (told.emplace(file, at.span, message).second)
+          plan_.notices.push_back({before ? "leaves-folder" : "joins-folder", file, at.span, true, message});
+      }
+    }
+  }
+}
+
+void Planner::add_notices(std::vector<Notice> mentions) {
+  for (const RelPath& path : plan_.moves.left_behind()) {
+    plan_.notices.push_back(
+        {"left-behind", path, {}, false, "is ignored or protected and stays where it is"});
+  }
+  for (const Notice& notice : old_.notices) plan_.notices.push_back(notice);
+  for (Notice& notice : mentions) plan_.notices.push_back(std::move(notice));
+  add_folder_notices();
+  std::set<RelPath> moved;
+  for (const Move& move : plan_.moves.files()) moved.insert(move.from);
+  for (const Reference& reference : old_.references) {
+    bool touched = std::any_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
+      return target.kind == Target::Kind::tree && moved.contains(target.path);
+    });
+    if (touched) ++plan_.references_kept;
+  }
+}
+
+}  // namespace yc

@@ -1,0 +1,173 @@
+// The answer to what differs: which way is tried next, and which gives place.
+#include "plan/planner.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <set>
+
+namespace yc {
+
+bool Planner::respond(const std::vector<Mismatch>& mismatches) {
+  bool changed = false;
+  advanced_.clear();
+  for (const Mismatch& mismatch : mismatches) {
+    if (mismatch.kind == Mismatch::Kind::gained) changed = respond_to_own_gain(mismatch) || changed;
+    bool renamed = mismatch.kind == Mismatch::Kind::lost && mismatch.target.kind == Target::Kind::name;
+    if (renamed)
+      changed = blame_edits_of(old_.references[static_cast<std::size_t>(mismatch.reference)]) || changed;
+  }
+  if (changed) return true;
+  std::set<std::int32_t> seen;
+  std::vector<const Mismatch*> folders;
+  for (const Mismatch& mismatch : mismatches) {
+    if (mismatch.kind == Mismatch::Kind::lost && seen.insert(mismatch.reference).second) {
+      changed = respond_to_lost(mismatch) || changed;
+    }
+    if (mismatch.kind == Mismatch::Kind::folder_missing) folders.push_back(&mismatch);
+  }
+  if (changed) anticipate(mismatches);
+  // What was gained may only be the shadow of what was lost, so it is looked at once nothing else moves.
+  if (changed) return true;
+  if (!folders.empty()) changed = respond_to_folders(folders);
+  if (changed) return true;
+  std::set<RelPath> gained;
+  for (const Mismatch& mismatch : mismatches) {
+    if (mismatch.kind == Mismatch::Kind::gained && gained.insert(mismatch.now).second) {
+      changed = respond_to_drift(mismatch) || changed;
+    }
+  }
+  return changed;
+}
+
+// Includes of a source that its unit has lost for now: those whose text leads nowhere any more will be lost
+// once the unit has it again.
+void Planner::anticipate(const std::vector<Mismatch>& mismatches) {
+  for (const Mismatch& mismatch : mismatches) {
+    if (mismatch.kind != Mismatch::Kind::unreached) continue;
+    std::string problem = fmt::format("ref {}", mismatch.reference);
+    if (attempts_.contains(problem)) continue;
+    std::vector<Way> ways = respeller_->ways(mismatch.reference, mismatch.target, {});
+    if (ways.empty()) continue;
+    bool likely =
+        old_.references[static_cast<std::size_t>(mismatch.reference)].certainty == Certainty::likely;
+    attempts_.emplace(problem, Attempt{std::move(ways), 0, true, likely});
+  }
+}
+
+bool Planner::respond_to_lost(const Mismatch& mismatch) {
+  const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
+  bool likely = reference.certainty == Certainty::likely;
+  bool changed = false;
+  // A list that a pattern fills is mended at the pattern; what that does not mend, at the place itself.
+  bool from_pattern =
+      reference.role != Role::include && !reference.is_pattern &&
+      std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(), [](const Piece& piece) {
+        return piece.nature == Piece::Nature::literal && !piece.has_origin();
+      });
+  if (from_pattern) {
+    for (std::int32_t pattern : respeller_->patterns_of(mismatch.target.path)) {
+      std::string problem = fmt::format("pattern {}", pattern);
+      bool fresh = !attempts_.contains(problem);
+      changed = advance(
+                    problem, [&] { return respeller_->pattern_ways(pattern); }, false) ||
+                changed;
+      changed = changed || (!fresh && attempts_[problem].active && advanced_.contains(problem));
+    }
+    if (changed) return true;
+  }
+  std::int32_t bearer = respeller_->bearer(mismatch.reference, mismatch.target);
+  Target target =
+      bearer == mismatch.reference ? mismatch.target : Target{Target::Kind::tree, mismatch.target.path, {}};
+  return advance(
+      fmt::format("ref {}", bearer), [&] { return respeller_->ways(bearer, target, mismatch.now); }, likely);
+}
+
+// A gain because a word that takes the file out of a list must follow first, or because the plan's own text
+// brings it.
+bool Planner::respond_to_own_gain(const Mismatch& mismatch) {
+  RelPath old_path = plan_.moves.unmap_file(mismatch.now);
+  bool changed = false;
+  for (std::int32_t index : respeller_->excluders_of(old_path)) {
+    Target target{Target::Kind::tree, old_path, {}};
+    changed = advance(
+                  fmt::format("ref {}", index), [&] { return respeller_->ways(index, target, {}); }, false) ||
+              changed;
+  }
+  return changed || blame_own_edit(mismatch);
+}
+
+// A file that drifted into the reach of a pattern is kept out of its list.
+bool Planner::respond_to_drift(const Mismatch& mismatch) {
+  return advance(
+      "gain " + mismatch.now.str(), [&] { return respeller_->exclusions(mismatch.now); }, false);
+}
+
+// A gain through text that the plan itself wrote is the fault of the way that wrote it; that one gives place
+// to its next.
+bool Planner::blame_own_edit(const Mismatch& mismatch) {
+  if (mismatch.new_reference < 0) return false;
+  bool changed = false;
+  for (const Piece& piece : new_.references[static_cast<std::size_t>(mismatch.new_reference)].text.pieces()) {
+    if (!piece.has_origin()) continue;
+    RelPath file = plan_.moves.unmap_file(new_.files.path(piece.file));
+    auto edits = plan_.edits.find(file);
+    const FileEdits::Item* item =
+        edits == plan_.edits.end() ? nullptr : edits->second.bringer(piece.span.begin);
+    if (!item) continue;
+    changed = blame(file, item->span) || changed;
+  }
+  return changed;
+}
+
+// A name that is lost was changed by an edit made for a path.
+bool Planner::blame_edits_of(const Reference& reference) {
+  bool changed = false;
+  for (const Piece& piece : reference.text.pieces()) {
+    if (piece.has_origin()) changed = blame(old_.files.path(piece.file), piece.span) || changed;
+  }
+  return changed;
+}
+
+// The ways that edit these bytes give place to their next ones.
+bool Planner::blame(const RelPath& file, const Span& span) {
+  bool changed = false;
+  for (auto& [problem, attempt] : attempts_) {
+    if (!attempt.active) continue;
+    bool guilty = std::any_of(attempt.ways[attempt.next].edits.begin(),
+                              attempt.ways[attempt.next].edits.end(), [&](const Edit& edit) {
+                                bool meets = edit.span == span ||
+                                             (edit.span.begin < span.end && span.begin < edit.span.end);
+                                return edit.file == file && meets;
+                              });
+    if (guilty)
+      changed = advance(
+                    problem, [] { return std::vector<Way>(); }, false) ||
+                changed;
+  }
+  return changed;
+}
+
+bool Planner::respond_to_folders(const std::vector<const Mismatch*>& mismatches) {
+  std::map<RelPath, std::vector<const Reference*>> by_script;
+  for (const Mismatch* mismatch : mismatches) {
+    const Reference& product = new_.references[static_cast<std::size_t>(mismatch->new_reference)];
+    if (product.base.anchor != kNoFile) by_script[new_.files.path(product.base.anchor)].push_back(&product);
+  }
+  bool changed = false;
+  for (const auto& [script, products] : by_script) {
+    RelPath old_script = plan_.moves.unmap_file(script);
+    auto bytes = tree_.read(old_script);
+    if (!bytes) continue;
+    changed = advance(
+                  "folders " + script.str(),
+                  [&] {
+                    return format_at(products.front()->format).provide_folders(old_script, **bytes, products);
+                  },
+                  false) ||
+              changed;
+  }
+  return changed;
+}
+
+}  // namespace yc

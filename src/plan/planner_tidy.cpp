@@ -1,0 +1,90 @@
+// What a verified plan can do without, and what the move left without use.
+#include "plan/planner.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <set>
+
+namespace yc {
+
+// A word that was put beside others may have become needless by what else was edited: each is tried without.
+void Planner::drop_needless() {
+  constexpr std::size_t kMostTries = 6;
+  std::set<Edit> inserted;
+  for (const auto& [problem, attempt] : attempts_) {
+    if (!attempt.active || attempt.ways[attempt.next].edits.size() != 1) continue;
+    const Edit& edit = attempt.ways[attempt.next].edits.front();
+    if (edit.span.size() == 0) inserted.insert(edit);
+  }
+  std::size_t tries = 0;
+  for (const Edit& edit : inserted) {
+    if (++tries > kMostTries || attempts_.size() < 2) break;
+    std::vector<Attempt*> with;
+    for (auto& [problem, attempt] : attempts_) {
+      bool has = attempt.active && attempt.ways[attempt.next].edits.size() == 1 &&
+                 attempt.ways[attempt.next].edits.front() == edit;
+      if (has) with.push_back(&attempt);
+    }
+    for (Attempt* attempt : with) attempt->active = false;
+    bool was_confined = is_confined_;
+    bool needless = verify().empty();
+    if (was_confined != is_confined_) return;  // the search begins anew
+    if (needless) continue;
+    for (Attempt* attempt : with) attempt->active = true;
+  }
+  verify();
+}
+
+// Takes away what the move left without use: search roots whose folder is gone, patterns that match nothing
+// any more, detours through a folder that a file has come back to.
+std::vector<Mismatch> Planner::clean_up() {
+  drop_needless();
+  std::vector<Way> wanted;
+  auto is_edited = [&](const Way& way) {
+    auto edits = plan_.edits.find(way.edits.front().file);
+    if (edits == plan_.edits.end()) return false;
+    return std::any_of(edits->second.items().begin(), edits->second.items().end(),
+                       [&](const auto& item) { return item.span == way.edits.front().span; });
+  };
+  for (const Reference& reference : old_.references) {
+    if (auto way = respeller_->without_detour(reference); way && !is_edited(*way)) {
+      if (std::none_of(wanted.begin(), wanted.end(),
+                       [&](const Way& other) { return other.edits == way->edits; }))
+        wanted.push_back(std::move(*way));
+    }
+    bool gone = false;
+    if (reference.role == Role::search_root && !reference.targets.empty()) {
+      bool is_edited_word = std::any_of(
+          reference.text.pieces().begin(), reference.text.pieces().end(), [&](const Piece& piece) {
+            return piece.has_origin() && is_edited({{Edit{old_.files.path(piece.file), piece.span, ""}}, ""});
+          });
+      gone = !is_edited_word && respeller_->leads_nowhere(reference);
+    } else if (reference.is_pattern && !reference.percent && reference.in_list &&
+               !reference.targets.empty()) {
+      gone = respeller_->is_emptied(reference);
+    }
+    if (!gone) continue;
+    if (auto way = respeller_->removal(reference)) {
+      bool known = std::any_of(wanted.begin(), wanted.end(),
+                               [&](const Way& other) { return other.edits == way->edits; });
+      if (!known) wanted.push_back(std::move(*way));
+    }
+  }
+  if (wanted.empty()) return {};
+  bool was_confined = is_confined_;
+  // All at once if that verifies, else one by one.
+  auto holds = [&] { return assemble() && verify().empty(); };
+  extra_ = wanted;
+  if (!holds() && is_confined_ == was_confined) {
+    extra_.clear();
+    for (std::size_t i = 0; i < wanted.size() && i < 8 && is_confined_ == was_confined; ++i) {
+      extra_.push_back(wanted[i]);
+      if (!holds()) extra_.pop_back();
+    }
+  }
+  if (is_confined_ != was_confined) extra_.clear();
+  return verify();
+}
+
+}  // namespace yc

@@ -1,0 +1,171 @@
+// Ways for patterns: where they should lead, what stands beside them, what they must leave out.
+#include "plan/respell.h"
+
+#include <algorithm>
+#include <set>
+
+namespace yc {
+
+// Where a pattern's text should lead, wildcards and all: its folder goes where all it matched went together.
+std::optional<Place> Respeller::pattern_place(const Reference& reference, bool strict) const {
+  std::string text = reference.text.text();
+  if (reference.text.has_hole()) return std::nullopt;
+  Place old_place = place_of(reference.base.folder, text, reference.base.space);
+  if (old_place.space != Space::tree) return std::nullopt;
+  std::string full = old_place.path.str();
+  std::size_t wild = reference.deep
+                         ? full.size()
+                         : std::min(full.find_first_of(reference.percent ? "%" : "*?["), full.size());
+  std::size_t cut = reference.deep ? full.size() : full.rfind('/', wild);
+  RelPath head = RelPath::from_normal(cut == std::string::npos ? "" : full.substr(0, cut));
+  std::string rest = reference.deep ? "" : std::string(old_place.path.below(head));
+  std::optional<RelPath> common;
+  for (const Target& target : reference.targets) {
+    auto image = image_.of(target.path);
+    std::string_view below = target.path.below(head);
+    if (!image || image->str().size() < below.size()) return strict ? std::nullopt : std::optional(old_place);
+    std::string path = image->str();
+    bool tail_fits = path.compare(path.size() - below.size(), below.size(), below) == 0 &&
+                     (path.size() == below.size() || path[path.size() - below.size() - 1] == '/');
+    if (!tail_fits) return strict ? std::nullopt : std::optional(old_place);
+    RelPath folder = RelPath::from_normal(
+        path.size() == below.size() ? "" : path.substr(0, path.size() - below.size() - 1));
+    if (common && *common != folder) return strict ? std::nullopt : std::optional(old_place);
+    common = folder;
+  }
+  if (!common) return old_place;
+  return Place{Space::tree, *common / rest};
+}
+
+std::vector<Way> Respeller::exclusions(const RelPath& new_path) const {
+  std::vector<Way> out;
+  for (const Reference& pattern : graph_.references) {
+    if (!pattern.is_pattern || pattern.percent) continue;
+    auto base = base_of(pattern);
+    auto place = pattern_place(pattern, false);
+    if (!base || !place) continue;
+    std::vector<RelPath> now = pattern.deep
+                                   ? match_deep(planned_, {}, place->path.str() + "/" + pattern.filter)
+                                   : match_paths(planned_, {}, place->path.str());
+    if (std::find(now.begin(), now.end(), new_path) == now.end()) continue;
+    Target before{Target::Kind::tree, moves_.unmap_file(new_path), {}};
+    if (std::binary_search(pattern.targets.begin(), pattern.targets.end(), before)) continue;
+    auto way = format_at(pattern.format).exclude(graph_, pattern, relative_text(*base, new_path), tree_);
+    if (!way) continue;
+    if (out.empty()) {
+      out.push_back(std::move(*way));
+    } else {
+      // Every pattern that drew it in must let it go.
+      for (Edit& edit : way->edits) {
+        if (std::find(out[0].edits.begin(), out[0].edits.end(), edit) == out[0].edits.end())
+          out[0].edits.push_back(std::move(edit));
+      }
+    }
+  }
+  return out;
+}
+
+std::vector<std::int32_t> Respeller::excluders_of(const RelPath& old_path) const {
+  std::vector<std::int32_t> out;
+  Target target{Target::Kind::tree, old_path, {}};
+  for (std::size_t i = 0; i < graph_.references.size(); ++i) {
+    const Reference& reference = graph_.references[i];
+    if (reference.excludes && std::binary_search(reference.targets.begin(), reference.targets.end(), target))
+      out.push_back(static_cast<std::int32_t>(i));
+  }
+  return out;
+}
+
+bool Respeller::is_emptied(const Reference& pattern) const {
+  auto place = pattern_place(pattern, false);
+  if (!place) return false;
+  bool moved_along = place_of(pattern.base.folder, pattern.text.text(), pattern.base.space) != *place;
+  if (moved_along) return false;
+  bool has_sibling =
+      std::any_of(graph_.references.begin(), graph_.references.end(), [&](const Reference& other) {
+        return &other != &pattern && other.key == pattern.key && other.role == pattern.role &&
+               other.in_list && other.text.text() != pattern.text.text();
+      });
+  if (!has_sibling) return false;
+  return pattern.deep ? match_deep(planned_, {}, place->path.str() + "/" + pattern.filter).empty()
+                      : match_paths(planned_, {}, place->path.str()).empty();
+}
+
+std::vector<std::int32_t> Respeller::patterns_of(const RelPath& old_file) const {
+  auto at = patterns_.find(old_file);
+  return at == patterns_.end() ? std::vector<std::int32_t>() : at->second;
+}
+
+std::vector<std::string> Respeller::sibling_texts(const Reference& pattern, const std::vector<RelPath>& lost,
+                                                  const RelPath& base) const {
+  std::vector<std::string> out;
+  std::set<RelPath> folders;
+  for (const RelPath& path : lost) folders.insert(path.parent());
+  std::string text = pattern.text.text();
+  std::string last = text.substr(text.rfind('/') == std::string::npos ? 0 : text.rfind('/') + 1);
+  std::set<RelPath> left(lost.begin(), lost.end());
+  if (!pattern.deep && has_wildcard(last)) {
+    for (const RelPath& folder : folders) {
+      RelPath widened = folder / last;
+      std::vector<RelPath> now = match_paths(planned_, {}, widened.str());
+      bool exact = !now.empty() && std::all_of(now.begin(), now.end(),
+                                               [&](const RelPath& path) { return left.contains(path); });
+      if (!exact) continue;
+      out.push_back(relative_text(base, widened));
+      for (const RelPath& path : now) left.erase(path);
+    }
+  }
+  for (const RelPath& path : left) out.push_back(relative_text(base, path));
+  return out;
+}
+
+std::vector<Way> Respeller::pattern_ways(std::int32_t index) const {
+  const Reference& pattern = graph_.references[static_cast<std::size_t>(index)];
+  std::vector<Way> out;
+  auto base = base_of(pattern);
+  if (!base || pattern.percent) return out;
+  if (auto place = pattern_place(pattern, true)) {
+    std::vector<Way> climbing;
+    piece_ways(pattern, {*place, false}, *base, out, climbing);
+    place_ways(pattern, {*place, false}, *base, out);
+    out.insert(out.end(), climbing.begin(), climbing.end());
+  }
+  if (!pattern.in_list || pattern.text.pieces().empty()) return out;
+  auto stays = pattern_place(pattern, false);
+  if (!stays) return out;
+  std::vector<RelPath> now = pattern.deep ? match_deep(planned_, {}, stays->path.str() + "/" + pattern.filter)
+                                          : match_paths(planned_, {}, stays->path.str());
+  std::vector<RelPath> lost;
+  for (const Target& target : pattern.targets) {
+    auto image = image_.of(target.path);
+    if (image && std::find(now.begin(), now.end(), *image) == now.end()) lost.push_back(*image);
+  }
+  if (lost.empty()) return out;
+  const Piece& last = pattern.text.pieces().back();
+  if (!last.has_origin()) return out;
+  Bytes bytes = bytes_of(last.file);
+  const Format& format = format_at(pattern.format);
+  Span word = format.word_at(*bytes, last.span);
+  // A folder variable at the pattern's head is kept in the words beside it.
+  const Piece& first = pattern.text.pieces().front();
+  std::string head;
+  RelPath head_folder = *base;
+  if (first.nature == Piece::Nature::tree_folder && first.via.size() == 1 && first.via[0].file == last.file) {
+    Span span = first.via[0].span;
+    head = bytes->substr(span.begin, span.size()) + "/";
+    head_folder = place_of({}, new_text(first)).path;
+  }
+  std::string inserted;
+  for (const std::string& text : sibling_texts(pattern, lost, head_folder)) {
+    bool plain = text.substr(0, 2) == ".." || head.empty();
+    std::string full = plain && !head.empty() ? head + text : text;
+    auto piece = format.beside(*bytes, word,
+                               plain && head.empty() ? text : std::string(head.empty() ? full : head + text));
+    if (!piece) return out;
+    inserted += *piece;
+  }
+  out.push_back({{Edit{graph_.files.path(last.file), {word.end, word.end}, inserted}}, ""});
+  return out;
+}
+
+}  // namespace yc

@@ -1,0 +1,209 @@
+// Ways for one reference: at its own bytes, at an expansion it came through, by a word beside a list.
+#include "plan/respell.h"
+
+#include <algorithm>
+#include <set>
+
+namespace yc {
+
+namespace {
+
+bool climbs(const std::string& text) {
+  return text.find("..") != std::string::npos;
+}
+
+}  // namespace
+
+void Respeller::piece_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                           std::vector<Way>& plain, std::vector<Way>& climbing) const {
+  const auto& pieces = reference.text.pieces();
+  struct Found {
+    Way way;
+    std::size_t shared;
+  };
+  std::vector<Found> found;
+  for (std::size_t i = 0; i < pieces.size(); ++i) {
+    if (!pieces[i].has_origin()) continue;
+    auto text = solve(reference, i, want, base);
+    if (!text) continue;
+    auto edit = edit_for(pieces[i].file, pieces[i].span, *text, pieces[i].style, reference.format);
+    if (!edit || !suits_all(pieces[i].file, pieces[i].span, *text)) continue;
+    // A ".." behind a folder's name is a detour, unless the way there climbs anyhow.
+    bool new_climb = climbs(*text) && !climbs(pieces[i].text) && pieces.size() > 1 &&
+                     !climbs(relative_text(base, want.place.path));
+    if (new_climb) {
+      climbing.push_back({{*edit}, ""});
+    } else {
+      found.push_back({{{*edit}, ""}, shared_by(pieces[i])});
+    }
+  }
+  // One edit that serves many is better than many edits.
+  std::stable_sort(found.begin(), found.end(),
+                   [](const Found& a, const Found& b) { return a.shared > b.shared; });
+  for (Found& item : found) plain.push_back(std::move(item.way));
+}
+
+std::size_t Respeller::shared_by(const Piece& piece) const {
+  auto at = uses_.find(piece.file);
+  if (at == uses_.end()) return 0;
+  return at->second.count(piece.span.end);
+}
+
+namespace {
+
+// The spans a piece shows at each level of expansion, outermost first; its own bytes come last.
+std::optional<Passage> at_level(const Piece& piece, std::size_t level) {
+  if (level < piece.via.size()) return piece.via[level];
+  if (level == piece.via.size() && piece.has_origin()) return Passage{piece.file, piece.span};
+  return std::nullopt;
+}
+
+std::size_t common_levels(const TracedText& text) {
+  std::size_t level = 0;
+  while (true) {
+    std::optional<Passage> first;
+    for (const Piece& piece : text.pieces()) {
+      if (level >= piece.via.size()) return level;
+      if (first && *first != piece.via[level]) return level;
+      first = piece.via[level];
+    }
+    if (!first) return level;
+    ++level;
+  }
+}
+
+}  // namespace
+
+// Whether everything that comes through an expansion is the same thing, so that a literal may stand in its
+// place.
+bool Respeller::alone_in(const Passage& passage, const Reference& reference, const Wanted& want) const {
+  auto at = passages_.find(passage);
+  if (at == passages_.end()) return true;
+  std::string text = reference.text.text();
+  return std::all_of(at->second.begin(), at->second.end(), [&](std::int32_t index) {
+    const Reference& other = graph_.references[static_cast<std::size_t>(index)];
+    if (other.targets.empty() || other.targets.back().kind == Target::Kind::made)
+      return other.text.text() == text;
+    auto place = wanted(other, other.targets.back());
+    return place && place->place == want.place && other.text.text() == text;
+  });
+}
+
+void Respeller::place_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                           std::vector<Way>& out) const {
+  const auto& pieces = reference.text.pieces();
+  if (pieces.empty() || want.place.space != Space::tree) return;
+  for (std::size_t level = common_levels(reference.text) + 1; level-- > 0;) {
+    std::optional<Passage> region;
+    bool fits = true;
+    WritingStyle style = 0;
+    for (const Piece& piece : pieces) {
+      auto span = at_level(piece, level);
+      if (span && level < piece.via.size() && !alone_in(*span, reference, want)) span.reset();
+      if (!span || (region && (span->file != region->file ||
+                               (span->span != region->span && span->span.begin != region->span.end)))) {
+        fits = false;
+        break;
+      }
+      if (!region) {
+        region = span;
+      } else {
+        region->span.end = span->span.end;
+      }
+      if (level >= piece.via.size()) style = piece.style;
+    }
+    if (!fits || !region) continue;
+    if (pieces.size() == 1 && region->span == pieces.front().span) continue;
+    if (auto edit =
+            edit_for(region->file, region->span, spelled(reference, want, base), style, reference.format)) {
+      out.push_back({{*edit}, ""});
+    }
+  }
+}
+
+// Whether all that flows through a piece leads to the same thing, so that taking the piece away harms nothing
+// else.
+bool Respeller::is_alone_at(const Piece& piece, const Reference& reference) const {
+  auto source_of = [](const Reference& one) {
+    return one.targets.empty() ? RelPath() : one.targets.front().path;
+  };
+  auto at = uses_.find(piece.file);
+  if (at == uses_.end()) return true;
+  for (auto use = at->second.upper_bound(piece.span.begin); use != at->second.end(); ++use) {
+    const Reference& other = graph_.references[static_cast<std::size_t>(use->second.reference)];
+    const Piece& touched = other.text.pieces()[use->second.piece];
+    if (touched.span.begin >= piece.span.end) continue;
+    if (source_of(other) != source_of(reference)) return false;
+  }
+  return true;
+}
+
+std::optional<Way> Respeller::removal(const Reference& reference) const {
+  const Piece* own = nullptr;
+  std::size_t fewest = 0;
+  for (const Piece& piece : reference.text.pieces()) {
+    if (!piece.has_origin()) continue;
+    std::size_t shared = shared_by(piece);
+    if (!own || shared < fewest) own = &piece, fewest = shared;
+  }
+  if (!own || !is_alone_at(*own, reference)) return std::nullopt;
+  Bytes bytes = bytes_of(own->file);
+  const Format& format = format_at(reference.format);
+  auto span = format.without(*bytes, format.word_at(*bytes, own->span));
+  if (!span) return std::nullopt;
+  return Way{{Edit{graph_.files.path(own->file), *span, ""}}, ""};
+}
+
+// The list goes through something that cannot be changed for one member: take the member out, name it beside.
+void Respeller::split_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                           std::vector<Way>& out) const {
+  const TracedText& through = reference.derivation ? reference.derivation->name : reference.text;
+  std::string word = relative_text(base, want.place.path);
+  if (reference.derivation) {
+    const Derivation& rule = *reference.derivation;
+    if (word.size() < rule.source_head.size() + rule.source_tail.size() ||
+        word.compare(0, rule.source_head.size(), rule.source_head) != 0 ||
+        word.compare(word.size() - rule.source_tail.size(), std::string::npos, rule.source_tail) != 0) {
+      return;
+    }
+    word = rule.name_head +
+           word.substr(rule.source_head.size(),
+                       word.size() - rule.source_head.size() - rule.source_tail.size()) +
+           rule.name_tail;
+  }
+  auto taken = removal(reference);
+  const Format& format = format_at(reference.format);
+  std::size_t levels = common_levels(through);
+  for (std::size_t level = levels; level-- > 0;) {
+    const Passage& passage = through.pieces().front().via[level];
+    auto text = format.beside(*bytes_of(passage.file), passage.span, word);
+    if (!text) continue;
+    Way way;
+    way.edits.push_back({graph_.files.path(passage.file), {passage.span.end, passage.span.end}, *text});
+    if (taken) {
+      Way both = way;
+      both.edits.push_back(taken->edits.front());
+      out.push_back(std::move(both));
+    } else {
+      out.push_back(std::move(way));
+    }
+  }
+}
+
+// Another word of the same construct may already bring the new path; then this one only has to go.
+void Respeller::cover_ways(const Reference& reference, const Wanted& want, std::vector<Way>& out) const {
+  if (reference.is_pattern) return;
+  for (const Reference& other : graph_.references) {
+    if (!other.is_pattern || other.percent || other.key != reference.key || &other == &reference) continue;
+    auto base = base_of(other);
+    auto place = pattern_place(other, false);
+    if (!base || !place) continue;
+    std::vector<RelPath> now = other.deep ? match_deep(planned_, {}, place->path.str() + "/" + other.filter)
+                                          : match_paths(planned_, {}, place->path.str());
+    if (std::find(now.begin(), now.end(), want.place.path) == now.end()) continue;
+    if (auto way = removal(reference)) out.push_back(*way);
+    return;
+  }
+}
+
+}  // namespace yc
