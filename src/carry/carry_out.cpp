@@ -1,80 +1,40 @@
 #include "carry/carry_out.h"
 
 #include <fmt/format.h>
-#include <signal.h>
-#include <unistd.h>
 
 #include <algorithm>
 #include <ctime>
 #include <filesystem>
 #include <set>
+#include <unordered_map>
 
 #include "base/hash.h"
+#include "carry/carrier.h"
+#include "carry/lock.h"
+#include "carry/recovery.h"
+#include "carry/tracked_files.h"
 #include "tree/overlay_tree.h"
 
 namespace yc {
 
-namespace {
-
-// Only one program changes a tree at a time. The lock file names its process.
-class Lock {
- public:
-  Lock(FileSystem& disk, std::string path) : disk_(disk), path_(std::move(path)) {}
-  ~Lock() {
-    if (held_) (void)disk_.remove_file(path_);
-  }
-  Lock(const Lock&) = delete;
-  Lock& operator=(const Lock&) = delete;
-
-  Status take() {
-    if (auto owner = disk_.read(path_)) {
-      int process = std::atoi(owner->c_str());
-      bool alive = process > 0 && (kill(process, 0) == 0 || errno == EPERM);
-      if (alive) {
-        return Error{Failure::unsettled, path_, fmt::format("process {} is changing this tree", process),
-                     "wait for it and try again"};
-      }
-      (void)disk_.remove_file(path_);  // its owner is gone
-    }
-    if (Status ok = disk_.write_new(path_, std::to_string(getpid()) + "\n", 0644); !ok) return ok;
-    held_ = true;
-    return {};
-  }
-
- private:
-  FileSystem& disk_;
-  std::string path_;
-  bool held_ = false;
-};
-
 Status make_state(FileSystem& disk, const std::string& state) {
-  if (disk.exists(state)) return {};
-  return disk.make_folder(state);
+  if (!disk.exists(state)) {
+    if (Status ok = disk.make_folder(state, 0); !ok) return ok;
+  }
+  // A state folder in the tree itself keeps out of version control by its own ignore file.
+  if (std::filesystem::path(state).filename() == ".yellow-compass" && !disk.exists(state + "/.gitignore"))
+    return disk.write_new(state + "/.gitignore", "*\n", 0644);
+  return {};
 }
 
-// A place for staged files on the same file system as the tree: in the state folder where that is possible.
-Result<std::string> make_scratch(FileSystem& disk, const std::string& root, const std::string& state) {
-  auto here = disk.device(root), there = disk.device(state);
-  if (!here) return here.error();
-  if (!there) return there.error();
-  std::string scratch =
-      (*here == *there ? state + "/scratch" : root + "/.yellow-compass-scratch") + std::to_string(getpid());
-  if (Status ok = disk.make_folder(scratch); !ok) return ok.error();
-  return scratch;
-}
+namespace {
 
 Error stale(const RelPath& path, const std::string& what) {
   return Error{Failure::unsettled, path.str(), what, "nothing was changed; run the command again"};
 }
 
-struct Prepared {
-  Change change;
-  Journal journal;
-  std::vector<std::string> originals;
-};
-
 // Folders that must be made, parents first, and folders that the move empties, children first.
-void plan_folders(const DiskTree& tree, const MoveSet& moves, Change& change) {
+void plan_folders(const DiskTree& tree, const MoveSet& moves, Journal& journal) {
   OverlayTree after(tree, moves);
   std::set<RelPath> make, gone;
   for (const Move& move : moves.files()) {
@@ -97,182 +57,131 @@ void plan_folders(const DiskTree& tree, const MoveSet& moves, Change& change) {
       }
     }
   }
-  change.make.assign(make.begin(), make.end());
-  change.remove.assign(gone.rbegin(), gone.rend());
+  for (const RelPath& folder : make) journal.made.push_back({folder, 0});
+  for (auto folder = gone.rbegin(); folder != gone.rend(); ++folder) journal.removed.push_back({*folder, 0});
 }
 
-Result<Prepared> prepare(FileSystem& disk, const DiskTree& tree, const Plan& plan) {
-  Prepared out;
-  plan_folders(tree, plan.moves, out.change);
-  out.change.moves = plan.moves.files();
-  out.journal.made = out.change.make;
-  out.journal.removed = out.change.remove;
-  std::vector<RelPath> edited;
-  for (const auto& [path, edits] : plan.edits) {
-    if (!edits.empty()) edited.push_back(path);
-  }
-  std::sort(edited.begin(), edited.end());
-  for (const RelPath& path : edited) {
-    const FileEdits& edits = plan.edits.at(path);
-    auto bytes = disk.read(tree.absolute(path));
-    if (!bytes) return bytes.error();
-    auto expected = plan.hashes.find(path);
-    if (expected == plan.hashes.end() || content_hash(*bytes) != expected->second)
+// One file of the journal, as it stands now; it must be as it was when the plan was made.
+Result<JournalItem> item_of(FileSystem& disk, const DiskTree& tree, const Plan& plan, const RelPath& path) {
+  JournalItem item;
+  item.from = path;
+  item.to = plan.moves.map_file(path);
+  auto info = disk.info(tree.absolute(path));
+  if (!info) return stale(path, "is gone since the move was planned");
+  item.kind = info->kind;
+  item.inode = info->inode;
+  auto bytes = disk.read(tree.absolute(path));
+  if (!bytes) return bytes.error();
+  item.before = item.after = content_hash(*bytes);
+  auto edits = plan.edits.find(path);
+  if (edits == plan.edits.end() || edits->second.empty()) {
+    const Entry* entry = tree.find(path);
+    if (!entry || entry->kind != info->kind || bytes->size() != entry->size)
       return stale(path, "was changed while the move was planned");
-    auto mode = disk.mode(tree.absolute(path));
-    if (!mode) return mode.error();
-    JournalEdit edit{path, plan.moves.map_file(path), *mode, content_hash(*bytes), ""};
-    NewContent content{edit.to, edits.apply(*bytes), *mode};
-    edit.hash_after = content_hash(content.bytes);
-    out.change.contents.push_back(std::move(content));
-    out.journal.edits.push_back(std::move(edit));
-    out.originals.push_back(std::move(*bytes));
+    return item;
   }
-  std::set<RelPath> is_edited(edited.begin(), edited.end());
-  for (const Move& move : plan.moves.files()) {
-    JournalMove item{move, ""};
-    if (!is_edited.contains(move.from)) {
-      auto bytes = disk.read(tree.absolute(move.from));
-      if (!bytes) return bytes.error();
-      if (bytes->size() != tree.find(move.from)->size)
-        return stale(move.from, "was changed while the move was planned");
-      item.hash = content_hash(*bytes);
-    }
-    out.journal.moves.push_back(std::move(item));
-  }
-  return out;
+  auto expected = plan.hashes.find(path);
+  if (expected == plan.hashes.end() || item.before != expected->second)
+    return stale(path, "was changed while the move was planned");
+  item.after = content_hash(edits->second.apply(*bytes));
+  return item;
 }
 
-bool only_holds(const std::string& root, const RelPath& folder, const std::set<std::string>& leaving) {
-  std::error_code error;
-  for (const auto& item : std::filesystem::directory_iterator(root + "/" + folder.str(), error)) {
-    if (!leaving.contains((folder / item.path().filename().string()).str())) return false;
+Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const Plan& plan) {
+  Journal journal;
+  journal.time = std::time(nullptr);
+  journal.requested = plan.moves.requested();
+  plan_folders(tree, plan.moves, journal);
+  for (JournalFolder& folder : journal.removed) {
+    auto info = disk.info(tree.absolute(folder.path));
+    if (!info) return info.error();
+    folder.mode = info->mode;
   }
-  return !error;
+  std::set<RelPath> touched;
+  for (const auto& [path, edits] : plan.edits) {
+    if (!edits.empty()) touched.insert(path);
+  }
+  for (const Move& move : plan.moves.files()) touched.insert(move.from);
+  for (const RelPath& path : touched) {
+    auto item = item_of(disk, tree, plan, path);
+    if (!item) return item.error();
+    journal.items.push_back(std::move(*item));
+  }
+  return journal;
 }
 
-// The change that takes a journal's move back.
-Result<Change> reversed(FileSystem& disk, const std::string& root, const StoredJournal& stored) {
-  const Journal& journal = stored.journal;
-  Change change;
-  change.make.assign(journal.removed.rbegin(), journal.removed.rend());
-  std::erase_if(change.make, [&](const RelPath& folder) { return disk.exists(root + "/" + folder.str()); });
-  for (const JournalMove& item : journal.moves) change.moves.push_back({item.move.to, item.move.from});
-  for (std::size_t i = 0; i < journal.edits.size(); ++i) {
-    auto bytes = disk.read(fmt::format("{}/original-{}", stored.folder, i));
+// Writes the new contents beside the journal, each with its file's own permissions and attributes.
+Status stage(FileSystem& disk, const DiskTree& tree, const Plan& plan, StoredJournal& stored) {
+  for (std::size_t i = 0; i < stored.journal.items.size(); ++i) {
+    JournalItem& item = stored.journal.items[i];
+    if (!item.is_edited()) continue;
+    std::string path = tree.absolute(item.from);
+    auto bytes = disk.read(path);
     if (!bytes) return bytes.error();
-    if (content_hash(*bytes) != journal.edits[i].hash_before) {
-      return Error{Failure::io, stored.folder, "holds a damaged original",
-                   "restore the file from version control"};
-    }
-    change.contents.push_back({journal.edits[i].from, std::move(*bytes), journal.edits[i].mode});
+    if (content_hash(*bytes) != item.before)
+      return stale(item.from, "was changed while the move was planned");
+    if (Status ok = disk.write_like(stored.staged(i), plan.edits.at(item.from).apply(*bytes), path); !ok)
+      return ok;
+    auto info = disk.info(stored.staged(i));
+    if (!info) return info.error();
+    item.staged_inode = info->inode;
   }
-  // A folder that the move made goes only if nothing else was put into it.
-  std::set<std::string> leaving;
-  for (const JournalMove& item : journal.moves) leaving.insert(item.move.to.str());
-  for (auto folder = journal.made.rbegin(); folder != journal.made.rend(); ++folder) {
-    if (only_holds(root, *folder, leaving)) {
-      change.remove.push_back(*folder);
-      leaving.insert(folder->str());
-    }
-  }
-  return change;
+  return {};
 }
 
-Status apply_reversed(FileSystem& disk, const std::string& root, const std::string& state,
-                      const StoredJournal& stored) {
-  auto change = reversed(disk, root, stored);
-  if (!change) return change.error();
-  auto scratch = make_scratch(disk, root, state);
-  if (!scratch) return scratch.error();
-  Status applied = apply_change(disk, root, *scratch, *change);
-  (void)disk.remove_folder(*scratch);
-  return applied;
+// After a failure on the way: the old tree again, or word of how to get it.
+Error taken_back(FileSystem& disk, const DiskTree& tree, const StoredJournal& stored, TrackedFiles& tracked,
+                 Error error) {
+  Carrier carrier(disk, tree.root(), stored);
+  Status back = carrier.back();
+  if (back) back = tracked.move_back(stored);
+  if (back) {
+    discard(disk, stored);
+    error.next = "the tree is as it was; mend the cause and try again";
+    return error;
+  }
+  error.failure = Failure::io;
+  error.message += "; and taking it back failed: " + back.error().place + " " + back.error().message;
+  error.next = "mend the cause, then run yellow-compass undo (or resume, to finish the move)";
+  return error;
 }
 
 }  // namespace
 
 Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan,
-                                const std::string& state, const std::string& command) {
+                                const std::string& state, const CarryOptions& options) {
   if (Status ok = make_state(disk, state); !ok) return ok.error();
-  Lock lock(disk, state + "/lock");
-  if (Status ok = lock.take(); !ok) return ok.error();
-  auto prepared = prepare(disk, tree, plan);
-  if (!prepared) return prepared.error();
-  prepared->journal.command = command;
-  prepared->journal.time = std::time(nullptr);
-  auto scratch = make_scratch(disk, tree.root(), state);
-  if (!scratch) return scratch.error();
-  auto stored = write_journal(disk, state, prepared->journal, prepared->originals);
-  if (!stored) {
-    (void)disk.remove_folder(*scratch);
-    return stored;
+  auto lock = Lock::take(state);
+  if (!lock) return lock.error();
+  auto open = unfinished(disk, state);
+  if (!open) return open.error();
+  if (*open) return unfinished_error(**open);
+  sweep(disk, state);
+  TrackedFiles tracked(disk, options.stage ? tree.root() : "");
+  auto journal = prepare(disk, tree, plan);
+  if (!journal) return journal.error();
+  if (Status ok = tracked.note(*journal); !ok) return ok.error();
+  journal->command = options.command;
+  auto stored = begin_journal(disk, state);
+  if (!stored) return stored;
+  stored->journal = std::move(*journal);
+  Status ready = stage(disk, tree, plan, *stored);
+  if (ready && !options.patch.empty()) ready = disk.write_new(stored->folder + "/patch", options.patch, 0600);
+  if (ready) ready = write_journal(disk, *stored);
+  if (!ready) {
+    discard(disk, *stored);
+    Error error = ready.error();
+    if (error.next.empty()) error.next = "nothing was changed; mend the cause and try again";
+    return error;
   }
-  Status applied = apply_change(disk, tree.root(), *scratch, prepared->change);
-  (void)disk.remove_folder(*scratch);
-  if (!applied) {
-    if (applied.error().message.find("taking it back failed") == std::string::npos) discard(*stored);
-    return applied.error();
-  }
-  for (const JournalEdit& edit : prepared->journal.edits) {
-    auto bytes = disk.read(tree.absolute(edit.to));
-    if (!bytes || content_hash(*bytes) != edit.hash_after) {
-      return Error{Failure::io, edit.to.str(), "does not hold what was written", "run yellow-compass undo"};
-    }
-  }
-  if (Status ok = mark(disk, *stored, "done"); !ok) {
-    if (apply_reversed(disk, tree.root(), state, *stored)) discard(*stored);
-    return ok.error();
-  }
+  Carrier carrier(disk, tree.root(), *stored);
+  Status done = carrier.forward(true);
+  if (done) done = carrier.verify();
+  if (done) done = tracked.move_forward(*stored);
+  if (done) done = mark(disk, *stored, "done");
+  if (!done) return taken_back(disk, tree, *stored, tracked, done.error());
   stored->done = true;
   return stored;
-}
-
-namespace {
-
-// What stands now must be what the move left, or undoing would destroy later work.
-Status check_untouched(FileSystem& disk, const std::string& root, const Journal& journal) {
-  std::set<RelPath> leaving;
-  for (const JournalMove& item : journal.moves) leaving.insert(item.move.to);
-  auto check = [&](const RelPath& path, const std::string& hash) -> Status {
-    auto bytes = disk.read(root + "/" + path.str());
-    if (!bytes)
-      return Error{Failure::unsettled, path.str(), "is not where the move put it", "put it back, then undo"};
-    if (content_hash(*bytes) == hash) return {};
-    return Error{Failure::unsettled, path.str(),
-                 "was changed after the move, and undo would lose that change",
-                 "save or revert that change, then undo"};
-  };
-  for (const JournalEdit& item : journal.edits) {
-    if (Status ok = check(item.to, item.hash_after); !ok) return ok;
-  }
-  for (const JournalMove& item : journal.moves) {
-    if (!item.hash.empty()) {
-      if (Status ok = check(item.move.to, item.hash); !ok) return ok;
-    }
-    if (disk.exists(root + "/" + item.move.from.str()) && !leaving.contains(item.move.from)) {
-      return Error{Failure::unsettled, item.move.from.str(),
-                   "was made after the move and stands where a file must return", "move it away, then undo"};
-    }
-  }
-  return {};
-}
-
-}  // namespace
-
-Result<Undone> undo_latest(FileSystem& disk, const std::string& root, const std::string& state) {
-  auto journals = read_journals(disk, state);
-  if (!journals) return journals.error();
-  auto standing = std::find_if(journals->rbegin(), journals->rend(),
-                               [](const StoredJournal& item) { return item.done && !item.undone; });
-  if (standing == journals->rend()) return Error{Failure::usage, "", "there is no move to undo", ""};
-  Lock lock(disk, state + "/lock");
-  if (Status ok = lock.take(); !ok) return ok.error();
-  const Journal& journal = standing->journal;
-  if (Status ok = check_untouched(disk, root, journal); !ok) return ok.error();
-  if (Status ok = apply_reversed(disk, root, state, *standing); !ok) return ok.error();
-  if (Status ok = mark(disk, *standing, "undone"); !ok) return ok.error();
-  return Undone{*standing};
 }
 
 }  // namespace yc

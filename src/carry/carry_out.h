@@ -1,24 +1,24 @@
-// Carrying out a verified plan, and taking it back.
+// Carrying out a verified plan, wholly or not at all.
 #pragma once
 
 #include <string>
 #include <vector>
 
-#include "carry/file_system.h"
 #include "carry/journal.h"
 #include "plan/plan.h"
 #include "tree/disk_tree.h"
 
 namespace yc {
 
-// Moves and edits the files of `tree` as the plan says. The tree on disk must still be as it was read.
-Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan,
-                                const std::string& state, const std::string& command);
-
-struct Undone {
-  StoredJournal journal;
+struct CarryOptions {
+  std::string command;  // as typed, for the journal
+  std::string patch;    // the plan as a diff, kept for `history`
+  bool stage = true;    // tracked files move in version control's index too
 };
-// Takes back the latest move that stands. Refuses when a file it touched was changed since.
-Result<Undone> undo_latest(FileSystem& disk, const std::string& root, const std::string& state);
+
+// Moves and edits the files of `tree` as the plan says. The tree on disk must still be as it was read. After
+// an error the tree is as it was, unless the error says how to recover.
+Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan,
+                                const std::string& state, const CarryOptions& options);
 
 }  // namespace yc

@@ -3,7 +3,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <filesystem>
 #include <nlohmann/json.hpp>
 
 #include "base/hash.h"
@@ -14,12 +13,12 @@ namespace {
 
 using nlohmann::json;
 
-constexpr std::string_view kMagic = "yellow-compass journal 1 ";
+constexpr std::string_view kMagic = "yellow-compass journal 2 ";
 
-// Paths may hold any bytes; JSON holds them percent-encoded where they are not plain ASCII.
-std::string encode(const RelPath& path) {
+// Paths and commands may hold any bytes; JSON holds them percent-encoded where they are not plain ASCII.
+std::string encode(const std::string& text) {
   std::string out;
-  for (char c : path.str()) {
+  for (char c : text) {
     unsigned char byte = static_cast<unsigned char>(c);
     if (byte < 0x20 || byte > 0x7e || byte == '%') {
       out += fmt::format("%{:02X}", byte);
@@ -30,7 +29,7 @@ std::string encode(const RelPath& path) {
   return out;
 }
 
-RelPath decode(const std::string& text) {
+std::string decode(const std::string& text) {
   std::string out;
   for (std::size_t i = 0; i < text.size(); ++i) {
     if (text[i] == '%' && i + 2 < text.size()) {
@@ -40,51 +39,67 @@ RelPath decode(const std::string& text) {
       out += text[i];
     }
   }
-  return RelPath::from_normal(std::move(out));
+  return out;
+}
+
+// A path as it was written; one that leads out of the tree would be a damaged or foreign journal.
+RelPath path_in(const json& item) {
+  std::string text = decode(item.get<std::string>());
+  auto path = RelPath::resolve({}, text);
+  if (!path || path->str() != text || path->is_root())
+    throw std::invalid_argument("\"" + item.get<std::string>() + "\" is no path in the tree");
+  return *path;
 }
 
 json to_json(const Journal& journal) {
   json out;
-  out["command"] = journal.command;
+  out["command"] = encode(journal.command);
   out["time"] = journal.time;
-  out["moves"] = json::array();
-  for (const JournalMove& item : journal.moves) {
-    out["moves"].push_back(
-        {{"from", encode(item.move.from)}, {"to", encode(item.move.to)}, {"hash", item.hash}});
+  for (const char* list : {"requested", "items", "made", "removed"}) out[list] = json::array();
+  for (const Move& move : journal.requested)
+    out["requested"].push_back({{"from", encode(move.from.str())}, {"to", encode(move.to.str())}});
+  for (const JournalItem& item : journal.items) {
+    json one = {{"from", encode(item.from.str())}, {"inode", item.inode}, {"before", item.before}};
+    if (item.moves()) one["to"] = encode(item.to.str());
+    if (item.kind == EntryKind::link) one["link"] = true;
+    if (item.is_edited()) one["after"] = item.after, one["staged"] = item.staged_inode;
+    if (!item.blob.empty()) one["blob"] = item.blob;
+    out["items"].push_back(std::move(one));
   }
-  out["edits"] = json::array();
-  for (const JournalEdit& item : journal.edits) {
-    out["edits"].push_back({{"from", encode(item.from)},
-                            {"to", encode(item.to)},
-                            {"mode", item.mode},
-                            {"before", item.hash_before},
-                            {"after", item.hash_after}});
-  }
-  for (const RelPath& folder : journal.made) out["made"].push_back(encode(folder));
-  for (const RelPath& folder : journal.removed) out["removed"].push_back(encode(folder));
+  for (const JournalFolder& folder : journal.made)
+    out["made"].push_back({{"path", encode(folder.path.str())}});
+  for (const JournalFolder& folder : journal.removed)
+    out["removed"].push_back({{"path", encode(folder.path.str())}, {"mode", folder.mode}});
   return out;
 }
 
 Journal from_json(const json& in) {
   Journal out;
-  out.command = in.at("command").get<std::string>();
+  out.command = decode(in.at("command").get<std::string>());
   out.time = in.at("time").get<std::int64_t>();
-  for (const json& item : in.at("moves")) {
-    out.moves.push_back(
-        {{decode(item.at("from")), decode(item.at("to"))}, item.at("hash").get<std::string>()});
+  for (const json& item : in.at("requested"))
+    out.requested.push_back({path_in(item.at("from")), path_in(item.at("to"))});
+  for (const json& one : in.at("items")) {
+    JournalItem item;
+    item.from = path_in(one.at("from"));
+    item.to = one.contains("to") ? path_in(one.at("to")) : item.from;
+    item.kind = one.value("link", false) ? EntryKind::link : EntryKind::file;
+    item.inode = one.at("inode").get<std::uint64_t>();
+    item.before = one.at("before").get<std::string>();
+    item.after = one.value("after", item.before);
+    item.staged_inode = one.value("staged", std::uint64_t{0});
+    item.blob = one.value("blob", "");
+    out.items.push_back(std::move(item));
   }
-  for (const json& item : in.at("edits")) {
-    out.edits.push_back({decode(item.at("from")), decode(item.at("to")), item.at("mode").get<unsigned>(),
-                         item.at("before").get<std::string>(), item.at("after").get<std::string>()});
-  }
-  for (const json& item : in.value("made", json::array())) out.made.push_back(decode(item));
-  for (const json& item : in.value("removed", json::array())) out.removed.push_back(decode(item));
+  for (const json& folder : in.at("made")) out.made.push_back({path_in(folder.at("path")), 0});
+  for (const json& folder : in.at("removed"))
+    out.removed.push_back({path_in(folder.at("path")), folder.at("mode").get<unsigned>()});
   return out;
 }
 
 Result<Journal> parse(const std::string& path, const std::string& text) {
   auto damaged = [&](const std::string& what) {
-    return Error{Failure::io, path, what, "it is left untouched; move it away to go on without it"};
+    return Error{Failure::io, path, what, "it is left untouched; move its folder away to go on without it"};
   };
   std::size_t line = text.find('\n');
   if (line == std::string::npos || text.compare(0, kMagic.size(), kMagic) != 0)
@@ -101,59 +116,72 @@ Result<Journal> parse(const std::string& path, const std::string& text) {
   }
 }
 
+int number_of(const std::string& name) {
+  bool digits = !name.empty() && name.size() < 9 &&
+                std::all_of(name.begin(), name.end(), [](char c) { return c >= '0' && c <= '9'; });
+  return digits ? std::stoi(name) : 0;
+}
+
 }  // namespace
 
-Result<StoredJournal> write_journal(FileSystem& disk, const std::string& state, const Journal& journal,
-                                    const std::vector<std::string>& originals) {
+std::string StoredJournal::original(std::size_t item) const {
+  return fmt::format("{}/original-{}", folder, item);
+}
+
+std::string StoredJournal::staged(std::size_t item) const {
+  return fmt::format("{}/staged-{}", folder, item);
+}
+
+std::string StoredJournal::aside(std::size_t item) const {
+  return fmt::format("{}/aside-{}", folder, item);
+}
+
+Result<StoredJournal> begin_journal(FileSystem& disk, const std::string& state) {
   std::string journals = state + "/journals";
-  for (const std::string& folder : {state, journals}) {
-    if (disk.exists(folder)) continue;
-    if (Status ok = disk.make_folder(folder); !ok) return ok.error();
+  if (!disk.exists(journals)) {
+    if (Status ok = disk.make_folder(journals, 0); !ok) return ok.error();
   }
-  // A state folder in the tree itself keeps out of version control by its own ignore file.
-  if (std::filesystem::path(state).filename() == ".yellow-compass" && !disk.exists(state + "/.gitignore")) {
-    if (Status ok = disk.write_new(state + "/.gitignore", "*\n", 0644); !ok) return ok.error();
-  }
+  auto names = disk.list(journals);
+  if (!names) return names.error();
   StoredJournal stored;
-  stored.journal = journal;
-  for (stored.number = 1;; ++stored.number) {
-    stored.folder = fmt::format("{}/{:06}", journals, stored.number);
-    if (!disk.exists(stored.folder)) break;
-  }
-  if (Status ok = disk.make_folder(stored.folder); !ok) return ok.error();
-  auto give_up = [&](const Status& status) {
-    discard(stored);
-    return status.error();
-  };
-  for (std::size_t i = 0; i < originals.size(); ++i) {
-    Status ok = disk.write_new(fmt::format("{}/original-{}", stored.folder, i), originals[i], 0600);
-    if (!ok) return give_up(ok);
-  }
-  std::string body = to_json(journal).dump(-1, ' ', true, json::error_handler_t::replace) + "\n";
-  std::string text = std::string(kMagic) + content_hash(body) + "\n" + body;
-  if (Status ok = disk.write_new(stored.folder + "/journal", text, 0600); !ok) return give_up(ok);
-  if (Status ok = disk.sync_folder(stored.folder); !ok) return give_up(ok);
-  if (Status ok = disk.sync_folder(journals); !ok) return give_up(ok);
+  for (const std::string& name : *names) stored.number = std::max(stored.number, number_of(name));
+  ++stored.number;
+  stored.folder = fmt::format("{}/{:06}", journals, stored.number);
+  if (Status ok = disk.make_folder(stored.folder, 0); !ok) return ok.error();
   return stored;
+}
+
+Status write_journal(FileSystem& disk, const StoredJournal& stored) {
+  std::string body = to_json(stored.journal).dump() + "\n";
+  std::string text = std::string(kMagic) + content_hash(body) + "\n" + body;
+  std::string draft = stored.folder + "/draft";
+  if (Status ok = disk.write_new(draft, text, 0600); !ok) return ok;
+  // What the journal speaks of must be on the disk before the journal is.
+  if (Status ok = disk.sync_folder(stored.folder); !ok) return ok;
+  if (Status ok = disk.rename_new(draft, stored.folder + "/journal"); !ok) return ok;
+  if (Status ok = disk.sync_folder(stored.folder); !ok) return ok;
+  return disk.sync_folder(stored.folder.substr(0, stored.folder.rfind('/')));
 }
 
 Result<std::vector<StoredJournal>> read_journals(FileSystem& disk, const std::string& state) {
   std::vector<StoredJournal> out;
-  std::error_code error;
-  for (const auto& item : std::filesystem::directory_iterator(state + "/journals", error)) {
-    std::string name = item.path().filename().string();
-    if (name.empty() || name.find_first_not_of("0123456789") != std::string::npos) continue;
+  std::string journals = state + "/journals";
+  if (!disk.exists(journals)) return out;
+  auto names = disk.list(journals);
+  if (!names) return names.error();
+  for (const std::string& name : *names) {
     StoredJournal stored;
-    stored.number = std::stoi(name);
-    stored.folder = item.path().string();
+    stored.number = number_of(name);
+    stored.folder = journals + "/" + name;
     std::string file = stored.folder + "/journal";
-    if (!disk.exists(file)) continue;  // its writing was cut short, so nothing was changed yet
+    if (stored.number == 0 || !disk.exists(file)) continue;
     auto text = disk.read(file);
     if (!text) return text.error();
     auto journal = parse(file, *text);
     if (!journal) return journal.error();
     stored.journal = std::move(*journal);
     stored.done = disk.exists(stored.folder + "/done");
+    stored.undoing = disk.exists(stored.folder + "/undoing");
     stored.undone = disk.exists(stored.folder + "/undone");
     out.push_back(std::move(stored));
   }
@@ -161,14 +189,36 @@ Result<std::vector<StoredJournal>> read_journals(FileSystem& disk, const std::st
   return out;
 }
 
-Status mark(FileSystem& disk, const StoredJournal& journal, const std::string& name) {
-  if (Status ok = disk.write_new(journal.folder + "/" + name, "", 0600); !ok) return ok;
-  return disk.sync_folder(journal.folder);
+Status mark(FileSystem& disk, const StoredJournal& stored, const std::string& name) {
+  if (disk.exists(stored.folder + "/" + name)) return {};
+  if (Status ok = disk.write_new(stored.folder + "/" + name, "", 0600); !ok) return ok;
+  return disk.sync_folder(stored.folder);
 }
 
-void discard(const StoredJournal& journal) {
-  std::error_code ignored;
-  std::filesystem::remove_all(journal.folder, ignored);
+Status unmark(FileSystem& disk, const StoredJournal& stored, const std::string& name) {
+  if (!disk.exists(stored.folder + "/" + name)) return {};
+  if (Status ok = disk.remove_file(stored.folder + "/" + name); !ok) return ok;
+  return disk.sync_folder(stored.folder);
+}
+
+void discard(FileSystem& disk, const StoredJournal& stored) {
+  std::string journal = stored.folder + "/journal";
+  if (disk.exists(journal) && !disk.remove_file(journal)) return;
+  if (auto names = disk.list(stored.folder)) {
+    for (const std::string& name : *names) (void)disk.remove_file(stored.folder + "/" + name);
+  }
+  (void)disk.remove_folder(stored.folder);
+}
+
+void sweep(FileSystem& disk, const std::string& state) {
+  std::string journals = state + "/journals";
+  auto names = disk.exists(journals) ? disk.list(journals) : std::vector<std::string>();
+  if (!names) return;
+  for (const std::string& name : *names) {
+    StoredJournal stored;
+    stored.folder = journals + "/" + name;
+    if (number_of(name) > 0 && !disk.exists(stored.folder + "/journal")) discard(disk, stored);
+  }
 }
 
 }  // namespace yc

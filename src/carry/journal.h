@@ -1,55 +1,73 @@
-// The record of a move, from which it is taken back. One folder a move, in the state folder:
-//   journal    first line "yellow-compass journal 1 HASH", then JSON; HASH is the content hash of the JSON
-//   original-N the bytes of the N-th edited file before the move
-//   done       written when the move stands; undone: written when it was taken back
+// The record of a move: what is to happen, written before anything does, and what it takes to go either way
+// from any point. One folder a move; the format is described in docs/journal.md.
 #pragma once
 
 #include <cstdint>
-#include <optional>
 #include <string>
 #include <vector>
 
-#include "carry/change.h"
+#include "carry/file_system.h"
+#include "tree/moves.h"
 
 namespace yc {
 
-struct JournalEdit {
+// A file that moves, is edited, or both.
+struct JournalItem {
   RelPath from;  // path before the move
-  RelPath to;    // path after it
-  unsigned mode = 0644;
-  std::string hash_before;  // content hashes
-  std::string hash_after;
+  RelPath to;    // path after it, the same if it is only edited
+  EntryKind kind = EntryKind::file;
+  std::uint64_t inode = 0;         // before the move; tells where the file is when another has its name
+  std::uint64_t staged_inode = 0;  // of the edited file
+  std::string before;              // content hash
+  std::string after;               // the same if it is not edited
+  std::string blob;                // in version control's index, if it is tracked and that follows
+
+  bool moves() const { return from != to; }
+  bool is_edited() const { return before != after; }
 };
 
-struct JournalMove {
-  Move move;
-  std::string hash;  // of a file that only moves
+struct JournalFolder {
+  RelPath path;
+  unsigned mode = 0;  // permission bits, of folders that go
 };
 
 struct Journal {
   std::string command;    // as typed
   std::int64_t time = 0;  // seconds since 1970
-  std::vector<JournalMove> moves;
-  std::vector<JournalEdit> edits;
-  std::vector<RelPath> made;     // folders, parents first
-  std::vector<RelPath> removed;  // folders, children first
+  std::vector<Move> requested;
+  std::vector<JournalItem> items;
+  std::vector<JournalFolder> made;     // parents first
+  std::vector<JournalFolder> removed;  // children first
 };
 
 struct StoredJournal {
   int number = 0;
-  std::string folder;  // absolute
-  bool done = false;
-  bool undone = false;
+  std::string folder;    // absolute
+  bool done = false;     // the move stood at some time
+  bool undoing = false;  // it was begun to be taken back
+  bool undone = false;   // it was taken back
   Journal journal;
+
+  bool is_unfinished() const { return !undone && (undoing || !done); }
+  bool stands() const { return done && !undoing && !undone; }
+  std::string original(std::size_t item) const;  // the edited file before
+  std::string staged(std::size_t item) const;    // and after, wherever it does not stand in the tree
+  std::string aside(std::size_t item) const;     // a file between its old place and its new one
 };
 
-// Writes the journal and the originals into a new numbered folder below `state` and syncs them.
-Result<StoredJournal> write_journal(FileSystem& disk, const std::string& state, const Journal& journal,
-                                    const std::vector<std::string>& originals);
+// Makes the numbered folder for one more journal below `state`, without the journal itself: until that is
+// written (see write_journal), the folder counts for nothing.
+Result<StoredJournal> begin_journal(FileSystem& disk, const std::string& state);
+// Writes and syncs the journal. From then on the move is under way.
+Status write_journal(FileSystem& disk, const StoredJournal& stored);
 // The journals of a tree, oldest first. A damaged one is an error that names it.
 Result<std::vector<StoredJournal>> read_journals(FileSystem& disk, const std::string& state);
-Status mark(FileSystem& disk, const StoredJournal& journal, const std::string& name);
-// Removes a journal whose move did not happen.
-void discard(const StoredJournal& journal);
+// Marks are empty files: "done", "undoing", "undone".
+Status mark(FileSystem& disk, const StoredJournal& stored, const std::string& name);
+Status unmark(FileSystem& disk, const StoredJournal& stored, const std::string& name);
+// Removes a journal whose move did not happen, the journal file first.
+void discard(FileSystem& disk, const StoredJournal& stored);
+// Removes folders that never got a journal.
+void sweep(FileSystem& disk, const std::string& state);
 
 }  // namespace yc

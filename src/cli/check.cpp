@@ -9,6 +9,7 @@ namespace {
 int run(const Options& options) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
+  tell_unfinished(*session);
   FactsCache cache;
   ReferenceGraph graph = read_graph(*session->tree, cache);
   std::vector<Finding> findings = check(*session->tree, graph);

@@ -50,6 +50,8 @@ int main(int argc, char** argv) {
   yc::cli::add_move(app, options, status);
   yc::cli::add_check(app, options, status);
   yc::cli::add_undo(app, options, status);
+  yc::cli::add_resume(app, options, status);
+  yc::cli::add_history(app, options, status);
 
   try {
     app.parse(argc, argv);

@@ -3,6 +3,7 @@
 #include <iterator>
 
 #include "carry/carry_out.h"
+#include "carry/recovery.h"
 #include "cli/session.h"
 #include "plan/move_sheet.h"
 #include "plan/plan.h"
@@ -21,6 +22,7 @@ struct MoveOptions {
   bool preview = false;
   bool accept_unseen = false;
   bool explain = false;
+  bool no_stage = false;
 };
 
 Result<std::string> read_input(const std::string& name) {
@@ -81,6 +83,10 @@ int show_unsettled(const Session& session, const Plan& plan) {
 int run(const Options& options, const MoveOptions& own) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
+  DiskFileSystem disk;
+  auto open = unfinished(disk, state_folder(session->root));
+  if (!open) return fail(options, open.error());
+  if (*open) return fail(options, unfinished_error(**open));
   auto moves = requested(*session, own);
   if (!moves) return fail(options, moves.error());
   auto set = MoveSet::make(*session->tree, *moves);
@@ -106,8 +112,9 @@ int run(const Options& options, const MoveOptions& own) {
   }
   int journal = 0;
   if (writes) {
-    DiskFileSystem disk;
-    auto stored = carry_out(disk, *session->tree, plan, state_folder(session->root), options.command_line);
+    CarryOptions carry{options.command_line, "", !own.no_stage};
+    if (auto patch = report::patch_text(plan, *session->tree)) carry.patch = std::move(*patch);
+    auto stored = carry_out(disk, *session->tree, plan, state_folder(session->root), carry);
     if (!stored) return fail(options, stored.error());
     journal = stored->number;
   }
@@ -157,6 +164,7 @@ void add_move(CLI::App& app, const Options& options, int& status) {
       ->type_name("ORDER");
   command->add_flag("--accept-unseen", own->accept_unseen,
                     "Carry out although a text that is only known at run time could name what moves");
+  command->add_flag("--no-stage", own->no_stage, "Leave version control's index as it is");
   command->add_flag("--explain", own->explain,
                     "Tell on standard error what was tried, round by round, and why");
   command->callback([&options, own, &status] { status = run(options, *own); });

@@ -9,6 +9,7 @@ namespace {
 int run(const Options& options, const std::vector<std::string>& typed) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
+  tell_unfinished(*session);
   FactsCache cache;
   std::vector<RelPath> paths;
   for (const std::string& text : typed) {

@@ -6,7 +6,8 @@
 #include <cstdlib>
 #include <filesystem>
 
-#include "carry/file_system.h"
+#include "carry/lock.h"
+#include "carry/recovery.h"
 #include "report/json.h"
 
 namespace yc::cli {
@@ -45,12 +46,30 @@ int fail(const Options& options, const Error& error) {
   return kIoFailure;
 }
 
-Result<Session> open_session(const Options& options) {
+Result<std::string> root_of(const Options& options) {
   std::error_code error;
   std::string start = options.root.empty() ? fs::current_path(error).string() : options.root;
   if (!fs::is_directory(start, error)) return Error{Failure::usage, start, "is not a folder", ""};
-  Session session{
-      options, options.root.empty() ? find_root(start) : fs::canonical(start, error).string(), {}, nullptr};
+  return options.root.empty() ? find_root(start) : fs::canonical(start, error).string();
+}
+
+void tell_unfinished(const Session& session) {
+  std::string state = state_folder(session.root);
+  DiskFileSystem disk;
+  auto open = unfinished(disk, state);
+  if (open && !*open) return;
+  Error error = open ? unfinished_error(**open) : open.error();
+  if (auto owner = lock_owner(state); open && owner)
+    error =
+        Error{Failure::unsettled, "", *owner + " is changing this tree", "what follows may be half of it"};
+  std::string text = report::error_text(error);
+  std::fwrite(text.data(), 1, text.size(), stderr);
+}
+
+Result<Session> open_session(const Options& options) {
+  auto root = root_of(options);
+  if (!root) return root.error();
+  Session session{options, *root, {}, nullptr};
   std::string name = session.root + "/yellow-compass.toml";
   DiskFileSystem disk;
   if (disk.exists(name)) {

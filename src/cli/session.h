@@ -35,6 +35,10 @@ struct Session {
 
 // Finds the root, reads the configuration and takes the snapshot.
 Result<Session> open_session(const Options& options);
+// The root alone (absolute), for commands that need no snapshot.
+Result<std::string> root_of(const Options& options);
+// Tells on standard error if a move of this tree was not finished, and how to go on.
+void tell_unfinished(const Session& session);
 // A path as typed, relative to the current folder, as a path from the root.
 Result<RelPath> path_from_root(const Session& session, const std::string& typed);
 
@@ -50,5 +54,7 @@ void add_refs(CLI::App& app, const Options& options, int& status);
 void add_move(CLI::App& app, const Options& options, int& status);
 void add_check(CLI::App& app, const Options& options, int& status);
 void add_undo(CLI::App& app, const Options& options, int& status);
+void add_resume(CLI::App& app, const Options& options, int& status);
+void add_history(CLI::App& app, const Options& options, int& status);
 
 }  // namespace yc::cli

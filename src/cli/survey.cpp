@@ -22,6 +22,7 @@ std::vector<std::pair<std::string, std::string>> settings(const Session& session
 int run(const Options& options) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
+  tell_unfinished(*session);
   FactsCache cache;
   ReferenceGraph graph = read_graph(*session->tree, cache);
   Survey found = survey(*session->tree, graph);

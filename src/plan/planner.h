@@ -54,6 +54,7 @@ class Planner {
   Unsettled describe(const Mismatch& mismatch) const;
   void list_edits();
   void add_folder_notices();
+  void add_start_notices();
   void add_notices(std::vector<Notice> mentions);
 
   const TreeReader& tree_;

@@ -184,6 +184,27 @@ void Planner::add_folder_notices() {
   }
 }
 
+// A script that no other one reads is where somebody starts a build: that call is not in the tree.
+void Planner::add_start_notices() {
+  std::set<RelPath> scripts, reached;
+  for (const Reference& reference : old_.references) {
+    if (reference.role != Role::include && reference.base.anchor != kNoFile)
+      scripts.insert(old_.files.path(reference.base.anchor));
+    if (reference.role != Role::script && reference.role != Role::subfolder) continue;
+    for (const Target& target : reference.targets) reached.insert(target.path);
+  }
+  for (const Move& move : plan_.moves.files()) {
+    if (!scripts.contains(move.from) || reached.contains(move.from) || reached.contains(move.from.parent()))
+      continue;
+    plan_.notices.push_back(
+        {"start-moves",
+         move.from,
+         {},
+         false,
+         fmt::format("is read by no other script; what starts it must name {}", move.to.str())});
+  }
+}
+
 void Planner::add_notices(std::vector<Notice> mentions) {
   for (const RelPath& path : plan_.moves.left_behind()) {
     plan_.notices.push_back(
@@ -192,6 +213,7 @@ void Planner::add_notices(std::vector<Notice> mentions) {
   for (const Notice& notice : old_.notices) plan_.notices.push_back(notice);
   for (Notice& notice : mentions) plan_.notices.push_back(std::move(notice));
   add_folder_notices();
+  add_start_notices();
   std::set<RelPath> moved;
   for (const Move& move : plan_.moves.files()) moved.insert(move.from);
   for (const Reference& reference : old_.references) {

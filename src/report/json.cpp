@@ -134,19 +134,6 @@ std::string survey_json(const Survey& survey, const std::string& root,
   return dump(out);
 }
 
-std::string undo_json(const StoredJournal& stored) {
-  json out;
-  out["journal"] = stored.number;
-  out["command"] = printable(stored.journal.command);
-  out["moves"] = json::array();
-  for (const JournalMove& item : stored.journal.moves)
-    out["moves"].push_back(
-        {{"from", printable(item.move.to.str())}, {"to", printable(item.move.from.str())}});
-  out["restored"] = json::array();
-  for (const JournalEdit& item : stored.journal.edits) out["restored"].push_back(printable(item.from.str()));
-  return dump(out);
-}
-
 std::string error_json(const Error& error) {
   json out;
   out["error"] = {{"place", printable(error.place)},

@@ -16,7 +16,6 @@ std::string neighbours_json(const std::vector<Neighbours>& found, const TreeRead
 std::string findings_json(const std::vector<Finding>& findings, const TreeReader& tree);
 std::string survey_json(const Survey& survey, const std::string& root,
                         const std::vector<std::pair<std::string, std::string>>& settings);
-std::string undo_json(const StoredJournal& journal);
 std::string error_json(const Error& error);
 
 }  // namespace yc::report

@@ -258,10 +258,4 @@ std::string survey_text(const Survey& survey, const std::string& root,
   return out;
 }
 
-std::string undo_text(const StoredJournal& stored) {
-  return fmt::format(
-      "Undone: {} moved back, {} restored. ({})\n", count(stored.journal.moves.size(), "file", "files"),
-      count(stored.journal.edits.size(), "edited file", "edited files"), printable(stored.journal.command));
-}
-
 }  // namespace yc::report

@@ -4,7 +4,6 @@
 #include <string>
 #include <vector>
 
-#include "carry/journal.h"
 #include "inspect/inspect.h"
 #include "plan/plan.h"
 #include "tree/tree_reader.h"
@@ -30,7 +29,6 @@ std::string findings_text(const std::vector<Finding>& findings, const TreeReader
                           const TextStyle& style);
 std::string survey_text(const Survey& survey, const std::string& root,
                         const std::vector<std::string>& settings, const TextStyle& style);
-std::string undo_text(const StoredJournal& journal);
 std::string count(std::size_t number, const char* one, const char* many);
 
 }  // namespace yc::report

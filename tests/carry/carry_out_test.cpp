@@ -7,6 +7,8 @@
 #include <filesystem>
 #include <fstream>
 
+#include "carry/lock.h"
+#include "carry/recovery.h"
 #include "support/faulty_disk.h"
 #include "support/scratch_folder.h"
 
@@ -55,15 +57,15 @@ TEST(CarryOut, moves_and_undo_give_the_tree_back) {
   auto before = folder.contents();
   Try one = planned(folder);
   DiskFileSystem disk;
-  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), "test");
+  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true});
   ASSERT_TRUE(stored) << stored.error().message;
   auto after = folder.contents();
   EXPECT_NE(after, before);
   EXPECT_FALSE(after.contains("a")) << "folders that the move emptied go";
   EXPECT_EQ(after["main.c"].substr(0, 4), "640 ") << "permissions travel with the file";
-  ASSERT_TRUE(undo_latest(disk, folder.path(), state_of(folder)));
+  ASSERT_TRUE(undo(disk, folder.path(), state_of(folder)));
   EXPECT_EQ(folder.contents(), before);
-  EXPECT_FALSE(undo_latest(disk, folder.path(), state_of(folder))) << "there is nothing left to undo";
+  EXPECT_FALSE(undo(disk, folder.path(), state_of(folder))) << "there is nothing left to undo";
 }
 
 TEST(CarryOut, every_refused_change_leaves_the_old_tree) {
@@ -74,7 +76,7 @@ TEST(CarryOut, every_refused_change_leaves_the_old_tree) {
     auto before = folder.contents();
     Try one = planned(folder);
     FaultyDisk disk(n);
-    auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), "test");
+    auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true});
     if (!disk.has_failed()) {
       total = disk.changes();
       break;
@@ -83,7 +85,7 @@ TEST(CarryOut, every_refused_change_leaves_the_old_tree) {
     if (folder.contents() == before) continue;
     // The tree may be the new one if only the record of its being done was refused; then undo must work.
     DiskFileSystem whole;
-    auto undone = undo_latest(whole, folder.path(), state_of(folder));
+    auto undone = undo(whole, folder.path(), state_of(folder));
     EXPECT_TRUE(undone) << "at change " << n << ": " << stored.error().message;
     EXPECT_EQ(folder.contents(), before) << "at change " << n;
   }
@@ -97,10 +99,10 @@ TEST(CarryOut, every_refused_change_of_undo_leaves_the_moved_tree) {
     auto before = folder.contents();
     Try one = planned(folder);
     DiskFileSystem whole;
-    ASSERT_TRUE(carry_out(whole, *one.tree, one.plan, state_of(folder), "test"));
+    ASSERT_TRUE(carry_out(whole, *one.tree, one.plan, state_of(folder), {"test", "", true}));
     auto after = folder.contents();
     FaultyDisk disk(n);
-    auto undone = undo_latest(disk, folder.path(), state_of(folder));
+    auto undone = undo(disk, folder.path(), state_of(folder));
     if (!disk.has_failed()) break;
     auto now = folder.contents();
     EXPECT_TRUE(now == before || now == after) << "at change " << n;
@@ -114,7 +116,7 @@ TEST(CarryOut, file_that_changed_since_it_was_read_is_not_touched) {
   folder.write("gauge.c", "// somebody else was here\n");
   auto before = folder.contents();
   DiskFileSystem disk;
-  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), "test");
+  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true});
   ASSERT_FALSE(stored);
   EXPECT_EQ(stored.error().failure, Failure::unsettled);
   EXPECT_EQ(folder.contents(), before);
@@ -125,10 +127,10 @@ TEST(CarryOut, undo_refuses_to_destroy_later_work) {
   fill(folder);
   Try one = planned(folder);
   DiskFileSystem disk;
-  ASSERT_TRUE(carry_out(disk, *one.tree, one.plan, state_of(folder), "test"));
+  ASSERT_TRUE(carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true}));
   folder.write("main.c", "int later_work;\n");
   auto before = folder.contents();
-  auto undone = undo_latest(disk, folder.path(), state_of(folder));
+  auto undone = undo(disk, folder.path(), state_of(folder));
   ASSERT_FALSE(undone);
   EXPECT_EQ(undone.error().place, "main.c");
   EXPECT_EQ(folder.contents(), before);
@@ -139,9 +141,10 @@ TEST(CarryOut, second_program_is_refused) {
   fill(folder);
   Try one = planned(folder);
   fs::create_directory(state_of(folder));
-  std::ofstream(state_of(folder) + "/lock") << getpid() << "\n";
+  auto lock = Lock::take(state_of(folder));
+  ASSERT_TRUE(lock);
   DiskFileSystem disk;
-  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), "test");
+  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true});
   ASSERT_FALSE(stored);
   EXPECT_NE(stored.error().message.find("is changing this tree"), std::string::npos);
 }
@@ -151,10 +154,10 @@ TEST(CarryOut, damaged_journal_is_named_and_left_alone) {
   fill(folder);
   Try one = planned(folder);
   DiskFileSystem disk;
-  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), "test");
+  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true});
   ASSERT_TRUE(stored);
   std::ofstream(stored->folder + "/journal", std::ios::app) << "x";
-  auto undone = undo_latest(disk, folder.path(), state_of(folder));
+  auto undone = undo(disk, folder.path(), state_of(folder));
   ASSERT_FALSE(undone);
   EXPECT_NE(undone.error().message.find("damaged"), std::string::npos);
   EXPECT_TRUE(fs::exists(stored->folder + "/journal"));

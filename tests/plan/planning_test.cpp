@@ -178,6 +178,25 @@ TEST(Planning, file_that_leaves_or_joins_a_folder_installed_whole_is_told) {
   EXPECT_THAT(told("include", "inc"), IsEmpty());
 }
 
+TEST(Planning, script_that_somebody_starts_is_told_when_it_moves) {
+  MemoryTree tree = tree_of({{"Makefile", "p: main.c\n\t$(MAKE) -C sub\n"},
+                             {"main.c", ""},
+                             {"sub/Makefile", "q: x.c\n"},
+                             {"sub/x.c", ""}});
+  auto told = [&](const std::string& from, const std::string& to) {
+    auto moves = MoveSet::make(tree, {{RelPath::from_normal(from), RelPath::from_normal(to)}});
+    std::vector<std::string> out;
+    for (const Notice& notice : make_plan(tree, std::move(*moves), {}).notices)
+      out.push_back(notice.id + " " + notice.file.str() + " " + notice.message);
+    return out;
+  };
+  EXPECT_THAT(
+      told("Makefile", "build/Makefile"),
+      ElementsAre(
+          "start-moves Makefile is read by no other script; what starts it must name build/Makefile"));
+  EXPECT_THAT(told("sub", "lower"), IsEmpty());
+}
+
 TEST(Planning, mentions_are_told_and_left) {
   Plan plan = planned({{"README", "See docs/guide.txt, or ./docs/guide.txt.\nNot mydocs/guide.txt.old."},
                        {"docs/guide.txt", ""}},

@@ -12,26 +12,38 @@ class FaultyDisk : public DiskFileSystem {
   bool has_failed() const { return fail_at_ > 0 && changes_ >= fail_at_; }
 
   Status write_new(const std::string& path, const std::string& bytes, unsigned mode) override {
-    return refuse(path) ? fault(path) : DiskFileSystem::write_new(path, bytes, mode);
+    return refuse() ? fault(path) : DiskFileSystem::write_new(path, bytes, mode);
   }
-  Status make_folder(const std::string& path) override {
-    return refuse(path) ? fault(path) : DiskFileSystem::make_folder(path);
+  Status write_like(const std::string& path, const std::string& bytes, const std::string& model) override {
+    return refuse() ? fault(path) : DiskFileSystem::write_like(path, bytes, model);
+  }
+  Status link(const std::string& from, const std::string& to) override {
+    return refuse() ? fault(to) : DiskFileSystem::link(from, to);
+  }
+  Status make_folder(const std::string& path, unsigned mode) override {
+    return refuse() ? fault(path) : DiskFileSystem::make_folder(path, mode);
   }
   Status remove_folder(const std::string& path) override {
-    return refuse(path) ? fault(path) : DiskFileSystem::remove_folder(path);
+    return refuse() ? fault(path) : DiskFileSystem::remove_folder(path);
   }
   Status remove_file(const std::string& path) override {
-    return refuse(path) ? fault(path) : DiskFileSystem::remove_file(path);
+    return refuse() ? fault(path) : DiskFileSystem::remove_file(path);
   }
   Status rename(const std::string& from, const std::string& to) override {
-    return refuse(to) ? fault(to) : DiskFileSystem::rename(from, to);
+    return refuse() ? fault(to) : DiskFileSystem::rename(from, to);
+  }
+  Status rename_new(const std::string& from, const std::string& to) override {
+    return refuse() ? fault(to) : DiskFileSystem::rename_new(from, to);
+  }
+  Status sync_file(const std::string& path) override {
+    return refuse() ? fault(path) : DiskFileSystem::sync_file(path);
   }
   Status sync_folder(const std::string& path) override {
-    return refuse(path) ? fault(path) : DiskFileSystem::sync_folder(path);
+    return refuse() ? fault(path) : DiskFileSystem::sync_folder(path);
   }
 
  private:
-  bool refuse(const std::string&) { return ++changes_ == fail_at_; }
+  bool refuse() { return ++changes_ == fail_at_; }
   static Status fault(const std::string& path) {
     return Error{Failure::io, path, "No space left on device", ""};
   }

@@ -1,0 +1,31 @@
+// Only one program changes a tree at a time.
+#pragma once
+
+#include <optional>
+#include <string>
+
+#include "base/result.h"
+
+namespace yc {
+
+// Holds the file `lock` of a state folder locked (flock) for as long as it lives. The kernel frees the lock
+// of a process that died, so none is ever stale; the file stays and names its last owner.
+class Lock {
+ public:
+  // Failure::unsettled, with the owner's process and how long it has had it, when another process holds it.
+  static Result<Lock> take(const std::string& state);
+  ~Lock();
+  Lock(Lock&& other) noexcept : handle_(other.handle_) { other.handle_ = -1; }
+  Lock(const Lock&) = delete;
+  Lock& operator=(const Lock&) = delete;
+  Lock& operator=(Lock&&) = delete;
+
+ private:
+  explicit Lock(int handle) : handle_(handle) {}
+  int handle_ = -1;
+};
+
+// What a message says of a process that holds the lock right now; nothing if none does.
+std::optional<std::string> lock_owner(const std::string& state);
+
+}  // namespace yc

@@ -1,0 +1,108 @@
+#include "report/history.h"
+
+#include <fmt/chrono.h>
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <nlohmann/json.hpp>
+
+#include "report/text.h"
+
+namespace yc::report {
+
+namespace {
+
+using nlohmann::json;
+
+struct Counts {
+  std::size_t moved = 0, edited = 0;
+};
+
+Counts counts_of(const Journal& journal) {
+  Counts out;
+  for (const JournalItem& item : journal.items) {
+    out.moved += item.moves();
+    out.edited += item.is_edited();
+  }
+  return out;
+}
+
+const char* standing(const StoredJournal& stored) {
+  if (stored.is_unfinished()) return "not finished";
+  return stored.undone ? "undone" : "stands";
+}
+
+json items(const Journal& journal, bool backwards) {
+  json out = {{"moves", json::array()}, {"edited", json::array()}};
+  for (const JournalItem& item : journal.items) {
+    const RelPath &from = backwards ? item.to : item.from, &to = backwards ? item.from : item.to;
+    if (item.moves()) out["moves"].push_back({{"from", printable(from.str())}, {"to", printable(to.str())}});
+    if (item.is_edited()) out["edited"].push_back(printable(to.str()));
+  }
+  return out;
+}
+
+std::string dump(const json& value) {
+  return value.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+}
+
+}  // namespace
+
+std::string recovered_text(const Recovered& recovered, bool is_undo) {
+  Counts counts = counts_of(recovered.journal.journal);
+  std::string out = fmt::format(
+      "{}: {} {}, {} {}. ({})\n", is_undo ? "Undone" : "Finished", count(counts.moved, "file", "files"),
+      is_undo ? "moved back" : "moved", count(counts.edited, "edited file", "edited files"),
+      is_undo ? "restored" : "in place", printable(recovered.journal.journal.command));
+  for (const Kept& kept : recovered.kept) {
+    out += fmt::format("{}: was changed by somebody else meanwhile; that version is kept as {}\n",
+                       printable(kept.path.str()), printable(kept.beside.str()));
+  }
+  return out;
+}
+
+std::string recovered_json(const Recovered& recovered, bool is_undo) {
+  json out = items(recovered.journal.journal, is_undo);
+  out["outcome"] = is_undo ? "undone" : "finished";
+  out["journal"] = recovered.journal.number;
+  out["command"] = printable(recovered.journal.journal.command);
+  out["was_unfinished"] = recovered.was_unfinished;
+  out["kept"] = json::array();
+  for (const Kept& kept : recovered.kept)
+    out["kept"].push_back({{"path", printable(kept.path.str())}, {"as", printable(kept.beside.str())}});
+  return dump(out);
+}
+
+std::string history_text(const std::vector<StoredJournal>& journals, bool whole) {
+  if (journals.empty()) return "No move was made here yet.\n";
+  std::string out;
+  for (auto stored = journals.rbegin(); stored != journals.rend(); ++stored) {
+    const Journal& journal = stored->journal;
+    Counts counts = counts_of(journal);
+    out += fmt::format("{:>4}  {:%Y-%m-%d %H:%M}  {:<12}  {} moved, {} edited\n      {}\n", stored->number,
+                       fmt::localtime(static_cast<std::time_t>(journal.time)), standing(*stored),
+                       count(counts.moved, "file", "files"), counts.edited, printable(journal.command));
+    for (const JournalItem& item : journal.items) {
+      if (!whole) break;
+      out += "      " + printable(item.from.str());
+      if (item.moves()) out += " -> " + printable(item.to.str());
+      out += item.is_edited() ? " (edited)\n" : "\n";
+    }
+  }
+  return out;
+}
+
+std::string history_json(const std::vector<StoredJournal>& journals) {
+  json out = {{"journals", json::array()}};
+  for (auto stored = journals.rbegin(); stored != journals.rend(); ++stored) {
+    json one = items(stored->journal, false);
+    one["journal"] = stored->number;
+    one["time"] = stored->journal.time;
+    one["command"] = printable(stored->journal.command);
+    one["state"] = stored->is_unfinished() ? "unfinished" : stored->undone ? "undone" : "stands";
+    out["journals"].push_back(std::move(one));
+  }
+  return dump(out);
+}
+
+}  // namespace yc::report
