@@ -39,7 +39,7 @@ std::vector<Conflict> conflicts_of(FileSystem& disk, const std::string& root, co
 Error refusal(const std::vector<Conflict>& conflicts) {
   std::string message = conflicts.front().what;
   for (std::size_t i = 1; i < conflicts.size(); ++i)
-    message += fmt::format("\n{}: {}", conflicts[i].path.str(), conflicts[i].what);
+    message += fmt::format("; {} {}", conflicts[i].path.str(), conflicts[i].what);
   return Error{Failure::unsettled, conflicts.front().path.str(), message,
                "save or revert what was done there since, then undo"};
 }

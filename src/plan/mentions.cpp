@@ -83,10 +83,10 @@ class Finder {
 
 std::vector<Notice> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves) {
   Finder finder(moves);
-  std::map<RelPath, std::vector<Span>> known;
+  std::vector<std::vector<Span>> known(graph.files.size());  // that readers have read, by file
   for (const Reference& reference : graph.references) {
     for (const Piece& piece : reference.text.pieces()) {
-      if (piece.has_origin()) known[graph.files.path(piece.file)].push_back(piece.span);
+      if (piece.has_origin()) known[static_cast<std::size_t>(piece.file)].push_back(piece.span);
     }
   }
   std::vector<Notice> out;
@@ -97,11 +97,10 @@ std::vector<Notice> find_mentions(const TreeReader& tree, const ReferenceGraph& 
     if (!bytes) continue;
     std::vector<Notice> here;
     finder.find(**bytes, [&](Span span, const std::string& token) {
-      auto spans = known.find(path);
-      bool read = spans != known.end() &&
-                  std::any_of(spans->second.begin(), spans->second.end(), [&](const Span& other) {
-                    return other.begin < span.end && span.begin < other.end;
-                  });
+      FileIndex file = graph.files.find(path);
+      auto meets = [&](const Span& other) { return other.begin < span.end && span.begin < other.end; };
+      bool read = file != kNoFile && std::any_of(known[static_cast<std::size_t>(file)].begin(),
+                                                 known[static_cast<std::size_t>(file)].end(), meets);
       if (!read) here.push_back({"mention", path, span, true, fmt::format("mentions {}", token)});
       return here.size() < kMostPerFile;
     });

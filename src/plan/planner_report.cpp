@@ -186,10 +186,12 @@ void Planner::add_folder_notices() {
 
 // A script that no other one reads is where somebody starts a build: that call is not in the tree.
 void Planner::add_start_notices() {
+  std::set<FileIndex> anchors;
   std::set<RelPath> scripts, reached;
   for (const Reference& reference : old_.references) {
-    if (reference.role != Role::include && reference.base.anchor != kNoFile)
-      scripts.insert(old_.files.path(reference.base.anchor));
+    FileIndex anchor = reference.base.anchor;
+    if (reference.role != Role::include && anchor != kNoFile && anchors.insert(anchor).second)
+      scripts.insert(old_.files.path(anchor));
     if (reference.role != Role::script && reference.role != Role::subfolder) continue;
     for (const Target& target : reference.targets) reached.insert(target.path);
   }

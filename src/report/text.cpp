@@ -51,6 +51,19 @@ std::size_t valid_sequence(std::string_view text) {
 std::string printable(std::string_view text) {
   std::string out;
   while (!text.empty()) {
+    // What evaluation writes for a script's folder, a build tree's, and for what it cannot know.
+    if (text.starts_with(kTreeMark) || text.starts_with(kBuildMark)) {
+      bool is_build = text.starts_with(kBuildMark);
+      text.remove_prefix(is_build ? kBuildMark.size() : kTreeMark.size());
+      if (is_build) out += "(build)";
+      if (!is_build && !text.empty() && text.front() == '/') text.remove_prefix(1);
+      continue;
+    }
+    if (text.front() == kHoleMark) {
+      out += "…";
+      text.remove_prefix(1);
+      continue;
+    }
     std::size_t size = valid_sequence(text);
     unsigned char first = static_cast<unsigned char>(text.front());
     if (size == 0 || (size == 1 && (first < 0x20 || first == 0x7f) && first != '\t')) {

@@ -15,7 +15,8 @@ struct TextStyle {
   bool verbose = false;
 };
 
-// Bytes that are not valid UTF-8, and control characters, as \xNN.
+// Bytes that are not valid UTF-8, and control characters, as \xNN; marks of evaluation as a person would put
+// them.
 std::string printable(std::string_view text);
 std::string error_text(const Error& error);
 // What moves and each edited line before and after; then what is worth knowing.

@@ -70,6 +70,9 @@ INSTANTIATE_TEST_SUITE_P(
         "p: a.o b.o\nX = $(if $(findstring a,$<),-Iinclude)\n%.o: %.c\n\tcc $(X) -c -o $@ $<\n",
         "p: a.o b.o\nC = cc -Iinclude\n%.o: %.c\n\t@$(C) -c -o $@ $(<:.x=.c)\n",
         "p: a.x\n%.x: %.o b.o\n\tcc -o $@ $^\n%.o: %.c\n\tcc -Iinclude -c -o $@ $<\n",
+        "p: src/c.c include/a.h\n\tcc -Iinclude -o $@ a.c $<\n",
+        "p: a.o b.o\n%.o: %.c\n\tcc -Iinclude -o $@ src/c.c $<\n", "p: a.c\n\tcc -Iinclude -o p a.c b.c\n",
+        "p: a.c b.c\n\tcc -Iinclude $^ -o $@\n\tcp $< include/a.h $(@D)\n",
         "p: a.o z.o\nz.c: a.c\n\tcp a.c $@\n%.o: %.c\n\tcc -Iinclude -c -o $@ $<\n"));
 
 TEST(RecipeShapes, first_target_without_a_source_of_its_own_leaves_the_context_to_the_next) {

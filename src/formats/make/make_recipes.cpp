@@ -1,8 +1,9 @@
 // What recipes name, for each target that they are run for.
 //
-// A rule for many targets has one recipe. It is expanded and split into words once, with slots where the
-// automatic variables stand; for each target the slots are filled. Where that could come to another result
-// than expanding for each target, each target's recipe is expanded by itself.
+// A rule for many targets has one recipe, and one for many prerequisites a long one. It is expanded and split
+// into words once, with slots where the automatic variables stand; for each target the slots are filled.
+// Where that could come to another result than expanding for each target, each target's recipe is expanded by
+// itself.
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
@@ -172,11 +173,10 @@ bool Evaluation::compile_plainly(const RecipeShape& shape, const Automatic& auto
 }
 
 void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
-  bool for_many = (rule.is_pattern || !rule.static_stems.empty()) && automatic.own.empty();
   for (std::size_t i = 0; i < rule.recipe.lines.size(); ++i) {
     const auto& [line, site] = rule.recipe.lines[i];
     SiteChain key = key_at(site.file == kNoFile ? Site{base_.anchor, 0} : site);
-    RecipeShape* shape = for_many ? shape_of(rule, i) : nullptr;
+    RecipeShape* shape = automatic.own.empty() ? shape_of(rule, i) : nullptr;
     if (shape && shape->is_plain && shape->told && compile_plainly(*shape, automatic)) continue;
     std::optional<shell::CommandLine> commands;
     if (shape) commands = filled_shape(*shape, automatic);

@@ -288,8 +288,10 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       if (known) mention(word, Role::argument, key, Certainty::certain);
     }
     std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
-    if (picked.compile && shape && shape->is_plain)
-      picked.compile->sources = plain_sources(*shape, c, automatic);
+    if (picked.compile && shape && shape->is_plain) {
+      for (RelPath& source : plain_sources(*shape, c, automatic))
+        picked.compile->sources.push_back(std::move(source));
+    }
     if (auto& call = picked.compile; call && again) {
       for (const RelPath& source : call->sources) out_.compile(source, shape->contexts[c], unit);
     } else if (call && !call->sources.empty()) {
