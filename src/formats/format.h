@@ -121,6 +121,16 @@ class Format {
                                            const TreeReader& tree) const;
 };
 
+// A format whose literals stand alone: none is a word of a list that others could join or leave.
+class LiteralFormat : public Format {
+ public:
+  Span word_at(std::string_view, Span literal) const override { return literal; }
+  std::optional<std::string> beside(std::string_view, Span, std::string_view) const override {
+    return std::nullopt;
+  }
+  std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
+};
+
 // All formats, in the order in which they are read.
 const std::vector<std::unique_ptr<Format>>& formats();
 const Format& format_at(std::uint8_t index);

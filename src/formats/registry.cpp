@@ -3,7 +3,9 @@
 #include "formats/c_family/c_family.h"
 #include "formats/cmake/cmake.h"
 #include "formats/format.h"
+#include "formats/links/links.h"
 #include "formats/make/make.h"
+#include "formats/path_lists/path_lists.h"
 
 namespace yc {
 
@@ -13,6 +15,8 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(make_format());
     list.push_back(cmake_format());
     list.push_back(cmake_presets_format());
+    list.push_back(links_format());
+    list.push_back(path_lists_format());
     list.push_back(c_family_format());  // after everything that gives contexts
     return list;
   }();

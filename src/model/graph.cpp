@@ -27,6 +27,8 @@ std::string_view name_of(Role role) {
       return "listed";
     case Role::product:
       return "product";
+    case Role::link:
+      return "link";
   }
   return "";
 }

@@ -33,6 +33,7 @@ enum class Role : std::uint8_t {
   argument,     // of a command that is run
   listed,       // named in a list, for installation or otherwise
   product,      // something that the build makes
+  link,         // the text of a symbolic link
 };
 std::string_view name_of(Role role);
 

@@ -216,6 +216,16 @@ void Planner::add_notices(std::vector<Notice> mentions) {
   for (Notice& notice : mentions) plan_.notices.push_back(std::move(notice));
   add_folder_notices();
   add_start_notices();
+  for (const auto& [file, edits] : plan_.edits) {
+    const Entry* entry = tree_.find(file);
+    if (edits.empty() || !entry || entry->names < 2) continue;
+    plan_.notices.push_back(
+        {"hard-link",
+         file,
+         {},
+         false,
+         fmt::format("has {} names (hard links); edited, it becomes a file of its own", entry->names)});
+  }
   std::set<RelPath> moved;
   for (const Move& move : plan_.moves.files()) moved.insert(move.from);
   for (const Reference& reference : old_.references) {

@@ -28,6 +28,7 @@ Entry entry_of(const struct stat& info) {
                : S_ISLNK(info.st_mode) ? EntryKind::link
                                        : EntryKind::file;
   entry.size = static_cast<std::uint64_t>(info.st_size);
+  entry.names = info.st_nlink;
   entry.mtime_ns = info.st_mtim.tv_sec * 1'000'000'000LL + info.st_mtim.tv_nsec;
   return entry;
 }

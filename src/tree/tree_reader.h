@@ -18,6 +18,7 @@ struct Entry {
   bool ignored = false;  // by an ignore rule, or it is a build output or an installed package
   bool guarded = false;  // protected by configuration, or part of version control: never edited or moved
   std::uint64_t size = 0;
+  std::uint64_t names = 1;  // hard links
   std::int64_t mtime_ns = 0;
 };
 

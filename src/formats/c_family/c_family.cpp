@@ -11,7 +11,7 @@ namespace yc {
 
 namespace {
 
-class CFamilyFormat : public Format {
+class CFamilyFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "c and c++"; }
 
@@ -51,11 +51,6 @@ class CFamilyFormat : public Format {
     if (text.find_first_of(forbidden) != std::string_view::npos) return std::nullopt;
     return std::string(text);
   }
-  Span word_at(std::string_view, Span literal) const override { return literal; }
-  std::optional<std::string> beside(std::string_view, Span, std::string_view) const override {
-    return std::nullopt;
-  }
-  std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
 };
 
 }  // namespace

@@ -34,7 +34,7 @@ TracedText expanded(const TracedText& raw, FileIndex file, const RelPath& folder
   return out;
 }
 
-class CMakePresetsFormat : public Format {
+class CMakePresetsFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "cmake presets"; }
 
@@ -57,11 +57,6 @@ class CMakePresetsFormat : public Format {
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {
     return json::escaped(text);
   }
-  Span word_at(std::string_view, Span literal) const override { return literal; }
-  std::optional<std::string> beside(std::string_view, Span, std::string_view) const override {
-    return std::nullopt;
-  }
-  std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
 
  private:
   static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file,

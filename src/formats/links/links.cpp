@@ -1,0 +1,47 @@
+#include "formats/links/links.h"
+
+namespace yc {
+
+namespace {
+
+class LinksFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "links"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t links = 0;
+    for (const RelPath& path : tree.files()) {
+      const Entry* entry = tree.find(path);
+      if (entry->kind != EntryKind::link || entry->guarded) continue;
+      auto text = tree.read(path);
+      if (!text) continue;
+      ++links;
+      Place place = place_of(path.parent(), **text);
+      if (place.space != Space::tree) continue;  // it leads out of the tree, and is left as it is
+      FileIndex file = out.files().index(path);
+      Reference reference;
+      reference.role = Role::link;
+      reference.format = self;
+      reference.key = {{file, 0}};
+      reference.base = Base{path.parent(), file, Space::tree};
+      reference.text = TracedText::literal(**text, file, {0, static_cast<std::uint32_t>((*text)->size())});
+      const Entry* there = place.path.is_root() ? nullptr : tree.find(place.path);
+      if (there) reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      reference.dangling = !there && !place.path.is_root();
+      out.add(std::move(reference));
+    }
+    out.graph().files_by_format[std::string(name())] = links;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+    return std::string(text);
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> links_format() {
+  return std::make_unique<LinksFormat>();
+}
+
+}  // namespace yc

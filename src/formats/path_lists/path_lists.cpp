@@ -1,0 +1,134 @@
+#include "formats/path_lists/path_lists.h"
+
+#include <algorithm>
+
+namespace yc {
+
+namespace {
+
+// How a pattern stands in its line.
+enum class Layout { whole_line, first_word, section };
+
+struct Kind {
+  Layout layout = Layout::whole_line;
+  bool from_root = false;  // patterns are relative to the root, not to the file's own folder
+};
+
+std::optional<Kind> kind_of(const RelPath& path) {
+  std::string_view name = path.name();
+  if (name == ".gitignore") return Kind{Layout::whole_line, false};
+  if (name == ".gitattributes") return Kind{Layout::first_word, false};
+  if (name == ".editorconfig") return Kind{Layout::section, false};
+  if (name != "CODEOWNERS") return std::nullopt;
+  std::string folder = path.parent().str();
+  bool is_read = folder.empty() || folder == ".github" || folder == ".gitlab" || folder == "docs";
+  return is_read ? std::optional(Kind{Layout::first_word, true}) : std::nullopt;
+}
+
+// Writing styles. A text without a slash would match at any depth, so one is put before it unless the pattern
+// has another one around the literal.
+constexpr WritingStyle kHasSlash = 0, kNeedsSlash = 1;
+
+bool is_blank(char c) {
+  return c == ' ' || c == '\t' || c == '\r';
+}
+
+// Where the pattern of a line stands; nothing for a line without one.
+std::optional<Span> pattern_in(std::string_view line, Layout layout) {
+  std::size_t begin = 0, end = line.size();
+  while (end > begin && is_blank(line[end - 1])) --end;
+  if (layout == Layout::section) {
+    while (begin < end && is_blank(line[begin])) ++begin;
+    if (end - begin < 3 || line[begin] != '[' || line[end - 1] != ']') return std::nullopt;
+    ++begin, --end;
+  } else {
+    if (layout == Layout::whole_line && begin < end && line[begin] == '!') ++begin;
+    if (begin == end || line[begin] == '#' || line[begin] == '[') return std::nullopt;
+    if (layout == Layout::first_word) end = std::min(end, line.find_first_of(" \t", begin));
+  }
+  std::string_view pattern = line.substr(begin, end - begin);
+  if (pattern.empty() || pattern.find_first_of("\\\"") != std::string_view::npos) return std::nullopt;
+  return Span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+}
+
+class PathListsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "path lists"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    for (const RelPath& path : tree.files()) {
+      auto kind = kind_of(path);
+      const Entry* entry = tree.find(path);
+      if (!kind || entry->kind != EntryKind::file || entry->guarded) continue;
+      auto bytes = tree.read(path);
+      if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
+      ++files;
+      FileIndex file = out.files().index(path);
+      Base base = kind->from_root ? Base{} : Base{path.parent(), file, Space::tree};
+      std::string_view text = **bytes;
+      for (std::size_t at = 0; at < text.size();) {
+        std::size_t end = std::min(text.find('\n', at), text.size());
+        if (auto span = pattern_in(text.substr(at, end - at), kind->layout)) {
+          std::uint32_t offset = static_cast<std::uint32_t>(at);
+          refer(tree, self, out, file, base, text, {offset + span->begin, offset + span->end});
+        }
+        at = end + 1;
+      }
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    // Patterns cannot climb out of their folder, and these characters would mean something else.
+    if (text.starts_with("..") || text.find_first_of("*?[]{}\\\"#! \t\n") != std::string_view::npos)
+      return std::nullopt;
+    bool bare = text.find('/') == std::string_view::npos;
+    return (style == kNeedsSlash && bare ? "/" : "") + std::string(text);
+  }
+
+ private:
+  static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file,
+                    const Base& base, std::string_view bytes, Span span) {
+    std::uint32_t site = span.begin;
+    bool has_slash = bytes[span.begin] == '/';
+    if (has_slash) ++span.begin;
+    if (span.size() > 0 && bytes[span.end - 1] == '/') --span.end;
+    std::string_view pattern = bytes.substr(span.begin, span.size());
+    // Up to the first component with a wildcard; what comes after it stays as it is.
+    std::size_t wild = pattern.find_first_of("*?[{");
+    if (wild != std::string_view::npos) {
+      std::size_t cut = pattern.rfind('/', wild);
+      if (cut == std::string_view::npos) return;  // it matches names in no folder of its own
+      pattern = pattern.substr(0, cut);
+      has_slash = true;
+    }
+    if (pattern.empty() || (!has_slash && pattern.find('/') == std::string_view::npos)) return;
+    span.end = span.begin + static_cast<std::uint32_t>(pattern.size());
+    Place place = place_of(base.folder, pattern);
+    if (place.space != Space::tree || place.path.is_root()) return;
+    const Entry* entry = tree.find(place.path);
+    bool is_there = entry && !entry->ignored;
+    // An entry for what the build makes follows the folder that it is made in.
+    if (!is_there && (wild != std::string_view::npos || place.path.parent().is_root() ||
+                      !tree.is_folder(place.path.parent())))
+      return;
+    Reference reference;
+    reference.role = Role::argument;
+    reference.format = self;
+    reference.key = {{file, site}};
+    reference.base = base;
+    reference.text =
+        TracedText::literal(std::string(pattern), file, span, has_slash ? kHasSlash : kNeedsSlash);
+    reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, place.path, {}});
+    out.add(std::move(reference));
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> path_lists_format() {
+  return std::make_unique<PathListsFormat>();
+}
+
+}  // namespace yc
