@@ -48,6 +48,7 @@ int main(int argc, char** argv) {
   yc::cli::add_survey(app, options, status);
   yc::cli::add_refs(app, options, status);
   yc::cli::add_move(app, options, status);
+  yc::cli::add_catch_up(app, options, status);
   yc::cli::add_check(app, options, status);
   yc::cli::add_undo(app, options, status);
   yc::cli::add_resume(app, options, status);

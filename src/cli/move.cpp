@@ -4,6 +4,7 @@
 
 #include "carry/carry_out.h"
 #include "carry/recovery.h"
+#include "cli/input.h"
 #include "cli/session.h"
 #include "plan/move_sheet.h"
 #include "plan/plan.h"
@@ -24,17 +25,6 @@ struct MoveOptions {
   bool explain = false;
   bool no_stage = false;
 };
-
-Result<std::string> read_input(const std::string& name) {
-  std::ifstream file;
-  if (name != "-") file.open(name, std::ios::binary);
-  if (name != "-" && !file) return Error{Failure::usage, name, "cannot be read", ""};
-  if (name != "-") return std::string(std::istreambuf_iterator<char>(file), {});
-  std::string out;
-  char buffer[4096];
-  for (std::size_t got; (got = std::fread(buffer, 1, sizeof buffer, stdin)) > 0;) out.append(buffer, got);
-  return out;
-}
 
 Result<std::vector<Move>> requested(const Session& session, const MoveOptions& own) {
   if (!own.sheet.empty()) {
@@ -59,15 +49,7 @@ Result<std::vector<Move>> requested(const Session& session, const MoveOptions& o
 Status write_patch(const Plan& plan, const Session& session, const std::string& name) {
   auto text = report::patch_text(plan, *session.tree);
   if (!text) return text.error();
-  if (name == "-") {
-    print(*text);
-    return {};
-  }
-  std::ofstream file(name, std::ios::binary);
-  file << *text;
-  file.close();
-  if (!file) return Error{Failure::io, name, "cannot be written", ""};
-  return {};
+  return write_output(name, *text);
 }
 
 int show_unsettled(const Session& session, const Plan& plan) {

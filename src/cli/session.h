@@ -52,6 +52,7 @@ void print(const std::string& text);
 void add_survey(CLI::App& app, const Options& options, int& status);
 void add_refs(CLI::App& app, const Options& options, int& status);
 void add_move(CLI::App& app, const Options& options, int& status);
+void add_catch_up(CLI::App& app, const Options& options, int& status);
 void add_check(CLI::App& app, const Options& options, int& status);
 void add_undo(CLI::App& app, const Options& options, int& status);
 void add_resume(CLI::App& app, const Options& options, int& status);

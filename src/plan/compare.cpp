@@ -128,12 +128,13 @@ struct Group {
 class Comparison {
  public:
   Comparison(const TreeReader& tree, const ReferenceGraph& before, const ReferenceGraph& after,
-             const MoveSet& moves, const EditMap& edits)
+             const MoveSet& moves, const EditMap& edits, bool moved_already)
       : tree_(tree),
         old_(before),
         new_(after),
         moves_(moves),
         edits_(edits),
+        moved_already_(moved_already),
         image_(tree, before, moves, edits),
         names_(after, moves, edits) {}
 
@@ -245,12 +246,28 @@ class Comparison {
     }
   }
 
+  // Whether what leads to a path of the planned tree does so because somebody mended it.
+  bool is_mended(const RelPath& now) const {
+    if (!moved_already_) return false;
+    return moves_.unmap_file(now) != now ||
+           std::any_of(moves_.folders().begin(), moves_.folders().end(), [&](const auto& folder) {
+             return folder.second && *folder.second == now && folder.first != now;
+           });
+  }
+  // The same for what stands in a file that moved.
+  bool stands_in_moved(const ReferenceGraph& graph, const Reference& reference) const {
+    if (!moved_already_ || reference.key.empty() || reference.key.back().file == kNoFile) return false;
+    const RelPath& path = graph.files.path(reference.key.back().file);
+    return &graph == &old_ ? moves_.moves(path) : moves_.unmap_file(path) != path;
+  }
+
   void report_gains(const Group& before, const Group& after) {
     for (std::int32_t index : after.references) {
       const Reference& reference = new_.references[static_cast<std::size_t>(index)];
       for (const Target& target : reference.targets) {
         if (target.kind == Target::Kind::output || before.targets.contains(number_(names_.target(target))))
           continue;
+        if (is_mended(target.path) || stands_in_moved(new_, reference)) continue;
         std::int32_t bearer = before.references.empty() ? -1 : before.references.front();
         out_.push_back({Mismatch::Kind::gained, bearer, index, target, target.path});
       }
@@ -278,7 +295,7 @@ class Comparison {
     for (const Compilation& item : new_.compilations) after[item.source].push_back(item.context);
     for (const auto& [source, contexts] : before) {
       const std::vector<ContextIndex>& now = after[source];
-      if (now.size() != contexts.size()) {
+      if (now.size() != contexts.size() && !is_mended(source)) {
         out_.push_back(
             {Mismatch::Kind::compiled, -1, -1, {Target::Kind::tree, moves_.unmap_file(source), {}}, source});
       }
@@ -286,7 +303,7 @@ class Comparison {
         pairs_[contexts[i]].insert(now[i]);
     }
     for (const auto& [source, contexts] : after) {
-      if (!contexts.empty() && !before.contains(source)) {
+      if (!contexts.empty() && !before.contains(source) && !is_mended(source)) {
         out_.push_back(
             {Mismatch::Kind::compiled, -1, -1, {Target::Kind::tree, moves_.unmap_file(source), {}}, source});
       }
@@ -318,14 +335,25 @@ class Comparison {
         if (before.found) {
           if (after.found && after.target == moves_.map_file(before.target)) continue;
           out_.push_back({Mismatch::Kind::lost, index, -1, target, after.target});
-        } else if (after.found && !is_known_target(reference, after.target)) {
+        } else if (after.found && !is_known_target(reference, after.target) && !is_mended(after.target) &&
+                   !stands_in_moved(old_, reference)) {
           out_.push_back({Mismatch::Kind::captured, index, -1, {}, after.target});
         }
       }
     }
+    // A file that a mended script compiles again is read in a context where it was read without one.
+    if (!met && moved_already_ && now && before.found &&
+        leads_everywhere(*now, moves_.map_file(before.target)))
+      return;
     bool unreached = now && before.context != kNoContext;
     if (!met && before.found)
       out_.push_back({unreached ? Mismatch::Kind::unreached : Mismatch::Kind::lost, index, -1, target, {}});
+  }
+
+  static bool leads_everywhere(const Reference& reference, const RelPath& path) {
+    return !reference.contexts.empty() &&
+           std::all_of(reference.contexts.begin(), reference.contexts.end(),
+                       [&](const InContext& in) { return in.found && in.target == path; });
   }
 
   // Flags may be unknown in one context and known in another: leading to the same file in both is no harm.
@@ -340,6 +368,7 @@ class Comparison {
   const ReferenceGraph& new_;
   const MoveSet& moves_;
   const EditMap& edits_;
+  const bool moved_already_;
   Image image_;
   PlannedNames names_;
   static constexpr std::int32_t kNone = -1;
@@ -358,8 +387,8 @@ class Comparison {
 
 std::vector<Mismatch> compare_graphs(const TreeReader& old_tree, const ReferenceGraph& old_graph,
                                      const ReferenceGraph& new_graph, const MoveSet& moves,
-                                     const EditMap& edits) {
-  return Comparison(old_tree, old_graph, new_graph, moves, edits).run();
+                                     const EditMap& edits, bool moved_already) {
+  return Comparison(old_tree, old_graph, new_graph, moves, edits, moved_already).run();
 }
 
 bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph,

@@ -29,8 +29,10 @@ struct Mismatch {
 bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph,
                        const ReferenceGraph& new_graph, const MoveSet& moves, const EditMap& edits);
 
+// With `moved_already`, text that leads to a file's new place is right wherever it stands: somebody mended it
+// after moving the file, and to where the file was it led nowhere.
 std::vector<Mismatch> compare_graphs(const TreeReader& old_tree, const ReferenceGraph& old_graph,
                                      const ReferenceGraph& new_graph, const MoveSet& moves,
-                                     const EditMap& edits);
+                                     const EditMap& edits, bool moved_already = false);
 
 }  // namespace yc

@@ -15,6 +15,7 @@ struct PlanOptions {
   std::vector<IncludeForm> include_order = {IncludeForm::root, IncludeForm::relative, IncludeForm::new_root};
   bool accept_unseen =
       false;  // carry out although a text with an unknown part could name something that moves
+  bool moved_already = false;  // see compare_graphs()
   std::function<void(const std::string&)>
       explain;  // is told, a line at a time, what was tried and why; may be empty
 };

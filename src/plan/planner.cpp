@@ -138,7 +138,8 @@ std::vector<Mismatch> Planner::verify() {
                            [&](const auto& item) { return is_as_read(item.first); });
   if (known) return *last_found_;
   read_planned();
-  std::vector<Mismatch> found = compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits);
+  std::vector<Mismatch> found =
+      compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits, options_.moved_already);
   // Where a unit's search roots are others than before, any include may lead elsewhere: everything is looked
   // at.
   if (found.empty() && is_confined_ &&

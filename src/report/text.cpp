@@ -108,11 +108,12 @@ std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle&
       break;
     }
   }
-  if (plan.edit_list.empty()) {
-    out += strong(style, "Edits") + "\n  none are needed\n";
-    return out;
-  }
-  out += strong(style, "Edits") + "\n";
+  return out + edits_text(plan, tree, style);
+}
+
+std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
+  if (plan.edit_list.empty()) return strong(style, "Edits") + "\n  none are needed\n";
+  std::string out = strong(style, "Edits") + "\n";
   RelPath current;
   bool first = true;
   for (const EditedLines& lines : edited_lines(plan, tree)) {

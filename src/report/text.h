@@ -21,6 +21,7 @@ std::string printable(std::string_view text);
 std::string error_text(const Error& error);
 // What moves and each edited line before and after; then what is worth knowing.
 std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
+std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 // What stands in the way of a plan that does not verify.
 std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 std::string notices_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
