@@ -1,6 +1,8 @@
 // The program: options in, the core's results out. One file a command; see session.h for what they share.
+#include <algorithm>
 #include <csignal>
 #include <cstdio>
+#include <string_view>
 
 #include "cli/session.h"
 
@@ -27,7 +29,6 @@ int main(int argc, char** argv) {
   yc::cli::Options options;
   options.command_line = typed(argc, argv);
   int status = yc::cli::kDone;
-
   CLI::App app(
       "Moves files and folders of a source tree and keeps what names them pointing at the new places.",
       "yellow-compass");
@@ -50,12 +51,28 @@ int main(int argc, char** argv) {
   yc::cli::add_move(app, options, status);
   yc::cli::add_catch_up(app, options, status);
   yc::cli::add_check(app, options, status);
+  yc::cli::add_rehearse(app, options, status);
   yc::cli::add_undo(app, options, status);
   yc::cli::add_resume(app, options, status);
   yc::cli::add_history(app, options, status);
 
+  // What follows "--" is a build command for rehearse, and paths for all others.
+  int words = argc;
+  auto commands = app.get_subcommands([](const CLI::App*) { return true; });
+  auto is_command = [&](const char* word) {
+    return std::any_of(commands.begin(), commands.end(),
+                       [&](CLI::App* one) { return one->get_name() == word; });
+  };
+  char** command = std::find_if(argv + 1, argv + argc, is_command);
+  for (int i = 1; i < argc && command != argv + argc && std::string_view(*command) == "rehearse"; ++i) {
+    if (std::string_view(argv[i]) != "--") continue;
+    words = i;
+    options.after_dashes.assign(argv + i + 1, argv + argc);
+    break;
+  }
+
   try {
-    app.parse(argc, argv);
+    app.parse(words, argv);
   } catch (const CLI::ParseError& error) {  // how the library reports usage, --help included
     return app.exit(error) == 0 ? yc::cli::kDone : yc::cli::kUsage;
   }

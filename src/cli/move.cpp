@@ -1,15 +1,14 @@
 #include <cstdio>
-#include <fstream>
-#include <iterator>
 
 #include "carry/carry_out.h"
 #include "carry/recovery.h"
 #include "cli/input.h"
+#include "cli/requested.h"
 #include "cli/session.h"
-#include "plan/move_sheet.h"
 #include "plan/plan.h"
 #include "report/json.h"
 #include "report/patch.h"
+#include "tree/ignore_rules.h"
 
 namespace yc::cli {
 
@@ -25,26 +24,6 @@ struct MoveOptions {
   bool explain = false;
   bool no_stage = false;
 };
-
-Result<std::vector<Move>> requested(const Session& session, const MoveOptions& own) {
-  if (!own.sheet.empty()) {
-    if (!own.paths.empty()) return Error{Failure::usage, "", "give either --sheet or paths, not both", ""};
-    auto text = read_input(own.sheet);
-    if (!text) return text.error();
-    return parse_sheet(*text, own.sheet, *session.tree);
-  }
-  if (own.paths.size() < 2)
-    return Error{Failure::usage, "", "move needs what to move and where to: FROM… TO, or --sheet FILE", ""};
-  std::vector<RelPath> from;
-  for (std::size_t i = 0; i + 1 < own.paths.size(); ++i) {
-    auto path = path_from_root(session, own.paths[i]);
-    if (!path) return path.error();
-    from.push_back(*path);
-  }
-  auto to = path_from_root(session, own.paths.back());
-  if (!to) return to.error();
-  return moves_from_arguments(*session.tree, from, *to, own.paths.back().back() == '/');
-}
 
 Status write_patch(const Plan& plan, const Session& session, const std::string& name) {
   auto text = report::patch_text(plan, *session.tree);
@@ -69,10 +48,11 @@ int run(const Options& options, const MoveOptions& own) {
   auto open = unfinished(disk, state_folder(session->root));
   if (!open) return fail(options, open.error());
   if (*open) return fail(options, unfinished_error(**open));
-  auto moves = requested(*session, own);
+  auto moves = requested_moves(*session, *session->tree, "move", own.paths, own.sheet);
   if (!moves) return fail(options, moves.error());
   auto set = MoveSet::make(*session->tree, *moves);
   if (!set) return fail(options, set.error());
+  if (Status ok = check_not_ignored(session->root, *set); !ok) return fail(options, ok.error());
   PlanOptions plan_options;
   plan_options.include_order = session->config.include_order;
   plan_options.accept_unseen = own.accept_unseen;

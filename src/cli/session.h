@@ -21,7 +21,8 @@ struct Options {
   std::string color = "auto";
   bool quiet = false;
   bool verbose = false;
-  std::string command_line;  // as typed, for the journal
+  std::string command_line;               // as typed, for the journal
+  std::vector<std::string> after_dashes;  // the words after "--"
 };
 
 struct Session {
@@ -54,6 +55,7 @@ void add_refs(CLI::App& app, const Options& options, int& status);
 void add_move(CLI::App& app, const Options& options, int& status);
 void add_catch_up(CLI::App& app, const Options& options, int& status);
 void add_check(CLI::App& app, const Options& options, int& status);
+void add_rehearse(CLI::App& app, const Options& options, int& status);
 void add_undo(CLI::App& app, const Options& options, int& status);
 void add_resume(CLI::App& app, const Options& options, int& status);
 void add_history(CLI::App& app, const Options& options, int& status);

@@ -85,6 +85,10 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
       if (!order) return order.error();
       out.include_order = *order;
       out.include_order_set = true;
+    } else if (key == "builds") {
+      auto commands = strings(node, name, "builds");
+      if (!commands) return commands.error();
+      out.builds = std::move(*commands);
     } else {
       return Error{Failure::usage, place_of_node(name, node),
                    fmt::format("\"{}\" is not a known key", std::string(key.str())),

@@ -14,6 +14,7 @@ struct Config {
   std::vector<RelPath> guarded;  // `protected`: folders and files that are neither moved nor edited
   std::vector<IncludeForm> include_order = {IncludeForm::root, IncludeForm::relative, IncludeForm::new_root};
   bool include_order_set = false;
+  std::vector<std::string> builds;  // commands that rehearse runs, one after the other
 };
 
 Result<Config> parse_config(const std::string& text, const std::string& name);

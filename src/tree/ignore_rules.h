@@ -5,8 +5,14 @@
 #include <string>
 
 #include "base/path.h"
+#include "base/result.h"
 
 namespace yc {
+
+class MoveSet;
+
+// Failure::unsettled if a file would move to where version control ignores it: a later commit would lack it.
+Status check_not_ignored(const std::string& root, const MoveSet& moves);
 
 class IgnoreRules {
  public:
@@ -18,6 +24,8 @@ class IgnoreRules {
 
   // A path that is tracked all the same does not count as ignored.
   bool ignores(const RelPath& path, bool is_folder) const;
+  // Where the rule stands that ignores a path, as "file:line (pattern)"; empty if that cannot be told.
+  std::string rule_for(const RelPath& path) const;
 
  private:
   struct Impl;

@@ -161,6 +161,20 @@ TEST_F(Recovery, index_that_another_program_holds_is_waited_for_by_the_user) {
   EXPECT_TRUE(fs::exists(work_.root() + "/.git/index.lock")) << "it is somebody else's";
 }
 
+TEST_F(Recovery, move_to_where_version_control_ignores_it_is_refused_with_the_rule) {
+  start_repository();
+  work_.write(".gitignore", "*.o\n/out/\n");
+  work_.write("lib/.gitignore", "# local\n*.h\n");
+  auto before = work_.contents();
+  Outcome refused = run("move gauge.h lib/");
+  EXPECT_EQ(refused.status, 3);
+  EXPECT_THAT(refused.err, HasSubstr("lib/.gitignore:2 (*.h)"));
+  Outcome folder = run("move NOTES out/deep/");
+  EXPECT_EQ(folder.status, 3);
+  EXPECT_THAT(folder.err, HasSubstr(".gitignore:2 (/out/)"));
+  EXPECT_EQ(work_.contents(), before);
+}
+
 TEST_F(Recovery, links_modes_and_times_travel) {
   work_.shell(
       "ln -s ../gauge.h here; mkdir sub; ln -s ../gauge.h sub/near; chmod 750 gauge.c; touch -d '2001-02-03' "

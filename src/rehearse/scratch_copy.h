@@ -1,0 +1,16 @@
+// A clean copy of a tree in a folder of its own: no build outputs, nothing ignored, no repository.
+#pragma once
+
+#include <functional>
+#include <string>
+
+#include "tree/disk_tree.h"
+
+namespace yc {
+
+// Writes every file of `tree` below `folder`, which must be empty. Permissions are those that `modes` knows
+// for the file's old path, if it is there: `old_path` maps a path of `tree` to it.
+Status write_copy(const TreeReader& tree, const std::string& folder, const DiskTree* modes,
+                  const std::function<RelPath(const RelPath&)>& old_path);
+
+}  // namespace yc
