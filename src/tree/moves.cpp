@@ -68,6 +68,11 @@ Result<MoveSet> MoveSet::make(const TreeReader& tree, std::vector<Move> requeste
     } else {
       expansion.files.push_back(move);
     }
+    for (const RelPath& path : expansion.left_behind) {
+      if (path.name() != ".git") continue;
+      return refuse(path.parent(), "holds a repository of its own, which would lose its files",
+                    "move it with version control itself (git mv for a submodule), then run yellow-compass catch-up");
+    }
     for (Move& file : expansion.files) {
       if (set.forward_.emplace(file.from, file.to).second) set.files_.push_back(std::move(file));
     }

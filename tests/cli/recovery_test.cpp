@@ -175,6 +175,17 @@ TEST_F(Recovery, move_to_where_version_control_ignores_it_is_refused_with_the_ru
   EXPECT_EQ(work_.contents(), before);
 }
 
+TEST_F(Recovery, folder_with_a_repository_of_its_own_is_not_torn_apart) {
+  start_repository();
+  work_.shell("mkdir -p libs/tide && cd libs/tide && git init -q . && echo x > x.c && git add -A");
+  auto before = work_.contents();
+  Outcome refused = run("move libs/tide core/");
+  EXPECT_NE(refused.status, 0);
+  EXPECT_THAT(refused.err, HasSubstr("libs/tide: holds a repository of its own"));
+  EXPECT_NE(run("move libs core/libs").status, 0);
+  EXPECT_EQ(work_.contents(), before);
+}
+
 TEST_F(Recovery, links_modes_and_times_travel) {
   work_.shell(
       "ln -s ../gauge.h here; mkdir sub; ln -s ../gauge.h sub/near; chmod 750 gauge.c; touch -d '2001-02-03' "
