@@ -68,4 +68,17 @@ cmp "$out/files-before.txt" "$out/files-after-undo.txt" && echo "Every byte is b
 
 show again -C . move --sheet ../tidy.sheet --includes new-root,root,relative
 (cd "$tree" && find . -path ./.yellow-compass -prune -o -type f -print | sort) >"$out/tree-after.txt"
+show history -C . history
+
+echo
+echo "Somebody moves files by hand ..."
+(
+  cd "$tree"
+  git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm "The tidied tree"
+  mkdir firmware/src/sensor && mv firmware/src/gauge.c firmware/src/sensor/ && mv waterlevel/tools waterlevel/programs
+)
+show catch-up -C . catch-up
+show rehearse -C . rehearse firmware/src/sensor/gauge.c firmware/src/ -- make -s -C firmware
+show clone -C . check --clone
+
 printf '\nThe tidied tree and all outputs are in demo-output/.\n'

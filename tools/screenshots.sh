@@ -13,7 +13,7 @@ fresh() {
   cp demo/tidy.sheet "$work/tidy.sheet"
 }
 
-# shoot NAME LINES COMMANDS: runs the commands in the demo tree, shows the last LINES lines of what they print.
+# shoot NAME LINES COMMANDS [SECONDS]: runs the commands in the demo tree, shows LINES lines of what they print.
 shoot() {
   cat >"$work/run.sh" <<EOF
 cd "$work/saltmarsh"
@@ -25,7 +25,7 @@ sleep 30
 EOF
   xvfb-run -a -s "-screen 0 1280x800x24" sh -c "
     xterm -fa 'DejaVu Sans Mono' -fs 11 -geometry 141x44+0+0 -bg '#fdfcf7' -fg '#22303a' -b 8 -e sh '$work/run.sh' &
-    sleep 3; import -window root '$shots/$1.png'; kill %1 2>/dev/null || true"
+    sleep ${4:-3}; import -window root '$shots/$1.png'; kill %1 2>/dev/null || true"
 }
 
 say='p() { printf "\\033[1m$ yellow-compass %s\\033[0m\\n" "$*"; yellow-compass --color always "$@"; };'
@@ -40,3 +40,11 @@ mkdir "$work/saltmarsh/firmware/include"
 mv "$work"/saltmarsh/firmware/*.h "$work/saltmarsh/firmware/include/"
 mv "$work/saltmarsh/waterlevel/series.cpp" "$work/saltmarsh/waterlevel/stations/"
 shoot check "head -42" "$say p check"
+fresh
+(cd "$work/saltmarsh" && git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm start &&
+  mkdir firmware/sensor && mv firmware/gauge.c firmware/gauge.h firmware/sensor/ && mv waterlevel/tests waterlevel/trials)
+shoot catch-up "head -42" "$say p catch-up --preview; p catch-up; p check --clone"
+fresh
+plain='p() { printf "\\033[1m$ yellow-compass %s\\033[0m\\n" "$*"; yellow-compass "$@"; };'
+shoot history "head -42" "$plain p move firmware/packet.c firmware/packet.h firmware/link/; p move firmware/crc firmware/lib/; p undo; p history -v; p history --patch 1"
+shoot rehearse "head -42" "$say p rehearse firmware/gauge.c firmware/sensor/ -- make -s -C firmware; p rehearse waterlevel/stations/stations.csv waterlevel/gauges.csv -- head -3 waterlevel/stations/stations.csv" 12

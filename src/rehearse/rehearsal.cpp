@@ -67,7 +67,22 @@ std::optional<std::pair<RelPath, std::size_t>> place_in(const std::string& line,
   return std::nullopt;
 }
 
-std::vector<Telling> explain(const std::string& log, const std::string& folder, const TreeReader& tree) {
+// Files that moved and that a line of a log still names by their old paths.
+std::vector<Move> moved_in(const std::string& line, const std::string& folder, const MoveSet* moves) {
+  std::vector<Move> out;
+  for (std::size_t begin = 0; moves && begin < line.size();) {
+    std::size_t end = std::min(line.find_first_of(" \t'\"`()[]:,;", begin), line.size());
+    std::string word = line.substr(begin, end - begin);
+    begin = end + 1;
+    if (word.starts_with(folder + "/")) word.erase(0, folder.size() + 1);
+    auto path = RelPath::resolve({}, word);
+    if (path && moves->moves(*path)) out.push_back({*path, moves->map_file(*path)});
+  }
+  return out;
+}
+
+std::vector<Telling> explain(const std::string& log, const std::string& folder, const TreeReader& tree,
+                             const MoveSet* moves) {
   std::vector<Telling> out;
   FactsCache cache;
   ReferenceGraph graph = read_graph(tree, cache);
@@ -90,6 +105,8 @@ std::vector<Telling> explain(const std::string& log, const std::string& folder, 
           telling.references.push_back(std::move(text));
       }
     }
+    for (const Move& move : moved_in(line, folder, moves))
+      telling.references.push_back(fmt::format("{} moved to {}", move.from.str(), move.to.str()));
     telling.line = std::move(line);
     out.push_back(std::move(telling));
   }
@@ -135,7 +152,8 @@ class Rehearsal {
     };
     auto run = run_build(command, scratch.path(), fmt::format("{}/{}-{}.log", options_.logs, number, when),
                          options_.seconds, tick);
-    if (run && !run->built) out.telling = explain(run->log, scratch.path(), tree);
+    if (run && !run->built)
+      out.telling = explain(run->log, scratch.path(), tree, is_after ? &plan_->moves : nullptr);
     return run;
   }
 

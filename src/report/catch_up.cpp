@@ -24,7 +24,7 @@ std::string whereabouts_text(const Whereabouts& found, const std::vector<Move>& 
     return "Nothing was moved: every file is where it was" +
            (found.gone.empty() ? std::string(".\n")
                                : fmt::format(", or gone ({}).\n", count(found.gone.size(), "file", "files")));
-  std::string out = "Moved already\n";
+  std::string out = strong(style, "Moved already") + "\n";
   for (const Move& move : folders) {
     bool is_folder = before.is_folder(move.from);
     int least = 101;
@@ -53,8 +53,9 @@ std::string whereabouts_text(const Whereabouts& found, const std::vector<Move>& 
 std::string caught_up_text(const CaughtUp& caught, bool is_written) {
   std::string out;
   if (caught.already > 0)
-    out += fmt::format("{} to what moved {} right as it stands and {} left alone.\n",
-                       count(caught.already, "reference", "references"), caught.already == 1 ? "is" : "are",
+    out += fmt::format("{}, and {} left alone.\n",
+                       count(caught.already, "reference to what moved is right as it stands",
+                             "references to what moved are right as they stand"),
                        caught.already == 1 ? "is" : "are");
   std::size_t edits = caught.mending.edit_list.size(), files = caught.mending.edits.size();
   if (edits == 0) return out + "Verified: nothing is left to mend.\n";

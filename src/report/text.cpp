@@ -16,9 +16,6 @@ constexpr std::size_t kMostListed = 40;  // of one kind, unless everything is as
 std::string paint(const TextStyle& style, fmt::terminal_color color, const std::string& text) {
   return style.color ? fmt::format(fmt::fg(color), "{}", text) : text;
 }
-std::string strong(const TextStyle& style, const std::string& text) {
-  return style.color ? fmt::format(fmt::emphasis::bold, "{}", text) : text;
-}
 std::string faint(const TextStyle& style, const std::string& text) {
   return style.color ? fmt::format(fmt::emphasis::faint, "{}", text) : text;
 }
@@ -47,6 +44,10 @@ std::size_t valid_sequence(std::string_view text) {
 }
 
 }  // namespace
+
+std::string strong(const TextStyle& style, const std::string& text) {
+  return style.color ? fmt::format(fmt::emphasis::bold, "{}", text) : text;
+}
 
 std::string printable(std::string_view text) {
   std::string out;

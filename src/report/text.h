@@ -18,6 +18,7 @@ struct TextStyle {
 // Bytes that are not valid UTF-8, and control characters, as \xNN; marks of evaluation as a person would put
 // them.
 std::string printable(std::string_view text);
+std::string strong(const TextStyle& style, const std::string& text);  // bold, where colours are wanted
 std::string error_text(const Error& error);
 // What moves and each edited line before and after; then what is worth knowing.
 std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
