@@ -47,6 +47,7 @@ TEST_F(Rehearse, move_that_breaks_the_build_is_told_with_the_lines_that_tell) {
   EXPECT_EQ(broke.status, 1) << broke.told;
   EXPECT_THAT(broke.out, HasSubstr("The move breaks it."));
   EXPECT_THAT(broke.out, HasSubstr("data/table.txt"));
+  EXPECT_THAT(broke.out, HasSubstr("there: data/table.txt moved to data/levels.txt"));
   json told =
       json::parse(run("--format json rehearse data/table.txt data/levels.txt -- ls data/table.txt").out);
   EXPECT_EQ(told["builds"][0]["verdict"], "broke");
