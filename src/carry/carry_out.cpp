@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <ctime>
 #include <filesystem>
+#include <map>
 #include <set>
 #include <unordered_map>
 
@@ -87,7 +88,46 @@ Result<JournalItem> item_of(FileSystem& disk, const DiskTree& tree, const Plan& 
   return item;
 }
 
-Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const Plan& plan) {
+// New contents of files that no plan edits: by path before the move.
+using Overrides = std::map<RelPath, std::string>;
+
+// A submodule's `.git` file names its data by a relative path, which must lead there from the new place.
+Status prepare_nested(FileSystem& disk, const DiskTree& tree, const MoveSet& moves, Journal& journal,
+                      Overrides& overrides) {
+  namespace fs = std::filesystem;
+  constexpr std::string_view kHead = "gitdir: ";
+  for (const Move& move : moves.nested()) {
+    RelPath file = move.from / ".git";
+    auto text = disk.read(tree.absolute(file));
+    if (!text) return text.error();
+    auto info = disk.info(tree.absolute(file));
+    if (!info) return info.error();
+    std::string target = text->starts_with(kHead) ? text->substr(kHead.size()) : "";
+    while (!target.empty() && (target.back() == '\n' || target.back() == '\r')) target.pop_back();
+    fs::path git_dir = fs::path(tree.absolute(move.from)) / target;
+    std::error_code error;
+    if (target.empty() || !fs::is_directory(git_dir, error))
+      return Error{Failure::unsettled, file.str(), "does not lead to the data of a repository",
+                   "mend it, then move"};
+    git_dir = fs::canonical(git_dir, error);
+    JournalItem item;
+    item.from = file;
+    item.to = move.to / ".git";
+    item.inode = info->inode;
+    item.before = item.after = content_hash(*text);
+    if (!fs::path(target).is_absolute()) {
+      std::string fresh =
+          std::string(kHead) + git_dir.lexically_relative(tree.absolute(move.to)).string() + "\n";
+      item.after = content_hash(fresh);
+      if (item.after != item.before) overrides[file] = fresh;
+    }
+    journal.items.push_back(std::move(item));
+    journal.nested.push_back({move, git_dir.string(), ""});
+  }
+  return {};
+}
+
+Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const Plan& plan, Overrides& overrides) {
   Journal journal;
   journal.time = std::time(nullptr);
   journal.requested = plan.moves.requested();
@@ -107,11 +147,13 @@ Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const Plan& plan
     if (!item) return item.error();
     journal.items.push_back(std::move(*item));
   }
+  if (Status ok = prepare_nested(disk, tree, plan.moves, journal, overrides); !ok) return ok.error();
   return journal;
 }
 
 // Writes the new contents beside the journal, each with its file's own permissions and attributes.
-Status stage(FileSystem& disk, const DiskTree& tree, const Plan& plan, StoredJournal& stored) {
+Status stage(FileSystem& disk, const DiskTree& tree, const Plan& plan, const Overrides& overrides,
+             StoredJournal& stored) {
   for (std::size_t i = 0; i < stored.journal.items.size(); ++i) {
     JournalItem& item = stored.journal.items[i];
     if (!item.is_edited()) continue;
@@ -120,8 +162,9 @@ Status stage(FileSystem& disk, const DiskTree& tree, const Plan& plan, StoredJou
     if (!bytes) return bytes.error();
     if (content_hash(*bytes) != item.before)
       return stale(item.from, "was changed while the move was planned");
-    if (Status ok = disk.write_like(stored.staged(i), plan.edits.at(item.from).apply(*bytes), path); !ok)
-      return ok;
+    auto fixed = overrides.find(item.from);
+    std::string fresh = fixed != overrides.end() ? fixed->second : plan.edits.at(item.from).apply(*bytes);
+    if (Status ok = disk.write_like(stored.staged(i), fresh, path); !ok) return ok;
     auto info = disk.info(stored.staged(i));
     if (!info) return info.error();
     item.staged_inode = info->inode;
@@ -157,15 +200,18 @@ Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Pl
   if (!open) return open.error();
   if (*open) return unfinished_error(**open);
   sweep(disk, state);
-  TrackedFiles tracked(disk, options.stage ? tree.root() : "");
-  auto journal = prepare(disk, tree, plan);
+  TrackedFiles tracked(disk, tree.root());
+  Overrides overrides;
+  auto journal = prepare(disk, tree, plan, overrides);
   if (!journal) return journal.error();
-  if (Status ok = tracked.note(*journal); !ok) return ok.error();
+  if (options.stage) {
+    if (Status ok = tracked.note(*journal); !ok) return ok.error();
+  }
   journal->command = options.command;
   auto stored = begin_journal(disk, state);
   if (!stored) return stored;
   stored->journal = std::move(*journal);
-  Status ready = stage(disk, tree, plan, *stored);
+  Status ready = stage(disk, tree, plan, overrides, *stored);
   if (ready && !options.patch.empty()) ready = disk.write_new(stored->folder + "/patch", options.patch, 0600);
   if (ready) ready = write_journal(disk, *stored);
   if (!ready) {

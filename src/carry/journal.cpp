@@ -55,7 +55,7 @@ json to_json(const Journal& journal) {
   json out;
   out["command"] = encode(journal.command);
   out["time"] = journal.time;
-  for (const char* list : {"requested", "items", "made", "removed"}) out[list] = json::array();
+  for (const char* list : {"requested", "items", "nested", "made", "removed"}) out[list] = json::array();
   for (const Move& move : journal.requested)
     out["requested"].push_back({{"from", encode(move.from.str())}, {"to", encode(move.to.str())}});
   for (const JournalItem& item : journal.items) {
@@ -66,6 +66,11 @@ json to_json(const Journal& journal) {
     if (!item.blob.empty()) one["blob"] = item.blob;
     out["items"].push_back(std::move(one));
   }
+  for (const JournalNested& nested : journal.nested)
+    out["nested"].push_back({{"from", encode(nested.move.from.str())},
+                             {"to", encode(nested.move.to.str())},
+                             {"git_dir", encode(nested.git_dir)},
+                             {"blob", nested.blob}});
   for (const JournalFolder& folder : journal.made)
     out["made"].push_back({{"path", encode(folder.path.str())}});
   for (const JournalFolder& folder : journal.removed)
@@ -91,6 +96,10 @@ Journal from_json(const json& in) {
     item.blob = one.value("blob", "");
     out.items.push_back(std::move(item));
   }
+  for (const json& one : in.at("nested"))
+    out.nested.push_back({{path_in(one.at("from")), path_in(one.at("to"))},
+                          decode(one.at("git_dir").get<std::string>()),
+                          one.at("blob").get<std::string>()});
   for (const json& folder : in.at("made")) out.made.push_back({path_in(folder.at("path")), 0});
   for (const json& folder : in.at("removed"))
     out.removed.push_back({path_in(folder.at("path")), folder.at("mode").get<unsigned>()});

@@ -26,6 +26,13 @@ struct JournalItem {
   bool is_edited() const { return before != after; }
 };
 
+// A nested repository whose folder moves whole.
+struct JournalNested {
+  Move move;
+  std::string git_dir;  // where it keeps its own data, absolute
+  std::string blob;     // the commit that the index has for it, if it is a submodule
+};
+
 struct JournalFolder {
   RelPath path;
   unsigned mode = 0;  // permission bits, of folders that go
@@ -36,6 +43,7 @@ struct Journal {
   std::int64_t time = 0;  // seconds since 1970
   std::vector<Move> requested;
   std::vector<JournalItem> items;
+  std::vector<JournalNested> nested;
   std::vector<JournalFolder> made;     // parents first
   std::vector<JournalFolder> removed;  // children first
 };

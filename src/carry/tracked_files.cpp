@@ -2,6 +2,7 @@
 
 #include <git2.h>
 
+#include <filesystem>
 #include <vector>
 
 #include "tree/git_library.h"
@@ -62,7 +63,7 @@ struct Renamed {
 
 }  // namespace
 
-TrackedFiles::TrackedFiles(FileSystem& disk, const std::string& root) : disk_(disk) {
+TrackedFiles::TrackedFiles(FileSystem& disk, const std::string& root) : disk_(disk), root_(root) {
   if (!root.empty()) repository_ = Repository::around(root);
 }
 
@@ -85,6 +86,12 @@ Status TrackedFiles::note(Journal& journal) {
     item.blob = blob_of(*entry);
     any = true;
   }
+  for (JournalNested& nested : journal.nested) {
+    const git_index_entry* entry = index.find(repository_->prefix() + nested.move.from.str());
+    if (!entry) continue;
+    nested.blob = blob_of(*entry);
+    any = true;
+  }
   std::string lock = repository_->own() + "/index.lock";
   if (any && disk_.exists(lock)) return held(lock);
   return {};
@@ -95,14 +102,16 @@ Result<bool> TrackedFiles::rewrite(const std::string& draft, const Journal& jour
   Index index = Index::at(draft);
   if (!index.get()) return failure(draft);
   std::vector<Renamed> renamed;
-  for (const JournalItem& item : journal.items) {
-    if (item.blob.empty()) continue;
-    std::string old_path = repository_->prefix() + (is_forward ? item.from : item.to).str();
-    std::string new_path = repository_->prefix() + (is_forward ? item.to : item.from).str();
+  auto take = [&](const RelPath& from, const RelPath& to, const std::string& blob) {
+    if (blob.empty()) return;
+    std::string old_path = repository_->prefix() + (is_forward ? from : to).str();
+    std::string new_path = repository_->prefix() + (is_forward ? to : from).str();
     const git_index_entry* there = index.find(new_path);
-    if (there && blob_of(*there) == item.blob) continue;  // done already
+    if (there && blob_of(*there) == blob) return;  // done already
     if (const git_index_entry* entry = index.find(old_path)) renamed.push_back({*entry, old_path, new_path});
-  }
+  };
+  for (const JournalItem& item : journal.items) take(item.from, item.to, item.blob);
+  for (const JournalNested& nested : journal.nested) take(nested.move.from, nested.move.to, nested.blob);
   if (renamed.empty()) return false;
   for (const Renamed& item : renamed) {
     if (git_index_remove(index.get(), item.old_path.c_str(), 0) != 0) return failure(draft);
@@ -129,8 +138,31 @@ Status TrackedFiles::put_in_place(const std::string& draft) {
   return disk_.sync_folder(repository_->own());
 }
 
+// A nested repository that is told where its working tree is must be told the new place.
+Status TrackedFiles::set_worktrees(const Journal& journal, bool is_forward) const {
+  for (const JournalNested& nested : journal.nested) {
+    std::string name = nested.git_dir + "/config";
+    git_config* config = nullptr;
+    use_git_library();
+    if (git_config_open_ondisk(&config, name.c_str()) != 0) return failure(name);
+    git_buf known = {};
+    int code = git_config_get_string_buf(&known, config, "core.worktree");
+    bool is_relative = code == 0 && known.ptr && known.ptr[0] != '/';
+    const RelPath& folder = is_forward ? nested.move.to : nested.move.from;
+    std::string fresh =
+        std::filesystem::path(root_ + "/" + folder.str()).lexically_relative(nested.git_dir).string();
+    if (is_relative && fresh != known.ptr)
+      code = git_config_set_string(config, "core.worktree", fresh.c_str());
+    git_buf_dispose(&known);
+    git_config_free(config);
+    if (code != 0 && code != GIT_ENOTFOUND) return failure(name);
+  }
+  return {};
+}
+
 Status TrackedFiles::move(const StoredJournal& stored, bool is_forward) {
   if (!repository_) return {};
+  if (Status ok = set_worktrees(stored.journal, is_forward); !ok) return ok;
   std::string index = repository_->own() + "/index", lock = index + ".lock";
   std::string draft = stored.folder + "/index";
   if (!disk_.exists(index)) return {};
@@ -148,6 +180,7 @@ Status TrackedFiles::move(const StoredJournal& stored, bool is_forward) {
   }
   bool any = false;
   for (const JournalItem& item : stored.journal.items) any = any || !item.blob.empty();
+  for (const JournalNested& nested : stored.journal.nested) any = any || !nested.blob.empty();
   if (!any) return {};
   auto bytes = disk_.read(index);
   if (!bytes) return bytes.error();

@@ -70,9 +70,16 @@ Result<MoveSet> MoveSet::make(const TreeReader& tree, std::vector<Move> requeste
     }
     for (const RelPath& path : expansion.left_behind) {
       if (path.name() != ".git") continue;
-      return refuse(path.parent(), "holds a repository of its own, which would lose its files",
-                    "move it with version control itself (git mv for a submodule), then run yellow-compass catch-up");
+      if (tree.find(path)->kind == EntryKind::file) {
+        RelPath folder = path.parent();
+        set.nested_.push_back({folder, folder == move.from ? move.to : move.to / folder.below(move.from)});
+        continue;
+      }
+      return refuse(
+          path.parent(), "holds a repository of its own, which would lose its files",
+          "move it with version control itself (git mv for a submodule), then run yellow-compass catch-up");
     }
+    std::erase_if(expansion.left_behind, [](const RelPath& path) { return path.name() == ".git"; });
     for (Move& file : expansion.files) {
       if (set.forward_.emplace(file.from, file.to).second) set.files_.push_back(std::move(file));
     }
@@ -134,7 +141,7 @@ void MoveSet::map_folders(const TreeReader& tree) {
     for (const std::string& name : tree.children(folder)) {
       RelPath path = folder / name;
       const Entry* entry = tree.find(path);
-      if (!entry || entry->ignored) continue;
+      if (!entry || entry->ignored || name == ".git") continue;
       std::optional<RelPath> image =
           entry->kind == EntryKind::folder ? map_folder(path) : std::optional<RelPath>(map_file(path));
       bool inside = image && image->parent() == folder;

@@ -38,6 +38,8 @@ class MoveSet {
   const std::unordered_map<RelPath, std::optional<RelPath>>& folders() const { return folders_; }
   // The file's old path, given its new one.
   RelPath unmap_file(const RelPath& new_file) const;
+  // Folders of nested repositories (submodules) that move whole. Their `.git` file is none of files().
+  const std::vector<Move>& nested() const { return nested_; }
   // Ignored files that stay behind in folders that move.
   const std::vector<RelPath>& left_behind() const { return left_behind_; }
 
@@ -50,6 +52,7 @@ class MoveSet {
   std::unordered_map<RelPath, RelPath> backward_;
   std::unordered_map<RelPath, std::optional<RelPath>> folders_;  // only those that lose a file
   std::vector<RelPath> left_behind_;
+  std::vector<Move> nested_;
 };
 
 }  // namespace yc

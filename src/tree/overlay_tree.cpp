@@ -23,6 +23,7 @@ OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves) : base_(b
       below = up;
     }
   }
+  for (const Move& move : moves.nested()) gone_.insert(move.from / ".git");
   // Folders whose last file left go too.
   std::set<RelPath> emptied;
   for (const Move& move : moves.files()) emptied.insert(move.from.parent());

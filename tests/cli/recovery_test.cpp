@@ -186,6 +186,34 @@ TEST_F(Recovery, folder_with_a_repository_of_its_own_is_not_torn_apart) {
   EXPECT_EQ(work_.contents(), before);
 }
 
+TEST_F(Recovery, submodule_moves_with_its_entry_its_link_and_the_paths_that_name_it) {
+  work_.shell(
+      "git init -q ../lib && cd ../lib && echo 'int tide(void) { return 1; }' > tide.c && git add -A && "
+      "git -c user.name=t -c user.email=t@t commit -qm lib");
+  work_.write("Makefile", "station: main.o gauge.o libs/tide/tide.o\n\t$(CC) -o $@ $^\n");
+  start_repository();
+  Outcome added = work_.shell("git -c protocol.file.allow=always submodule --quiet add ../lib libs/tide");
+  ASSERT_EQ(added.status, 0) << added.told;
+  git("commit -qam submodule");
+  auto before = work_.contents();
+  std::string index = git("ls-files -s");
+  Outcome done = run("move libs/tide third/party/tide");
+  ASSERT_EQ(done.status, 0) << done.told;
+  EXPECT_THAT(work_.read(".gitmodules"), HasSubstr("path = third/party/tide"));
+  EXPECT_THAT(git("submodule status"), HasSubstr("third/party/tide"));
+  EXPECT_EQ(work_.shell("git -C third/party/tide status --short").out, "");
+  EXPECT_EQ(work_.shell("git -C third/party/tide rev-parse --show-toplevel").out,
+            work_.root() + "/third/party/tide\n");
+  EXPECT_THAT(git("diff --cached --name-status -M"), HasSubstr("R100\tlibs/tide\tthird/party/tide"));
+  EXPECT_FALSE(work_.exists("libs"));
+  EXPECT_EQ(work_.shell("make -s station && rm -f *.o third/party/tide/*.o station").status, 0);
+  ASSERT_EQ(run("undo").status, 0);
+  EXPECT_EQ(work_.contents(), before);
+  EXPECT_EQ(git("ls-files -s"), index);
+  EXPECT_EQ(work_.shell("git -C libs/tide status --short").out, "");
+  work_.shell("rm -rf ../lib");
+}
+
 TEST_F(Recovery, links_modes_and_times_travel) {
   work_.shell(
       "ln -s ../gauge.h here; mkdir sub; ln -s ../gauge.h sub/near; chmod 750 gauge.c; touch -d '2001-02-03' "

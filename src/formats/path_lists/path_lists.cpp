@@ -7,7 +7,7 @@ namespace yc {
 namespace {
 
 // How a pattern stands in its line.
-enum class Layout { whole_line, first_word, section };
+enum class Layout { whole_line, first_word, section, path_setting };
 
 struct Kind {
   Layout layout = Layout::whole_line;
@@ -19,6 +19,7 @@ std::optional<Kind> kind_of(const RelPath& path) {
   if (name == ".gitignore") return Kind{Layout::whole_line, false};
   if (name == ".gitattributes") return Kind{Layout::first_word, false};
   if (name == ".editorconfig") return Kind{Layout::section, false};
+  if (name == ".gitmodules") return Kind{Layout::path_setting, false};
   if (name != "CODEOWNERS") return std::nullopt;
   std::string folder = path.parent().str();
   bool is_read = folder.empty() || folder == ".github" || folder == ".gitlab" || folder == "docs";
@@ -37,7 +38,14 @@ bool is_blank(char c) {
 std::optional<Span> pattern_in(std::string_view line, Layout layout) {
   std::size_t begin = 0, end = line.size();
   while (end > begin && is_blank(line[end - 1])) --end;
-  if (layout == Layout::section) {
+  if (layout == Layout::path_setting) {
+    while (begin < end && is_blank(line[begin])) ++begin;
+    std::size_t equals = line.find('=', begin);
+    if (line.substr(begin, 4) != "path" || equals == std::string_view::npos) return std::nullopt;
+    if (line.find_first_not_of(" \t", begin + 4) != equals) return std::nullopt;
+    begin = equals + 1;
+    while (begin < end && is_blank(line[begin])) ++begin;
+  } else if (layout == Layout::section) {
     while (begin < end && is_blank(line[begin])) ++begin;
     if (end - begin < 3 || line[begin] != '[' || line[end - 1] != ']') return std::nullopt;
     ++begin, --end;
@@ -71,7 +79,8 @@ class PathListsFormat : public LiteralFormat {
         std::size_t end = std::min(text.find('\n', at), text.size());
         if (auto span = pattern_in(text.substr(at, end - at), kind->layout)) {
           std::uint32_t offset = static_cast<std::uint32_t>(at);
-          refer(tree, self, out, file, base, text, {offset + span->begin, offset + span->end});
+          refer(tree, self, out, file, base, text, {offset + span->begin, offset + span->end},
+                kind->layout == Layout::path_setting);
         }
         at = end + 1;
       }
@@ -89,10 +98,10 @@ class PathListsFormat : public LiteralFormat {
 
  private:
   static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file,
-                    const Base& base, std::string_view bytes, Span span) {
+                    const Base& base, std::string_view bytes, Span span, bool is_plain_path) {
     std::uint32_t site = span.begin;
-    bool has_slash = bytes[span.begin] == '/';
-    if (has_slash) ++span.begin;
+    bool has_slash = bytes[span.begin] == '/' || is_plain_path;
+    if (bytes[span.begin] == '/') ++span.begin;
     if (span.size() > 0 && bytes[span.end - 1] == '/') --span.end;
     std::string_view pattern = bytes.substr(span.begin, span.size());
     // Up to the first component with a wildcard; what comes after it stays as it is.
