@@ -240,7 +240,12 @@ std::string find_root(const std::string& start) {
 
 std::string state_folder(const std::string& root) {
   auto repository = Repository::around(root);
-  if (!repository) return root + "/.yellow-compass";
+  // Files are renamed between the tree and its state, which only one file system can do.
+  struct stat tree {};
+  struct stat own {};
+  bool is_near = repository && stat(root.c_str(), &tree) == 0 && stat(repository->own().c_str(), &own) == 0 &&
+                 tree.st_dev == own.st_dev;
+  if (!is_near) return root + "/.yellow-compass";
   std::string state = repository->own() + "/yellow-compass";
   // A part of a working tree that is moved about in as a tree of its own has journals of its own.
   if (repository->prefix().empty()) return state;

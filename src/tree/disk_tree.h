@@ -62,7 +62,8 @@ class DiskTree : public TreeReader {
 // The root of the tree that `start` is in: the nearest folder upwards with a yellow-compass.toml, else the
 // top of the version-controlled working tree, else `start` itself. All absolute.
 std::string find_root(const std::string& start);
-// Where this tree's journals are kept (absolute): in the repository's own folder, else in the root.
+// Where this tree's journals are kept (absolute): in the repository's own folder if that is on the same file
+// system, else in the root.
 std::string state_folder(const std::string& root);
 
 }  // namespace yc

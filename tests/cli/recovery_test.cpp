@@ -214,6 +214,22 @@ TEST_F(Recovery, submodule_moves_with_its_entry_its_link_and_the_paths_that_name
   work_.shell("rm -rf ../lib");
 }
 
+TEST_F(Recovery, repository_on_another_file_system_does_not_matter) {
+  if (!fs::is_directory("/dev/shm")) GTEST_SKIP() << "there is no second file system here";
+  Outcome made = work_.shell(
+      "git init -q --separate-git-dir=$(mktemp -d -p /dev/shm)/data . && git add -A && "
+      "git -c user.name=t -c user.email=t@t commit -qm start");
+  ASSERT_EQ(made.status, 0) << made.told;
+  auto before = work_.contents();
+  Outcome done = run("move gauge.h include/");
+  EXPECT_EQ(done.status, 0) << done.told;
+  EXPECT_TRUE(work_.exists(".yellow-compass/.gitignore"));
+  EXPECT_EQ(git("diff --cached --name-status"), "R100\tgauge.h\tinclude/gauge.h\n");
+  EXPECT_EQ(run("undo").status, 0);
+  EXPECT_EQ(work_.contents(), before);
+  work_.shell("rm -rf $(dirname $(git rev-parse --git-dir))");
+}
+
 TEST_F(Recovery, links_modes_and_times_travel) {
   work_.shell(
       "ln -s ../gauge.h here; mkdir sub; ln -s ../gauge.h sub/near; chmod 750 gauge.c; touch -d '2001-02-03' "

@@ -202,6 +202,24 @@ TEST_P(Killed, while_undoing_can_go_either_way) {
   }
 }
 
+// A copy of the tree has other inodes, and no file is another one's second name: then the content must tell.
+TEST_P(Killed, tree_that_was_copied_since_can_go_either_way) {
+  constexpr int kStride = 5;
+  for (int at = 1 + GetParam();; at += kShares * kStride) {
+    start();
+    if (!run(tree(), move(), at).reached) break;
+    fs::rename(tree(), base_ / "stopped");
+    fs::copy(base_ / "stopped", tree(), fs::copy_options::recursive | fs::copy_options::copy_symlinks);
+    fs::remove_all(base_ / "stopped");
+    bool was_open = run(tree(), "move main.c x.c --preview").status == 3;
+    bool is_undo = at / (kShares * kStride) % 2 == 0;
+    int status = run(tree(), is_undo ? "undo" : "resume").status;
+    EXPECT_TRUE(status == 0 || status == 2) << "call " << at;
+    expect_whole(fmt::format("copied after call {}", at), is_undo || !was_open, !is_undo || !was_open);
+    ASSERT_FALSE(HasFailure());
+  }
+}
+
 INSTANTIATE_TEST_SUITE_P(Share, Killed, ::testing::Range(0, kShares));
 
 class Refused : public Crash, public ::testing::WithParamInterface<int> {};
