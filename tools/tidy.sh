@@ -12,5 +12,5 @@ fi
 cmake --preset debug >/dev/null
 # The compiler's precompiled headers are not for clang.
 mkdir -p build/tidy
-sed -e 's/ -include [^ ]*cmake_pch.hxx//g' -e 's/ -Winvalid-pch//g' build/debug/compile_commands.json >build/tidy/compile_commands.json
+sed -e 's/ -include [^ ]*cmake_pch.hxx//g' -e 's/ -Winvalid-pch//g' -e 's/ -Wno-restrict//g' -e 's/ -Wno-maybe-uninitialized//g' build/debug/compile_commands.json >build/tidy/compile_commands.json
 git ls-files 'src/**/*.cpp' | xargs -P "$(nproc)" -n 4 clang-tidy -p build/tidy --quiet

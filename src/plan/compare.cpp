@@ -129,11 +129,9 @@ class Comparison {
  public:
   Comparison(const TreeReader& tree, const ReferenceGraph& before, const ReferenceGraph& after,
              const MoveSet& moves, const EditMap& edits, bool moved_already)
-      : tree_(tree),
-        old_(before),
+      : old_(before),
         new_(after),
         moves_(moves),
-        edits_(edits),
         moved_already_(moved_already),
         image_(tree, before, moves, edits),
         names_(after, moves, edits) {}
@@ -363,11 +361,9 @@ class Comparison {
     });
   }
 
-  const TreeReader& tree_;
   const ReferenceGraph& old_;
   const ReferenceGraph& new_;
   const MoveSet& moves_;
-  const EditMap& edits_;
   const bool moved_already_;
   Image image_;
   PlannedNames names_;

@@ -155,7 +155,9 @@ bool Planner::respond_to_folders(const std::vector<const Mismatch*>& mismatches)
     if (product.base.anchor != kNoFile) by_script[new_.files.path(product.base.anchor)].push_back(&product);
   }
   bool changed = false;
-  for (const auto& [script, products] : by_script) {
+  for (const auto& item : by_script) {
+    const RelPath& script = item.first;
+    const std::vector<const Reference*>& products = item.second;
     RelPath old_script = plan_.moves.unmap_file(script);
     auto bytes = tree_.read(old_script);
     if (!bytes) continue;

@@ -34,7 +34,7 @@ std::optional<std::string> Respeller::solve(const Reference& reference, std::siz
     std::size_t cut = head.rfind('/');
     bool whole = head.back() == '/' || (!old.empty() && old.front() == '/');
     if (whole) {
-      from = place_of(base, head.back() == '/' && head.size() > 1 ? head : head, Space::tree);
+      from = place_of(base, head, Space::tree);
       if (head.back() != '/') lead = "/";
     } else {
       fragment = cut == std::string::npos ? head : head.substr(cut + 1);
