@@ -160,7 +160,8 @@ Status DiskFileSystem::write_like(const std::string& path, const std::string& by
 
 Status DiskFileSystem::link(const std::string& from, const std::string& to) {
   if (::link(from.c_str(), to.c_str()) == 0) return {};
-  if (errno != EPERM && errno != EOPNOTSUPP && errno != EMLINK && errno != EXDEV) return failure(to, "cannot be made");
+  if (errno != EPERM && errno != EOPNOTSUPP && errno != EMLINK && errno != EXDEV)
+    return failure(to, "cannot be made");
   auto bytes = read(from);
   if (!bytes) return bytes.error();
   if (Status ok = write_like(to, *bytes, from); !ok) return ok;

@@ -2,6 +2,7 @@
 
 #include <git2.h>
 
+#include <algorithm>
 #include <filesystem>
 #include <vector>
 
@@ -85,6 +86,20 @@ Status TrackedFiles::note(Journal& journal) {
     if (!entry || !item.moves()) continue;
     item.blob = blob_of(*entry);
     any = true;
+  }
+  const std::string& prefix = repository_->prefix();
+  for (std::size_t i = 0; i < git_index_entrycount(index.get()); ++i) {
+    const git_index_entry* entry = git_index_get_byindex(index.get(), i);
+    std::string name = entry->path;
+    if (entry->mode != GIT_FILEMODE_COMMIT || !name.starts_with(prefix)) continue;
+    RelPath path = RelPath::from_normal(name.substr(prefix.size()));
+    bool moves = std::any_of(journal.requested.begin(), journal.requested.end(),
+                             [&](const Move& move) { return path.is_within(move.from); });
+    bool is_there = std::any_of(journal.nested.begin(), journal.nested.end(),
+                                [&](const JournalNested& nested) { return nested.move.from == path; });
+    if (moves && !is_there)
+      return Error{Failure::unsettled, path.str(), "is a submodule that is not checked out",
+                   "check it out (git submodule update --init), then move"};
   }
   for (JournalNested& nested : journal.nested) {
     const git_index_entry* entry = index.find(repository_->prefix() + nested.move.from.str());

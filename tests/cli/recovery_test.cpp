@@ -211,6 +211,12 @@ TEST_F(Recovery, submodule_moves_with_its_entry_its_link_and_the_paths_that_name
   EXPECT_EQ(work_.contents(), before);
   EXPECT_EQ(git("ls-files -s"), index);
   EXPECT_EQ(work_.shell("git -C libs/tide status --short").out, "");
+  // One that is not checked out is an empty folder, of which only the index knows.
+  git("submodule deinit -q -f libs/tide");
+  Outcome absent = run("move libs third/party/libs");
+  EXPECT_EQ(absent.status, 3) << absent.told;
+  EXPECT_THAT(absent.err, HasSubstr("is a submodule that is not checked out"));
+  EXPECT_EQ(git("ls-files -s"), index);
   work_.shell("rm -rf ../lib");
 }
 
