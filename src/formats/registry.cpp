@@ -5,6 +5,7 @@
 #include "formats/format.h"
 #include "formats/links/links.h"
 #include "formats/make/make.h"
+#include "formats/meson/meson.h"
 #include "formats/path_lists/path_lists.h"
 
 namespace yc {
@@ -15,6 +16,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(make_format());
     list.push_back(cmake_format());
     list.push_back(cmake_presets_format());
+    list.push_back(meson_format());
     list.push_back(links_format());
     list.push_back(path_lists_format());
     list.push_back(c_family_format());  // after everything that gives contexts

@@ -85,6 +85,16 @@ void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t f
   graph_.holes.push_back({text, base, format});
 }
 
+void GraphBuilder::look_up(const RelPath& file, const std::vector<Base>& folders) {
+  std::vector<Base>& known = graph_.lookups[file];
+  for (const Base& folder : folders) {
+    bool fresh = std::none_of(known.begin(), known.end(), [&](const Base& other) {
+      return other.folder == folder.folder && other.space == folder.space;
+    });
+    if (fresh) known.push_back(folder);
+  }
+}
+
 void GraphBuilder::notice(std::string id, const RelPath& file, std::optional<Span> span,
                           std::string message) {
   for (const Notice& known : graph_.notices) {

@@ -81,7 +81,6 @@ struct Notice {
   std::string message;
 };
 
-// Folders that a command reads in a way nobody can follow, e.g. the text of $(shell …).
 struct ReferenceGraph {
   FileTable files;
   std::vector<Reference> references;
@@ -90,6 +89,7 @@ struct ReferenceGraph {
   std::vector<Compilation> compilations;
   std::vector<Hole> holes;
   std::vector<Notice> notices;
+  std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
   std::map<std::string, std::size_t> files_by_format;
 };
 
@@ -115,6 +115,8 @@ class GraphBuilder {
   ContextIndex context(Context context);
   void compile(const RelPath& source, ContextIndex context, std::int32_t unit);
   void hole(const TracedText& text, const Base& base, std::uint8_t format);
+  // Has the paths in `file` looked up in these folders, in order.
+  void look_up(const RelPath& file, const std::vector<Base>& folders);
   void notice(std::string id, const RelPath& file, std::optional<Span> span, std::string message);
   // Sorts targets and drops what was found twice. Called once, at the end.
   ReferenceGraph finish();

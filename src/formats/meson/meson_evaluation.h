@@ -1,0 +1,164 @@
+// One symbolic run of Meson over one project. As for make, a project is run in several worlds, so that every
+// side of every condition is taken in one of them; nothing is executed, and what only Meson itself or the
+// machine could know is a hole.
+#pragma once
+
+#include <functional>
+#include <map>
+#include <optional>
+#include <set>
+#include <string>
+#include <vector>
+
+#include "formats/format.h"
+#include "formats/meson/meson_syntax.h"
+#include "formats/meson/meson_value.h"
+#include "formats/worlds.h"
+
+namespace yc::meson {
+
+// Writing styles. An expression is written as a string of its own; the others stand inside quotes.
+inline constexpr WritingStyle kExpression = 0, kSingle = 1, kTriple = 2, kWordInString = 3, kSubfolder = 4;
+
+struct Script {
+  FileIndex file = kNoFile;
+  Bytes bytes;
+  std::shared_ptr<const Syntax> syntax;
+};
+
+struct Call {
+  const Node& node;
+  const Value* object = nullptr;  // of a method
+  Values positional;              // lists are not opened
+  std::map<std::string, Value> keywords;
+
+  Values flat(std::size_t from = 0) const;  // positional ones, lists opened
+  const Value* keyword(const std::string& name) const;
+  TracedText text(std::size_t index) const;  // of a positional one; empty if there is none
+};
+
+class Evaluation {
+ public:
+  Evaluation(const TreeReader& tree, FactsCache& cache, GraphBuilder& out, std::uint8_t format,
+             Worlds& worlds);
+  void run_project(const RelPath& top);
+  const std::set<RelPath>& read_scripts() const { return read_; }
+
+ private:
+  using Handler = Value (Evaluation::*)(const Call&);
+
+  // meson_run.cpp
+  void run_script(const RelPath& path);
+  void run(const std::vector<Statement>& statements);
+  void run_branches(const Statement& statement);
+  void run_loop(const Statement& statement);
+  std::optional<bool> condition(const Node& node);
+  bool mentions_loop(const Node& node) const;
+  void assign(const std::string& name, Value value);
+  std::shared_ptr<const Variables> run_subproject(const RelPath& folder);
+  Value do_subdir(const Call& call);
+  Value do_subproject(const Call& call);
+  Value do_subdir_done(const Call& call);
+
+  // meson_expressions.cpp
+  Value evaluate(const Node& node);
+  Value evaluate_plain(const Node& node);
+  Value string(const Node& node);
+  Value identifier(const Node& node);
+  Value binary(const Node& node);
+  Value logic(const Node& node);
+  Value index(const Node& node);
+  Value ternary(const Node& node);
+  Value call(const Node& node);
+  Value method(const Node& node);
+  void fill(Call& call);
+  Passage passage(const Span& span) const { return {script().file, span}; }
+
+  // meson_methods.cpp
+  Value method_of_text(const Call& call, const std::string& name);
+  Value method_of_list(const Call& call, const std::string& name);
+  Value method_of_dictionary(const Call& call, const std::string& name);
+  Value method_of_meson(const Call& call, const std::string& name);
+  Value method_of_fs(const Call& call, const std::string& name);
+  Value method_of_object(const Call& call, const std::string& name);
+  Value format_text(const Call& call);
+  Value split_text(const Call& call);
+
+  // meson_functions.cpp
+  Value function(const Call& call, const std::string& name);
+  Value do_project(const Call& call);
+  Value do_files(const Call& call);
+  Value do_include_directories(const Call& call);
+  Value do_configure_file(const Call& call);
+  Value do_custom_target(const Call& call);
+  Value do_run_target(const Call& call);
+  Value do_run_command(const Call& call);
+  Value do_test(const Call& call);
+  Value do_find_program(const Call& call);
+  Value do_import(const Call& call);
+  Value do_generator(const Call& call);
+  Value do_process(const Call& call);
+  Value do_get_variable(const Call& call);
+  Value do_set_variable(const Call& call);
+  Value do_join_paths(const Call& call);
+  Value do_dependency(const Call& call);
+  Value do_add_script(const Call& call);
+  Value do_project_arguments(const Call& call);
+  Value do_compile_resources(const Call& call);
+  Value do_find_library(const Call& call);
+  Value do_nothing(const Call& call);
+  Value do_other(const Call& call);
+
+  // meson_targets.cpp
+  Value do_target(const Call& call);
+  Value do_declare_dependency(const Call& call);
+  void take_bundles(const Value& value, Bundle& into) const;
+  void take_folders(const Value& value, Bundle& into);
+  void take_sources(const Value& value, Bundle& into, bool wanted = true);
+  void take_options(const Values& words, Bundle& into);
+  void name_unit(const TracedText& word);
+  void name_output(const TracedText& word, const std::optional<RelPath>& source);
+
+  // meson_references.cpp
+  bool refer(const Value& value, Role role, Certainty certainty = Certainty::certain, bool wanted = true);
+  bool refer_text(const TracedText& text, const Base& from, Role role, Certainty certainty, bool wanted);
+  void likely(const Value& value);
+  void program(const Value& value);
+  void run_line(const Values& words, const Base& from, bool first_is_program);
+  TracedText with_folders(const TracedText& word) const;
+  std::optional<RelPath> path_of(const Value& value) const;  // of a file of the tree that it names
+  SiteChain key() const { return {here_}; }
+  RelPath instance() const;  // tells the rounds of a loop apart
+  const Script& script() const { return *scripts_.back(); }
+  Base base() const { return folders_.back(); }
+  Base build_base() const;    // where commands are started: the top of the build tree
+  Base guessed_base() const;  // the same, for texts that take it to be a folder of the project
+  TracedText folder_text(Piece::Nature nature, const Base& folder) const;
+
+  const TreeReader& tree_;
+  FactsCache& cache_;
+  GraphBuilder& out_;
+  std::uint8_t format_;
+  Worlds& worlds_;
+
+  Variables variables_;
+  Base root_;  // of the project
+  Base top_;   // of the outermost project
+  TracedText subprojects_ = TracedText::plain("subprojects");
+  std::vector<Base> folders_;  // entered by subdir(), innermost last
+  std::vector<const Script*> scripts_;
+  std::map<RelPath, Script> loaded_;
+  std::map<RelPath, std::shared_ptr<const Variables>> projects_;
+  Bundle for_all_;                    // from add_project_arguments
+  std::set<std::string> loop_names_;  // variables that a loop sets
+  Site here_;                         // the call that is being made
+  std::set<RelPath> read_;
+  std::size_t steps_ = 0;
+  std::vector<std::size_t> rounds_;   // of the loops that are being run, innermost last
+  int depth_ = 0;
+  bool returning_ = false;
+  bool breaking_ = false;
+  bool continuing_ = false;
+};
+
+}  // namespace yc::meson

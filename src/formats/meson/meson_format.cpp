@@ -1,0 +1,77 @@
+// Meson as a format: finds the projects of a tree, runs each in as many worlds as it needs, respells strings.
+#include <algorithm>
+
+#include "formats/meson/meson.h"
+#include "formats/meson/meson_evaluation.h"
+#include "formats/meson/meson_ways.h"
+
+namespace yc {
+
+namespace {
+
+constexpr std::size_t kMostWorlds = 64;
+
+class MesonFormat : public Format {
+ public:
+  std::string_view name() const override { return "meson"; }
+
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    std::vector<RelPath> tops;
+    for (RelPath& path : tree.files()) {
+      const Entry* entry = tree.find(path);
+      if (path.name() == "meson.build" && !entry->guarded && entry->kind == EntryKind::file)
+        tops.push_back(std::move(path));
+    }
+    out.graph().files_by_format["meson"] = tops.size();
+    std::sort(tops.begin(), tops.end(), [](const RelPath& a, const RelPath& b) {
+      return std::pair(a.components().size(), a) < std::pair(b.components().size(), b);
+    });
+    std::set<RelPath> read;
+    for (const RelPath& top : tops) {
+      if (read.contains(top)) continue;
+      for (Worlds worlds(kMostWorlds); worlds.next();) {
+        meson::Evaluation evaluation(tree, cache, out, self, worlds);
+        evaluation.run_project(top);
+        read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
+      }
+    }
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (text.find('\n') != std::string_view::npos) return std::nullopt;
+    if (style == meson::kTriple)
+      return text.find("'''") == std::string_view::npos ? std::optional(std::string(text)) : std::nullopt;
+    if (style == meson::kWordInString)
+      return text.find_first_of(" \t'\\") == std::string_view::npos ? std::optional(std::string(text))
+                                                                    : std::nullopt;
+    if (style == meson::kSubfolder && (text.starts_with("..") || text == "." || text.starts_with('/')))
+      return std::nullopt;
+    std::string out;
+    for (char c : text) {
+      if (c == '\'' || c == '\\') out += '\\';
+      out += c;
+    }
+    return style == meson::kExpression ? "'" + out + "'" : out;
+  }
+
+  Span word_at(std::string_view bytes, Span literal) const override { return meson::word_at(bytes, literal); }
+  std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
+    return meson::beside(*this, bytes, word, text);
+  }
+  std::optional<Span> without(std::string_view bytes, Span word) const override {
+    return meson::without(bytes, word);
+  }
+  std::vector<Way> further_ways(const Need& need) const override { return meson::single_out(*this, need); }
+  std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                   const TreeReader& tree) const override {
+    return meson::add_search_root(*this, graph, unit, root, tree);
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> meson_format() {
+  return std::make_unique<MesonFormat>();
+}
+
+}  // namespace yc

@@ -1,0 +1,190 @@
+// From values to references.
+#include <algorithm>
+
+#include "formats/meson/meson_evaluation.h"
+#include "formats/shell/command_line.h"
+#include "formats/unseen_text.h"
+
+namespace yc::meson {
+
+Base Evaluation::build_base() const {
+  Base out = top_;
+  out.space = Space::build;
+  return out;
+}
+
+// People start relative texts with "../" where the build folder stands in the project.
+Base Evaluation::guessed_base() const {
+  return {top_.folder / "build", kNoFile, Space::tree};
+}
+
+TracedText Evaluation::folder_text(Piece::Nature nature, const Base& folder) const {
+  Space space = nature == Piece::Nature::build_folder ? Space::build : Space::tree;
+  return TracedText::folder(nature, folder.anchor, marked(space, folder.folder));
+}
+
+RelPath Evaluation::instance() const {
+  std::string out;
+  for (std::size_t round : rounds_) out += "\x04" + std::to_string(round);
+  return RelPath::from_normal(std::move(out));
+}
+
+std::optional<RelPath> Evaluation::path_of(const Value& value) const {
+  bool is_path = value.kind == Value::Kind::text || value.kind == Value::Kind::file;
+  if (!is_path || value.text.has_hole()) return std::nullopt;
+  RelPath folder = value.kind == Value::Kind::file ? value.base.folder : base().folder;
+  Place place = place_of(folder, value.text.text());
+  return place.space == Space::tree && tree_.is_file(place.path) ? std::optional(place.path) : std::nullopt;
+}
+
+bool Evaluation::refer(const Value& value, Role role, Certainty certainty, bool wanted) {
+  bool any = false;
+  for (const Value& item : value.flat()) {
+    if (item.kind == Value::Kind::file) {
+      any = refer_text(item.text, item.base, role, certainty, wanted) || any;
+    } else if (item.kind == Value::Kind::text) {
+      any = refer_text(item.text, base(), role, certainty, wanted) || any;
+    }
+  }
+  return any;
+}
+
+bool Evaluation::refer_text(const TracedText& text, const Base& from, Role role, Certainty certainty,
+                            bool wanted) {
+  if (text.empty()) return false;
+  if (text.has_hole()) {
+    if (!text.is_only_holes()) add_unseen(out_, tree_, text, from, format_, key());
+    return false;
+  }
+  std::string all = text.text();
+  Place place = place_of(from.folder, all, from.space);
+  if (place.space == Space::outside) return false;
+  Reference reference;
+  reference.role = role;
+  reference.certainty = certainty;
+  reference.format = format_;
+  reference.text = text;
+  reference.base = from;
+  reference.key = key();
+  reference.instance = instance();
+  reference.in_list = true;
+  const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
+  // The root itself counts only where a text climbs to it.
+  bool is_root = place.path.is_root() && all.find("..") == std::string::npos;
+  if (place.space == Space::build) {
+    if (all.front() == '/') reference.targets.push_back({Target::Kind::build, place.path, {}});
+  } else if (entry && !is_root) {
+    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+  }
+  if (reference.targets.empty()) {
+    if (!wanted || is_root || place.space == Space::build) return false;
+    reference.dangling = true;
+  }
+  bool found = !reference.dangling && place.space == Space::tree;
+  out_.add(std::move(reference));
+  return found;
+}
+
+void Evaluation::likely(const Value& value) {
+  if (value.kind == Value::Kind::file) {
+    refer(value, Role::listed);
+    return;
+  }
+  if (value.kind != Value::Kind::text) return;
+  std::string text = value.text.text();
+  if (text.find_first_of("/.") == std::string::npos || text == "." || text == "..") return;
+  refer(value, Role::argument, Certainty::likely, false);
+}
+
+// A program is looked up beside the script first.
+void Evaluation::program(const Value& value) {
+  if (value.kind == Value::Kind::text && !value.text.has_hole()) {
+    Place place = place_of(base().folder, value.text.text());
+    if (place.space != Space::tree || !tree_.is_file(place.path)) return;
+  }
+  refer(value, Role::argument, Certainty::certain, false);
+}
+
+// The folders that Meson puts in for words such as @SOURCE_ROOT@; what else it puts in nobody knows.
+TracedText Evaluation::with_folders(const TracedText& word) const {
+  std::string text = word.text();
+  TracedText out;
+  std::size_t from = 0;
+  for (std::size_t at; (at = text.find('@', from)) != std::string::npos;) {
+    std::size_t end = text.find('@', at + 1);
+    if (end == std::string::npos) break;
+    std::string name = text.substr(at + 1, end - at - 1);
+    bool is_name = !name.empty() && std::all_of(name.begin(), name.end(), [](char c) {
+      return (c >= 'A' && c <= 'Z') || c == '_' || (c >= '0' && c <= '9');
+    });
+    if (!is_name) {
+      out.append(word.substr(from, end - from));
+      from = end;
+      continue;
+    }
+    out.append(word.substr(from, at - from));
+    if (name == "SOURCE_ROOT") {
+      out.append(folder_text(Piece::Nature::tree_folder, top_));
+    } else if (name == "CURRENT_SOURCE_DIR" || name == "SOURCE_DIR") {
+      out.append(folder_text(Piece::Nature::tree_folder, base()));
+    } else if (name == "BUILD_ROOT") {
+      out.append(folder_text(Piece::Nature::build_folder, top_));
+    } else if (name == "OUTDIR" || name == "PRIVATE_DIR" || name == "BUILD_DIR") {
+      out.append(folder_text(Piece::Nature::build_folder, base()));
+    } else {
+      out.append(TracedText::hole());
+    }
+    from = end + 1;
+  }
+  out.append(word.substr(from));
+  return out;
+}
+
+void Evaluation::run_line(const Values& words, const Base& from, bool first_is_program) {
+  shell::Command command;
+  command.base = from;
+  for (const Value& word : words) {
+    if (word.kind == Value::Kind::file) {
+      refer(word, Role::argument);
+      command.words.push_back({TracedText::hole(), true});
+      continue;
+    }
+    bool is_program = first_is_program && command.words.empty();
+    if (is_program) program(word);
+    TracedText text = with_folders(word.as_text());
+    bool here = is_program && path_of(word);
+    command.words.push_back({here ? TracedText::hole() : std::move(text), true});
+  }
+  // What stands first must be no file's name to be taken for a program's.
+  if (!first_is_program) command.words.insert(command.words.begin(), {TracedText::hole(), true});
+  if (command.words.empty()) return;
+  shell::Picked picked = shell::pick(command, tree_);
+  for (Reference& reference : picked.references) {
+    // Almost any word could be a path of the build tree; those count that mirror something here.
+    std::erase_if(reference.targets, [&](const Target& target) {
+      return target.kind == Target::Kind::build && !tree_.find(target.path);
+    });
+    if (reference.targets.empty() && !reference.dangling) continue;
+    reference.format = format_;
+    reference.key = key();
+    reference.instance = instance();
+    out_.add(std::move(reference));
+  }
+  for (const TracedText& word : shell::words_with_holes(command)) {
+    if (!word.is_only_holes()) add_unseen(out_, tree_, word, from, format_, key());
+  }
+  if (from.space != Space::build) return;
+  for (const Value& word : words) {
+    // "-I../include", "--vapidir=../vapi": relative to where the build folder is taken to be.
+    if (word.kind != Value::Kind::text || word.text.has_hole()) continue;
+    std::string text = word.text.text();
+    std::size_t climb = text.find("../");
+    bool begins =
+        climb == 0 || (climb != std::string::npos && (text[climb - 1] == '=' || text[climb - 1] == ','));
+    bool flagged = climb == 2 && (text.starts_with("-I") || text.starts_with("-L"));
+    if (begins || flagged)
+      refer_text(word.text.substr(climb), guessed_base(), Role::argument, Certainty::likely, false);
+  }
+}
+
+}  // namespace yc::meson

@@ -1,0 +1,217 @@
+#include "formats/meson/meson_ways.h"
+
+#include <algorithm>
+
+#include "formats/meson/meson_evaluation.h"
+
+namespace yc::meson {
+
+namespace {
+
+bool is_blank(char c) {
+  return c == ' ' || c == '\t' || c == '\r' || c == '\n';
+}
+
+// What comes between two elements: a line end and the blanks before a word that is the first of its line,
+// else one blank.
+std::string gap_before(std::string_view bytes, std::uint32_t at) {
+  std::size_t from = at;
+  while (from > 0 && (bytes[from - 1] == ' ' || bytes[from - 1] == '\t')) --from;
+  if (from == 0 || bytes[from - 1] != '\n') return " ";
+  std::size_t line = from - (from > 1 && bytes[from - 2] == '\r' ? 2 : 1);
+  return std::string(bytes.substr(line, at - line));
+}
+
+// The string whose members a method splits, if a literal stands in one.
+const Node* split_string(const Node& node, Span literal) {
+  if (!node.span.holds(literal)) return nullptr;
+  bool splits = node.kind == Node::Kind::method && (node.text == "split" || node.text == "splitlines") &&
+                node.children[0]->kind == Node::Kind::string && node.children[0]->content.holds(literal);
+  if (splits) return node.children[0].get();
+  for (const NodePtr& child : node.children) {
+    if (const Node* found = split_string(*child, literal)) return found;
+  }
+  for (const Argument& argument : node.arguments) {
+    if (const Node* found = split_string(*argument.value, literal)) return found;
+  }
+  return nullptr;
+}
+
+const Node* split_string(const Syntax& syntax, Span literal) {
+  const Statement* statement = enclosing(syntax, literal).statement;
+  return statement && statement->value ? split_string(*statement->value, literal) : nullptr;
+}
+
+bool is_element(const Enclosing& place) {
+  return place.argument && place.argument->keyword.empty() && !place.argument->key;
+}
+
+std::string quoted(const Format& format, std::string_view text) {
+  return format.write(text, kExpression).value_or("");
+}
+
+bool has_ternary(const Node& node) {
+  if (node.kind == Node::Kind::ternary) return true;
+  return std::any_of(node.children.begin(), node.children.end(),
+                     [](const NodePtr& child) { return has_ternary(*child); }) ||
+         std::any_of(node.arguments.begin(), node.arguments.end(),
+                     [](const Argument& argument) { return has_ternary(*argument.value); });
+}
+
+}  // namespace
+
+Span word_at(std::string_view bytes, Span literal) {
+  Syntax syntax = parse(bytes);
+  if (const Node* string = split_string(syntax, literal)) {
+    Span out = literal;
+    while (out.begin > string->content.begin && !is_blank(bytes[out.begin - 1])) --out.begin;
+    while (out.end < string->content.end && !is_blank(bytes[out.end])) ++out.end;
+    return out;
+  }
+  Enclosing place = enclosing(syntax, literal);
+  if (place.argument) return place.argument->value->span;
+  return place.statement && place.statement->value ? place.statement->value->span : literal;
+}
+
+std::optional<std::string> beside(const Format& format, std::string_view bytes, Span word,
+                                  std::string_view text) {
+  Syntax syntax = parse(bytes);
+  if (split_string(syntax, word)) {
+    auto written = format.write(text, kWordInString);
+    return written ? std::optional(gap_before(bytes, word.begin) + *written) : std::nullopt;
+  }
+  std::string written = quoted(format, text);
+  if (written.empty()) return std::nullopt;
+  Enclosing place = enclosing(syntax, word);
+  if (is_element(place) && place.argument->value->span == word && place.owner->kind != Node::Kind::dictionary)
+    return "," + gap_before(bytes, word.begin) + written;
+  const Node* node = node_at(syntax, word);
+  if (!node || node->kind == Node::Kind::string) return std::nullopt;
+  bool whole =
+      (place.argument && place.argument->value->span == word) ||
+      (!place.argument && place.statement && place.statement->value && place.statement->value->span == word);
+  return whole ? std::optional(" + [" + written + "]") : std::nullopt;
+}
+
+std::optional<Span> without(std::string_view bytes, Span word) {
+  Syntax syntax = parse(bytes);
+  Span out = word;
+  if (split_string(syntax, word)) {
+    while (is_blank(bytes[out.begin - 1])) --out.begin;
+    return out;
+  }
+  Enclosing place = enclosing(syntax, word);
+  if (!is_element(place) || place.argument->span != word) return std::nullopt;
+  std::size_t next = bytes.find_first_not_of(" \t\r\n", word.end);
+  bool comma_after = next != std::string_view::npos && bytes[next] == ',';
+  if (comma_after) out.end = static_cast<std::uint32_t>(next) + 1;
+  std::uint32_t begin = word.begin;
+  while (begin > 0 && is_blank(bytes[begin - 1])) --begin;
+  bool own_line = bytes.substr(begin, word.begin - begin).find('\n') != std::string_view::npos;
+  if (own_line) {
+    if (comma_after || begin == 0 || bytes[begin - 1] != ',') {
+      // The line goes, unless something else stands on it.
+      std::size_t end = bytes.find_first_not_of(" \t\r", out.end);
+      if (end == std::string_view::npos || bytes[end] == '\n' || bytes[end] == ')' || bytes[end] == ']')
+        out.begin = static_cast<std::uint32_t>(bytes.rfind('\n', word.begin));
+      if (out.begin > 0 && out.begin < word.begin && bytes[out.begin - 1] == '\r') --out.begin;
+      return out;
+    }
+    out.begin = begin - 1;  // the last one without a comma: the one before it loses its own
+    return out;
+  }
+  if (comma_after) {
+    while (out.end < bytes.size() && (bytes[out.end] == ' ' || bytes[out.end] == '\t')) ++out.end;
+  } else if (begin > 0 && bytes[begin - 1] == ',') {
+    out.begin = begin - 1;
+  }
+  return out;
+}
+
+std::vector<Way> single_out(const Format& format, const Need& need) {
+  std::vector<Way> out;
+  const auto& pieces = need.reference.text.pieces();
+  if (pieces.empty() || need.wanted.size() != 1 || need.reference.is_pattern) return out;
+  std::string written = quoted(format, relative_text(need.new_base, need.wanted[0].path));
+  for (std::size_t level = 0; level < pieces.front().via.size(); ++level) {
+    Passage outer = pieces.front().via[level];
+    bool shared = std::all_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
+      return piece.via.size() > level && piece.via[level] == outer;
+    });
+    if (!shared) break;
+    const RelPath& file = need.graph.files.path(outer.file);
+    auto bytes = need.tree.read(file);
+    if (!bytes) continue;
+    Syntax syntax = parse(**bytes);
+    const Node* whole = node_at(syntax, outer.span);
+    if (!whole || has_ternary(*whole) || whole->kind == Node::Kind::identifier) continue;
+    // A name inside that brought a part of the text tells this case apart.
+    for (const Piece& piece : pieces) {
+      for (std::size_t i = level + 1; i < piece.via.size(); ++i) {
+        Passage inner = piece.via[i];
+        if (inner.file != outer.file || !outer.span.holds(inner.span)) continue;
+        const Node* name = node_at(syntax, inner.span);
+        if (!name || (name->kind != Node::Kind::identifier && name->kind != Node::Kind::index)) continue;
+        std::string value;
+        for (const Piece& other : pieces) {
+          if (other.via.size() > i && other.via[i] == inner) value += other.text;
+        }
+        std::string spelled = (*bytes)->substr(inner.span.begin, inner.span.size());
+        std::string case_text = quoted(format, value);
+        if (case_text.empty() || written.empty()) continue;
+        Way way;
+        way.edits.push_back({file,
+                             {outer.span.begin, outer.span.begin},
+                             "(" + spelled + " == " + case_text + " ? " + written + " : "});
+        way.edits.push_back({file, {outer.span.end, outer.span.end}, ")"});
+        if (std::none_of(out.begin(), out.end(), [&](const Way& known) { return known.edits == way.edits; }))
+          out.push_back(std::move(way));
+      }
+    }
+  }
+  return out;
+}
+
+std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
+                                 const RelPath& root, const TreeReader& tree) {
+  std::vector<Way> out;
+  const RelPath& script = graph.files.path(unit.site.file);
+  auto bytes = tree.read(script);
+  if (!bytes) return out;
+  Syntax syntax = parse(**bytes);
+  std::uint32_t end = unit.site.offset;
+  const Node* call = nullptr;
+  // The call that begins there and is no part of a longer one.
+  for (Span probe{end, end + 1}; const Statement* statement = enclosing(syntax, probe).statement;) {
+    for (std::uint32_t to = statement->span.end; to > end && !call; --to) {
+      const Node* node = node_at(syntax, {end, to});
+      if (node && (node->kind == Node::Kind::call || node->kind == Node::Kind::method)) call = node;
+    }
+    break;
+  }
+  if (!call || call->arguments.empty()) return out;
+  std::string written = quoted(format, relative_text(script.parent(), root));
+  if (written.empty()) return out;
+  for (const Argument& argument : call->arguments) {
+    if (argument.keyword != "include_directories") continue;
+    Span value = argument.value->span;
+    if (argument.value->kind == Node::Kind::array && !argument.value->arguments.empty()) {
+      Span last = argument.value->arguments.back().span;
+      out.push_back(
+          {{Edit{script, {last.end, last.end}, "," + gap_before(**bytes, last.begin) + written}}, ""});
+    } else {
+      out.push_back({{Edit{script, {value.begin, value.begin}, "["},
+                      Edit{script, {value.end, value.end}, ", " + written + "]"}},
+                     ""});
+    }
+    return out;
+  }
+  Span last = call->arguments.back().span;
+  out.push_back({{Edit{script,
+                       {last.end, last.end},
+                       "," + gap_before(**bytes, last.begin) + "include_directories: " + written}},
+                 ""});
+  return out;
+}
+
+}  // namespace yc::meson

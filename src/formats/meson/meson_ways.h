@@ -1,0 +1,17 @@
+// Words of Meson's lists, and ways that only Meson has to keep a path.
+#pragma once
+
+#include "formats/format.h"
+
+namespace yc::meson {
+
+Span word_at(std::string_view bytes, Span literal);
+std::optional<std::string> beside(const Format& format, std::string_view bytes, Span word,
+                                  std::string_view text);
+std::optional<Span> without(std::string_view bytes, Span word);
+// In a loop, or where one name makes many: "(name == 'tide' ? 'net/tide.c' : name + '.c')".
+std::vector<Way> single_out(const Format& format, const Need& need);
+std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
+                                 const RelPath& root, const TreeReader& tree);
+
+}  // namespace yc::meson

@@ -1,0 +1,212 @@
+// What is read from a Meson script: a table of snippets and the references that they hold.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "formats/meson/meson_syntax.h"
+#include "support/dump.h"
+
+namespace yc::test {
+namespace {
+
+using ::testing::Contains;
+using ::testing::ElementsAre;
+using ::testing::HasSubstr;
+using ::testing::IsEmpty;
+using ::testing::IsSupersetOf;
+using ::testing::Not;
+
+ReferenceGraph graph_of(const std::string& script) {
+  return read(tree_of({{"meson.build", script},
+                       {"main.c", ""},
+                       {"tide.c", ""},
+                       {"src/a.c", ""},
+                       {"src/b.c", ""},
+                       {"inc/tide.h", ""},
+                       {"sub/meson.build", "subs = files('x.c')\nhere = meson.current_source_dir()\n"},
+                       {"sub/x.c", ""},
+                       {"vapi/gauge.vapi", ""},
+                       {"data/level.csv", ""},
+                       {"tools/gen.py", ""},
+                       {"subprojects/pole/meson.build",
+                        "project('pole')\npole_dep = declare_dependency(include_directories: 'include')\n"},
+                       {"subprojects/pole/include/pole.h", ""}}));
+}
+
+TEST(MesonReading, sources_of_targets) {
+  const std::vector<std::pair<std::string, std::vector<std::string>>> cases = {
+      {"executable('p', 'main.c')", {"main.c -> main.c"}},
+      {"executable('p', ['main.c', ['tide.c']])", {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"executable('p', sources: ['main.c'])", {"main.c -> main.c"}},
+      {"s = ['main.c']\ns += 'tide.c'\nlibrary('p', s)", {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"s = []\ns += ['main.c', 'tide.c']\nlibrary('p', s)", {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"static_library('p', ['main.c'] + ['tide.c'])", {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"d = {'linux': 'main.c', 'sea': 'tide.c'}\nlibrary('p', d['sea'])", {"tide.c -> tide.c"}},
+      {"library('p', 'src' / 'a.c')", {"src/a.c -> src/a.c"}},
+      {"library('p', join_paths('src', 'a.c'))", {"src/a.c -> src/a.c"}},
+      {"top = 'src'\nlibrary('p', top / 'a.c', top / 'b.c')", {"src/a.c -> src/a.c", "src/b.c -> src/b.c"}},
+      {"library('p', meson.project_source_root() / 'src/a.c')", {"@/src/a.c -> src/a.c"}},
+      {"n = 'a'\nlibrary('p', 'src/@0@.c'.format(n))", {"src/a.c -> src/a.c"}},
+      {"n = 'a'\nlibrary('p', f'src/@n@.c')", {"src/a.c -> src/a.c"}},
+      {"library('p', 'main.c tide.c'.split())", {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"foreach n : ['a', 'b']\n  library(n, 'src/' + n + '.c')\nendforeach",
+       {"src/a.c -> src/a.c", "src/b.c -> src/b.c"}},
+      {"foreach n, s : {'p': 'main.c', 'q': ['tide.c']}\n  library(n, s)\nendforeach",
+       {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"foreach t : [['p', 'main.c'], ['q', 'tide.c']]\n  library(t[0], t[1])\nendforeach",
+       {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"foreach n : ['a', 'b']\n  if n == 'b'\n    continue\n  endif\n  library(n, 'src/' + n + "
+       "'.c')\nendforeach",
+       {"src/a.c -> src/a.c"}},
+      {"if x\n  s = 'main.c'\nelif y\n  s = 'tide.c'\nelse\n  s = 'src/a.c'\nendif\nlibrary('p', s)",
+       {"main.c -> main.c", "src/a.c -> src/a.c", "tide.c -> tide.c"}},
+      {"library('p', get_option('x') ? 'main.c' : 'tide.c')", {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"k = {'sources': files('main.c')}\nlibrary('p', kwargs: k)", {"main.c -> main.c"}},
+      {"subdir('sub')\nlibrary('p', subs)", {"x.c -> sub/x.c"}},
+      {"set_variable('s_' + 'p', files('main.c'))\nlibrary('p', get_variable('s_p'))", {"main.c -> main.c"}},
+      {"library('p', 'main.c') # 'tide.c'", {"main.c -> main.c"}},
+      {"library('p',\n  'main.c', # first\n  'tide.c',\n)", {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"a = 1 \\\n  + 2\nlibrary('p', 'main.c')", {"main.c -> main.c"}},
+      {"custom_target('g', input: ['data/level.csv'], output: 'l.c', command: ['cp', '@INPUT@', '@OUTPUT@'])",
+       {"data/level.csv -> data/level.csv"}},
+      {"g = generator(prog, output: 'x.c')\nlibrary('p', g.process('main.c', 'tide.c'))",
+       {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"fs = import('fs')\nlibrary('p', 'src' / fs.replace_suffix(fs.name('x/a.h'), '.c'))",
+       {"src/a.c -> src/a.c"}},
+      {"d = declare_dependency(sources: 'tide.c')\nexecutable('p', 'main.c', dependencies: d)",
+       {"main.c -> main.c", "tide.c -> tide.c"}},
+      {"valac.find_library('gauge', dirs: meson.current_source_dir() / 'vapi')",
+       {"gauge.vapi -> vapi/gauge.vapi"}},
+  };
+  for (const auto& [script, expected] : cases)
+    EXPECT_EQ(dump(graph_of(script), Role::source), expected) << script;
+}
+
+TEST(MesonReading, other_places_that_name_files) {
+  const std::vector<std::tuple<std::string, Role, std::string>> cases = {
+      {"install_data('data/level.csv')", Role::listed, "data/level.csv -> data/level.csv"},
+      {"install_headers('inc/tide.h', subdir: 'tide')", Role::listed, "inc/tide.h -> inc/tide.h"},
+      {"install_subdir('data', install_dir: 'x')", Role::listed, "data -> data"},
+      {"find_program('tools/gen.py')", Role::argument, "tools/gen.py -> tools/gen.py"},
+      {"meson.add_install_script('tools/gen.py', 'x')", Role::argument, "tools/gen.py -> tools/gen.py"},
+      {"custom_target('g', output: 'x', command: [py, files('tools/gen.py'), '@OUTPUT@'])", Role::argument,
+       "tools/gen.py -> tools/gen.py"},
+      {"custom_target('g', output: 'x', command: ['sh', '@SOURCE_ROOT@/tools/gen.py'])", Role::argument,
+       "@/tools/gen.py -> tools/gen.py ?"},
+      {"run_command('tools/gen.py', 'data/level.csv')", Role::argument, "data/level.csv -> data/level.csv ?"},
+      {"configure_file(input: 'data/level.csv', output: 'x', copy: true)", Role::source,
+       "data/level.csv -> data/level.csv"},
+      {"test('t', e, args: [meson.current_source_dir() / 'data' / 'level.csv'])", Role::argument,
+       "@/data/level.csv -> data/level.csv ?"},
+      {"test('t', e, workdir: meson.current_source_dir() / 'data', args: ['level.csv'])", Role::argument,
+       "level.csv -> data/level.csv ?"},
+      {"conf.set_quoted('D', meson.current_source_dir() / 'data')", Role::argument, "@/data -> data ?"},
+      {"executable('p', 'main.c', vala_args: ['--vapidir', meson.current_source_dir() / 'vapi'])",
+       Role::argument, "@/vapi -> vapi ?"},
+      {"executable('p', 'main.c', link_args: '-Wl,--version-script=' + meson.current_source_dir() / "
+       "'data/level.csv')",
+       Role::argument, "@/data/level.csv -> data/level.csv ?"},
+      {"executable('p', 'main.c', c_args: '-I../inc')", Role::argument, "../inc -> inc ?"},
+      {"fs = import('fs')\nif fs.exists('data/level.csv')\nendif", Role::argument,
+       "data/level.csv -> data/level.csv ?"},
+      {"subproject('pole')", Role::subfolder, "pole -> subprojects/pole"},
+      {"subdir('sub')", Role::subfolder, "sub -> sub"},
+      {"include_directories('inc')", Role::search_root, "inc -> inc"},
+      {"gnome = import('gnome')\ngnome.compile_resources('r', 'data/level.csv', source_dir: 'data')",
+       Role::search_root, "data -> data"},
+      {"a_new_function('data/level.csv', 'main')", Role::argument, "data/level.csv -> data/level.csv ?"}};
+  for (const auto& [script, role, expected] : cases)
+    EXPECT_THAT(dump(graph_of(script), role), Contains(expected)) << script;
+}
+
+TEST(MesonReading, search_roots_of_units) {
+  EXPECT_THAT(
+      compiled(graph_of("i = include_directories('inc')\nexecutable('p', 'main.c', include_directories: i)")),
+      ElementsAre("main.c [][][inc][inc]"))
+      << "own folder first; each is also looked up in the build tree";
+}
+
+TEST(MesonReading, what_dependencies_bring) {
+  std::vector<std::string> units = compiled(
+      graph_of("d = declare_dependency(include_directories: 'inc')\ne = declare_dependency(dependencies: d)\n"
+               "executable('p', 'main.c', dependencies: [e], implicit_include_directories: false)\n"
+               "executable('q', 'tide.c', dependencies: subproject('pole').get_variable('pole_dep'))\n"));
+  EXPECT_THAT(units, Contains("main.c [inc][inc]"));
+  EXPECT_THAT(units, Contains(HasSubstr("subprojects/pole/include")));
+}
+
+TEST(MesonReading, what_names_nothing_is_left_alone) {
+  for (const char* script :
+       {"message('main.c')", "x = 'main.c'", "error('see src/a.c')", "option = get_option('main.c')",
+        "executable('main.c')", "s = '''\nmain.c\n'''"}) {
+    ReferenceGraph graph = graph_of(script);
+    EXPECT_THAT(dump(graph, Role::source), IsEmpty()) << script;
+    EXPECT_THAT(dump(graph, Role::argument), IsEmpty()) << script;
+    EXPECT_THAT(dump(graph, Role::listed), ElementsAre("x.c -> sub/x.c")) << script;
+  }
+}
+
+TEST(MesonReading, unknown_parts_are_holes) {
+  EXPECT_THAT(holes(graph_of("library('p', 'src/' + get_option('x') + '.c')")),
+              ElementsAre(HasSubstr("src/")));
+  EXPECT_THAT(holes(graph_of("n = run_command('x').stdout().strip()\nlibrary('p', n)")), IsEmpty());
+}
+
+TEST(MesonReading, a_loop_over_the_unknown_is_read_once) {
+  EXPECT_EQ(
+      dump(graph_of("foreach x : run_command('l').stdout().split()\n  library(x, 'main.c')\nendforeach"),
+           Role::source),
+      std::vector<std::string>{"main.c -> main.c"});
+}
+
+TEST(MesonReading, garbled_scripts_are_told_and_survived) {
+  const std::vector<std::string> scripts = {"executable('p', 'main.c'",
+                                            "if x\nlibrary('p', 'main.c')\n",
+                                            "foreach : x\nendforeach",
+                                            "x = = 3\nlibrary('p', 'main.c')",
+                                            "endif",
+                                            "x = 'no end",
+                                            "x = '''no end",
+                                            "a.b",
+                                            "foo(a: )",
+                                            "{1 2}",
+                                            std::string(5000, '('),
+                                            "x = " + std::string(5000, '['),
+                                            "x = not " + std::string(5000, '-') + "1",
+                                            "$&;!"};
+  for (const std::string& script : scripts)
+    EXPECT_THAT(notices(graph_of(script)), Not(IsEmpty())) << script.substr(0, 60);
+}
+
+TEST(MesonReading, what_comes_after_a_garbled_line_is_read) {
+  EXPECT_EQ(dump(graph_of("x = = 3\nlibrary('p', 'main.c')"), Role::source),
+            std::vector<std::string>{"main.c -> main.c"});
+}
+
+TEST(MesonReading, runaway_values_are_given_up) {
+  std::string script = "x = ['main.c']\n";
+  for (int i = 0; i < 40; ++i) script += "x += x\n";
+  EXPECT_THAT(notices(graph_of(script + "library('p', x)")), Contains("runaway-script meson.build"));
+}
+
+TEST(MesonReading, a_folder_is_entered_once) {
+  EXPECT_EQ(dump(graph_of("subdir('sub')\nsubdir('sub')\nlibrary('p', subs)"), Role::source),
+            std::vector<std::string>{"x.c -> sub/x.c"});
+}
+
+TEST(MesonSyntax, spans_of_statements_and_arguments) {
+  std::string script = "a = foo('x', y: ['z'], # why\n  )\nif a\n  b += 1\nendif\n";
+  meson::Syntax syntax = meson::parse(script);
+  ASSERT_EQ(syntax.statements.size(), 2U);
+  EXPECT_THAT(syntax.problems, IsEmpty());
+  const meson::Statement& first = syntax.statements[0];
+  EXPECT_EQ(script.substr(first.span.begin, first.span.size()), "a = foo('x', y: ['z'], # why\n  )");
+  ASSERT_EQ(first.value->arguments.size(), 2U);
+  EXPECT_EQ(first.value->arguments[1].keyword, "y");
+  Span literal = first.value->arguments[1].value->arguments[0].value->content;
+  EXPECT_EQ(script.substr(literal.begin, literal.size()), "z");
+  meson::Enclosing place = meson::enclosing(syntax, literal);
+  EXPECT_EQ(place.owner->kind, meson::Node::Kind::array);
+}
+
+}  // namespace
+}  // namespace yc::test
