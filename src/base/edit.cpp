@@ -4,13 +4,13 @@
 
 namespace yc {
 
-bool FileEdits::add(Span span, const std::string& text) {
-  Item item{span, text};
+bool FileEdits::add(Span span, const std::string& text, const std::string& pair) {
+  Item item{span, text, pair};
   auto at = std::lower_bound(edits_.begin(), edits_.end(), item);
   if (at != edits_.end() && *at == item) return true;
   auto clash = [&](const Item& other) {
     // Two insertions at one place have no order of their own, so they count as a clash unless equal.
-    if (other.span == span) return true;
+    if (other.span == span) return span.size() > 0 || other.pair.empty() || pair.empty();
     if (span.size() == 0 || other.span.size() == 0) return false;
     return other.span.begin < span.end && span.begin < other.span.end;
   };

@@ -16,6 +16,9 @@ struct Edit {
   RelPath file;
   Span span;
   std::string text;
+  // Of the two insertions that put something round an expression. Pairs with different tags may stand at one
+  // place, each within the other; without a tag, insertions at one place clash.
+  std::string pair = {};
   auto operator<=>(const Edit&) const = default;
 };
 
@@ -23,7 +26,7 @@ struct Edit {
 class FileEdits {
  public:
   // Adds an edit. False, and nothing is added, when it overlaps another one; the same edit twice counts once.
-  bool add(Span span, const std::string& text);
+  bool add(Span span, const std::string& text, const std::string& pair = {});
   bool empty() const { return edits_.empty(); }
   std::string apply(std::string_view old_bytes) const;
   // Where a construct that began at `offset` begins after the edits. Text inserted right there comes before
@@ -35,6 +38,7 @@ class FileEdits {
   struct Item {
     Span span;
     std::string text;
+    std::string pair;
     auto operator<=>(const Item&) const = default;
   };
   // The edit that brought byte `offset` of the new text; null for a byte that was there before.

@@ -48,7 +48,8 @@ bool GraphBuilder::wants_name(std::string_view path) const {
   if (!focus_) return true;
   while (!path.empty() && path.back() == '/') path.remove_suffix(1);
   std::size_t cut = path.rfind('/');
-  return focus_->names.contains(std::string(cut == std::string_view::npos ? path : path.substr(cut + 1)));
+  std::string name(cut == std::string_view::npos ? path : path.substr(cut + 1));
+  return focus_->names.contains(name) || made_names_.contains(name);
 }
 
 bool GraphBuilder::wants_any_name(std::string_view path) const {
@@ -85,6 +86,11 @@ void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t f
   graph_.holes.push_back({text, base, format});
 }
 
+void GraphBuilder::make(const RelPath& path) {
+  made_names_.insert(std::string(path.name()));
+  graph_.made.insert(path);
+}
+
 void GraphBuilder::look_up(const RelPath& file, const std::vector<Base>& folders) {
   std::vector<Base>& known = graph_.lookups[file];
   for (const Base& folder : folders) {
@@ -109,11 +115,11 @@ namespace {
 // Two references are one if the same construct gives the same bytes the same meaning.
 bool is_same(const Reference& a, const Reference& b) {
   if (a.role != b.role || a.key != b.key || a.instance != b.instance || a.targets != b.targets) return false;
-  bool same_contexts =
-      std::equal(a.contexts.begin(), a.contexts.end(), b.contexts.begin(), b.contexts.end(),
-                 [](const InContext& x, const InContext& y) {
-                   return x.context == y.context && x.found == y.found && (!x.found || x.target == y.target);
-                 });
+  bool same_contexts = std::equal(a.contexts.begin(), a.contexts.end(), b.contexts.begin(), b.contexts.end(),
+                                  [](const InContext& x, const InContext& y) {
+                                    return x.context == y.context && x.found == y.found &&
+                                           (!x.found || (x.target == y.target && x.is_made == y.is_made));
+                                  });
   const std::vector<Piece>&p = a.text.pieces(), &q = b.text.pieces();
   return same_contexts &&
          std::equal(p.begin(), p.end(), q.begin(), q.end(), [](const Piece& x, const Piece& y) {

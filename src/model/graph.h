@@ -2,6 +2,7 @@
 #pragma once
 
 #include <map>
+#include <set>
 #include <string>
 #include <unordered_map>
 #include <unordered_set>
@@ -89,6 +90,7 @@ struct ReferenceGraph {
   std::vector<Compilation> compilations;
   std::vector<Hole> holes;
   std::vector<Notice> notices;
+  std::set<RelPath> made;                        // paths of the build tree that build scripts say they make
   std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
   std::map<std::string, std::size_t> files_by_format;
 };
@@ -107,7 +109,8 @@ class GraphBuilder {
   // `focus` must outlive the builder; null asks for everything.
   void confine(const Focus* focus) { focus_ = focus; }
   bool wants(const RelPath& file) const { return !focus_ || focus_->files.contains(file); }
-  bool wants_name(std::string_view path) const;      // by its last component
+  // By its last component. What the build makes is always wanted: its place follows that of its script.
+  bool wants_name(std::string_view path) const;
   bool wants_any_name(std::string_view path) const;  // by any component
   ReferenceGraph& graph() { return graph_; }
   FileTable& files() { return graph_.files; }
@@ -115,6 +118,8 @@ class GraphBuilder {
   ContextIndex context(Context context);
   void compile(const RelPath& source, ContextIndex context, std::int32_t unit);
   void hole(const TracedText& text, const Base& base, std::uint8_t format);
+  // Says that the build makes a file at this path of the build tree.
+  void make(const RelPath& path);
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);
   void notice(std::string id, const RelPath& file, std::optional<Span> span, std::string message);
@@ -126,6 +131,7 @@ class GraphBuilder {
   const Focus* focus_ = nullptr;
   std::map<std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool>, ContextIndex>
       contexts_;
+  std::unordered_set<std::string> made_names_;
 };
 
 // Where a reference stands for a person: the first bytes that spell it, else the construct that uses it.

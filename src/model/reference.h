@@ -69,6 +69,7 @@ struct InContext {
   ContextIndex context = kNoContext;
   bool found = false;
   RelPath target;
+  bool is_made = false;  // target is a path of the build tree
 };
 
 // A source found through the name of what is made from it: name = name_head + stem + name_tail, and likewise

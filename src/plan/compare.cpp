@@ -323,7 +323,8 @@ class Comparison {
 
   void compare_include(std::int32_t index, const Reference& reference, const InContext& before,
                        const Reference* now) {
-    Target target{Target::Kind::tree, before.target, {}};
+    Target target{before.is_made ? Target::Kind::build : Target::Kind::tree, before.target, {}};
+    RelPath image = before.is_made ? image_.of_build(before.target) : moves_.map_file(before.target);
     bool met = false;
     for (ContextIndex context : pairs_[before.context]) {
       if (!now) break;
@@ -331,18 +332,17 @@ class Comparison {
         if (after.context != context) continue;
         met = true;
         if (before.found) {
-          if (after.found && after.target == moves_.map_file(before.target)) continue;
-          out_.push_back({Mismatch::Kind::lost, index, -1, target, after.target});
-        } else if (after.found && !is_known_target(reference, after.target) && !is_mended(after.target) &&
-                   !stands_in_moved(old_, reference)) {
+          if (after.found && after.is_made == before.is_made && after.target == image) continue;
+          RelPath found_now = after.is_made ? RelPath() : after.target;
+          out_.push_back({Mismatch::Kind::lost, index, -1, target, found_now});
+        } else if (after.found && !after.is_made && !is_known_target(reference, after.target) &&
+                   !is_mended(after.target) && !stands_in_moved(old_, reference)) {
           out_.push_back({Mismatch::Kind::captured, index, -1, {}, after.target});
         }
       }
     }
     // A file that a mended script compiles again is read in a context where it was read without one.
-    if (!met && moved_already_ && now && before.found &&
-        leads_everywhere(*now, moves_.map_file(before.target)))
-      return;
+    if (!met && moved_already_ && now && before.found && leads_everywhere(*now, image)) return;
     bool unreached = now && before.context != kNoContext;
     if (!met && before.found)
       out_.push_back({unreached ? Mismatch::Kind::unreached : Mismatch::Kind::lost, index, -1, target, {}});

@@ -97,7 +97,7 @@ bool Planner::assemble() {
       if (fresh) {
         if (auto known = plan_.edits.find(edit.file); known != plan_.edits.end()) at->second = known->second;
       }
-      if (!at->second.add(edit.span, edit.text)) return false;
+      if (!at->second.add(edit.span, edit.text, edit.pair)) return false;
     }
     for (auto& [file, edits] : trial) plan_.edits[file] = std::move(edits);
     return true;

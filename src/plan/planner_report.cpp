@@ -32,6 +32,21 @@ void Planner::explain_round(const std::vector<Mismatch>& mismatches) const {
   }
 }
 
+// The folder that a reference's text is relative to after the move.
+RelPath Planner::moved_base(const Reference& reference) const {
+  const Base& base = reference.base;
+  if (base.anchor == kNoFile) return plan_.moves.map_folder(base.folder).value_or(base.folder);
+  return plan_.moves.map_file(old_.files.path(base.anchor)).parent();
+}
+
+bool Planner::is_respellable(const Reference& reference, const RelPath& target) const {
+  std::string text = relative_text(moved_base(reference), target);
+  const std::vector<Piece>& pieces = reference.text.pieces();
+  return std::any_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
+    return piece.has_origin() && format_at(reference.format).write(text, piece.style);
+  });
+}
+
 Unsettled Planner::describe(const Mismatch& mismatch) const {
   Unsettled out;
   const Reference* reference =
@@ -44,6 +59,12 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
       out.has_place = true;
     }
     out.text = reference->text.text();
+  } else if (mismatch.new_reference >= 0) {
+    // A construct that is not there now: it is named where the planned tree has it.
+    const Reference& fresh = new_.references[static_cast<std::size_t>(mismatch.new_reference)];
+    Standing place = standing_of(fresh);
+    if (place.file != kNoFile) out.file = plan_.moves.unmap_file(new_.files.path(place.file));
+    out.text = fresh.text.text();
   }
   const std::string old_path = mismatch.target.path.str();
   switch (mismatch.kind) {
@@ -68,12 +89,18 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
       } else {
         std::string what = old_path.empty() ? "what a rule makes" : old_path;
         RelPath new_path = plan_.moves.map_file(mismatch.target.path);
+        if (is_folder) new_path = plan_.moves.map_folder(mismatch.target.path).value_or(new_path);
         std::string new_name(new_path.name());
         std::uint8_t format = reference ? reference->format : 0;
         if (!old_path.empty() && !format_at(format).write(new_name, 0)) {
           out.reason = fmt::format("leads to {}, and {} has no way to write the name \"{}\" here", what,
                                    format_at(format).name(), new_name);
           out.next = "choose a name without blanks and special characters";
+        } else if (reference && reference->role == Role::subfolder &&
+                   !new_path.is_within(moved_base(*reference)) && !is_respellable(*reference, new_path)) {
+          out.reason = fmt::format("leads to {}, and a {} script can name only folders below its own", what,
+                                   format_at(format).name());
+          out.next = "choose a place below it, or let another script name the folder first";
         } else {
           out.reason = fmt::format("leads to {} and could not be made to follow", what);
           out.next = "edit this place so that it names the file by itself, then move again";
@@ -83,7 +110,9 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
     }
     case Mismatch::Kind::gained:
       out.id = "drift";
-      out.reason = fmt::format("would also take in {}, which changes what is built", mismatch.now.str());
+      out.reason = mismatch.target.kind == Target::Kind::tree || mismatch.target.kind == Target::Kind::build
+                       ? fmt::format("would also take in {}, which changes what is built", mismatch.now.str())
+                       : "would make something that is not made now";
       out.next = "move it to a folder that no pattern of another unit reaches";
       break;
     case Mismatch::Kind::folder_missing:
@@ -111,9 +140,17 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
 
 void Planner::report(const std::vector<Mismatch>& mismatches) {
   std::set<std::tuple<std::string, RelPath, std::uint32_t, std::string>> seen;
+  // A script that is not read any more takes all it says with it.
+  auto is_lost_script = [&](const Mismatch& m) {
+    if (m.kind != Mismatch::Kind::lost || m.reference < 0) return false;
+    Role role = old_.references[static_cast<std::size_t>(m.reference)].role;
+    return role == Role::subfolder || role == Role::script;
+  };
+  bool script_lost = std::any_of(mismatches.begin(), mismatches.end(), is_lost_script);
   bool any_lost = std::any_of(mismatches.begin(), mismatches.end(),
                               [](const Mismatch& m) { return m.kind == Mismatch::Kind::lost; });
   for (const Mismatch& mismatch : mismatches) {
+    if (script_lost && !is_lost_script(mismatch)) continue;
     // Where something is lost, what is gained or compiled otherwise is its shadow.
     if (any_lost && (mismatch.kind == Mismatch::Kind::compiled ||
                      mismatch.kind == Mismatch::Kind::unreached || mismatch.kind == Mismatch::Kind::gained))

@@ -11,7 +11,8 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   if (reference.text.pieces().size() != 1) return;
   const Piece& piece = reference.text.pieces().front();
   RelPath includer = moves_.map_file(graph_.files.path(reference.key.front().file));
-  RelPath target = moves_.map_file(lost.path);
+  bool is_made = lost.kind == Target::Kind::build;
+  RelPath target = is_made ? image_.of_build(lost.path) : moves_.map_file(lost.path);
   std::string old = reference.text.text();
 
   // Roots that every context has, after the move, with the root that the old spelling used first.
@@ -34,10 +35,12 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
     }
     std::vector<RelPath> here;
     for (const SearchRoot& root : graph_.contexts[static_cast<std::size_t>(in.context)].roots) {
-      if (root.place.space != Space::tree || (root.quoted_only && reference.angled)) continue;
+      if (root.place.space != (is_made ? Space::build : Space::tree)) continue;
+      if (root.quoted_only && reference.angled) continue;
       auto hit = RelPath::resolve(root.place.path, old);
-      auto image =
-          root.place.path.is_root() ? std::optional(root.place.path) : moves_.map_folder(root.place.path);
+      auto image = root.place.path.is_root() ? std::optional(root.place.path)
+                   : is_made                 ? std::optional(image_.of_build(root.place.path))
+                                             : moves_.map_folder(root.place.path);
       if (!image) continue;
       if (hit && *hit == lost.path && !used) used = *image;
       here.push_back(*image);
@@ -56,8 +59,8 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
     auto path = RelPath::resolve(folder, old);
     return path && *path == target;
   };
-  if (now.is_root() &&
-      ((!reference.angled && leads(includer.parent())) || std::any_of(roots.begin(), roots.end(), leads)))
+  if (now.is_root() && ((!reference.angled && !is_made && leads(includer.parent())) ||
+                        std::any_of(roots.begin(), roots.end(), leads)))
     return;
   std::vector<std::string> by_root;
   for (const RelPath& root : roots) {
@@ -65,6 +68,10 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   }
   std::stable_sort(by_root.begin(), by_root.end(),
                    [](const auto& a, const auto& b) { return a.size() < b.size(); });
+  if (is_made && by_root.empty()) {
+    // Through the twin of a folder in the build tree, which may lie beside what is made.
+    for (const RelPath& root : roots) by_root.push_back(relative_text(root, target));
+  }
   if (used && target.is_within(*used)) by_root.insert(by_root.begin(), std::string(target.below(*used)));
 
   auto propose = [&](const std::string& text) {
@@ -75,6 +82,8 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   for (IncludeForm form : include_order_) {
     if (form == IncludeForm::root) {
       for (const std::string& text : by_root) propose(text);
+    } else if (is_made) {
+      continue;  // it stands in no folder of the tree
     } else if (form == IncludeForm::relative) {
       if (!reference.angled) propose(style.apply(relative_text(includer.parent(), target)));
     } else {

@@ -10,8 +10,14 @@ namespace yc {
 
 namespace {
 
-// Whether the folder before the first hole moves as a whole, so that its text can follow.
-bool follows(const Hole& hole, const Move& move, const MoveSet& moves) {
+// Whether what the text is relative to moves along, or the folder before the first hole moves as a whole, so
+// that the text can follow.
+bool follows(const ReferenceGraph& graph, const Hole& hole, const Move& move, const MoveSet& moves) {
+  if (hole.base.anchor != kNoFile && move.from.is_within(hole.base.folder)) {
+    const RelPath& script = graph.files.path(hole.base.anchor);
+    bool here = script.parent() == hole.base.folder;
+    if (here && move.to == moves.map_file(script).parent() / move.from.below(hole.base.folder)) return true;
+  }
   std::string text = hole.text.text();
   std::string head = text.substr(0, text.find(kHoleMark));
   std::size_t cut = head.rfind('/');
@@ -45,7 +51,7 @@ std::vector<Unsettled> unseen_references(const ReferenceGraph& graph, const Move
           absolute ? marked(Space::tree, move.from) : relative_text(hole.base.folder, move.from);
       bool fits = fnmatch(pattern.c_str(), text.c_str(), 0) == 0 ||
                   (pattern.substr(0, 2) == "*/" && fnmatch(pattern.c_str() + 2, text.c_str(), 0) == 0);
-      if (!fits || follows(hole, move, moves)) continue;
+      if (!fits || follows(graph, hole, move, moves)) continue;
       Passage origin = hole.text.first_origin();
       if (!seen.emplace(origin.file, origin.span.begin).second) break;
       Unsettled item;

@@ -46,5 +46,16 @@ TEST(Edits, offsets_map_there_and_back) {
   EXPECT_FALSE(edits.unmap(9).has_value());
 }
 
+TEST(FileEdits, pairs_stand_within_each_other) {
+  FileEdits edits;
+  EXPECT_TRUE(edits.add({2, 2}, "f(", "f"));
+  EXPECT_TRUE(edits.add({4, 4}, ")", "f"));
+  EXPECT_TRUE(edits.add({2, 2}, "g(", "g"));
+  EXPECT_TRUE(edits.add({4, 4}, ")", "g"));
+  EXPECT_TRUE(edits.add({4, 4}, ")", "g")) << "the same twice counts once";
+  EXPECT_FALSE(edits.add({4, 4}, "x")) << "what is no pair has no place beside them";
+  EXPECT_EQ(edits.apply("0123456"), "01f(g(23))456");
+}
+
 }  // namespace
 }  // namespace yc

@@ -164,5 +164,64 @@ TEST(MesonShapes, names_with_quotes_and_blanks) {
               "'the gauge\\'s/level.c'");
 }
 
+TEST(MesonShapes, two_of_many_made_by_a_format_string) {
+  Workspace tree(Files{
+      {"meson.build", std::string(kHead) +
+                          "tests = {'low': [], 'high': ['level.c'], 'ebb': []}\nforeach name, more : tests\n"
+                          "  sources = ['test-' + name + '.c'] + more\n"
+                          "  test(name, executable(name, sources))\nendforeach\n"},
+      {"level.c", kLevelC},
+      {"level.h", kLevelH},
+      {"test-low.c", "int main(void) { return 0; }\n"},
+      {"test-ebb.c", "int main(void) { return 0; }\n"},
+      {"test-high.c", "int level(void);\nint main(void) { return level() - 7; }\n"}});
+  expect_move_keeps_build(tree, "test-low.c -> tests/test-low.c\ntest-high.c -> tests/test-high.c\n", kTest);
+}
+
+TEST(MesonShapes, a_generated_header_is_found_from_the_new_folder) {
+  Workspace tree(
+      Files{{"meson.build", std::string(kHead) +
+                                "conf = configuration_data()\nconf.set('LEVEL', 7)\n"
+                                "configure_file(output: 'config.h', configuration: conf)\nsubdir('src')\n"},
+            {"src/meson.build", "executable('station', 'main.c')\n"},
+            {"src/main.c",
+             "#include <stdio.h>\n#include \"../config.h\"\nint main(void) { printf(\"%d\\n\", LEVEL); "
+             "return 0; }\n"}});
+  expect_line(tree, "src/ -> gauge/station/\n", kRun, "#include \"../../config.h\"");
+}
+
+TEST(MesonShapes, a_generated_header_goes_where_its_folder_goes) {
+  Workspace tree(
+      Files{{"meson.build", std::string(kHead) + "subdir('made')\nexecutable('station', 'main.c')\n"},
+            {"made/meson.build",
+             "conf = configuration_data()\nconf.set('LEVEL', 7)\n"
+             "configure_file(output: 'config.h', configuration: conf)\n"},
+            {"main.c",
+             "#include <stdio.h>\n#include \"made/config.h\"\nint main(void) { printf(\"%d\\n\", LEVEL); "
+             "return 0; }\n"}});
+  expect_line(tree, "made/ -> gen/made/\n", kRun, "#include \"gen/made/config.h\"");
+}
+
+TEST(MesonShapes, the_file_of_options_stays_beside_its_script) {
+  Workspace tree(Files{{"meson.build", kHead}, {"meson_options.txt", "option('tide', type: 'boolean')\n"}});
+  expect_refusal(tree, "meson_options.txt -> build-aux/meson_options.txt\n",
+                 {"meson.build:1", "meson_options.txt"});
+}
+
+TEST(MesonShapes, a_subproject_takes_no_files_from_outside) {
+  Workspace tree(Files{{"meson.build", std::string(kHead) + "subproject('pole')\n"},
+                       {"subprojects/pole/meson.build", "project('pole', 'c')\nlibrary('pole', 'pole.c')\n"},
+                       {"subprojects/pole/pole.c", "int pole(void) { return 0; }\n"}});
+  expect_refusal(tree, "subprojects/pole/pole.c -> lib/pole.c\n", {"subprojects/pole/meson.build:2"});
+}
+
+TEST(MesonShapes, a_script_names_only_folders_below_its_own) {
+  Workspace tree(Files{{"meson.build", std::string(kHead) + "subdir('a')\n"},
+                       {"a/meson.build", "subdir('b')\n"},
+                       {"a/b/meson.build", "library('pole', 'pole.c')\n"},
+                       {"a/b/pole.c", "int pole(void) { return 0; }\n"}});
+  expect_refusal(tree, "a/b/ -> c/b/\n", {"a/meson.build:1", "can name only folders below its own"});
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -53,22 +53,25 @@ void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::ui
 
 void IncludeResolver::take_contexts() {
   std::set<RelPath> all;
+  bool same_made = graph_->made == made_;
+  made_ = graph_->made;
   contexts_.resize(graph_->contexts.size());
   for (std::size_t i = 0; i < contexts_.size(); ++i) {
     Roots& roots = contexts_[i];
     const std::vector<SearchRoot>& declared = graph_->contexts[i].roots;
-    roots.same = turn_ > 1 && roots.declared == declared;
+    roots.same = turn_ > 1 && same_made && roots.declared == declared;
     for (const SearchRoot& root : declared) {
       if (root.place.space == Space::tree) all.insert(root.place.path);
     }
-    if (roots.same) continue;
-    roots = {};
+    if (turn_ > 1 && roots.declared == declared) continue;
+    roots.quoted.clear();
+    roots.angled.clear();
     roots.declared = declared;
     for (bool quoted_only : {true, false}) {
       for (const SearchRoot& root : declared) {
-        if (root.quoted_only != quoted_only || root.place.space != Space::tree) continue;
-        roots.quoted.push_back(root.place.path);
-        if (!quoted_only) roots.angled.push_back(root.place.path);
+        if (root.quoted_only != quoted_only || root.place.space == Space::outside) continue;
+        roots.quoted.push_back(root.place);
+        if (!quoted_only) roots.angled.push_back(root.place);
       }
     }
   }
@@ -114,7 +117,7 @@ void IncludeResolver::drain() {
     queue_.pop_back();
     std::vector<Hit> hits = hits_of(*source, context);
     for (std::size_t i = 0; i < hits.size(); ++i) {
-      if (hits[i].found && !source->facts->includes[i].data) visit(hits[i].path, context);
+      if (hits[i].found && !hits[i].is_made && !source->facts->includes[i].data) visit(hits[i].path, context);
     }
     source->resolved[context] = std::move(hits);
   }
@@ -165,9 +168,11 @@ const PathMacro* IncludeResolver::script_macro(ContextIndex context, const std::
   return at == macros.rend() ? nullptr : &*at;
 }
 
-IncludeResolver::Hit IncludeResolver::look(const RelPath& folder, const std::string& text) const {
-  auto path = RelPath::resolve(folder, text);
-  if (path && tree_->is_file(*path)) return {true, std::move(*path)};
+IncludeResolver::Hit IncludeResolver::look(const Place& folder, const std::string& text) const {
+  auto path = RelPath::resolve(folder.path, text);
+  bool is_made = folder.space == Space::build;
+  if (path && (is_made ? made_.contains(*path) : tree_->is_file(*path)))
+    return {true, std::move(*path), is_made};
   return {};
 }
 
@@ -176,10 +181,10 @@ IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Incl
   if (context == kNoContext) return resolve_freely(user, include);
   const Roots& roots = contexts_[static_cast<std::size_t>(context)];
   bool quoted = include.form == Include::Form::quoted;
-  const std::vector<RelPath>& folders = quoted ? roots.quoted : roots.angled;
-  RelPath own = user.parent();
+  const std::vector<Place>& folders = quoted ? roots.quoted : roots.angled;
+  Place own{Space::tree, user.parent()};
   // The file's own folder, if it counts, is number 0.
-  auto folder = [&](std::size_t i) -> const RelPath& {
+  auto folder = [&](std::size_t i) -> const Place& {
     return !quoted ? folders[i] : i ? folders[i - 1] : own;
   };
   std::size_t count = folders.size() + (quoted ? 1 : 0), from = 0;
@@ -198,13 +203,13 @@ IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Incl
 // Without a context: beside the file, else in the one search root or at the one place that fits.
 IncludeResolver::Hit IncludeResolver::resolve_freely(const RelPath& user, const Include& include) const {
   if (include.form == Include::Form::quoted) {
-    if (Hit hit = look(user.parent(), include.text); hit.found) return hit;
+    if (Hit hit = look({Space::tree, user.parent()}, include.text); hit.found) return hit;
   } else if (is_standard_header(include.text)) {
     return {};
   }
   std::set<RelPath> hits;
   for (const RelPath& root : all_roots_) {
-    if (Hit hit = look(root, include.text); hit.found) hits.insert(hit.path);
+    if (Hit hit = look({Space::tree, root}, include.text); hit.found) hits.insert(hit.path);
   }
   if (hits.size() == 1) return {true, *hits.begin()};
   return hits.empty() ? by_suffix(include.text) : Hit{};

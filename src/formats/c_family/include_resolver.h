@@ -22,6 +22,7 @@ class IncludeResolver {
   struct Hit {
     bool found = false;
     RelPath path;
+    bool is_made = false;  // path is one of the build tree
   };
   struct Source {
     RelPath path;
@@ -47,7 +48,7 @@ class IncludeResolver {
 
  private:
   struct Roots {  // of one context: the folders searched for each form
-    std::vector<RelPath> quoted, angled;
+    std::vector<Place> quoted, angled;
     std::vector<SearchRoot> declared;
     bool same = false;  // as at the last turn
   };
@@ -57,7 +58,7 @@ class IncludeResolver {
   void visit(const RelPath& path, ContextIndex context);
   void drain();
   std::vector<Hit> hits_of(const Source& source, ContextIndex context);
-  Hit look(const RelPath& folder, const std::string& text) const;
+  Hit look(const Place& folder, const std::string& text) const;
   Hit resolve_in(const RelPath& user, const Include& include, bool next, ContextIndex context) const;
   Hit resolve_freely(const RelPath& user, const Include& include) const;
 
@@ -74,6 +75,7 @@ class IncludeResolver {
   std::set<std::string> included_macros_;
   std::vector<Roots> contexts_;
   std::set<RelPath> all_roots_;
+  std::set<RelPath> made_;  // what the build made at the last turn
   bool same_roots_ = false;
   std::vector<std::pair<Source*, ContextIndex>> queue_;
 };

@@ -66,8 +66,8 @@ class Emitter {
     for (const auto& [context, hits] : state.resolved) {
       const IncludeResolver::Hit& hit = hits[i];
       any = any || hit.found;
-      reference.contexts.push_back({context, hit.found, hit.path});
-      if (hit.found) reference.targets.push_back({Target::Kind::tree, hit.path, {}});
+      reference.contexts.push_back({context, hit.found, hit.path, hit.is_made});
+      if (hit.found) reference.targets.push_back(target_of(hit));
       if (hit.found && context == kNoContext)
         reference.certainty = beside(path, meant, hit.path) ? Certainty::certain : Certainty::likely;
     }
@@ -83,6 +83,7 @@ class Emitter {
   // A path in a string is opened from where the program is started: the one folder, from the file's own up to
   // the root, below which it names something.
   void emit_literal(const RelPath& path, const std::string& text, Span span) {
+    if (text.find_first_not_of("./") == std::string::npos) return;  // a part of some path, not one
     std::optional<RelPath> base, target;
     for (RelPath up = path.parent();; up = up.parent()) {
       auto place = RelPath::resolve(up, text);
@@ -139,8 +140,8 @@ class Emitter {
       reference.key = {{file, include.line_start}};
       reference.base = {path.parent(), file, Space::tree};
       reference.text = macro->value.through({file, include.span});
-      reference.contexts.push_back({context, hits[i].found, hits[i].path});
-      if (hits[i].found) reference.targets.push_back({Target::Kind::tree, hits[i].path, {}});
+      reference.contexts.push_back({context, hits[i].found, hits[i].path, hits[i].is_made});
+      if (hits[i].found) reference.targets.push_back(target_of(hits[i]));
     }
     for (auto& [id, reference] : by_definition) {
       reference.dangling = reference.targets.empty() && !reference.angled;
@@ -171,6 +172,10 @@ class Emitter {
     return std::any_of(state.resolved.begin(), state.resolved.end(), [&](const auto& item) {
       return item.first != kNoContext && out_.graph().contexts[static_cast<std::size_t>(item.first)].open;
     });
+  }
+
+  static Target target_of(const IncludeResolver::Hit& hit) {
+    return {hit.is_made ? Target::Kind::build : Target::Kind::tree, hit.path, {}};
   }
 
   static bool beside(const RelPath& user, const Include& include, const RelPath& target) {

@@ -222,7 +222,12 @@ void Evaluation::do_configure_file(const Command&, const Words& words) {
   Base made = base();
   made.space = Space::build;
   Place place = place_of(made.folder, words[1].text(), Space::build);
-  generated_.insert(place.path.str());
+  if (!words[1].has_hole()) note_made(place.path);
+}
+
+void Evaluation::note_made(const RelPath& path) {
+  generated_.insert(path.str());
+  out_.make(path);
 }
 
 void Evaluation::do_install(const Command&, const Words& words) {
@@ -348,13 +353,11 @@ void Evaluation::do_custom(const Command& command, const Words& words) {
     FileIndex anchor = place.path == base().folder ? base().anchor : kNoFile;
     from = {place.path, anchor, place.space};
   }
-  for (const TracedText& word : parts["OUTPUT"]) {
-    Place place = place_of(base().folder, word.text(), Space::build);
-    if (place.space == Space::build) generated_.insert(place.path.str());
-  }
-  for (const TracedText& word : parts["BYPRODUCTS"]) {
-    Place place = place_of(base().folder, word.text(), Space::build);
-    if (place.space == Space::build) generated_.insert(place.path.str());
+  for (const char* list : {"OUTPUT", "BYPRODUCTS"}) {
+    for (const TracedText& word : parts[list]) {
+      Place place = place_of(base().folder, word.text(), Space::build);
+      if (place.space == Space::build) note_made(place.path);
+    }
   }
   for (const char* list : {"DEPENDS", "MAIN_DEPENDENCY", "IMPLICIT_DEPENDS", "SOURCES"}) {
     for (const TracedText& word : parts[list]) {

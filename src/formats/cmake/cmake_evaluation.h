@@ -127,6 +127,7 @@ class Evaluation {
   void do_nothing(const Command& command, const Words& words);
   TracedText glob(const Words& patterns, const TracedText& relative_to, bool deep);
   void run_line(const Words& line, const Base& base);
+  void note_made(const RelPath& path);
 
   // cmake_targets.cpp
   void do_add_target(const Command& command, const Words& words);

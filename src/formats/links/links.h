@@ -1,4 +1,5 @@
-// Symbolic links: the text of a link is a path, relative to the folder that the link is in (POSIX, symlink()).
+// Symbolic links: the text of a link is a path, relative to the folder that the link is in (POSIX,
+// symlink()).
 #pragma once
 
 #include <memory>

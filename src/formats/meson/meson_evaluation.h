@@ -122,7 +122,9 @@ class Evaluation {
   // meson_references.cpp
   bool refer(const Value& value, Role role, Certainty certainty = Certainty::certain, bool wanted = true);
   bool refer_text(const TracedText& text, const Base& from, Role role, Certainty certainty, bool wanted);
+  bool is_barred(const RelPath& path) const;
   void likely(const Value& value);
+  void use(const Value& made);
   void program(const Value& value);
   void run_line(const Values& words, const Base& from, bool first_is_program);
   TracedText with_folders(const TracedText& word) const;
@@ -154,11 +156,12 @@ class Evaluation {
   Site here_;                         // the call that is being made
   std::set<RelPath> read_;
   std::size_t steps_ = 0;
-  std::vector<std::size_t> rounds_;   // of the loops that are being run, innermost last
+  std::vector<std::size_t> rounds_;  // of the loops that are being run, innermost last
   int depth_ = 0;
   bool returning_ = false;
   bool breaking_ = false;
   bool continuing_ = false;
+  bool in_ternary_ = false;
 };
 
 }  // namespace yc::meson

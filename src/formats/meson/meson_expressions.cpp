@@ -218,10 +218,17 @@ Value Evaluation::index(const Node& node) {
 }
 
 Value Evaluation::ternary(const Node& node) {
-  if (auto known = condition(*node.children[0])) return evaluate(*node.children[*known ? 1 : 2]);
-  unsigned side = worlds_.enter({script().file, node.span.begin}, 2);
-  Value out = evaluate(*node.children[1 + side]);
-  worlds_.leave();
+  if (in_ternary_) return {};  // Meson takes none within another
+  in_ternary_ = true;
+  Value out;
+  if (auto known = condition(*node.children[0])) {
+    out = evaluate(*node.children[*known ? 1 : 2]);
+  } else {
+    unsigned side = worlds_.enter({script().file, node.span.begin}, 2);
+    out = evaluate(*node.children[1 + side]);
+    worlds_.leave();
+  }
+  in_ternary_ = false;
   return out;
 }
 

@@ -119,6 +119,9 @@ Value Evaluation::do_other(const Call& call) {
 }
 
 Value Evaluation::do_project(const Call& call) {
+  // The options stand in a file of a fixed name beside the script.
+  for (const char* name : {"meson.options", "meson_options.txt"})
+    refer_text(TracedText::plain(name), root_, Role::script, Certainty::certain, false);
   if (const Value* folder = call.keyword("subproject_dir"); folder && root_.folder == top_.folder) {
     subprojects_ = folder->as_text();
     refer(*folder, Role::argument, Certainty::certain, false);
@@ -315,6 +318,7 @@ Value Evaluation::do_compile_resources(const Call& call) {
     refer(call.positional[1], Role::source);
     if (auto bundle = path_of(call.positional[1])) out_.look_up(*bundle, folders);
   }
+  for (const char* ending : {".c", ".h"}) out_.make(base().folder / (call.text(0).text() + ending));
   if (const Value* value = call.keyword("dependencies"))
     refer(*value, Role::source, Certainty::certain, false);
   Value made;

@@ -44,9 +44,31 @@ bool Evaluation::refer(const Value& value, Role role, Certainty certainty, bool 
       any = refer_text(item.text, item.base, role, certainty, wanted) || any;
     } else if (item.kind == Value::Kind::text) {
       any = refer_text(item.text, base(), role, certainty, wanted) || any;
+    } else if (item.kind == Value::Kind::made) {
+      use(item);
     }
   }
   return any;
+}
+
+// What another call makes must go on being used here.
+void Evaluation::use(const Value& made) {
+  Reference reference;
+  reference.role = Role::product;
+  reference.format = format_;
+  reference.base = base();
+  reference.key = key();
+  reference.instance = instance();
+  reference.targets.push_back({Target::Kind::made, {}, made.site});
+  out_.add(std::move(reference));
+}
+
+// Meson keeps projects apart: a subproject takes no files from outside, and its parent none from inside.
+bool Evaluation::is_barred(const RelPath& path) const {
+  if (!path.is_within(top_.folder)) return false;
+  if (!path.is_within(root_.folder)) return true;
+  auto inside = RelPath::resolve(root_.folder, subprojects_.text());
+  return inside && path.is_within(*inside) && root_.folder == top_.folder && path != *inside;
 }
 
 bool Evaluation::refer_text(const TracedText& text, const Base& from, Role role, Certainty certainty,
@@ -71,9 +93,10 @@ bool Evaluation::refer_text(const TracedText& text, const Base& from, Role role,
   const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
   // The root itself counts only where a text climbs to it.
   bool is_root = place.path.is_root() && all.find("..") == std::string::npos;
+  bool takes_files = role == Role::source || role == Role::listed;
   if (place.space == Space::build) {
     if (all.front() == '/') reference.targets.push_back({Target::Kind::build, place.path, {}});
-  } else if (entry && !is_root) {
+  } else if (entry && !is_root && !(takes_files && is_barred(place.path))) {
     reference.targets.push_back({Target::Kind::tree, place.path, {}});
   }
   if (reference.targets.empty()) {
@@ -144,7 +167,7 @@ void Evaluation::run_line(const Values& words, const Base& from, bool first_is_p
   shell::Command command;
   command.base = from;
   for (const Value& word : words) {
-    if (word.kind == Value::Kind::file) {
+    if (word.kind == Value::Kind::file || word.kind == Value::Kind::made) {
       refer(word, Role::argument);
       command.words.push_back({TracedText::hole(), true});
       continue;

@@ -23,7 +23,9 @@ void Evaluation::name_unit(const TracedText& word) {
 // A product may be called after the one file it is made from; whoever uses it does so by that name.
 void Evaluation::name_output(const TracedText& word, const std::optional<RelPath>& source) {
   std::string text = word.text();
-  if (!source || word.has_hole()) return;
+  if (word.has_hole()) return;
+  if (text.find('@') == std::string::npos) out_.make(base().folder / text);
+  if (!source) return;
   TracedText out;
   std::size_t from = 0;
   for (std::size_t at; (at = text.find('@', from)) != std::string::npos;) {
@@ -37,6 +39,7 @@ void Evaluation::name_output(const TracedText& word, const std::optional<RelPath
   }
   if (from == 0) return;
   out.append(word.substr(from));
+  out_.make(base().folder / out.text());
   name_unit(out);
 }
 
@@ -111,7 +114,7 @@ Value Evaluation::do_target(const Call& call) {
     } else if (name == "extra_files" || name == "link_depends" || name == "vs_module_defs" ||
                name == "resources") {
       refer(value, Role::listed, Certainty::certain, false);
-    } else if (name.ends_with("_pch") || name == "objects") {
+    } else if (name.ends_with("_pch") || name == "objects" || name.starts_with("link_w")) {
       refer(value, Role::source, Certainty::certain, false);
     } else if (name == "dependencies") {
       take_bundles(value, brought);

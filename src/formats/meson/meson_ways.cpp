@@ -128,48 +128,72 @@ std::optional<Span> without(std::string_view bytes, Span word) {
   return out;
 }
 
+namespace {
+
+// The name inside an expression that brought a part of a text, and what it brought.
+struct Selector {
+  Span span;
+  std::string value;
+};
+
+std::vector<Selector> selectors_in(const Syntax& syntax, const Passage& outer, std::size_t level,
+                                   const std::vector<Piece>& pieces) {
+  std::vector<Selector> out;
+  for (const Piece& piece : pieces) {
+    for (std::size_t i = level + 1; i < piece.via.size(); ++i) {
+      Passage inner = piece.via[i];
+      if (inner.file != outer.file || !outer.span.holds(inner.span)) continue;
+      const Node* name = node_at(syntax, inner.span);
+      if (!name || (name->kind != Node::Kind::identifier && name->kind != Node::Kind::index)) continue;
+      Selector found{inner.span, ""};
+      for (const Piece& other : pieces) {
+        if (other.via.size() > i && other.via[i] == inner) found.value += other.text;
+      }
+      bool known = std::any_of(out.begin(), out.end(),
+                               [&](const Selector& other) { return other.span == found.span; });
+      if (!known) out.push_back(std::move(found));
+    }
+  }
+  return out;
+}
+
+}  // namespace
+
 std::vector<Way> single_out(const Format& format, const Need& need) {
-  std::vector<Way> out;
+  std::vector<Way> by_condition, by_table;
   const auto& pieces = need.reference.text.pieces();
-  if (pieces.empty() || need.wanted.size() != 1 || need.reference.is_pattern) return out;
+  if (pieces.empty() || need.wanted.size() != 1 || need.reference.is_pattern) return {};
   std::string written = quoted(format, relative_text(need.new_base, need.wanted[0].path));
-  for (std::size_t level = 0; level < pieces.front().via.size(); ++level) {
+  if (written.empty()) return {};
+  std::size_t levels = 0;
+  while (std::all_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
+    return piece.via.size() > levels && piece.via[levels] == pieces.front().via[levels];
+  }))
+    ++levels;
+  // The innermost expression only: what stands around it may say more than this one text.
+  for (std::size_t level = levels; level-- > 0 && by_condition.empty();) {
     Passage outer = pieces.front().via[level];
-    bool shared = std::all_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
-      return piece.via.size() > level && piece.via[level] == outer;
-    });
-    if (!shared) break;
     const RelPath& file = need.graph.files.path(outer.file);
     auto bytes = need.tree.read(file);
     if (!bytes) continue;
     Syntax syntax = parse(**bytes);
     const Node* whole = node_at(syntax, outer.span);
     if (!whole || has_ternary(*whole) || whole->kind == Node::Kind::identifier) continue;
-    // A name inside that brought a part of the text tells this case apart.
-    for (const Piece& piece : pieces) {
-      for (std::size_t i = level + 1; i < piece.via.size(); ++i) {
-        Passage inner = piece.via[i];
-        if (inner.file != outer.file || !outer.span.holds(inner.span)) continue;
-        const Node* name = node_at(syntax, inner.span);
-        if (!name || (name->kind != Node::Kind::identifier && name->kind != Node::Kind::index)) continue;
-        std::string value;
-        for (const Piece& other : pieces) {
-          if (other.via.size() > i && other.via[i] == inner) value += other.text;
-        }
-        std::string spelled = (*bytes)->substr(inner.span.begin, inner.span.size());
-        std::string case_text = quoted(format, value);
-        if (case_text.empty() || written.empty()) continue;
-        Way way;
-        way.edits.push_back({file,
-                             {outer.span.begin, outer.span.begin},
-                             "(" + spelled + " == " + case_text + " ? " + written + " : "});
-        way.edits.push_back({file, {outer.span.end, outer.span.end}, ")"});
-        if (std::none_of(out.begin(), out.end(), [&](const Way& known) { return known.edits == way.edits; }))
-          out.push_back(std::move(way));
-      }
+    for (const Selector& selector : selectors_in(syntax, outer, level, pieces)) {
+      std::string name = (*bytes)->substr(selector.span.begin, selector.span.size());
+      std::string value = quoted(format, selector.value);
+      if (value.empty()) continue;
+      Span before{outer.span.begin, outer.span.begin}, after{outer.span.end, outer.span.end};
+      auto add = [&](std::vector<Way>& ways, const std::string& opening) {
+        ways.push_back({{Edit{file, before, opening, opening}, Edit{file, after, ")", opening}}, ""});
+      };
+      add(by_condition, "(" + name + " == " + value + " ? " + written + " : ");
+      // Conditions cannot be put into each other; look-ups can.
+      add(by_table, "{" + value + ": " + written + "}.get(" + name + ", ");
     }
   }
-  return out;
+  by_condition.insert(by_condition.end(), by_table.begin(), by_table.end());
+  return by_condition;
 }
 
 std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
