@@ -127,6 +127,10 @@ Place place_of(const RelPath& base, std::string_view text, Space base_space) {
   return path ? Place{base_space, *path} : Place{};
 }
 
+bool climbs_to_root(std::string_view text) {
+  return text.find("..") != std::string_view::npos || text.starts_with(kTreeMark);
+}
+
 std::string marked(Space space, const RelPath& path) {
   std::string out(space == Space::build ? kBuildMark : kTreeMark);
   if (!path.is_root()) out += "/" + path.str();

@@ -68,6 +68,9 @@ struct Place {
   bool operator==(const Place&) const = default;
 };
 Place place_of(const RelPath& base, std::string_view text, Space base_space = Space::tree);
+// Whether a text that leads to the root says so: by climbing there, or as the folder that evaluation made of
+// it.
+bool climbs_to_root(std::string_view text);
 // The absolute text (with its mark) of a folder or file of the tree or the build tree.
 std::string marked(Space space, const RelPath& path);
 

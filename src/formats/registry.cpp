@@ -1,5 +1,6 @@
 #include <algorithm>
 
+#include "formats/autoconf/autoconf.h"
 #include "formats/c_family/c_family.h"
 #include "formats/cmake/cmake.h"
 #include "formats/format.h"
@@ -17,6 +18,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(cmake_format());
     list.push_back(cmake_presets_format());
     list.push_back(meson_format());
+    list.push_back(autoconf_format());
     list.push_back(links_format());
     list.push_back(path_lists_format());
     list.push_back(c_family_format());  // after everything that gives contexts

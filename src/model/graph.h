@@ -82,6 +82,12 @@ struct Notice {
   std::string message;
 };
 
+// A file kept in the tree that a tool makes from a script: stale once the script has changed.
+struct Generated {
+  RelPath script, product;
+  std::string command;  // that makes it anew
+};
+
 struct ReferenceGraph {
   FileTable files;
   std::vector<Reference> references;
@@ -90,7 +96,8 @@ struct ReferenceGraph {
   std::vector<Compilation> compilations;
   std::vector<Hole> holes;
   std::vector<Notice> notices;
-  std::set<RelPath> made;                        // paths of the build tree that build scripts say they make
+  std::set<RelPath> made;  // paths of the build tree that build scripts say they make
+  std::vector<Generated> generated;
   std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
   std::map<std::string, std::size_t> files_by_format;
 };
@@ -120,6 +127,7 @@ class GraphBuilder {
   void hole(const TracedText& text, const Base& base, std::uint8_t format);
   // Says that the build makes a file at this path of the build tree.
   void make(const RelPath& path);
+  void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);
   void notice(std::string id, const RelPath& file, std::optional<Span> span, std::string message);

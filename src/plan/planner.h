@@ -57,6 +57,7 @@ class Planner {
   void list_edits();
   void add_folder_notices();
   void add_start_notices();
+  void add_generated_notices();
   void add_notices(std::vector<Notice> mentions);
 
   const TreeReader& tree_;

@@ -32,6 +32,18 @@ void Planner::explain_round(const std::vector<Mismatch>& mismatches) const {
   }
 }
 
+namespace {
+
+// Whether no byte spells a reference: a tool looks for the file by itself.
+bool is_implicit(const Reference& reference) {
+  const std::vector<Piece>& pieces = reference.text.pieces();
+  return !pieces.empty() && std::none_of(pieces.begin(), pieces.end(), [](const Piece& piece) {
+    return piece.has_origin() || !piece.via.empty();
+  });
+}
+
+}  // namespace
+
 // The folder that a reference's text is relative to after the move.
 RelPath Planner::moved_base(const Reference& reference) const {
   const Base& base = reference.base;
@@ -101,6 +113,9 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
           out.reason = fmt::format("leads to {}, and a {} script can name only folders below its own", what,
                                    format_at(format).name());
           out.next = "choose a place below it, or let another script name the folder first";
+        } else if (reference && is_implicit(*reference)) {
+          out.reason = "is looked for by this name in this place, which nothing here spells";
+          out.next = "leave it there, or move the whole folder";
         } else {
           out.reason = fmt::format("leads to {} and could not be made to follow", what);
           out.next = "edit this place so that it names the file by itself, then move again";
@@ -244,6 +259,22 @@ void Planner::add_start_notices() {
   }
 }
 
+// What is generated from a script that changes must be made anew before the next build.
+void Planner::add_generated_notices() {
+  std::set<RelPath> told;
+  for (const Generated& file : old_.generated) {
+    auto edits = plan_.edits.find(file.script);
+    bool changes = plan_.moves.moves(file.script) || (edits != plan_.edits.end() && !edits->second.empty());
+    if (!changes || !tree_.is_file(file.product) || !told.insert(file.product).second) continue;
+    plan_.notices.push_back({"generated",
+                             file.product,
+                             {},
+                             false,
+                             fmt::format("is generated from {}, which changes; make it anew with: {}",
+                                         file.script.str(), file.command)});
+  }
+}
+
 void Planner::add_notices(std::vector<Notice> mentions) {
   for (const RelPath& path : plan_.moves.left_behind()) {
     plan_.notices.push_back(
@@ -253,6 +284,7 @@ void Planner::add_notices(std::vector<Notice> mentions) {
   for (Notice& notice : mentions) plan_.notices.push_back(std::move(notice));
   add_folder_notices();
   add_start_notices();
+  add_generated_notices();
   for (const auto& [file, edits] : plan_.edits) {
     const Entry* entry = tree_.find(file);
     if (edits.empty() || !entry || entry->names < 2) continue;

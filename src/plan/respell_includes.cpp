@@ -20,6 +20,7 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   std::optional<RelPath> used;
   bool first = true;
   for (const InContext& in : reference.contexts) {
+    if (!in.found) continue;  // where it leads nowhere now, it need not lead anywhere
     if (in.context == kNoContext) {
       // Where no build script tells, the folder that the text was relative to counts as a root.
       std::string full = lost.path.str();

@@ -34,7 +34,7 @@ bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, c
     reference.in_list = true;
     const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
     // The root itself counts only where a text climbs to it.
-    bool is_root = place.path.is_root() && text.find("..") == std::string::npos;
+    bool is_root = place.path.is_root() && !climbs_to_root(text);
     if (place.space == Space::build) {
       if (text.front() == '/') reference.targets.push_back({Target::Kind::build, place.path, {}});
     } else if (entry && !is_root) {

@@ -87,6 +87,8 @@ class Evaluation {
              SiteChain call);
 
   void set_override(const std::string& name, const TracedText& value);
+  // The script is filled in by a configure script in folder `top`, and is automake's if `automake` says so.
+  void configured_by(const Base& top, bool automake);
   // Reads the makefile and everything it includes.
   void read_file(const RelPath& makefile);
   // Expands all recipes, finds what is built from what, and adds references, compilations and units to the
@@ -173,6 +175,19 @@ class Evaluation {
                      RecipeShape* shape);
   void emit_child(const shell::Command& command, const SiteChain& key);
   void emit_lists();
+
+  // automake.cpp
+  struct Flags {
+    std::vector<SearchRoot> roots;
+    std::vector<TracedText> words;
+    std::vector<PathMacro> macros;
+  };
+  TracedText top_text() const;
+  void put_in_folders(Block& block, FileIndex fragment) const;
+  void emit_automake();
+  void emit_unit(const TracedText& word, const SiteChain& key);
+  Flags flags_of(const std::string& name);
+  std::optional<RelPath> refer_word(const TracedText& word, Role role, const SiteChain& key);
   bool folder_is_there(const TracedText& product, const Rule& rule) const;
   SiteChain key_at(Site site) const;
 
@@ -204,6 +219,9 @@ class Evaluation {
   std::map<std::pair<std::size_t, std::size_t>, RecipeShape> shapes_;  // by rule and line of its recipe
   std::set<std::string> expanding_;
   bool secondary_ = false;
+  bool automake_ = false;
+  bool is_configured_ = false;
+  Base top_;  // where configure stands, if the script is filled in by one
   bool built_in_ = true;
   bool exports_all_ = false;
   RelPath instance_;  // of the rule whose recipe is being read

@@ -20,6 +20,7 @@ constexpr std::size_t kMostRuns = 400;  // of makefiles by other makefiles, in o
 bool is_makefile(const TreeReader& tree, const RelPath& path) {
   std::string_view name = path.name();
   if (name == "Makefile" || name == "makefile" || name == "GNUmakefile") return true;
+  if (name == "Makefile.am") return true;
   std::string_view extension = path.extension();
   if (extension == ".mk" || extension == ".mak") return true;
   if (name == "Makefile.in") {
@@ -81,6 +82,10 @@ class Runner {
       if (base.anchor == kNoFile && run.makefile.parent() == base.folder)
         base.anchor = out_.files().index(run.makefile);
       Evaluation evaluation(tree_, out_, self_, worlds, base, run.call);
+      if (auto top = configure_script(run.makefile)) {
+        Base where{top->parent(), out_.files().index(*top), Space::tree};
+        evaluation.configured_by(where, run.makefile.name() == "Makefile.am");
+      }
       for (const auto& [name, value] : run.overrides) evaluation.set_override(name, value);
       evaluation.read_file(run.makefile);
       evaluation.emit_all();
@@ -89,6 +94,18 @@ class Runner {
       for (const ChildMake& child : evaluation.children()) {
         if (worth_running(child, run)) execute(child, depth + 1);
       }
+    }
+  }
+
+  // The script that fills in a template of a makefile: in its folder or the nearest one above.
+  std::optional<RelPath> configure_script(const RelPath& makefile) const {
+    std::string_view name = makefile.name();
+    if (name != "Makefile.am" && name != "Makefile.in") return std::nullopt;
+    for (RelPath folder = makefile.parent();; folder = folder.parent()) {
+      for (const char* script : {"configure.ac", "configure.in", "configure"}) {
+        if (tree_.is_file(folder / script)) return folder / script;
+      }
+      if (folder.is_root()) return std::nullopt;
     }
   }
 

@@ -92,7 +92,8 @@ void Evaluation::read_file(const RelPath& makefile) {
   }
   included_.insert(makefile);
   reading_.push_back(file);
-  Syntax syntax = parse(**bytes, file);
+  Syntax syntax = parse(**bytes, file, automake_);
+  if (is_configured_) put_in_folders(syntax.block, file);
   for (const auto& [offset, message] : syntax.problems) {
     out_.notice("garbled-script", makefile, Span{offset, offset}, message);
   }

@@ -472,6 +472,7 @@ void Evaluation::emit_all() {
   for (std::size_t i = 0; i < rules_.size(); ++i) {
     if (!rules_[i].is_built_in) emit_rule(rules_[i]);
   }
+  if (automake_) emit_automake();
   emit_lists();
 }
 

@@ -189,7 +189,7 @@ class Parser {
       if (word == "define" || ((word == "override" || word == "export") &&
                                first_word(after_word(text, word).text()) == "define")) {
         frames.back().block().push_back(read_define(text, line, next));
-      } else if (is_condition(word)) {
+      } else if (is_condition(word) || (automake_ && word == "if")) {
         Frame frame;
         frame.statement.kind = Statement::Kind::conditional;
         frame.statement.site = {file_, line.offset};
@@ -213,7 +213,7 @@ class Parser {
     return {std::move(frames.front().top), std::move(problems_)};
   }
 
-  explicit Parser(FileIndex file) : file_(file) {}
+  explicit Parser(FileIndex file, bool automake) : file_(file), automake_(automake) {}
 
  private:
   struct Frame {
@@ -319,21 +319,22 @@ class Parser {
   }
 
   FileIndex file_;
+  bool automake_;
   bool in_rule_ = false;
   std::vector<std::pair<std::uint32_t, std::string>> problems_;
 };
 
 }  // namespace
 
-Syntax parse(std::string_view bytes, FileIndex file) {
+Syntax parse(std::string_view bytes, FileIndex file, bool automake) {
   FileLines lines(bytes, file);
-  return Parser(file).run([&](Line& line, bool raw) { return lines.next(line, raw); });
+  return Parser(file, automake).run([&](Line& line, bool raw) { return lines.next(line, raw); });
 }
 
 Syntax parse_traced(const TracedText& text, Site site) {
   std::vector<TracedText> lines = text.split('\n');
   std::size_t at = 0;
-  return Parser(site.file).run([&](Line& line, bool) {
+  return Parser(site.file, false).run([&](Line& line, bool) {
     if (at >= lines.size()) return false;
     line = Line();
     line.text = lines[at++];

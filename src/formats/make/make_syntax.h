@@ -39,7 +39,8 @@ struct Syntax {
 };
 
 // Parses the bytes of a makefile. Never fails: what cannot be parsed is listed as a problem and left out.
-Syntax parse(std::string_view bytes, FileIndex file);
+// `automake` adds that language's own conditionals (if, else and endif with a name).
+Syntax parse(std::string_view bytes, FileIndex file, bool automake = false);
 // Parses text that $(eval) makes while a makefile is read; it keeps its trace.
 Syntax parse_traced(const TracedText& text, Site site);
 

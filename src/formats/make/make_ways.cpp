@@ -112,8 +112,35 @@ std::vector<Passage> list_ends(const TracedText& name) {
 
 }  // namespace
 
+namespace {
+
+// A unit of automake without a list of sources is made of the one file that is called like it: a list makes
+// the file's place explicit.
+std::optional<Way> own_list(const Need& need) {
+  const std::vector<Piece>& pieces = need.reference.text.pieces();
+  Site site = need.reference.key.back();
+  bool is_default = need.reference.role == Role::source && pieces.size() == 2 && pieces[0].has_origin() &&
+                    !pieces[1].has_origin() && pieces[1].text == ".c" && need.wanted.size() == 1;
+  if (!is_default || site.file == kNoFile || need.graph.files.path(site.file).name() != "Makefile.am")
+    return std::nullopt;
+  auto bytes = need.tree.read(need.graph.files.path(site.file));
+  if (!bytes) return std::nullopt;
+  // The unit's word may go on behind its stem: "libtide.la".
+  std::string unit = pieces[0].text;
+  for (std::uint32_t at = pieces[0].span.end; at < (*bytes)->size() && !std::isspace((**bytes)[at]); ++at)
+    unit += (**bytes)[at];
+  for (char& c : unit) {
+    if (!std::isalnum(static_cast<unsigned char>(c)) && c != '@') c = '_';
+  }
+  std::string line = unit + "_SOURCES = " + relative_text(need.new_base, need.wanted[0].path) + "\n";
+  return Way{{Edit{need.graph.files.path(site.file), {site.offset, site.offset}, line}}, ""};
+}
+
+}  // namespace
+
 std::vector<Way> further_ways(const Need& need) {
   std::vector<Way> out;
+  if (auto list = own_list(need)) out.push_back(std::move(*list));
   if (need.reference.search.size() > 0 && need.reference.role == Role::source) {
     std::vector<Way> more = search_path_ways(need);
     out.insert(out.end(), more.begin(), more.end());

@@ -92,7 +92,7 @@ bool Evaluation::refer_text(const TracedText& text, const Base& from, Role role,
   reference.in_list = true;
   const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
   // The root itself counts only where a text climbs to it.
-  bool is_root = place.path.is_root() && all.find("..") == std::string::npos;
+  bool is_root = place.path.is_root() && !climbs_to_root(all);
   bool takes_files = role == Role::source || role == Role::listed;
   if (place.space == Space::build) {
     if (all.front() == '/') reference.targets.push_back({Target::Kind::build, place.path, {}});

@@ -251,7 +251,7 @@ class Picker {
       Place place = place_of(command_.base.folder, text, command_.base.space);
       if (place.space == Space::build) targets.push_back({Target::Kind::build, place.path, {}});
       // The root itself counts only where a text climbs to it.
-      bool counts = !place.path.is_root() || text.find("..") != std::string::npos;
+      bool counts = !place.path.is_root() || climbs_to_root(text);
       if (place.space == Space::tree && counts && tree_.find(place.path))
         targets.push_back({Target::Kind::tree, place.path, {}});
     }

@@ -1,0 +1,185 @@
+#include "formats/autoconf/autoconf.h"
+
+#include <algorithm>
+#include <set>
+
+#include "formats/autoconf/macro_scan.h"
+
+namespace yc {
+
+namespace {
+
+using autoconf::MacroCall;
+using autoconf::Word;
+
+// One configure.ac and what it refers to.
+class Reader {
+ public:
+  Reader(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, RelPath path)
+      : tree_(tree), self_(self), out_(out), path_(std::move(path)), file_(out.files().index(path_)) {
+    base_ = {path_.parent(), file_, Space::tree};
+    helpers_ = base_;
+  }
+
+  void run(const autoconf::Facts& facts) {
+    for (const MacroCall& call : facts.calls) read_call(call);
+    for (const Word& word : facts.words) {
+      if (taken_.contains(word.span.begin)) continue;
+      refer(literal(word), Role::argument, Certainty::likely, word.span.begin, false);
+    }
+    // The helpers that configure itself runs, and what aclocal wrote.
+    for (const char* name : {"install-sh", "config.guess", "config.sub", "missing", "depcomp", "compile",
+                             "ltmain.sh", "test-driver", "ylwrap", "mkinstalldirs", "ar-lib", "config.rpath"})
+      implicit(helpers_, name);
+    implicit(base_, "aclocal.m4");
+    for (const char* product : {"configure", "config.h.in"})
+      out_.generated({path_, path_.parent() / product, "autoreconf -fi"});
+  }
+
+ private:
+  void read_call(const MacroCall& call) {
+    auto first = [&]() -> std::vector<Word> {
+      return call.arguments.empty() ? std::vector<Word>() : call.arguments.front();
+    };
+    if (call.name == "AC_CONFIG_FILES" || call.name == "AC_OUTPUT" || call.name == "AC_CONFIG_HEADERS" ||
+        call.name == "AC_CONFIG_HEADER" || call.name == "AM_CONFIG_HEADER") {
+      for (const Word& word : first()) template_of(word, call);
+    } else if (call.name == "AC_CONFIG_SRCDIR" || call.name == "m4_include" || call.name == "m4_sinclude" ||
+               call.name == "sinclude" || call.name == "include" || call.name == "AC_REQUIRE_AUX_FILE") {
+      for (const Word& word : first())
+        certain(literal(word), call.name == "AC_CONFIG_SRCDIR" ? Role::source : Role::script, call, word);
+    } else if (call.name == "AC_CONFIG_MACRO_DIR" || call.name == "AC_CONFIG_MACRO_DIRS" ||
+               call.name == "AC_CONFIG_AUX_DIR" || call.name == "AC_CONFIG_LIBOBJ_DIR" ||
+               call.name == "AC_CONFIG_TESTDIR") {
+      for (const Word& word : first()) {
+        bool found = certain(literal(word), Role::argument, call, word);
+        if (found && call.name == "AC_CONFIG_AUX_DIR")
+          helpers_ = {place_of(base_.folder, word.text).path, kNoFile, Space::tree};
+        if (found && call.name == "AC_CONFIG_LIBOBJ_DIR")
+          objects_ = {place_of(base_.folder, word.text).path, kNoFile, Space::tree};
+      }
+    } else if (call.name == "AC_CONFIG_SUBDIRS") {
+      for (const Word& word : first()) certain(literal(word), Role::subfolder, call, word);
+    } else if (call.name == "AC_CONFIG_LINKS") {
+      for (const Word& word : first()) after_colon(word, call);
+    } else if (call.name == "AC_LIBOBJ" || call.name == "AC_REPLACE_FUNCS") {
+      for (const Word& word : first()) {
+        TracedText text = literal(word);
+        text.append(TracedText::plain(".c"));
+        refer_from(objects_.value_or(base_), text, Role::source, Certainty::certain, call.begin, false);
+      }
+    }
+  }
+
+  TracedText literal(const Word& word) const { return TracedText::literal(word.text, file_, word.span); }
+
+  bool certain(const TracedText& text, Role role, const MacroCall& call, const Word& word) {
+    taken_.insert(word.span.begin);
+    return refer(text, role, Certainty::certain, call.begin, false);
+  }
+
+  // "out", "out:in" or "out:in1:in2": without an input it is out.in, which automake may make from out.am.
+  void template_of(const Word& word, const MacroCall& call) {
+    taken_.insert(word.span.begin);
+    if (word.text.find('$') != std::string::npos || word.text.starts_with("m4_")) return;
+    TracedText text = literal(word);
+    std::size_t colon = word.text.find(':');
+    Place made = place_of(base_.folder, word.text.substr(0, colon));
+    if (made.space == Space::tree) out_.make(made.path);
+    if (colon != std::string::npos) {
+      for (const TracedText& part : text.substr(colon + 1).split(':'))
+        refer(part, Role::source, Certainty::certain, call.begin, true);
+      return;
+    }
+    bool any = false;
+    for (const char* ending : {".am", ".in"}) {
+      TracedText input = text;
+      input.append(TracedText::plain(ending));
+      any = refer(input, Role::source, Certainty::certain, call.begin, false) || any;
+    }
+    bool is_header = call.name.find("HEADER") != std::string::npos;  // its template may be generated
+    if (any || is_header) return;
+    text.append(TracedText::plain(".in"));
+    refer(text, Role::source, Certainty::certain, call.begin, true);
+  }
+
+  void after_colon(const Word& word, const MacroCall& call) {
+    taken_.insert(word.span.begin);
+    std::size_t colon = word.text.find(':');
+    if (colon != std::string::npos)
+      refer(literal(word).substr(colon + 1), Role::source, Certainty::certain, call.begin, false);
+  }
+
+  void implicit(const Base& base, const char* name) {
+    refer_from(base, TracedText::plain(name), Role::script, Certainty::certain, 0, false);
+  }
+
+  bool refer(const TracedText& text, Role role, Certainty certainty, std::uint32_t site, bool wanted) {
+    return refer_from(base_, text, role, certainty, site, wanted);
+  }
+
+  bool refer_from(const Base& base, const TracedText& text, Role role, Certainty certainty,
+                  std::uint32_t site, bool wanted) {
+    std::string all = text.text();
+    Place place = place_of(base.folder, all);
+    if (place.space != Space::tree || place.path.is_root()) return false;
+    const Entry* entry = tree_.find(place.path);
+    bool is_there = entry && !entry->ignored;
+    if (!is_there && !wanted) return false;
+    Reference reference;
+    reference.role = role;
+    reference.certainty = certainty;
+    reference.format = self_;
+    reference.text = text;
+    reference.base = base;
+    reference.key = {{file_, site}};
+    reference.dangling = !is_there;
+    if (is_there) reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    out_.add(std::move(reference));
+    return is_there;
+  }
+
+  const TreeReader& tree_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  RelPath path_;
+  FileIndex file_;
+  Base base_;
+  Base helpers_;
+  std::optional<Base> objects_;
+  std::set<std::uint32_t> taken_;
+};
+
+class AutoconfFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "autoconf"; }
+
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    for (const RelPath& path : tree.files()) {
+      const Entry* entry = tree.find(path);
+      bool is_script = path.name() == "configure.ac" || path.name() == "configure.in";
+      if (!is_script || entry->guarded || entry->kind != EntryKind::file) continue;
+      auto bytes = tree.read(path);
+      if (!bytes) continue;
+      ++files;
+      auto facts = cache.get<autoconf::Facts>(self, *bytes,
+                                              [](const std::string& text) { return autoconf::scan(text); });
+      Reader(tree, self, out, path).run(*facts);
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+    bool plain = text.find_first_of("[](),#$`'\" \t\n:") == std::string_view::npos;
+    return plain ? std::optional(std::string(text)) : std::nullopt;
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> autoconf_format() {
+  return std::make_unique<AutoconfFormat>();
+}
+
+}  // namespace yc

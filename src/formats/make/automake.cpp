@@ -1,0 +1,245 @@
+// Makefile.am (GNU automake manual): make's language with conditionals of its own, and variables whose names
+// say what their words are.
+#include <algorithm>
+
+#include "formats/make/make_evaluation.h"
+
+namespace yc::make {
+
+namespace {
+
+std::string canonical(const std::string& name) {
+  std::string out = name;
+  for (char& c : out) {
+    bool kept =
+        (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '_' || c == '@';
+    if (!kept) c = '_';
+  }
+  return out;
+}
+
+std::string without_prefixes(std::string name) {
+  for (bool any = true; any;) {
+    any = false;
+    for (std::string_view prefix : {"dist_", "nodist_", "nobase_", "notrans_"}) {
+      if (!name.starts_with(prefix)) continue;
+      name.erase(0, prefix.size());
+      any = true;
+    }
+  }
+  return name;
+}
+
+// Variables whose words are files, by the end of their names (manual, "The Uniform Naming Scheme").
+bool lists_files(const std::string& name) {
+  static const std::set<std::string> whole = {"EXTRA_DIST", "TESTS", "XFAIL_TESTS", "BUILT_SOURCES",
+                                              "TEXINFOS",   "MANS",  "DIST_COMMON"};
+  if (whole.contains(name)) return true;
+  for (std::string_view ending :
+       {"_SOURCES", "_DATA", "_SCRIPTS", "_HEADERS", "_MANS", "_TEXINFOS", "_PYTHON", "_LISP", "_JAVA",
+        "_SCHEMAS", "_DEPENDENCIES", "_LDADD", "_LIBADD"}) {
+    if (name.ends_with(ending)) return true;
+  }
+  return false;
+}
+
+bool is_unit_list(const std::string& name) {
+  return name.ends_with("_PROGRAMS") || name.ends_with("_LIBRARIES") || name.ends_with("_LTLIBRARIES");
+}
+
+bool is_flags(const std::string& name) {
+  for (std::string_view ending :
+       {"CPPFLAGS", "CFLAGS", "CXXFLAGS", "LDFLAGS", "VALAFLAGS", "ACLOCAL_AMFLAGS"}) {
+    if (name == ending || name.ends_with("_" + std::string(ending))) return true;
+  }
+  return name == "INCLUDES" || name == "ACLOCAL_AMFLAGS";
+}
+
+void replace_all(TracedText& text, const std::string& token, const TracedText& by) {
+  for (std::size_t at; (at = text.text().find(token)) != std::string::npos;) {
+    TracedText out = text.substr(0, at);
+    out.append(by);
+    out.append(text.substr(at + token.size()));
+    text = std::move(out);
+  }
+}
+
+}  // namespace
+
+// Words that configure and automake put in for folders: of the whole, and of the fragment that they stand in.
+void Evaluation::put_in_folders(Block& block, FileIndex fragment) const {
+  RelPath folder = out_.files().path(fragment).parent();
+  TracedText place = TracedText::folder(Piece::Nature::tree_folder, fragment, marked(Space::tree, folder));
+  std::string below = relative_text(base_.folder, folder);
+  TracedText name = TracedText::plain(below == "." ? "" : canonical(below));
+  for (Statement& statement : block) {
+    for (TracedText* text : {&statement.name, &statement.value}) {
+      if (text->text().find('@') != std::string::npos) {
+        for (const char* token : {"@srcdir@", "@builddir@"})
+          replace_all(*text, token, TracedText::plain("."));
+        for (const char* token : {"@top_srcdir@", "@top_builddir@", "@abs_top_srcdir@", "@abs_top_builddir@"})
+          replace_all(*text, token, top_text());
+      }
+      if (!automake_ || text->text().find('%') == std::string::npos) continue;
+      for (const char* token : {"%D%", "%reldir%"}) replace_all(*text, token, place);
+      for (const char* token : {"%C%_", "%canon_reldir%_"}) {
+        TracedText head = name;
+        if (!name.empty()) head.append(TracedText::plain("_"));
+        replace_all(*text, token, head);
+      }
+    }
+    for (Branch& branch : statement.branches) put_in_folders(branch.block, fragment);
+  }
+}
+
+TracedText Evaluation::top_text() const {
+  return TracedText::folder(Piece::Nature::tree_folder, top_.anchor, marked(Space::tree, top_.folder));
+}
+
+void Evaluation::configured_by(const Base& top, bool automake) {
+  automake_ = automake;
+  is_configured_ = true;
+  if (automake) built_in_ = false;
+  top_ = top;
+  TracedText folder = top_text();
+  // People build in the tree itself more often than not, and then the two are one.
+  for (const char* name : {"top_srcdir", "top_builddir", "abs_top_srcdir", "abs_top_builddir"})
+    set_override(name, folder);
+  for (const char* name : {"srcdir", "builddir"}) set_override(name, TracedText::plain("."));
+  for (const char* name : {"abs_srcdir", "abs_builddir"})
+    set_override(name, expand_special("CURDIR").value_or(TracedText::plain(".")));
+}
+
+Evaluation::Flags Evaluation::flags_of(const std::string& name) {
+  Flags out;
+  auto variable = scope_.find(name);
+  if (variable == scope_.end() || variable->second.site.file == kNoFile) return out;
+  shell::Command command;
+  command.base = base_;
+  command.words.push_back({TracedText::plain("cc"), true});
+  for (const TracedText& word : expand_variable(name).words()) command.words.push_back({word, true});
+  shell::Picked picked = shell::pick(command, tree_);
+  SiteChain key = key_at(variable->second.site);
+  for (Reference& reference : picked.references) {
+    reference.format = format_;
+    reference.key = key;
+    add(std::move(reference));
+  }
+  if (picked.compile) {
+    out.roots = picked.compile->roots;
+    out.words = picked.compile->root_words;
+    out.macros = picked.compile->macros;
+    for (PathMacro& macro : out.macros) macro.definition.format = format_, macro.definition.key = key;
+  }
+  return out;
+}
+
+// A file that a variable names; it may be one that the build makes.
+std::optional<RelPath> Evaluation::refer_word(const TracedText& word, Role role, const SiteChain& key) {
+  if (word.empty() || word.has_hole()) return std::nullopt;
+  std::string text = word.text();
+  if (text.starts_with("-") || text.find('@') != std::string::npos) return std::nullopt;
+  Place place = place_of(base_.folder, text);
+  if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) {
+    if (place.space == Space::tree && !place.path.is_root()) out_.make(place.path);
+    return std::nullopt;
+  }
+  Reference reference;
+  reference.role = role;
+  reference.format = format_;
+  reference.text = word;
+  reference.base = base_;
+  reference.key = key;
+  reference.in_list = true;
+  reference.targets.push_back({Target::Kind::tree, place.path, {}});
+  add(std::move(reference));
+  return place.path;
+}
+
+void Evaluation::emit_automake() {
+  std::map<std::string, SiteChain> keys;  // of the variables that the script itself sets
+  for (const auto& [name, variable] : scope_) {
+    if (variable.site.file != kNoFile) keys[name] = key_at(variable.site);
+  }
+  if (base_.anchor != kNoFile) {
+    const RelPath script = out_.files().path(base_.anchor);
+    out_.generated({script, script.parent() / "Makefile.in", "autoreconf -fi"});
+  }
+  for (const auto& [name, key] : keys) {
+    std::string plain = without_prefixes(name);
+    if (is_flags(name)) flags_of(name);
+    if (lists_files(plain)) {
+      Role role = plain.ends_with("_SOURCES") ? Role::source : Role::listed;
+      for (const TracedText& word : expand_variable(name).words()) refer_word(word, role, key);
+    }
+    if (plain == "SUBDIRS" || plain == "DIST_SUBDIRS") {
+      for (const TracedText& word : expand_variable(name).words()) refer_word(word, Role::subfolder, key);
+    }
+    if (is_unit_list(plain)) {
+      for (const TracedText& word : expand_variable(name).words()) emit_unit(word, key);
+    }
+  }
+}
+
+void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
+  if (word.has_hole() || word.text().find('@') != std::string::npos) return;
+  std::string name = canonical(word.text());
+  // What a program is called must not change with a path.
+  Reference named;
+  named.role = Role::product;
+  named.format = format_;
+  named.text = word;
+  named.base = base_;
+  named.key = key;
+  named.targets.push_back({Target::Kind::name, RelPath::from_normal(word.text()), {}});
+  add(std::move(named));
+  std::vector<RelPath> sources;
+  bool listed = false;
+  for (const std::string& variable : {name + "_SOURCES", "nodist_" + name + "_SOURCES"}) {
+    if (!scope_.contains(variable)) continue;
+    listed = true;
+    for (const TracedText& source : expand_variable(variable).words()) {
+      Place place = place_of(base_.folder, source.text());
+      if (place.space == Space::tree && tree_.is_file(place.path) && shell::is_source_name(place.path.name()))
+        sources.push_back(place.path);
+    }
+  }
+  if (!listed) {
+    // Without a list the one source is called like the unit.
+    TracedText source = word;
+    std::string text = word.text();
+    for (std::string_view ending : {".la", ".a"}) {
+      if (text.ends_with(ending)) source = word.substr(0, text.size() - ending.size());
+    }
+    source.append(TracedText::plain(".c"));
+    if (auto path = refer_word(source, Role::source, key)) sources.push_back(*path);
+  }
+  std::vector<SearchRoot> roots;
+  Unit unit;
+  unit.name = word.text();
+  unit.format = format_;
+  unit.site = key.back();
+  auto add_root = [&](const Place& place, bool quoted_only) {
+    roots.push_back({place, quoted_only});
+    // What the build makes lies in the same place of the build tree.
+    if (place.space == Space::tree) roots.push_back({{Space::build, place.path}, quoted_only});
+  };
+  add_root({Space::tree, base_.folder}, false);
+  add_root({Space::tree, top_.folder}, false);
+  std::vector<PathMacro> macros;
+  bool own = scope_.contains(name + "_CPPFLAGS"), own_c = scope_.contains(name + "_CFLAGS");
+  for (const std::string& variable : {own ? name + "_CPPFLAGS" : "AM_CPPFLAGS", std::string("INCLUDES"),
+                                      own_c ? name + "_CFLAGS" : "AM_CFLAGS", std::string("AM_CXXFLAGS")}) {
+    Flags flags = flags_of(variable);
+    for (const SearchRoot& root : flags.roots) add_root(root.place, root.quoted_only);
+    unit.root_words.insert(unit.root_words.end(), flags.words.begin(), flags.words.end());
+    macros.insert(macros.end(), flags.macros.begin(), flags.macros.end());
+  }
+  // Whoever runs configure may give more.
+  ContextIndex context = out_.context({roots, {}, macros, true});
+  out_.graph().units.push_back(std::move(unit));
+  auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
+  for (const RelPath& source : sources) out_.compile(source, context, index);
+}
+
+}  // namespace yc::make

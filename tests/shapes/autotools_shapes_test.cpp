@@ -1,0 +1,87 @@
+// Shapes of Autotools projects as they are met in the wild: each is moved, built anew with the real tools,
+// and taken back.
+#include <gtest/gtest.h>
+
+#include "support/workspace.h"
+
+namespace yc::test {
+namespace {
+
+const char* const kLevelC = "#include \"level.h\"\nint level(void) { return LEVEL; }\n";
+const char* const kLevelH = "#ifndef LEVEL\n#define LEVEL 7\n#endif\nint level(void);\n";
+const char* const kMainC =
+    "#include <stdio.h>\n#include \"level.h\"\nint main(void) { printf(\"%d\\n\", level()); return 0; }\n";
+const std::string kBuild = "autoreconf -fi >/dev/null 2>&1 && ./configure -q && make -s >/dev/null";
+const std::string kRun = kBuild + " && find . -name station -type f -exec {} \\;";
+
+std::string configure(const std::string& more) {
+  return "AC_INIT([tide], [1.0])\nAM_INIT_AUTOMAKE([foreign subdir-objects])\nAC_PROG_CC\n" + more +
+         "AC_OUTPUT\n";
+}
+
+TEST(AutotoolsShapes, flat_program_goes_to_src_and_include) {
+  Workspace tree(
+      Files{{"configure.ac", configure("AC_CONFIG_SRCDIR([main.c])\nAC_CONFIG_FILES([Makefile])\n")},
+            {"Makefile.am", "bin_PROGRAMS = station\nstation_SOURCES = main.c level.c \\\n\tlevel.h\n"},
+            {"main.c", kMainC},
+            {"level.c", kLevelC},
+            {"level.h", kLevelH}});
+  Outcome moved = expect_move_keeps_build(
+      tree, "main.c -> src/main.c\nlevel.c -> src/level.c\nlevel.h -> include/level.h\n", kRun);
+  EXPECT_NE(moved.out.find("AC_CONFIG_SRCDIR([src/main.c])"), std::string::npos) << moved.told;
+}
+
+TEST(AutotoolsShapes, folders_with_scripts_of_their_own_move) {
+  Workspace tree(Files{
+      {"configure.ac",
+       configure("AC_CONFIG_MACRO_DIRS([m4])\nAC_CONFIG_HEADERS([config.h])\n"
+                 "TIDE_CHECK\nAC_CONFIG_FILES([Makefile\n  src/Makefile\n  src/version.h])\n")},
+      {"Makefile.am", "SUBDIRS = src\nACLOCAL_AMFLAGS = -I m4\nEXTRA_DIST = data/levels.txt\n"},
+      {"m4/tide.m4", "AC_DEFUN([TIDE_CHECK], [AC_MSG_CHECKING([the tide])\nAC_MSG_RESULT([high])])\n"},
+      {"data/levels.txt", "7\n"},
+      {"src/version.h.in", "#define VERSION_TEXT \"@PACKAGE_VERSION@\"\n"},
+      {"src/Makefile.am",
+       "AM_CPPFLAGS = -I$(top_srcdir)/inc\nbin_PROGRAMS = station\nstation_SOURCES = main.c "
+       "../lib/level.c\n"},
+      {"src/main.c", "#include \"../config.h\"\n#include \"version.h\"\n" + std::string(kMainC)},
+      {"lib/level.c", kLevelC},
+      {"inc/level.h", kLevelH}});
+  expect_move_keeps_build(
+      tree,
+      "src/ -> gauge/station/\nm4/ -> support/m4/\ninc/ -> lib/inc/\ndata/levels.txt -> share/levels.txt\n",
+      kRun);
+}
+
+TEST(AutotoolsShapes, a_program_without_a_list_gets_one) {
+  Workspace tree(Files{{"configure.ac", configure("AC_CONFIG_FILES([Makefile])\n")},
+                       {"Makefile.am", "bin_PROGRAMS = station\n"},
+                       {"station.c", "#include <stdio.h>\nint main(void) { puts(\"7\"); return 0; }\n"}});
+  Outcome moved = expect_move_keeps_build(tree, "station.c -> src/station.c\n", kRun);
+  EXPECT_NE(moved.out.find("station_SOURCES = src/station.c"), std::string::npos) << moved.told;
+}
+
+TEST(AutotoolsShapes, what_configure_looks_for_by_itself_stays) {
+  Workspace tree(
+      Files{{"configure.ac", configure("AC_CONFIG_AUX_DIR([build-aux])\nAC_CONFIG_FILES([Makefile])\n")},
+            {"Makefile.am", "EXTRA_DIST = README\n"},
+            {"README", "tide\n"},
+            {"build-aux/install-sh", "#!/bin/sh\n"},
+                       {"build-aux/missing", "#!/bin/sh\n"}});
+  expect_refusal(tree, "build-aux/install-sh -> tools/install-sh\n",
+                 {"configure.ac:", "install-sh", "is looked for by"});
+}
+
+TEST(AutotoolsShapes, what_is_generated_from_a_changed_script_is_told) {
+  Workspace tree(
+      Files{{"configure.ac", configure("AC_CONFIG_SRCDIR([main.c])\nAC_CONFIG_FILES([Makefile])\n")},
+            {"configure", "#!/bin/sh\n"},
+            {"Makefile.am", "bin_PROGRAMS = station\nstation_SOURCES = main.c\n"},
+            {"main.c", "int main(void) { return 0; }\n"}});
+  Outcome moved = tree.run({"move", "main.c", "src/", "--preview"});
+  EXPECT_EQ(moved.status, 0) << moved.told;
+  EXPECT_NE(moved.out.find("configure: is generated from configure.ac"), std::string::npos) << moved.told;
+  EXPECT_NE(moved.out.find("autoreconf -fi"), std::string::npos) << moved.told;
+}
+
+}  // namespace
+}  // namespace yc::test
