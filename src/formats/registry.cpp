@@ -8,6 +8,7 @@
 #include "formats/make/make.h"
 #include "formats/meson/meson.h"
 #include "formats/path_lists/path_lists.h"
+#include "formats/resources/resources.h"
 
 namespace yc {
 
@@ -19,6 +20,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(cmake_presets_format());
     list.push_back(meson_format());
     list.push_back(autoconf_format());
+    list.push_back(resources_format());  // after the scripts that tell where to look
     list.push_back(links_format());
     list.push_back(path_lists_format());
     list.push_back(c_family_format());  // after everything that gives contexts

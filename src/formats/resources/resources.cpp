@@ -1,0 +1,152 @@
+#include "formats/resources/resources.h"
+
+#include <algorithm>
+
+#include "formats/resources/xml_places.h"
+
+namespace yc {
+
+namespace {
+
+using xml::Element;
+
+struct Facts {
+  bool is_well_formed = false;
+  std::vector<Element> elements;
+};
+
+bool is_bundle(const RelPath& path) {
+  return path.extension() == ".qrc" || path.str().ends_with(".gresource.xml") ||
+         path.str().ends_with("gresources.xml");
+}
+
+bool is_ui(const RelPath& path) {
+  return path.extension() == ".ui" || path.extension() == ".glade";
+}
+
+class ResourcesFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "resources"; }
+
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    for (const RelPath& path : tree.files()) {
+      const Entry* entry = tree.find(path);
+      bool bundle = is_bundle(path);
+      if ((!bundle && !is_ui(path)) || entry->guarded || entry->kind != EntryKind::file) continue;
+      auto bytes = tree.read(path);
+      if (!bytes) continue;
+      ++files;
+      auto facts = cache.get<Facts>(self, *bytes, [](const std::string& text) {
+        auto found = xml::elements(text);
+        return Facts{found.has_value(), found.value_or(std::vector<Element>())};
+      });
+      if (!facts->is_well_formed)
+        out.notice("garbled-resources", path, std::nullopt, "is no well-formed XML and is not read");
+      for (const Element& element : facts->elements) {
+        if (!bundle)
+          refer_from_ui(tree, self, out, path, **bytes, element);
+        else if (element.name == "file" && (element.parent == "gresource" || element.parent == "qresource"))
+          refer_to_member(tree, self, out, path, **bytes, element);
+      }
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+    bool fits = text.find_first_of("\n\r") == std::string_view::npos;
+    return fits ? std::optional(xml::escaped(text)) : std::nullopt;
+  }
+
+  // The path of a member is also the name by which the program asks for it: where the path changes, the name
+  // is made explicit.
+  std::vector<Way> further_ways(const Need& need) const override {
+    const Reference& reference = need.reference;
+    const std::vector<Piece>& pieces = reference.text.pieces();
+    if (reference.role != Role::source || reference.key.empty() || pieces.size() != 1 ||
+        need.wanted.size() != 1)
+      return {};
+    const RelPath& file = need.graph.files.path(reference.key.back().file);
+    auto bytes = need.tree.read(file);
+    if (!bytes) return {};
+    std::uint32_t name_end = reference.key.back().offset + 4;  // of "file"
+    std::string text = relative_text(need.new_base, need.wanted[0].path);
+    return {{{Edit{file, {name_end, name_end}, " alias=\"" + xml::escaped(pieces[0].text) + "\""},
+              Edit{file, pieces[0].span, xml::escaped(text)}},
+             ""}};
+  }
+
+ private:
+  static Reference blank(std::uint8_t self, FileIndex file, std::uint32_t site, TracedText text) {
+    Reference out;
+    out.format = self;
+    out.key = {{file, site}};
+    out.text = std::move(text);
+    return out;
+  }
+
+  static void refer_to_member(const TreeReader& tree, std::uint8_t self, GraphBuilder& out,
+                              const RelPath& path, std::string_view bytes, const Element& element) {
+    if (element.text.empty()) return;
+    FileIndex file = out.files().index(path);
+    TracedText text = xml::traced(bytes, element.text_span, file);
+    std::vector<Base> folders = {Base{path.parent(), file, Space::tree}};
+    auto given = out.graph().lookups.find(path);
+    if (given != out.graph().lookups.end() && path.extension() != ".qrc") folders = given->second;
+    Reference member = blank(self, file, element.begin, text);
+    member.role = Role::source;
+    member.base = folders.front();
+    for (const Base& folder : folders) {
+      Place place = place_of(folder.folder, element.text, folder.space);
+      if (place.space != Space::tree || !tree.is_file(place.path)) continue;
+      member.base = folder;
+      member.targets.push_back({Target::Kind::tree, place.path, {}});
+      break;
+    }
+    if (member.targets.empty()) {
+      // Told by a script where to look, it may also be made by the build.
+      if (given != out.graph().lookups.end()) return;
+      member.dangling = path.extension() == ".qrc";
+      if (!member.dangling) return;
+    }
+    out.add(std::move(member));
+    const xml::Attribute* alias = element.attribute("alias");
+    Reference named = blank(self, file, element.begin, alias ? xml::traced(bytes, alias->span, file) : text);
+    named.role = Role::product;
+    named.base = folders.front();
+    std::string prefix;
+    for (const xml::Attribute& attribute : element.outer) {
+      if (attribute.name == "prefix") prefix = attribute.value;
+    }
+    named.targets.push_back(
+        {Target::Kind::name, RelPath::from_normal(prefix + "/" + (alias ? alias->value : element.text)), {}});
+    out.add(std::move(named));
+  }
+
+  // Icons, styles and bundles that a UI file names: paths from its own folder.
+  static void refer_from_ui(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, const RelPath& path,
+                            std::string_view bytes, const Element& element) {
+    FileIndex file = out.files().index(path);
+    auto likely = [&](const std::string& text, Span span) {
+      if (text.find('.') == std::string::npos || text.find_first_of(" \n") != std::string::npos) return;
+      Place place = place_of(path.parent(), text);
+      if (place.space != Space::tree || !tree.is_file(place.path)) return;
+      Reference reference = blank(self, file, span.begin, xml::traced(bytes, span, file));
+      reference.role = Role::argument;
+      reference.certainty = Certainty::likely;
+      reference.base = {path.parent(), file, Space::tree};
+      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      out.add(std::move(reference));
+    };
+    likely(element.text, element.text_span);
+    for (const xml::Attribute& attribute : element.attributes) likely(attribute.value, attribute.span);
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> resources_format() {
+  return std::make_unique<ResourcesFormat>();
+}
+
+}  // namespace yc

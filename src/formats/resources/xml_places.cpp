@@ -1,0 +1,138 @@
+#include "formats/resources/xml_places.h"
+
+#include <cstring>
+#include <pugixml.hpp>
+
+namespace yc::xml {
+
+namespace {
+
+bool is_blank(char c) {
+  return c == ' ' || c == '\t' || c == '\n' || c == '\r';
+}
+
+// Attributes from just behind an element's name to the end of its tag.
+std::vector<Attribute> attributes_at(std::string_view bytes, std::size_t at) {
+  std::vector<Attribute> out;
+  while (at < bytes.size() && bytes[at] != '>' && bytes[at] != '/') {
+    if (is_blank(bytes[at])) {
+      ++at;
+      continue;
+    }
+    std::size_t equals = bytes.find('=', at);
+    if (equals == std::string_view::npos) break;
+    std::size_t open = bytes.find_first_of("\"'", equals);
+    std::size_t close = open == std::string_view::npos ? open : bytes.find(bytes[open], open + 1);
+    if (close == std::string_view::npos) break;
+    std::size_t name_end = equals;
+    while (name_end > at && is_blank(bytes[name_end - 1])) --name_end;
+    Attribute found;
+    found.name = bytes.substr(at, name_end - at);
+    found.value = bytes.substr(open + 1, close - open - 1);
+    found.span = {static_cast<std::uint32_t>(open + 1), static_cast<std::uint32_t>(close)};
+    out.push_back(std::move(found));
+    at = close + 1;
+  }
+  return out;
+}
+
+class Collector : public pugi::xml_tree_walker {
+ public:
+  explicit Collector(std::string_view bytes) : bytes_(bytes) {}
+  std::vector<Element> take() { return std::move(out_); }
+
+  bool for_each(pugi::xml_node& node) override {
+    if (node.type() != pugi::node_element || node.offset_debug() < 0) return true;
+    Element element;
+    element.name = node.name();
+    element.begin = static_cast<std::uint32_t>(node.offset_debug());
+    element.name_end = element.begin + static_cast<std::uint32_t>(std::strlen(node.name()));
+    element.attributes = attributes_at(bytes_, element.name_end);
+    pugi::xml_node parent = node.parent();
+    if (parent.type() == pugi::node_element && parent.offset_debug() >= 0) {
+      element.parent = parent.name();
+      element.outer =
+          attributes_at(bytes_, static_cast<std::size_t>(parent.offset_debug()) + element.parent.size());
+    }
+    pugi::xml_node text = node.first_child();
+    if (text.type() == pugi::node_pcdata && text.offset_debug() >= 0) {
+      std::size_t begin = static_cast<std::size_t>(text.offset_debug());
+      std::size_t end = std::min(bytes_.find('<', begin), bytes_.size());
+      while (begin < end && is_blank(bytes_[begin])) ++begin;
+      while (end > begin && is_blank(bytes_[end - 1])) --end;
+      element.text = bytes_.substr(begin, end - begin);
+      element.text_span = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+    }
+    out_.push_back(std::move(element));
+    return true;
+  }
+
+ private:
+  std::string_view bytes_;
+  std::vector<Element> out_;
+};
+
+}  // namespace
+
+const Attribute* Element::attribute(std::string_view wanted) const {
+  for (const Attribute& attribute : attributes) {
+    if (attribute.name == wanted) return &attribute;
+  }
+  return nullptr;
+}
+
+std::optional<std::vector<Element>> elements(std::string_view bytes) {
+  pugi::xml_document document;
+  pugi::xml_parse_result result =
+      document.load_buffer(bytes.data(), bytes.size(), pugi::parse_default, pugi::encoding_utf8);
+  if (!result) return std::nullopt;
+  Collector collector(bytes);
+  document.traverse(collector);
+  return collector.take();
+}
+
+TracedText traced(std::string_view bytes, Span span, FileIndex file) {
+  static constexpr std::pair<std::string_view, char> kEntities[] = {
+      {"&amp;", '&'}, {"&lt;", '<'}, {"&gt;", '>'}, {"&quot;", '"'}, {"&apos;", '\''}};
+  TracedText out;
+  std::uint32_t from = span.begin;
+  auto literal = [&](std::uint32_t end) {
+    if (from < end)
+      out.append(TracedText::literal(std::string(bytes.substr(from, end - from)), file, {from, end}));
+  };
+  for (std::uint32_t at = span.begin; at < span.end;) {
+    if (bytes[at] != '&') {
+      ++at;
+      continue;
+    }
+    literal(at);
+    std::size_t end = bytes.find(';', at);
+    if (end == std::string_view::npos || end >= span.end) end = span.end - 1;
+    TracedText meant = TracedText::hole();
+    for (const auto& [entity, c] : kEntities) {
+      if (bytes.substr(at, end + 1 - at) == entity) meant = TracedText::plain(std::string(1, c));
+    }
+    out.append(meant);
+    at = static_cast<std::uint32_t>(end + 1);
+    from = at;
+  }
+  literal(span.end);
+  return out;
+}
+
+std::string escaped(std::string_view text) {
+  std::string out;
+  for (char c : text) {
+    if (c == '&')
+      out += "&amp;";
+    else if (c == '<')
+      out += "&lt;";
+    else if (c == '"')
+      out += "&quot;";
+    else
+      out += c;
+  }
+  return out;
+}
+
+}  // namespace yc::xml
