@@ -14,7 +14,7 @@ cp -r demo/saltmarsh "$out/saltmarsh"
 cp demo/tidy.sheet "$out/tidy.sheet"
 tree=$out/saltmarsh
 
-# Builds both projects in a copy, so that no output of a build is left in the tree, and prints what they print.
+# Builds the three projects in a copy, so that no output of a build is left in the tree, and prints what they print.
 build() {
   copy=$(mktemp -d)
   cp -r "$tree/." "$copy"
@@ -25,6 +25,9 @@ build() {
     find built -name predict -type f -exec {} \;
     (cd built && ctest 2>/dev/null | grep 'tests passed')
     cmake --install built --prefix installed >/dev/null && (cd installed && find . -type f | sort)
+    meson setup viewer-built viewer >/dev/null && ninja -C viewer-built >/dev/null
+    viewer-built/viewer "$(find viewer -name sample.csv)"
+    meson test -C viewer-built | sed -n 's/^ *[0-9]*\/[0-9]* \([a-z]*  *OK\).*/\1/p' | sort
   )
   rm -rf "$copy"
 }
@@ -50,7 +53,7 @@ build >"$out/build-before.txt"
 checksum >"$out/files-before.txt"
 
 show survey -C . survey
-show refs -C . refs firmware/packet.h
+show refs -C . refs firmware/packet.h viewer/levels.h
 show check -C . check
 show preview -C . move --sheet ../tidy.sheet --includes new-root,root,relative --preview
 show refused -C . move firmware/tide.c "firmware/the tide.c"
@@ -60,7 +63,7 @@ show move -C . move --sheet ../tidy.sheet --includes new-root,root,relative
 echo
 echo "Building them after the move ..."
 build >"$out/build-after.txt"
-cmp "$out/build-before.txt" "$out/build-after.txt" && echo "Both builds, all tests and the installed files are the same."
+cmp "$out/build-before.txt" "$out/build-after.txt" && echo "All builds, all tests and the installed files are the same."
 
 show undo -C . undo
 checksum >"$out/files-after-undo.txt"

@@ -28,6 +28,7 @@ const std::vector<std::pair<std::string, std::string>> kTree = {
     {"build-aux/version.sh", ""},
     {"lib/strlcpy.c", ""},
     {"tide.map", ""},
+    {"NEWS", ""},
     {"README.md", ""}};
 
 ReferenceGraph automake(const std::string& script) {
@@ -119,6 +120,7 @@ TEST(AutoconfReading, files_that_configure_names) {
       {"AC_CONFIG_MACRO_DIRS([m4])", Role::argument, "m4 -> m4"},
       {"AC_CONFIG_AUX_DIR([build-aux])", Role::argument, "build-aux -> build-aux"},
       {"AC_CONFIG_AUX_DIR([build-aux])", Role::script, "install-sh -> build-aux/install-sh"},
+      {"AM_INIT_AUTOMAKE([1.11 -Wall])", Role::script, "NEWS -> NEWS"},
       {"m4_include([m4/check.m4])", Role::script, "m4/check.m4 -> m4/check.m4"},
       {"AC_CONFIG_LIBOBJ_DIR([lib])\nAC_REPLACE_FUNCS([strlcpy strlcat])", Role::source,
        "strlcpy.c -> lib/strlcpy.c"},

@@ -79,7 +79,7 @@ TEST(MesonShapes, one_of_many_made_by_a_format_string) {
             {"test-low.c", "int main(void) { return 0; }\n"},
             {"test-high.c", "int main(void) { return 0; }\n"}});
   expect_line(tree, "test-low.c -> tests/test-low.c\n", kTest,
-              "(name == 'low' ? 'tests/test-low.c' : 'test-@0@.c'.format(name))");
+              "name == 'low' ? 'tests/test-low.c' : 'test-@0@.c'.format(name)");
 }
 
 TEST(MesonShapes, all_of_many_made_by_a_format_string) {

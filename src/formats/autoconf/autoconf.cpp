@@ -58,6 +58,8 @@ class Reader {
         if (found && call.name == "AC_CONFIG_LIBOBJ_DIR")
           objects_ = {place_of(base_.folder, word.text).path, kNoFile, Space::tree};
       }
+    } else if (call.name == "AM_INIT_AUTOMAKE") {
+      required_by_automake(first());
     } else if (call.name == "AC_CONFIG_SUBDIRS") {
       for (const Word& word : first()) certain(literal(word), Role::subfolder, call, word);
     } else if (call.name == "AC_CONFIG_LINKS") {
@@ -69,6 +71,19 @@ class Reader {
         refer_from(objects_.value_or(base_), text, Role::source, Certainty::certain, call.begin, false);
       }
     }
+  }
+
+  // Unless told to be lenient, automake refuses to work without these (manual, "Strictness").
+  void required_by_automake(const std::vector<Word>& options) {
+    auto has = [&](std::string_view wanted) {
+      return std::any_of(options.begin(), options.end(),
+                         [&](const Word& word) { return word.text == wanted; });
+    };
+    auto script = tree_.read(path_.parent() / "Makefile.am");
+    bool lenient = has("foreign") || (script && (*script)->find("foreign") != std::string::npos);
+    if (lenient) return;
+    for (const char* name : {"NEWS", "README", "AUTHORS", "ChangeLog"}) implicit(base_, name);
+    if (has("gnits")) implicit(base_, "THANKS");
   }
 
   TracedText literal(const Word& word) const { return TracedText::literal(word.text, file_, word.span); }

@@ -136,6 +136,14 @@ struct Selector {
   std::string value;
 };
 
+// Whether an expression is a whole argument, element or assigned value, so that it needs no brackets of its
+// own.
+bool stands_alone(const Syntax& syntax, Span expression) {
+  Enclosing place = enclosing(syntax, expression);
+  if (place.argument) return place.argument->value->span == expression;
+  return place.statement && place.statement->value && place.statement->value->span == expression;
+}
+
 std::vector<Selector> selectors_in(const Syntax& syntax, const Passage& outer, std::size_t level,
                                    const std::vector<Piece>& pieces) {
   std::vector<Selector> out;
@@ -184,12 +192,15 @@ std::vector<Way> single_out(const Format& format, const Need& need) {
       std::string value = quoted(format, selector.value);
       if (value.empty()) continue;
       Span before{outer.span.begin, outer.span.begin}, after{outer.span.end, outer.span.end};
-      auto add = [&](std::vector<Way>& ways, const std::string& opening) {
-        ways.push_back({{Edit{file, before, opening, opening}, Edit{file, after, ")", opening}}, ""});
+      auto add = [&](std::vector<Way>& ways, const std::string& opening, const std::string& closing) {
+        ways.push_back({{Edit{file, before, opening, opening}}, ""});
+        if (!closing.empty()) ways.back().edits.push_back(Edit{file, after, closing, opening});
       };
-      add(by_condition, "(" + name + " == " + value + " ? " + written + " : ");
+      std::string choice = name + " == " + value + " ? " + written + " : ";
+      add(by_condition, stands_alone(syntax, outer.span) ? choice : "(" + choice,
+          stands_alone(syntax, outer.span) ? "" : ")");
       // Conditions cannot be put into each other; look-ups can.
-      add(by_table, "{" + value + ": " + written + "}.get(" + name + ", ");
+      add(by_table, "{" + value + ": " + written + "}.get(" + name + ", ", ")");
     }
   }
   by_condition.insert(by_condition.end(), by_table.begin(), by_table.end());

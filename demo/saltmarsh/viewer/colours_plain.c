@@ -1,0 +1,3 @@
+#include "colours.h"
+
+const char *colour_of(int index) { return index < 0 ? "" : ""; }
