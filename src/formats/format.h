@@ -113,6 +113,13 @@ class Format {
   // A way to keep a path, spelled from the pattern's base, out of the list that a pattern fills.
   virtual std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern,
                                      const std::string& path, const TreeReader& tree) const;
+  // Why a reference cannot lead to `target` in this language, and what would help, if it has a reason of its
+  // own.
+  struct Reason {
+    std::string why, next;
+  };
+  virtual std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
+                                        const RelPath& new_base, const RelPath& target) const;
   // Ways to have the folders made that products of a script need. Products are of the planned tree.
   virtual std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes,
                                            const std::vector<const Reference*>& products) const;

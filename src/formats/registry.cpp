@@ -9,6 +9,7 @@
 #include "formats/meson/meson.h"
 #include "formats/path_lists/path_lists.h"
 #include "formats/resources/resources.h"
+#include "formats/shell_scripts/shell_scripts.h"
 
 namespace yc {
 
@@ -20,6 +21,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(cmake_presets_format());
     list.push_back(meson_format());
     list.push_back(autoconf_format());
+    list.push_back(shell_scripts_format());
     list.push_back(resources_format());  // after the scripts that tell where to look
     list.push_back(links_format());
     list.push_back(path_lists_format());
@@ -46,6 +48,11 @@ std::vector<Way> Format::further_ways(const Need&) const {
 
 std::optional<Way> Format::exclude(const ReferenceGraph&, const Reference&, const std::string&,
                                    const TreeReader&) const {
+  return std::nullopt;
+}
+
+std::optional<Format::Reason> Format::why_not(const ReferenceGraph&, const Reference&, const RelPath&,
+                                              const RelPath&) const {
   return std::nullopt;
 }
 

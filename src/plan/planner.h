@@ -53,7 +53,6 @@ class Planner {
   void explain_round(const std::vector<Mismatch>& mismatches) const;
   Unsettled describe(const Mismatch& mismatch) const;
   RelPath moved_base(const Reference& reference) const;
-  bool is_respellable(const Reference& reference, const RelPath& target) const;
   void list_edits();
   void add_folder_notices();
   void add_start_notices();

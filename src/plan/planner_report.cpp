@@ -51,14 +51,6 @@ RelPath Planner::moved_base(const Reference& reference) const {
   return plan_.moves.map_file(old_.files.path(base.anchor)).parent();
 }
 
-bool Planner::is_respellable(const Reference& reference, const RelPath& target) const {
-  std::string text = relative_text(moved_base(reference), target);
-  const std::vector<Piece>& pieces = reference.text.pieces();
-  return std::any_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
-    return piece.has_origin() && format_at(reference.format).write(text, piece.style);
-  });
-}
-
 Unsettled Planner::describe(const Mismatch& mismatch) const {
   Unsettled out;
   const Reference* reference =
@@ -108,11 +100,11 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
           out.reason = fmt::format("leads to {}, and {} has no way to write the name \"{}\" here", what,
                                    format_at(format).name(), new_name);
           out.next = "choose a name without blanks and special characters";
-        } else if (reference && reference->role == Role::subfolder &&
-                   !new_path.is_within(moved_base(*reference)) && !is_respellable(*reference, new_path)) {
-          out.reason = fmt::format("leads to {}, and a {} script can name only folders below its own", what,
-                                   format_at(format).name());
-          out.next = "choose a place below it, or let another script name the folder first";
+        } else if (auto reason = reference ? format_at(format).why_not(old_, *reference,
+                                                                       moved_base(*reference), new_path)
+                                           : std::nullopt) {
+          out.reason = fmt::format("leads to {}, and {}", what, reason->why);
+          out.next = reason->next;
         } else if (reference && is_implicit(*reference)) {
           out.reason = "is looked for by this name in this place, which nothing here spells";
           out.next = "leave it there, or move the whole folder";

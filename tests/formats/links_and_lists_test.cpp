@@ -95,5 +95,40 @@ TEST(PathLists, garbled_ones_are_left_alone) {
   EXPECT_THAT(edits(tree, "src", "lib"), IsEmpty());
 }
 
+TEST(PathLists, lists_of_a_translation_are_relative_to_the_folder_above) {
+  MemoryTree tree = tree_of(
+      {{"viewer/po/POTFILES.in", "# what is translated\nsrc/main.c\n[type: gettext/glade]ui/window.ui\n"},
+       {"viewer/src/main.c", ""},
+       {"viewer/ui/window.ui", ""}});
+  EXPECT_THAT(edits(tree, "viewer/src/main.c", "viewer/app/main.c"),
+              ElementsAre("viewer/po/POTFILES.in: src/main.c -> app/main.c"));
+  EXPECT_THAT(edits(tree, "viewer/ui/window.ui", "shared/window.ui"),
+              ElementsAre("viewer/po/POTFILES.in: [type: gettext/glade]ui/window.ui -> "
+                          "[type: gettext/glade]../shared/window.ui"));
+  EXPECT_THAT(edits(tree, "viewer", "desktop/viewer"), IsEmpty());
+}
+
+TEST(PathLists, packaging_lists_are_relative_to_the_folder_above) {
+  MemoryTree tree = tree_of({{"debian/tide.install", "data/*.csv usr/share/tide\n"},
+                             {"debian/tide.docs", "README.txt\n"},
+                             {"data/a.csv", ""},
+                             {"README.txt", ""}});
+  EXPECT_THAT(
+      edits(tree, "data", "share/data"),
+      ElementsAre("debian/tide.install: data/*.csv usr/share/tide -> share/data/*.csv usr/share/tide"));
+  EXPECT_THAT(edits(tree, "README.txt", "docs/README.txt"),
+              ElementsAre("debian/tide.docs: README.txt -> docs/README.txt"));
+}
+
+TEST(PathLists, compiler_options_one_a_line) {
+  MemoryTree tree = tree_of({{"compile_flags.txt", "-Iinclude\n-DDEPTH=2\n-isystem lib/api\n-std=c11\n"},
+                             {"include/a.h", ""},
+                             {"lib/api/b.h", ""}});
+  EXPECT_THAT(edits(tree, "include", "src/include"),
+              ElementsAre("compile_flags.txt: -Iinclude -> -Isrc/include"));
+  EXPECT_THAT(edits(tree, "lib", "third/lib"),
+              ElementsAre("compile_flags.txt: -isystem lib/api -> -isystem third/lib/api"));
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -197,6 +197,21 @@ IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Incl
   for (std::size_t i = from; i < count; ++i) {
     if (Hit hit = look(folder(i), include.text); hit.found) return hit;
   }
+  return guess_made(include, folders);
+}
+
+// A quoted text that leads nowhere, by way of a folder that the build tree mirrors: something that scripts
+// make there in a way that no reader knows.
+IncludeResolver::Hit IncludeResolver::guess_made(const Include& include,
+                                                 const std::vector<Place>& folders) const {
+  if (include.form != Include::Form::quoted || include.text.find('/') == std::string::npos) return {};
+  if (is_standard_header(include.text)) return {};
+  for (const Place& folder : folders) {
+    if (folder.space != Space::build) continue;
+    auto path = RelPath::resolve(folder.path, include.text);
+    if (path && !path->parent().is_root() && tree_->is_folder(path->parent()))
+      return {true, std::move(*path), true};
+  }
   return {};
 }
 

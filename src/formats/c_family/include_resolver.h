@@ -60,6 +60,7 @@ class IncludeResolver {
   std::vector<Hit> hits_of(const Source& source, ContextIndex context);
   Hit look(const Place& folder, const std::string& text) const;
   Hit resolve_in(const RelPath& user, const Include& include, bool next, ContextIndex context) const;
+  Hit guess_made(const Include& include, const std::vector<Place>& folders) const;
   Hit resolve_freely(const RelPath& user, const Include& include) const;
 
   const TreeReader* tree_ = nullptr;

@@ -25,8 +25,9 @@ class Emitter {
       bool whole = out_.wants(path);
       for (std::size_t i = 0; i < state.facts->includes.size(); ++i) {
         const Include& include = state.facts->includes[i];
-        if (whole || include.form == Include::Form::macro || out_.wants_name(include.text))
-          emit_include(path, state, i);
+        bool named =
+            out_.wants_name(include.text) || (is_made(state, i) && out_.wants_any_name(include.text));
+        if (whole || include.form == Include::Form::macro || named) emit_include(path, state, i);
       }
       for (const PathLiteral& literal : state.facts->literals) {
         if (whole || out_.wants_any_name(literal.text)) emit_literal(path, literal.text, literal.span);
@@ -172,6 +173,11 @@ class Emitter {
     return std::any_of(state.resolved.begin(), state.resolved.end(), [&](const auto& item) {
       return item.first != kNoContext && out_.graph().contexts[static_cast<std::size_t>(item.first)].open;
     });
+  }
+
+  static bool is_made(const Source& state, std::size_t i) {
+    return std::any_of(state.resolved.begin(), state.resolved.end(),
+                       [&](const auto& item) { return item.second[i].is_made; });
   }
 
   static Target target_of(const IncludeResolver::Hit& hit) {

@@ -61,6 +61,10 @@ class MesonFormat : public Format {
   std::optional<Span> without(std::string_view bytes, Span word) const override {
     return meson::without(bytes, word);
   }
+  std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
+                                const RelPath& new_base, const RelPath& target) const override {
+    return meson::why_not(graph, reference, new_base, target);
+  }
   std::vector<Way> further_ways(const Need& need) const override { return meson::single_out(*this, need); }
   std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
                                    const TreeReader& tree) const override {

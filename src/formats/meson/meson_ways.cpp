@@ -207,6 +207,37 @@ std::vector<Way> single_out(const Format& format, const Need& need) {
   return by_condition;
 }
 
+namespace {
+
+// The subproject that a path lies in, by its folder; the root if it lies in none.
+RelPath subproject_of(const RelPath& path) {
+  for (RelPath up = path; !up.is_root(); up = up.parent()) {
+    RelPath holder = up.parent();
+    if (!holder.is_root() && holder.name() == "subprojects") return up;
+  }
+  return {};
+}
+
+}  // namespace
+
+std::optional<Format::Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
+                                      const RelPath& new_base, const RelPath& target) {
+  if (reference.role == Role::subfolder) {
+    bool by_name = reference.base.anchor == kNoFile;
+    if (by_name)
+      return Format::Reason{"a subproject is looked for by its name in the folder of subprojects",
+                            "leave it there; it can be renamed there"};
+    if (target.is_within(new_base)) return std::nullopt;
+    return Format::Reason{"a meson script can name only folders below its own",
+                          "choose a place below it, or let another script name the folder first"};
+  }
+  if (reference.key.empty() || reference.key.back().file == kNoFile) return std::nullopt;
+  if (subproject_of(graph.files.path(reference.key.back().file)) == subproject_of(target))
+    return std::nullopt;
+  return Format::Reason{"a meson subproject takes no files from outside and gives none away",
+                        "move it to a folder of the same subproject"};
+}
+
 std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
                                  const RelPath& root, const TreeReader& tree) {
   std::vector<Way> out;

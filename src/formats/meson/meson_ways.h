@@ -11,6 +11,8 @@ std::optional<std::string> beside(const Format& format, std::string_view bytes, 
 std::optional<Span> without(std::string_view bytes, Span word);
 // In a loop, or where one name makes many: "(name == 'tide' ? 'net/tide.c' : name + '.c')".
 std::vector<Way> single_out(const Format& format, const Need& need);
+std::optional<Format::Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
+                                      const RelPath& new_base, const RelPath& target);
 std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
                                  const RelPath& root, const TreeReader& tree);
 

@@ -1,34 +1,51 @@
 #include "formats/path_lists/path_lists.h"
 
 #include <algorithm>
+#include <set>
 
 namespace yc {
 
 namespace {
 
 // How a pattern stands in its line.
-enum class Layout { whole_line, first_word, section, path_setting };
+enum class Layout { whole_line, first_word, section, path_setting, listed, flag };
 
 struct Kind {
   Layout layout = Layout::whole_line;
-  bool from_root = false;  // patterns are relative to the root, not to the file's own folder
+  enum class From { own_folder, parent, root } from = From::own_folder;  // what paths are relative to
 };
+
+// Lists of a packager that name files of the tree (debhelper(7)).
+bool is_packaging_list(const RelPath& path) {
+  static const std::set<std::string_view> endings = {".install", ".docs", ".examples", ".manpages", ".info"};
+  static const std::set<std::string_view> names = {"install", "docs", "examples", "manpages", "info"};
+  RelPath folder = path.parent();
+  if (folder.is_root() || folder.name() != "debian") return false;
+  return endings.contains(path.extension()) || names.contains(path.name());
+}
 
 std::optional<Kind> kind_of(const RelPath& path) {
   std::string_view name = path.name();
-  if (name == ".gitignore") return Kind{Layout::whole_line, false};
-  if (name == ".gitattributes") return Kind{Layout::first_word, false};
-  if (name == ".editorconfig") return Kind{Layout::section, false};
-  if (name == ".gitmodules") return Kind{Layout::path_setting, false};
+  if (name == ".gitignore") return Kind{Layout::whole_line, Kind::From::own_folder};
+  if (name == ".gitattributes") return Kind{Layout::first_word, Kind::From::own_folder};
+  if (name == ".editorconfig") return Kind{Layout::section, Kind::From::own_folder};
+  if (name == ".gitmodules") return Kind{Layout::path_setting, Kind::From::own_folder};
+  // The lists of a translation are relative to the folder above it (GNU gettext manual, "po/POTFILES.in").
+  if (name == "POTFILES" || name == "POTFILES.in" || name == "POTFILES.skip")
+    return Kind{Layout::listed, Kind::From::parent};
+  if (is_packaging_list(path)) return Kind{Layout::first_word, Kind::From::parent};
+  // One compiler option a line, relative to its own folder.
+  if (name == "compile_flags.txt") return Kind{Layout::flag, Kind::From::own_folder};
   if (name != "CODEOWNERS") return std::nullopt;
   std::string folder = path.parent().str();
   bool is_read = folder.empty() || folder == ".github" || folder == ".gitlab" || folder == "docs";
-  return is_read ? std::optional(Kind{Layout::first_word, true}) : std::nullopt;
+  return is_read ? std::optional(Kind{Layout::first_word, Kind::From::root}) : std::nullopt;
 }
 
 // Writing styles. A text without a slash would match at any depth, so one is put before it unless the pattern
 // has another one around the literal.
-constexpr WritingStyle kHasSlash = 0, kNeedsSlash = 1;
+// Plain paths match nothing and may climb.
+constexpr WritingStyle kHasSlash = 0, kNeedsSlash = 1, kPlain = 2;
 
 bool is_blank(char c) {
   return c == ' ' || c == '\t' || c == '\r';
@@ -38,7 +55,24 @@ bool is_blank(char c) {
 std::optional<Span> pattern_in(std::string_view line, Layout layout) {
   std::size_t begin = 0, end = line.size();
   while (end > begin && is_blank(line[end - 1])) --end;
-  if (layout == Layout::path_setting) {
+  if (layout == Layout::listed) {
+    while (begin < end && is_blank(line[begin])) ++begin;
+    if (begin < end && line[begin] == '[') {  // "[type: gettext/glade]ui/window.ui"
+      std::size_t close = line.find(']', begin);
+      if (close == std::string_view::npos) return std::nullopt;
+      begin = close + 1;
+      while (begin < end && is_blank(line[begin])) ++begin;
+    }
+    if (begin < end && line[begin] == '#') return std::nullopt;
+  } else if (layout == Layout::flag) {
+    std::string_view flag;
+    for (std::string_view known : {"-isystem", "-iquote", "-include", "-I", "-L"}) {
+      if (flag.empty() && line.substr(0, end).starts_with(known)) flag = known;
+    }
+    if (flag.empty()) return std::nullopt;
+    begin = flag.size();
+    while (begin < end && is_blank(line[begin])) ++begin;
+  } else if (layout == Layout::path_setting) {
     while (begin < end && is_blank(line[begin])) ++begin;
     std::size_t equals = line.find('=', begin);
     if (line.substr(begin, 4) != "path" || equals == std::string_view::npos) return std::nullopt;
@@ -73,14 +107,18 @@ class PathListsFormat : public LiteralFormat {
       if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
       ++files;
       FileIndex file = out.files().index(path);
-      Base base = kind->from_root ? Base{} : Base{path.parent(), file, Space::tree};
+      Base base = kind->from == Kind::From::root     ? Base{}
+                  : kind->from == Kind::From::parent ? Base{path.parent().parent(), kNoFile, Space::tree}
+                                                     : Base{path.parent(), file, Space::tree};
+      bool is_plain = kind->layout == Layout::path_setting || kind->layout == Layout::listed ||
+                      kind->layout == Layout::flag || kind->from == Kind::From::parent;
       std::string_view text = **bytes;
       for (std::size_t at = 0; at < text.size();) {
         std::size_t end = std::min(text.find('\n', at), text.size());
         if (auto span = pattern_in(text.substr(at, end - at), kind->layout)) {
           std::uint32_t offset = static_cast<std::uint32_t>(at);
-          refer(tree, self, out, file, base, text, {offset + span->begin, offset + span->end},
-                kind->layout == Layout::path_setting);
+          refer(tree, self, out, file, base, text, {offset + span->begin, offset + span->end}, is_plain,
+                kind->layout == Layout::flag ? Role::search_root : Role::argument);
         }
         at = end + 1;
       }
@@ -89,6 +127,9 @@ class PathListsFormat : public LiteralFormat {
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (style == kPlain)
+      return text.find_first_of("\n\"#") == std::string_view::npos ? std::optional(std::string(text))
+                                                                   : std::nullopt;
     // Patterns cannot climb out of their folder, and these characters would mean something else.
     if (text.starts_with("..") || text.find_first_of("*?[]{}\\\"#! \t\n") != std::string_view::npos)
       return std::nullopt;
@@ -98,7 +139,7 @@ class PathListsFormat : public LiteralFormat {
 
  private:
   static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file,
-                    const Base& base, std::string_view bytes, Span span, bool is_plain_path) {
+                    const Base& base, std::string_view bytes, Span span, bool is_plain_path, Role role) {
     std::uint32_t site = span.begin;
     bool has_slash = bytes[span.begin] == '/' || is_plain_path;
     if (bytes[span.begin] == '/') ++span.begin;
@@ -123,12 +164,12 @@ class PathListsFormat : public LiteralFormat {
                       !tree.is_folder(place.path.parent())))
       return;
     Reference reference;
-    reference.role = Role::argument;
+    reference.role = role;
     reference.format = self;
     reference.key = {{file, site}};
     reference.base = base;
-    reference.text =
-        TracedText::literal(std::string(pattern), file, span, has_slash ? kHasSlash : kNeedsSlash);
+    WritingStyle style = is_plain_path ? kPlain : has_slash ? kHasSlash : kNeedsSlash;
+    reference.text = TracedText::literal(std::string(pattern), file, span, style);
     reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, place.path, {}});
     out.add(std::move(reference));
   }

@@ -20,8 +20,8 @@ TracedText restyled(const TracedText& text, WritingStyle style) {
 // Lexes one traced line. Variables that the line itself sets are followed; all others are holes.
 class Lexer {
  public:
-  Lexer(const TracedText& line, const Base& base, const TreeReader& tree)
-      : parts_(line), text_(line.text()), tree_(tree), base_(base) {}
+  Lexer(const TracedText& line, const Base& base, const TreeReader& tree, const Base* script = nullptr)
+      : parts_(line), text_(line.text()), tree_(tree), base_(base), script_(script) {}
 
   CommandLine run() {
     while (at_ < text_.size()) step();
@@ -43,6 +43,7 @@ class Lexer {
         return;
       }
       end_command();
+      if (c == '\n') pass_documents();
       if (c == '(') folders_.push_back({base_, base_known_});
       if (c == ')' && !folders_.empty()) {
         std::tie(base_, base_known_) = folders_.back();
@@ -64,8 +65,35 @@ class Lexer {
       in_word_ = false;
     }
     end_word();
+    std::size_t begin = at_;
     while (at_ < text_.size() && (text_[at_] == '>' || text_[at_] == '<')) ++at_;
+    if (script_ && at_ - begin == 2 && text_[begin] == '<') return note_document();
     redirecting_ = true;
+  }
+
+  // "<<EOF" or "<<-'EOF'": its body comes after this line.
+  void note_document() {
+    if (at_ < text_.size() && text_[at_] == '-') ++at_;
+    while (at_ < text_.size() && (text_[at_] == ' ' || text_[at_] == '\t')) ++at_;
+    std::size_t end = std::min(text_.find_first_of(" \t\r\n;&|()<>", at_), text_.size());
+    std::string mark = text_.substr(at_, end - at_);
+    std::erase_if(mark, [](char c) { return c == '\'' || c == '"' || c == '\\'; });
+    documents_.push_back(std::move(mark));
+    at_ = end;
+  }
+
+  // At a line end: moves to the last line of the bodies that were announced on this line.
+  void pass_documents() {
+    for (const std::string& mark : documents_) {
+      while (at_ < text_.size()) {
+        std::size_t begin = at_ + 1, end = std::min(text_.find('\n', begin), text_.size());
+        std::string line = begin < text_.size() ? text_.substr(begin, end - begin) : "";
+        at_ = end;
+        std::size_t first = line.find_first_not_of('\t');
+        if (first != std::string::npos && line.substr(first) == mark) break;
+      }
+    }
+    documents_.clear();
   }
 
   void word_part() {
@@ -87,11 +115,11 @@ class Lexer {
     } else if (c == '"') {
       double_quoted();
     } else if (c == '$') {
-      variable();
+      variable(true);
     } else if (c == '`') {
       std::size_t end = std::min(text_.find('`', at_ + 1), text_.size());
+      append(result_of(text_.substr(at_ + 1, end - at_ - 1)));
       at_ = std::min(end + 1, text_.size());
-      append(TracedText::hole());
     } else {
       std::size_t end = std::min(text_.find_first_of(" \t\r\n;&|()<>\\'\"$`", at_), text_.size());
       append(restyled(parts_.part(at_, end - at_), kBare));
@@ -108,11 +136,11 @@ class Lexer {
         append(TracedText::plain(std::string(1, text_[at_ + 1])));
         at_ += 2;
       } else if (c == '$') {
-        variable();
+        variable(false);
       } else if (c == '`') {
         std::size_t end = std::min(text_.find('`', at_ + 1), text_.size());
+        append(result_of(text_.substr(at_ + 1, end - at_ - 1)));
         at_ = std::min(end + 1, text_.size());
-        append(TracedText::hole());
       } else {
         std::size_t end = std::min(text_.find_first_of("\"\\$`", at_), text_.size());
         append(restyled(parts_.part(at_, end - at_), kDouble));
@@ -122,7 +150,8 @@ class Lexer {
     at_ = std::min(at_ + 1, text_.size());
   }
 
-  void variable() {
+  // Without quotes the shell splits what a variable holds into words.
+  void variable(bool splits) {
     std::size_t begin = at_ + 1;
     std::string name;
     if (begin < text_.size() && text_[begin] == '(') {
@@ -133,10 +162,16 @@ class Lexer {
         if (text_[i] == ')' && --depth == 0) break;
       }
       at_ = std::min(i + 1, text_.size());
+      append(result_of(text_.substr(begin + 1, i - begin - 1)));
+      return;
     } else if (begin < text_.size() && text_[begin] == '{') {
       std::size_t end = std::min(text_.find('}', begin), text_.size());
       name = text_.substr(begin + 1, end - begin - 1);
       at_ = std::min(end + 1, text_.size());
+      if (name == "0%/*" || name == "BASH_SOURCE%/*") {
+        append(script_folder());
+        return;
+      }
     } else {
       std::size_t end = begin;
       while (end < text_.size() &&
@@ -151,6 +186,16 @@ class Lexer {
       append(TracedText::hole());
       return;
     }
+    bool one = words_.size() == 1 && known->second.size() == 1;
+    if (splits && one && known->second.front().text().find_first_of(" \t\n") != std::string::npos) {
+      std::vector<TracedText> parts = known->second.front().words();
+      for (std::size_t i = 0; i < parts.size(); ++i) {
+        if (i > 0) end_word();
+        in_word_ = true;
+        append(parts[i]);
+      }
+      return;
+    }
     std::vector<TracedText> grown;
     for (const TracedText& head : words_) {
       for (const TracedText& value : known->second) {
@@ -160,6 +205,27 @@ class Lexer {
       }
     }
     words_ = std::move(grown);
+  }
+
+  TracedText script_folder() const {
+    if (!script_) return TracedText::hole();
+    return TracedText::folder(Piece::Nature::tree_folder, script_->anchor,
+                              marked(Space::tree, script_->folder));
+  }
+
+  // What a command prints, where that is the folder of the script or the one that the script works in.
+  TracedText result_of(const std::string& command) const {
+    if (!script_) return TracedText::hole();
+    std::string plain = command;
+    std::erase_if(plain, [](char c) { return c == '"' || c == '\''; });
+    auto has = [&](std::string_view part) { return plain.find(part) != std::string::npos; };
+    bool own = (has("dirname") && (has("$0") || has("${0}") || has("BASH_SOURCE"))) || has("${0%/*}");
+    if (own && !has("..")) return script_folder();
+    bool here = plain == "pwd" || plain == "pwd -P";
+    if (!here || !base_known_ || base_.space != Space::tree) return TracedText::hole();
+    std::string folder = marked(Space::tree, base_.folder);
+    return base_.anchor == kNoFile ? TracedText::plain(folder)
+                                   : TracedText::folder(Piece::Nature::tree_folder, base_.anchor, folder);
   }
 
   void append(const TracedText& text) {
@@ -190,7 +256,8 @@ class Lexer {
     current_ = Command();
     strip_keywords(command);
     take_assignments(command);
-    if (command.words.empty() && command.redirects.empty()) return;
+    if (command.words.empty() && command.redirects.empty() && (!script_ || command.environment.empty()))
+      return;
     command.base = base_;
     command.base_known = base_known_;
     if (command.name() == "cd" || command.name() == "pushd") {
@@ -260,13 +327,16 @@ class Lexer {
       base_known_ = false;
       return;
     }
-    base_ = Base{place.path, kNoFile, place.space};
+    bool own = script_ && place.space == Space::tree && place.path == script_->folder;
+    base_ = Base{place.path, own ? script_->anchor : kNoFile, place.space};
   }
 
   Cutter parts_;
   std::string text_;
   const TreeReader& tree_;
   Base base_;
+  const Base* script_;  // where the text stands, if it is a script of its own
+  std::vector<std::string> documents_;
   bool base_known_ = true;
   std::vector<std::pair<Base, bool>> folders_;
   std::size_t at_ = 0;
@@ -292,6 +362,11 @@ std::string Command::name() const {
 
 CommandLine read(const TracedText& line, const Base& base, const TreeReader& tree) {
   return Lexer(line, base, tree).run();
+}
+
+CommandLine read_script(const TracedText& text, const Base& start, const Base& script,
+                        const TreeReader& tree) {
+  return Lexer(text, start, tree, &script).run();
 }
 
 }  // namespace yc::shell

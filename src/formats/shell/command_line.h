@@ -34,6 +34,10 @@ struct CommandLine {
 };
 
 CommandLine read(const TracedText& line, const Base& base, const TreeReader& tree);
+// The same for a whole script that stands in `script`, whose folder $(dirname "$0") and its kin mean. The
+// bodies of here-documents are passed over, and commands that only set variables are kept.
+CommandLine read_script(const TracedText& text, const Base& start, const Base& script,
+                        const TreeReader& tree);
 
 // Words in which a hole touches known text.
 std::vector<TracedText> words_with_holes(const Command& command);

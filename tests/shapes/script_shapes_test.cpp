@@ -1,0 +1,44 @@
+// Shapes of projects whose build is a shell script: each is moved, run, and taken back.
+#include <gtest/gtest.h>
+
+#include "support/workspace.h"
+
+namespace yc::test {
+namespace {
+
+const char* const kMainC =
+    "#include <stdio.h>\n#include \"level.h\"\nint main(void) { printf(\"%d\\n\", LEVEL); return 0; }\n";
+
+TEST(ScriptShapes, a_build_script_at_the_top) {
+  Workspace tree(Files{{"build.sh",
+                        "#!/bin/sh\nset -e\nmkdir -p out\ncc -Iinc -o out/station src/main.c\n./out/station\n"
+                        "cat data/levels.txt\n"},
+                       {"src/main.c", kMainC},
+                       {"inc/level.h", "#define LEVEL 7\n"},
+                       {"data/levels.txt", "low\n"}});
+  expect_move_keeps_build(tree, "src/main.c -> gauge/main.c\ninc/ -> gauge/include/\ndata/ -> share/data/\n",
+                          "sh build.sh");
+}
+
+TEST(ScriptShapes, a_script_that_finds_its_own_folder) {
+  Workspace tree(
+      Files{{"tools/run.sh",
+             "#!/bin/sh\nset -e\ncd \"$(dirname \"$0\")/..\"\n. tools/names.sh\n"
+             "for part in $PARTS; do cat data/$part.txt; done\nsh \"tools/say.sh\" <data/low.txt\n"},
+            {"tools/names.sh", "PARTS='low high'\n"},
+            {"tools/say.sh", "cat\n"},
+            {"data/low.txt", "low\n"},
+            {"data/high.txt", "high\n"}});
+  Outcome moved = expect_move_keeps_build(tree, "tools/ -> ci/tools/\ndata/ -> share/data/\n",
+                                          "sh $(find . -name run.sh)");
+  EXPECT_NE(moved.out.find("cd \"$(dirname \"$0\")/../..\""), std::string::npos) << moved.told;
+}
+
+TEST(ScriptShapes, a_folder_that_a_script_writes_to_follows) {
+  Workspace tree(Files{{"run.sh", "#!/bin/sh\nset -e\ndate >data/today.txt\nls data | grep -c today\n"},
+                       {"data/levels.txt", "low\n"}});
+  expect_move_keeps_build(tree, "data/ -> share/data/\n", "sh run.sh");
+}
+
+}  // namespace
+}  // namespace yc::test
