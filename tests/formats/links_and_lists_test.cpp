@@ -95,16 +95,16 @@ TEST(PathLists, garbled_ones_are_left_alone) {
   EXPECT_THAT(edits(tree, "src", "lib"), IsEmpty());
 }
 
-TEST(PathLists, lists_of_a_translation_are_relative_to_the_folder_above) {
+TEST(PathLists, lists_of_a_translation_are_relative_to_the_project) {
   MemoryTree tree = tree_of(
       {{"viewer/po/POTFILES.in", "# what is translated\nsrc/main.c\n[type: gettext/glade]ui/window.ui\n"},
+       {"viewer/meson.build", "project('viewer')\n"},
        {"viewer/src/main.c", ""},
        {"viewer/ui/window.ui", ""}});
   EXPECT_THAT(edits(tree, "viewer/src/main.c", "viewer/app/main.c"),
               ElementsAre("viewer/po/POTFILES.in: src/main.c -> app/main.c"));
   EXPECT_THAT(edits(tree, "viewer/ui/window.ui", "shared/window.ui"),
-              ElementsAre("viewer/po/POTFILES.in: [type: gettext/glade]ui/window.ui -> "
-                          "[type: gettext/glade]../shared/window.ui"));
+              ElementsAre("viewer/po/POTFILES.in: ui/window.ui -> ../shared/window.ui"));
   EXPECT_THAT(edits(tree, "viewer", "desktop/viewer"), IsEmpty());
 }
 
@@ -113,9 +113,7 @@ TEST(PathLists, packaging_lists_are_relative_to_the_folder_above) {
                              {"debian/tide.docs", "README.txt\n"},
                              {"data/a.csv", ""},
                              {"README.txt", ""}});
-  EXPECT_THAT(
-      edits(tree, "data", "share/data"),
-      ElementsAre("debian/tide.install: data/*.csv usr/share/tide -> share/data/*.csv usr/share/tide"));
+  EXPECT_THAT(edits(tree, "data", "share/data"), ElementsAre("debian/tide.install: data -> share/data"));
   EXPECT_THAT(edits(tree, "README.txt", "docs/README.txt"),
               ElementsAre("debian/tide.docs: README.txt -> docs/README.txt"));
 }
@@ -125,9 +123,8 @@ TEST(PathLists, compiler_options_one_a_line) {
                              {"include/a.h", ""},
                              {"lib/api/b.h", ""}});
   EXPECT_THAT(edits(tree, "include", "src/include"),
-              ElementsAre("compile_flags.txt: -Iinclude -> -Isrc/include"));
-  EXPECT_THAT(edits(tree, "lib", "third/lib"),
-              ElementsAre("compile_flags.txt: -isystem lib/api -> -isystem third/lib/api"));
+              ElementsAre("compile_flags.txt: include -> src/include"));
+  EXPECT_THAT(edits(tree, "lib", "third/lib"), ElementsAre("compile_flags.txt: lib/api -> third/lib/api"));
 }
 
 }  // namespace

@@ -99,6 +99,32 @@ TEST(ResourceShapes, vala_sources_and_bindings) {
   EXPECT_NE(moved.out.find("'src/chart/chart.vala'"), std::string::npos) << moved.told;
 }
 
+TEST(ResourceShapes, a_vala_source_beside_the_scripts_folder_is_named_absolutely) {
+  Workspace tree(
+      Files{{"meson.build", "project('viewer', 'vala', 'c')\nsubdir('src')\n"},
+            {"src/meson.build",
+             "executable('viewer', ['main.vala', 'chart.vala'], dependencies: dependency('gobject-2.0'))\n"},
+            {"src/main.vala", "int main() { stdout.printf(\"%d\\n\", new Chart().height()); return 0; }\n"},
+            {"src/chart.vala", "public class Chart { public int height() { return 7; } }\n"}});
+  Outcome moved = expect_move_keeps_build(tree, "src/chart.vala -> charts/chart.vala\n", kRun);
+  EXPECT_NE(moved.out.find("meson.current_source_dir() / '../charts/chart.vala'"), std::string::npos)
+      << moved.told;
+}
+
+TEST(ResourceShapes, a_translation_keeps_its_name_and_place) {
+  Workspace tree(Files{{"meson.build", "project('viewer')\nsubdir('po')\n"},
+                       {"po/meson.build", "import('i18n').gettext('viewer')\n"},
+                       {"po/LINGUAS", "# spoken here\nsv fy\n"},
+                       {"po/POTFILES", "main.c\n"},
+                       {"po/sv.po", ""},
+                       {"po/fy.po", ""},
+                       {"main.c", "int main(void) { return 0; }\n"}});
+  expect_refusal(tree, "po/sv.po -> parts/sv.po\n", {"po/LINGUAS:2:1", "sv.po"});
+  expect_refusal(tree, "po/LINGUAS -> parts/LINGUAS\n", {"po/meson.build:1", "is looked for by this name"});
+  expect_move_keeps_build(tree, "po/ -> i18n/po/\nmain.c -> src/main.c\n",
+                          "ls */po/LINGUAS po/LINGUAS 2>/dev/null | wc -l");
+}
+
 TEST(ResourceShapes, a_garbled_bundle_is_told_and_left_alone) {
   Workspace tree(Files{{"viewer.gresource.xml", "<gresources><gresource><file>a.ui</gresource>"},
                        {"a.ui", "<interface/>"}});

@@ -58,6 +58,11 @@ class Reader {
         if (found && call.name == "AC_CONFIG_LIBOBJ_DIR")
           objects_ = {place_of(base_.folder, word.text).path, kNoFile, Space::tree};
       }
+    } else if (call.name == "AM_GNU_GETTEXT" || call.name == "AM_GLIB_GNU_GETTEXT" ||
+               call.name == "IT_PROG_INTLTOOL") {
+      Base translations{base_.folder / "po", kNoFile, Space::tree};
+      for (const char* name : {"LINGUAS", "POTFILES.in", "Makevars", "Makefile.in.in"})
+        implicit(translations, name);
     } else if (call.name == "AM_INIT_AUTOMAKE") {
       required_by_automake(first());
     } else if (call.name == "AC_CONFIG_SUBDIRS") {

@@ -123,6 +123,7 @@ class Evaluation {
   bool refer(const Value& value, Role role, Certainty certainty = Certainty::certain, bool wanted = true);
   bool refer_text(const TracedText& text, const Base& from, Role role, Certainty certainty, bool wanted);
   bool is_barred(const RelPath& path) const;
+  bool is_beyond(const TracedText& text, const RelPath& path) const;
   void likely(const Value& value);
   void use(const Value& made);
   void program(const Value& value);

@@ -65,7 +65,12 @@ class MesonFormat : public Format {
                                 const RelPath& new_base, const RelPath& target) const override {
     return meson::why_not(graph, reference, new_base, target);
   }
-  std::vector<Way> further_ways(const Need& need) const override { return meson::single_out(*this, need); }
+  std::vector<Way> further_ways(const Need& need) const override {
+    std::vector<Way> out = meson::by_absolute_path(*this, need);
+    std::vector<Way> more = meson::single_out(*this, need);
+    std::move(more.begin(), more.end(), std::back_inserter(out));
+    return out;
+  }
   std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
                                    const TreeReader& tree) const override {
     return meson::add_search_root(*this, graph, unit, root, tree);

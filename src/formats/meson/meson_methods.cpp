@@ -225,6 +225,12 @@ Value Evaluation::method_of_object(const Call& call, const std::string& name) {
   if (what == "module fs") return method_of_fs(call, name);
   if (what.starts_with("module gnome") && (name == "compile_resources" || name == "compile_schemas"))
     return name == "compile_resources" ? do_compile_resources(call) : do_other(call);
+  if (what == "module i18n" && name == "gettext") {
+    // The lists of a translation are looked for beside the script.
+    for (const char* list : {"LINGUAS", "POTFILES", "POTFILES.in"})
+      refer_text(TracedText::plain(list), base(), Role::script, Certainty::certain, false);
+    return do_other(call);
+  }
   if (what.starts_with("module python") && name == "find_installation") return Value::object("python");
   if (what == "python" && name == "extension_module") return do_target(call);
   if (what == "generator" && name == "process") return do_process(call);

@@ -71,6 +71,12 @@ bool Evaluation::is_barred(const RelPath& path) const {
   return inside && path.is_within(*inside) && root_.folder == top_.folder && path != *inside;
 }
 
+// Of a Vala source that lies beside the script's folder Meson looks for the C code in the wrong place, unless
+// the path is absolute.
+bool Evaluation::is_beyond(const TracedText& text, const RelPath& path) const {
+  return path.extension() == ".vala" && !text.text().starts_with('/') && !path.is_within(base().folder);
+}
+
 bool Evaluation::refer_text(const TracedText& text, const Base& from, Role role, Certainty certainty,
                             bool wanted) {
   if (text.empty()) return false;
@@ -96,7 +102,7 @@ bool Evaluation::refer_text(const TracedText& text, const Base& from, Role role,
   bool takes_files = role == Role::source || role == Role::listed;
   if (place.space == Space::build) {
     if (all.front() == '/') reference.targets.push_back({Target::Kind::build, place.path, {}});
-  } else if (entry && !is_root && !(takes_files && is_barred(place.path))) {
+  } else if (entry && !is_root && !(takes_files && (is_barred(place.path) || is_beyond(text, place.path)))) {
     reference.targets.push_back({Target::Kind::tree, place.path, {}});
   }
   if (reference.targets.empty()) {

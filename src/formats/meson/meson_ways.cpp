@@ -167,6 +167,19 @@ std::vector<Selector> selectors_in(const Syntax& syntax, const Passage& outer, s
 
 }  // namespace
 
+std::vector<Way> by_absolute_path(const Format& format, const Need& need) {
+  const std::vector<Piece>& pieces = need.reference.text.pieces();
+  if (pieces.size() != 1 || !pieces[0].has_origin() || need.wanted.size() != 1) return {};
+  std::string written = quoted(format, relative_text(need.new_base, need.wanted[0].path));
+  Span string{pieces[0].span.begin - 1, pieces[0].span.end + 1};
+  const RelPath& file = need.graph.files.path(pieces[0].file);
+  auto bytes = need.tree.read(file);
+  if (!bytes || written.empty() || need.wanted[0].path.extension() != ".vala") return {};
+  const Node* node = node_at(parse(**bytes), string);
+  if (!node) return {};
+  return {{{Edit{file, string, "meson.current_source_dir() / " + written}}, ""}};
+}
+
 std::vector<Way> single_out(const Format& format, const Need& need) {
   std::vector<Way> by_condition, by_table;
   const auto& pieces = need.reference.text.pieces();

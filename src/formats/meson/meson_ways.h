@@ -9,6 +9,8 @@ Span word_at(std::string_view bytes, Span literal);
 std::optional<std::string> beside(const Format& format, std::string_view bytes, Span word,
                                   std::string_view text);
 std::optional<Span> without(std::string_view bytes, Span word);
+// A Vala source beside the script's folder must be named by its absolute path.
+std::vector<Way> by_absolute_path(const Format& format, const Need& need);
 // In a loop, or where one name makes many: "(name == 'tide' ? 'net/tide.c' : name + '.c')".
 std::vector<Way> single_out(const Format& format, const Need& need);
 std::optional<Format::Reason> why_not(const ReferenceGraph& graph, const Reference& reference,

@@ -8,11 +8,16 @@ namespace yc {
 namespace {
 
 // How a pattern stands in its line.
-enum class Layout { whole_line, first_word, section, path_setting, listed, flag };
+enum class Layout { whole_line, first_word, section, path_setting, listed, flag, languages };
 
 struct Kind {
   Layout layout = Layout::whole_line;
-  enum class From { own_folder, parent, root } from = From::own_folder;  // what paths are relative to
+  enum class From {
+    own_folder,
+    parent,
+    project,
+    root
+  } from = From::own_folder;  // what paths are relative to
 };
 
 // Lists of a packager that name files of the tree (debhelper(7)).
@@ -30,9 +35,10 @@ std::optional<Kind> kind_of(const RelPath& path) {
   if (name == ".gitattributes") return Kind{Layout::first_word, Kind::From::own_folder};
   if (name == ".editorconfig") return Kind{Layout::section, Kind::From::own_folder};
   if (name == ".gitmodules") return Kind{Layout::path_setting, Kind::From::own_folder};
-  // The lists of a translation are relative to the folder above it (GNU gettext manual, "po/POTFILES.in").
+  // The lists of a translation are relative to the top of the project (GNU gettext manual, "po/POTFILES.in").
   if (name == "POTFILES" || name == "POTFILES.in" || name == "POTFILES.skip")
-    return Kind{Layout::listed, Kind::From::parent};
+    return Kind{Layout::listed, Kind::From::project};
+  if (name == "LINGUAS") return Kind{Layout::languages, Kind::From::own_folder};
   if (is_packaging_list(path)) return Kind{Layout::first_word, Kind::From::parent};
   // One compiler option a line, relative to its own folder.
   if (name == "compile_flags.txt") return Kind{Layout::flag, Kind::From::own_folder};
@@ -45,16 +51,29 @@ std::optional<Kind> kind_of(const RelPath& path) {
 // Writing styles. A text without a slash would match at any depth, so one is put before it unless the pattern
 // has another one around the literal.
 // Plain paths match nothing and may climb.
-constexpr WritingStyle kHasSlash = 0, kNeedsSlash = 1, kPlain = 2;
+constexpr WritingStyle kHasSlash = 0, kNeedsSlash = 1, kPlain = 2, kLanguage = 3;
 
 bool is_blank(char c) {
   return c == ' ' || c == '\t' || c == '\r';
+}
+
+// The topmost folder above `folder` that has a build script, else the one right above.
+RelPath project_above(const TreeReader& tree, const RelPath& folder) {
+  RelPath out = folder.parent();
+  for (RelPath up = folder; !up.is_root();) {
+    up = up.parent();
+    for (const char* script : {"configure.ac", "configure.in", "meson.build", "CMakeLists.txt"}) {
+      if (tree.is_file(up / script)) out = up;
+    }
+  }
+  return out;
 }
 
 // Where the pattern of a line stands; nothing for a line without one.
 std::optional<Span> pattern_in(std::string_view line, Layout layout) {
   std::size_t begin = 0, end = line.size();
   while (end > begin && is_blank(line[end - 1])) --end;
+  if (layout == Layout::languages) return std::nullopt;  // read word by word
   if (layout == Layout::listed) {
     while (begin < end && is_blank(line[begin])) ++begin;
     if (begin < end && line[begin] == '[') {  // "[type: gettext/glade]ui/window.ui"
@@ -107,12 +126,14 @@ class PathListsFormat : public LiteralFormat {
       if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
       ++files;
       FileIndex file = out.files().index(path);
-      Base base = kind->from == Kind::From::root     ? Base{}
-                  : kind->from == Kind::From::parent ? Base{path.parent().parent(), kNoFile, Space::tree}
-                                                     : Base{path.parent(), file, Space::tree};
+      Base base;
+      if (kind->from == Kind::From::own_folder) base = {path.parent(), file, Space::tree};
+      if (kind->from == Kind::From::parent) base.folder = path.parent().parent();
+      if (kind->from == Kind::From::project) base.folder = project_above(tree, path.parent());
       bool is_plain = kind->layout == Layout::path_setting || kind->layout == Layout::listed ||
                       kind->layout == Layout::flag || kind->from == Kind::From::parent;
       std::string_view text = **bytes;
+      if (path.name() == "LINGUAS") read_languages(tree, self, out, file, path.parent(), text);
       for (std::size_t at = 0; at < text.size();) {
         std::size_t end = std::min(text.find('\n', at), text.size());
         if (auto span = pattern_in(text.substr(at, end - at), kind->layout)) {
@@ -127,6 +148,7 @@ class PathListsFormat : public LiteralFormat {
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (style == kLanguage) return std::nullopt;  // the name of a language is no path
     if (style == kPlain)
       return text.find_first_of("\n\"#") == std::string_view::npos ? std::optional(std::string(text))
                                                                    : std::nullopt;
@@ -138,6 +160,34 @@ class PathListsFormat : public LiteralFormat {
   }
 
  private:
+  // The languages of a translation (GNU gettext manual, "po/LINGUAS"): each stands for the file of that name.
+  static void read_languages(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file,
+                             const RelPath& folder, std::string_view text) {
+    for (std::size_t at = 0; at < text.size();) {
+      if (text[at] == '#') {
+        at = std::min(text.find('\n', at), text.size());
+      } else if (is_blank(text[at]) || text[at] == '\n') {
+        ++at;
+      } else {
+        std::size_t end = std::min(text.find_first_of(" \t\r\n", at), text.size());
+        Span span{static_cast<std::uint32_t>(at), static_cast<std::uint32_t>(end)};
+        std::string language(text.substr(at, end - at));
+        at = end;
+        RelPath path = folder / (language + ".po");
+        if (!tree.is_file(path)) continue;
+        Reference reference;
+        reference.role = Role::listed;
+        reference.format = self;
+        reference.key = {{file, span.begin}};
+        reference.base = {folder, file, Space::tree};
+        reference.text = TracedText::literal(language, file, span, kLanguage);
+        reference.text.append(TracedText::plain(".po"));
+        reference.targets.push_back({Target::Kind::tree, path, {}});
+        out.add(std::move(reference));
+      }
+    }
+  }
+
   static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file,
                     const Base& base, std::string_view bytes, Span span, bool is_plain_path, Role role) {
     std::uint32_t site = span.begin;
