@@ -14,6 +14,7 @@
 
 #include "base/edit.h"
 #include "model/graph.h"
+#include "tree/moves.h"
 #include "tree/tree_reader.h"
 
 namespace yc {
@@ -123,6 +124,8 @@ class Format {
   // Ways to have the folders made that products of a script need. Products are of the planned tree.
   virtual std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes,
                                            const std::vector<const Reference*>& products) const;
+  // Ways to have names follow that files take from their own paths, as include guards.
+  virtual std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const;
   // Ways to give a unit one more search root.
   virtual std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
                                            const TreeReader& tree) const;

@@ -61,6 +61,10 @@ std::vector<Way> Format::provide_folders(const RelPath&, const std::string&,
   return {};
 }
 
+std::vector<Way> Format::follow_names(const TreeReader&, const MoveSet&) const {
+  return {};
+}
+
 std::vector<Way> Format::add_search_root(const ReferenceGraph&, const Unit&, const RelPath&,
                                          const TreeReader&) const {
   return {};

@@ -37,7 +37,7 @@ void Planner::drop_needless() {
 }
 
 // Takes away what the move left without use: search roots whose folder is gone, patterns that match nothing
-// any more, detours through a folder that a file has come back to.
+// any more, detours through a folder that a file has come back to. Lets names follow that are made of paths.
 std::vector<Mismatch> Planner::clean_up() {
   drop_needless();
   std::vector<Way> wanted;
@@ -69,6 +69,12 @@ std::vector<Mismatch> Planner::clean_up() {
       bool known = std::any_of(wanted.begin(), wanted.end(),
                                [&](const Way& other) { return other.edits == way->edits; });
       if (!known) wanted.push_back(std::move(*way));
+    }
+  }
+  if (!options_.moved_already) {
+    for (const auto& format : formats()) {
+      std::vector<Way> names = format->follow_names(tree_, plan_.moves);
+      std::move(names.begin(), names.end(), std::back_inserter(wanted));
     }
   }
   if (wanted.empty()) return {};

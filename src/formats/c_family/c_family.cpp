@@ -5,6 +5,7 @@
 #include <future>
 #include <thread>
 
+#include "formats/c_family/include_guards.h"
 #include "formats/c_family/source_references.h"
 
 namespace yc {
@@ -44,6 +45,10 @@ class CFamilyFormat : public LiteralFormat {
     for (unsigned i = 1; i < std::min(8U, std::thread::hardware_concurrency()); ++i)
       others.push_back(std::async(std::launch::async, work));
     work();
+  }
+
+  std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+    return c_family::follow_guards(tree, moves);
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
