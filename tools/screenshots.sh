@@ -11,6 +11,7 @@ fresh() {
   rm -rf "$work/saltmarsh"
   cp -r demo/saltmarsh "$work/saltmarsh"
   cp demo/tidy.sheet "$work/tidy.sheet"
+  grep '^viewer' demo/tidy.sheet >"$work/viewer.sheet"
 }
 
 # shoot NAME LINES COMMANDS [SECONDS]: runs the commands in the demo tree, shows LINES lines of what they print.
@@ -31,8 +32,8 @@ EOF
 say='p() { printf "\\033[1m$ yellow-compass %s\\033[0m\\n" "$*"; yellow-compass --color always "$@"; };'
 fresh
 shoot survey "head -42" "$say p survey"
-shoot refs "head -42" "$say p refs firmware/packet.h; p refs waterlevel/level.hpp"
-shoot preview "head -42" "$say p move --sheet ../tidy.sheet --includes new-root,root,relative --preview"
+shoot refs "head -42" "$say p refs firmware/packet.h; p refs viewer/tide.svg viewer/levels.h"
+shoot preview "head -42" "$say p move --sheet ../viewer.sheet --preview"
 shoot refused "head -42" "$say p move firmware/tide.c 'firmware/the tide.c'; p move firmware/gauge.c firmware/packet.c; p move firmware/crc firmware/main.c"
 shoot move "head -42" "$say p move firmware/gauge.c firmware/gauge.h firmware/sensor/ -v; p undo; p move --sheet ../tidy.sheet --includes new-root,root,relative; p undo"
 fresh
