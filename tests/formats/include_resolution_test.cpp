@@ -94,5 +94,63 @@ TEST(IncludeResolution, cycles_end) {
               ElementsAre("a.h -> a.h", "b.h -> b.h"));
 }
 
+// What is found in the build tree, by its path there.
+std::vector<std::string> made(Files files) {
+  std::vector<std::string> out;
+  ReferenceGraph graph = read(tree_of(files));
+  for (const Reference& reference : graph.references) {
+    for (const Target& target : reference.targets) {
+      if (reference.role == Role::include && target.kind == Target::Kind::build)
+        out.push_back(reference.text.text() + " -> " + target.path.str());
+    }
+  }
+  return out;
+}
+
+TEST(IncludeResolution, what_scripts_make_is_found_in_the_build_tree) {
+  const std::string meson =
+      "project('p', 'c')\nconfigure_file(output: 'config.h', configuration: conf)\nsubdir('src')\n";
+  EXPECT_THAT(made({{"meson.build", meson},
+                    {"src/meson.build", "executable('p', 'a.c')\n"},
+                    {"src/a.c", "#include \"../config.h\"\n"}}),
+              ElementsAre("../config.h -> config.h"));
+  EXPECT_THAT(made({{"CMakeLists.txt",
+                     "configure_file(v.h.in v.h)\ninclude_directories(${CMAKE_CURRENT_BINARY_DIR})\n"
+                     "add_executable(p a.c)\n"},
+                    {"v.h.in", ""},
+                    {"a.c", "#include <v.h>\n"}}),
+              ElementsAre("v.h -> v.h"));
+  EXPECT_THAT(made({{"configure.ac", "AC_CONFIG_HEADERS([config.h])\n"},
+                    {"Makefile.am", "bin_PROGRAMS = p\np_SOURCES = a.c\n"},
+                    {"a.c", "#include \"config.h\"\n"}}),
+              ElementsAre("config.h -> config.h"));
+}
+
+TEST(IncludeResolution, a_file_of_the_tree_comes_before_what_is_made_in_a_later_root) {
+  EXPECT_THAT(
+      made({{"meson.build",
+             "project('p', 'c')\nconfigure_file(output: 'config.h', configuration: conf)\nsubdir('src')\n"},
+            {"src/meson.build", "executable('p', 'a.c', include_directories: '..')\n"},
+            {"src/config.h", ""},
+            {"src/a.c", "#include \"config.h\"\n"}}),
+      IsEmpty());
+}
+
+TEST(IncludeResolution, what_a_script_makes_in_ways_nobody_knows_is_guessed_by_its_folder) {
+  EXPECT_THAT(
+      made({{"meson.build", "project('p', 'c')\nsubdir('service')\nexecutable('p', 'a.c')\n"},
+            {"service/meson.build", "import('dbus').something_new('api')\n"},
+            {"a.c", "#include \"service/api.h\"\n#include <service/other.h>\n#include \"nowhere/x.h\"\n"}}),
+      ElementsAre("service/api.h -> service/api.h"));
+}
+
+TEST(IncludeResolution, a_bare_name_in_a_string_is_no_file_that_is_yet_to_come) {
+  ReferenceGraph graph = read(
+      tree_of({{"tests/a.c", "const char *p = \"./out.txt\", *q = \"data/out.txt\";\n"}, {"data/x", ""}}));
+  std::vector<std::string> texts;
+  for (const Reference& reference : graph.references) texts.push_back(reference.text.text());
+  EXPECT_THAT(texts, ElementsAre("data/out.txt"));
+}
+
 }  // namespace
 }  // namespace yc::test

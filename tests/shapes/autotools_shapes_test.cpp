@@ -32,20 +32,20 @@ TEST(AutotoolsShapes, flat_program_goes_to_src_and_include) {
 }
 
 TEST(AutotoolsShapes, folders_with_scripts_of_their_own_move) {
-  Workspace tree(Files{
-      {"configure.ac",
-       configure("AC_CONFIG_MACRO_DIRS([m4])\nAC_CONFIG_HEADERS([config.h])\n"
-                 "TIDE_CHECK\nAC_CONFIG_FILES([Makefile\n  src/Makefile\n  src/version.h])\n")},
-      {"Makefile.am", "SUBDIRS = src\nACLOCAL_AMFLAGS = -I m4\nEXTRA_DIST = data/levels.txt\n"},
-      {"m4/tide.m4", "AC_DEFUN([TIDE_CHECK], [AC_MSG_CHECKING([the tide])\nAC_MSG_RESULT([high])])\n"},
-      {"data/levels.txt", "7\n"},
-      {"src/version.h.in", "#define VERSION_TEXT \"@PACKAGE_VERSION@\"\n"},
-      {"src/Makefile.am",
-       "AM_CPPFLAGS = -I$(top_srcdir)/inc\nbin_PROGRAMS = station\nstation_SOURCES = main.c "
-       "../lib/level.c\n"},
-      {"src/main.c", "#include \"../config.h\"\n#include \"version.h\"\n" + std::string(kMainC)},
-      {"lib/level.c", kLevelC},
-      {"inc/level.h", kLevelH}});
+  Workspace tree(
+      Files{{"configure.ac",
+             configure("AC_CONFIG_MACRO_DIRS([m4])\nAC_CONFIG_HEADERS([config.h])\n"
+                       "TIDE_CHECK\nAC_CONFIG_FILES([Makefile\n  src/Makefile\n  src/version.h])\n")},
+            {"Makefile.am", "SUBDIRS = src\nACLOCAL_AMFLAGS = -I m4\nEXTRA_DIST = data/levels.txt\n"},
+            {"m4/tide.m4", "AC_DEFUN([TIDE_CHECK], [AC_MSG_CHECKING([the tide])\nAC_MSG_RESULT([high])])\n"},
+            {"data/levels.txt", "7\n"},
+            {"src/version.h.in", "#define VERSION_TEXT \"@PACKAGE_VERSION@\"\n"},
+            {"src/Makefile.am",
+             "AM_CPPFLAGS = -I$(top_srcdir)/inc\nbin_PROGRAMS = station\nstation_SOURCES = main.c "
+             "../lib/level.c\n"},
+            {"src/main.c", "#include \"../config.h\"\n#include \"version.h\"\n" + std::string(kMainC)},
+            {"lib/level.c", kLevelC},
+            {"inc/level.h", kLevelH}});
   expect_move_keeps_build(
       tree,
       "src/ -> gauge/station/\nm4/ -> support/m4/\ninc/ -> lib/inc/\ndata/levels.txt -> share/levels.txt\n",
@@ -60,13 +60,45 @@ TEST(AutotoolsShapes, a_program_without_a_list_gets_one) {
   EXPECT_NE(moved.out.find("station_SOURCES = src/station.c"), std::string::npos) << moved.told;
 }
 
+TEST(AutotoolsShapes, a_template_moves_and_what_it_fills_in_stays) {
+  Workspace tree(Files{
+      {"configure.ac",
+       configure("AC_CONFIG_HEADERS([config.h])\nAC_CONFIG_FILES([Makefile\n  data/tide.pc])\n")},
+      {"Makefile.am",
+       "bin_PROGRAMS = station\nstation_SOURCES = main.c level.c level.h\npkgdata_DATA = data/tide.pc\n"},
+      {"data/tide.pc.in", "Version: @PACKAGE_VERSION@\n"},
+      {"data/levels.txt", "7\n"},
+      {"main.c", "#include \"config.h\"\n" + std::string(kMainC)},
+      {"level.c", kLevelC},
+      {"level.h", kLevelH}});
+  Outcome moved = expect_move_keeps_build(tree, "data/tide.pc.in -> templates/tide.pc.in\n",
+                                          kRun + " && cat data/tide.pc");
+  EXPECT_NE(moved.out.find("data/tide.pc:templates/tide.pc.in"), std::string::npos) << moved.told;
+}
+
+TEST(AutotoolsShapes, a_library_of_another_folder_is_found_where_it_went) {
+  Workspace tree(
+      Files{{"configure.ac", configure("AC_PROG_RANLIB\nAM_PROG_AR\nAC_CONFIG_FILES([Makefile water/Makefile "
+                                       "src/Makefile data/tide.pc])\n")},
+            {"Makefile.am", "SUBDIRS = water src\npkgdata_DATA = data/tide.pc\n"},
+            {"data/tide.pc.in", "Version: @PACKAGE_VERSION@\n"},
+            {"water/Makefile.am", "noinst_LIBRARIES = libwater.a\nlibwater_a_SOURCES = level.c level.h\n"},
+            {"water/level.c", kLevelC},
+            {"water/level.h", kLevelH},
+            {"src/Makefile.am",
+             "AM_CPPFLAGS = -I$(top_srcdir)/water\nbin_PROGRAMS = station\nstation_SOURCES = main.c\n"
+             "station_LDADD = ../water/libwater.a\n"},
+            {"src/main.c", kMainC}});
+  expect_move_keeps_build(tree, "water/ -> lib/water/\ndata/ -> share/data/\n", kRun);
+}
+
 TEST(AutotoolsShapes, what_configure_looks_for_by_itself_stays) {
   Workspace tree(
       Files{{"configure.ac", configure("AC_CONFIG_AUX_DIR([build-aux])\nAC_CONFIG_FILES([Makefile])\n")},
             {"Makefile.am", "EXTRA_DIST = README\n"},
             {"README", "tide\n"},
             {"build-aux/install-sh", "#!/bin/sh\n"},
-                       {"build-aux/missing", "#!/bin/sh\n"}});
+            {"build-aux/missing", "#!/bin/sh\n"}});
   expect_refusal(tree, "build-aux/install-sh -> tools/install-sh\n",
                  {"configure.ac:", "install-sh", "is looked for by"});
 }

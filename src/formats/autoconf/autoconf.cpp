@@ -105,7 +105,18 @@ class Reader {
     TracedText text = literal(word);
     std::size_t colon = word.text.find(':');
     Place made = place_of(base_.folder, word.text.substr(0, colon));
-    if (made.space == Space::tree) out_.make(made.path);
+    if (made.space == Space::tree) {
+      out_.make(made.path);
+      // What is filled in stays where it is, or goes where its folder goes.
+      Reference output;
+      output.role = Role::product;
+      output.format = self_;
+      output.text = text.substr(0, colon);
+      output.base = base_;
+      output.key = {{file_, call.begin}};
+      output.targets.push_back({Target::Kind::output, made.path, {}});
+      if (!made.path.parent().is_root() || colon == std::string::npos) out_.add(std::move(output));
+    }
     if (colon != std::string::npos) {
       for (const TracedText& part : text.substr(colon + 1).split(':'))
         refer(part, Role::source, Certainty::certain, call.begin, true);
@@ -188,6 +199,18 @@ class AutoconfFormat : public LiteralFormat {
       Reader(tree, self, out, path).run(*facts);
     }
     out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  // "out" is filled in from out.in; another template is named behind a colon.
+  std::vector<Way> further_ways(const Need& need) const override {
+    const std::vector<Piece>& pieces = need.reference.text.pieces();
+    bool by_default = pieces.size() == 2 && pieces[0].has_origin() && !pieces[1].has_origin() &&
+                      pieces[1].text == ".in" && need.wanted.size() == 1;
+    if (!by_default) return {};
+    auto written = write(relative_text(need.new_base, need.wanted[0].path), 0);
+    if (!written) return {};
+    Span end{pieces[0].span.end, pieces[0].span.end};
+    return {{{Edit{need.graph.files.path(pieces[0].file), end, ":" + *written}}, ""}};
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {

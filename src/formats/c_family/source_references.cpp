@@ -97,6 +97,8 @@ class Emitter {
       if (up.is_root()) break;
     }
     bool is_there = target.has_value();
+    auto plain = RelPath::resolve({}, text);
+    if (!is_there && plain && plain->parent().is_root()) return;  // a name alone says nothing about a folder
     for (RelPath up = path.parent(); !target; up = up.parent()) {
       // A file that is not there yet, in a folder that is: the program will write it.
       auto place = RelPath::resolve(up, text);

@@ -140,9 +140,13 @@ std::optional<RelPath> Evaluation::refer_word(const TracedText& word, Role role,
   std::string text = word.text();
   if (text.starts_with("-") || text.find('@') != std::string::npos) return std::nullopt;
   Place place = place_of(base_.folder, text);
-  if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) {
-    if (place.space == Space::tree && !place.path.is_root()) out_.make(place.path);
-    return std::nullopt;
+  if (place.space != Space::tree || place.path.is_root()) return std::nullopt;
+  bool is_there = tree_.find(place.path) != nullptr;
+  RelPath folder = place.path.parent();
+  if (!is_there) {
+    out_.make(place.path);
+    // Made by another script or by configure, in a folder that may move.
+    if (folder.is_root() || folder == base_.folder || !tree_.is_folder(folder)) return std::nullopt;
   }
   Reference reference;
   reference.role = role;
@@ -151,9 +155,9 @@ std::optional<RelPath> Evaluation::refer_word(const TracedText& word, Role role,
   reference.base = base_;
   reference.key = key;
   reference.in_list = true;
-  reference.targets.push_back({Target::Kind::tree, place.path, {}});
+  reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, place.path, {}});
   add(std::move(reference));
-  return place.path;
+  return is_there ? std::optional(place.path) : std::nullopt;
 }
 
 void Evaluation::emit_automake() {
