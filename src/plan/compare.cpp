@@ -132,6 +132,7 @@ class Comparison {
       : old_(before),
         new_(after),
         moves_(moves),
+        edits_(edits),
         moved_already_(moved_already),
         image_(tree, before, moves, edits),
         names_(after, moves, edits) {}
@@ -202,6 +203,7 @@ class Comparison {
           bool through_product = reference.derivation && target.kind == Target::Kind::tree;
           auto name = through_product ? image_.target(target) : std::nullopt;
           if (name && after.targets.contains(number_("m" + name->substr(1)))) continue;
+          if (leads_from_start(reference, target)) continue;
           out_.push_back({Mismatch::Kind::lost, index, -1, target, {}});
         }
       }
@@ -217,6 +219,23 @@ class Comparison {
         report_gains(home->second, after);
       }
     }
+  }
+
+  // A path in a string is opened from where the program is started, and not from where the string stands: it
+  // may still be right in a file that went elsewhere.
+  bool leads_from_start(const Reference& reference, const Target& target) const {
+    bool is_literal = reference.certainty == Certainty::likely && reference.base.anchor == kNoFile &&
+                      !reference.instance.is_root() && reference.instance == reference.base.folder &&
+                      reference.text.pieces().size() == 1 && target.kind == Target::Kind::tree;
+    if (!is_literal) return false;
+    const Piece& piece = reference.text.pieces().front();
+    auto edits = edits_.find(old_.files.path(piece.file));
+    bool edited =
+        edits != edits_.end() && std::any_of(edits->second.items().begin(), edits->second.items().end(),
+                                             [&](const auto& item) { return item.span == piece.span; });
+    auto base = image_.of_base(reference.base);
+    auto image = image_.of(target.path);
+    return !edited && base && image && place_of(*base, piece.text) == Place{Space::tree, *image};
   }
 
   // What constructs lead to that stand in text which the plan itself wrote.
@@ -364,6 +383,7 @@ class Comparison {
   const ReferenceGraph& old_;
   const ReferenceGraph& new_;
   const MoveSet& moves_;
+  const EditMap& edits_;
   const bool moved_already_;
   Image image_;
   PlannedNames names_;

@@ -92,6 +92,18 @@ TEST(AutotoolsShapes, a_library_of_another_folder_is_found_where_it_went) {
   expect_move_keeps_build(tree, "water/ -> lib/water/\ndata/ -> share/data/\n", kRun);
 }
 
+TEST(AutotoolsShapes, two_programs_without_lists_get_theirs) {
+  Workspace tree(
+      Files{{"configure.ac", configure("AC_CONFIG_HEADERS([config.h])\nAC_CONFIG_FILES([Makefile])\n")},
+            {"config.h.in", "/* @tide@ */\n"},
+            {"Makefile.am", "noinst_PROGRAMS = low high\n"},
+            {"low.c", "#include \"config.h\"\nint main(void) { return 0; }\n"},
+            {"high.c", "int main(void) { return 0; }\n"}});
+  expect_move_keeps_build(tree,
+                          "low.c -> src/low.c\nhigh.c -> src/high.c\nconfig.h.in -> build-aux/config.h.in\n",
+                          kBuild + " && ls low high");
+}
+
 TEST(AutotoolsShapes, what_configure_looks_for_by_itself_stays) {
   Workspace tree(
       Files{{"configure.ac", configure("AC_CONFIG_AUX_DIR([build-aux])\nAC_CONFIG_FILES([Makefile])\n")},

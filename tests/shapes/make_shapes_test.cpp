@@ -351,5 +351,15 @@ TEST(MakeShapes, product_in_a_folder_that_moves) {
   EXPECT_NE(moved.out.find("libs/gauge/libgauge.a: libs/gauge/gauge.c"), std::string::npos) << moved.told;
 }
 
+TEST(MakeShapes, a_path_opened_from_the_start_folder_stays_when_its_source_leaves) {
+  Workspace tree(Files{{"examples/Makefile", "run: show\n\t./show\nshow: show.c\n\t$(CC) -o show show.c\n"},
+                       {"examples/show.c",
+                        "#include <stdio.h>\nint main(void) { FILE *f = fopen(\"./levels.txt\", \"r\"); "
+                        "return f ? getc(f) - '7' : 1; }\n"},
+                       {"examples/levels.txt", "7\n"}});
+  Outcome moved = expect_move_keeps_build(tree, "examples/show.c -> src/show.c\n", "make -s -C examples run");
+  EXPECT_EQ(moved.out.find("levels.txt\""), std::string::npos) << moved.told;
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -115,7 +115,7 @@ class Reader {
       output.base = base_;
       output.key = {{file_, call.begin}};
       output.targets.push_back({Target::Kind::output, made.path, {}});
-      if (!made.path.parent().is_root() || colon == std::string::npos) out_.add(std::move(output));
+      out_.add(std::move(output));
     }
     if (colon != std::string::npos) {
       for (const TracedText& part : text.substr(colon + 1).split(':'))

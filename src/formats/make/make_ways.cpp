@@ -133,7 +133,7 @@ std::optional<Way> own_list(const Need& need) {
     if (!std::isalnum(static_cast<unsigned char>(c)) && c != '@') c = '_';
   }
   std::string line = unit + "_SOURCES = " + relative_text(need.new_base, need.wanted[0].path) + "\n";
-  return Way{{Edit{need.graph.files.path(site.file), {site.offset, site.offset}, line}}, ""};
+  return Way{{Edit{need.graph.files.path(site.file), {site.offset, site.offset}, line, line}}, ""};
 }
 
 }  // namespace
