@@ -188,9 +188,9 @@ class AutoconfFormat : public LiteralFormat {
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
     for (const RelPath& path : tree.files()) {
+      if (path.name() != "configure.ac" && path.name() != "configure.in") continue;
       const Entry* entry = tree.find(path);
-      bool is_script = path.name() == "configure.ac" || path.name() == "configure.in";
-      if (!is_script || entry->guarded || entry->kind != EntryKind::file) continue;
+      if (entry->guarded || entry->kind != EntryKind::file) continue;
       auto bytes = tree.read(path);
       if (!bytes) continue;
       ++files;

@@ -18,9 +18,9 @@ class MesonFormat : public Format {
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     std::vector<RelPath> tops;
     for (RelPath& path : tree.files()) {
+      if (path.name() != "meson.build") continue;
       const Entry* entry = tree.find(path);
-      if (path.name() == "meson.build" && !entry->guarded && entry->kind == EntryKind::file)
-        tops.push_back(std::move(path));
+      if (!entry->guarded && entry->kind == EntryKind::file) tops.push_back(std::move(path));
     }
     out.graph().files_by_format["meson"] = tops.size();
     std::sort(tops.begin(), tops.end(), [](const RelPath& a, const RelPath& b) {

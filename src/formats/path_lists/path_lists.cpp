@@ -120,8 +120,9 @@ class PathListsFormat : public LiteralFormat {
     std::size_t files = 0;
     for (const RelPath& path : tree.files()) {
       auto kind = kind_of(path);
+      if (!kind) continue;
       const Entry* entry = tree.find(path);
-      if (!kind || entry->kind != EntryKind::file || entry->guarded) continue;
+      if (entry->kind != EntryKind::file || entry->guarded) continue;
       auto bytes = tree.read(path);
       if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
       ++files;

@@ -31,9 +31,10 @@ class ResourcesFormat : public LiteralFormat {
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
     for (const RelPath& path : tree.files()) {
-      const Entry* entry = tree.find(path);
       bool bundle = is_bundle(path);
-      if ((!bundle && !is_ui(path)) || entry->guarded || entry->kind != EntryKind::file) continue;
+      if (!bundle && !is_ui(path)) continue;
+      const Entry* entry = tree.find(path);
+      if (entry->guarded || entry->kind != EntryKind::file) continue;
       auto bytes = tree.read(path);
       if (!bytes) continue;
       ++files;
