@@ -32,7 +32,8 @@ class FileSystem {
   // The same with the kind, permissions, owner (where permitted) and extended attributes of `model`; the
   // bytes of a link are its text.
   virtual Status write_like(const std::string& path, const std::string& bytes, const std::string& model) = 0;
-  // One more name for a file; where there can be none (no hard links, another file system), a copy with its times.
+  // One more name for a file; where there can be none (no hard links, another file system), a copy with its
+  // times.
   virtual Status link(const std::string& from, const std::string& to) = 0;
   virtual Status make_folder(const std::string& path, unsigned mode) = 0;
   virtual Status remove_folder(const std::string& path) = 0;  // must be empty

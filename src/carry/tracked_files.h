@@ -19,8 +19,8 @@ class TrackedFiles {
   TrackedFiles(const TrackedFiles&) = delete;
   TrackedFiles& operator=(const TrackedFiles&) = delete;
 
-  // Writes down which of the journal's moving files are tracked; without it the index is left as it is. Failure::unsettled if one is in conflict or
-  // another program holds the index.
+  // Writes down which of the journal's moving files are tracked; without it the index is left as it is.
+  // Failure::unsettled if one is in conflict or another program holds the index.
   Status note(Journal& journal);
   // Both leave alone what is there already, so they can be repeated.
   Status move_forward(const StoredJournal& stored) { return move(stored, true); }

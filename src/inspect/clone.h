@@ -8,8 +8,8 @@
 
 namespace yc {
 
-// `graph` is of the working tree `tree`; `committed` is the commit that a clone would check out. A finding's message
-// says what keeps the target out of the clone.
+// `graph` is of the working tree `tree`; `committed` is the commit that a clone would check out. A finding's
+// message says what keeps the target out of the clone.
 std::vector<Finding> check_clone(const TreeReader& tree, const ReferenceGraph& graph,
                                  const CommitTree& committed);
 

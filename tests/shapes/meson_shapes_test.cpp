@@ -212,7 +212,8 @@ TEST(MesonShapes, a_subproject_takes_no_files_from_outside) {
   Workspace tree(Files{{"meson.build", std::string(kHead) + "subproject('pole')\n"},
                        {"subprojects/pole/meson.build", "project('pole', 'c')\nlibrary('pole', 'pole.c')\n"},
                        {"subprojects/pole/pole.c", "int pole(void) { return 0; }\n"}});
-  expect_refusal(tree, "subprojects/pole/pole.c -> lib/pole.c\n", {"subprojects/pole/meson.build:2", "takes no files from outside"});
+  expect_refusal(tree, "subprojects/pole/pole.c -> lib/pole.c\n",
+                 {"subprojects/pole/meson.build:2", "takes no files from outside"});
 }
 
 TEST(MesonShapes, a_script_names_only_folders_below_its_own) {
