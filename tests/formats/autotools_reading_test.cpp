@@ -67,6 +67,15 @@ TEST(AutomakeReading, sources_of_units) {
   }
 }
 
+TEST(AutomakeReading, a_folder_may_be_called_like_a_token) {
+  auto files = kTree;
+  files.emplace_back("configure.ac", "AC_INIT\n");
+  files.emplace_back("%D%/local.mk", "EXTRA_DIST += %D%/a.txt\n");
+  files.emplace_back("%D%/a.txt", "");
+  files.emplace_back("Makefile.am", "EXTRA_DIST = README.md\ninclude %D%/local.mk\ninclude src/local.mk\n");
+  EXPECT_THAT(dump(read(tree_of(files)), Role::listed), Contains("README.md -> README.md"));
+}
+
 TEST(AutomakeReading, other_lists) {
   EXPECT_THAT(
       dump(automake(

@@ -48,20 +48,24 @@ bool is_unit_list(const std::string& name) {
 }
 
 bool is_flags(const std::string& name) {
-  for (std::string_view ending :
-       {"CPPFLAGS", "CFLAGS", "CXXFLAGS", "LDFLAGS", "VALAFLAGS", "ACLOCAL_AMFLAGS"}) {
+  for (std::string_view ending : {"CPPFLAGS", "CFLAGS", "CXXFLAGS", "LDFLAGS", "VALAFLAGS"}) {
     if (name == ending || name.ends_with("_" + std::string(ending))) return true;
   }
   return name == "INCLUDES" || name == "ACLOCAL_AMFLAGS";
 }
 
 void replace_all(TracedText& text, const std::string& token, const TracedText& by) {
-  for (std::size_t at; (at = text.text().find(token)) != std::string::npos;) {
-    TracedText out = text.substr(0, at);
+  std::string all = text.text();
+  TracedText out;
+  std::size_t from = 0;
+  // What is put in is not looked at again: a folder may be called like the token.
+  for (std::size_t at; (at = all.find(token, from)) != std::string::npos; from = at + token.size()) {
+    out.append(text.substr(from, at - from));
     out.append(by);
-    out.append(text.substr(at + token.size()));
-    text = std::move(out);
   }
+  if (from == 0) return;
+  out.append(text.substr(from));
+  text = std::move(out);
 }
 
 }  // namespace
