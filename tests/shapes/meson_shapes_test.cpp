@@ -23,6 +23,15 @@ Files station(const std::string& script, const std::string& folder = "") {
           {folder + "level.h", kLevelH}};
 }
 
+// Two tests, the names of whose sources are made of their own.
+Files tests_in_a_loop() {
+  return {{"meson.build", std::string(kHead) + "foreach name : ['low', 'high']\n"
+                                               "  test(name, executable(name, 'test-@0@.c'.format(name)))\n"
+                                               "endforeach\n"},
+          {"test-low.c", "int main(void) { return 0; }\n"},
+          {"test-high.c", "int main(void) { return 0; }\n"}};
+}
+
 void expect_line(const Workspace& tree, const std::string& sheet, const std::string& build,
                  const std::string& line) {
   Outcome moved = expect_move_keeps_build(tree, sheet, build);
@@ -72,23 +81,13 @@ TEST(MesonShapes, a_root_held_in_a_variable_is_kept) {
 }
 
 TEST(MesonShapes, one_of_many_made_by_a_format_string) {
-  Workspace tree(
-      Files{{"meson.build", std::string(kHead) + "foreach name : ['low', 'high']\n"
-                                                 "  test(name, executable(name, 'test-@0@.c'.format(name)))\n"
-                                                 "endforeach\n"},
-            {"test-low.c", "int main(void) { return 0; }\n"},
-            {"test-high.c", "int main(void) { return 0; }\n"}});
+  Workspace tree(tests_in_a_loop());
   expect_line(tree, "test-low.c -> tests/test-low.c\n", kTest,
               "name == 'low' ? 'tests/test-low.c' : 'test-@0@.c'.format(name)");
 }
 
 TEST(MesonShapes, all_of_many_made_by_a_format_string) {
-  Workspace tree(
-      Files{{"meson.build", std::string(kHead) + "foreach name : ['low', 'high']\n"
-                                                 "  test(name, executable(name, 'test-@0@.c'.format(name)))\n"
-                                                 "endforeach\n"},
-            {"test-low.c", "int main(void) { return 0; }\n"},
-            {"test-high.c", "int main(void) { return 0; }\n"}});
+  Workspace tree(tests_in_a_loop());
   Outcome moved = expect_move_keeps_build(
       tree, "test-low.c -> tests/test-low.c\ntest-high.c -> tests/test-high.c\n", kTest);
   EXPECT_NE(moved.out.find("'tests/test-@0@.c'.format(name)"), std::string::npos) << moved.told;

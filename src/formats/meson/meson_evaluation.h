@@ -72,6 +72,7 @@ class Evaluation {
   Value call(const Node& node);
   Value method(const Node& node);
   void fill(Call& call);
+  Value made() const;  // what the call that is being made will make
   Passage passage(const Span& span) const { return {script().file, span}; }
 
   // meson_methods.cpp
@@ -89,7 +90,6 @@ class Evaluation {
   Value do_project(const Call& call);
   Value do_files(const Call& call);
   Value do_include_directories(const Call& call);
-  Value do_configure_file(const Call& call);
   Value do_custom_target(const Call& call);
   Value do_run_target(const Call& call);
   Value do_run_command(const Call& call);

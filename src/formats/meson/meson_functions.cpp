@@ -53,7 +53,7 @@ Value Evaluation::function(const Call& call, const std::string& name) {
       {"subdir", &Evaluation::do_subdir},
       {"subdir_done", &Evaluation::do_subdir_done},
       {"subproject", &Evaluation::do_subproject},
-      {"configure_file", &Evaluation::do_configure_file},
+      {"configure_file", &Evaluation::do_custom_target},
       {"custom_target", &Evaluation::do_custom_target},
       {"vcs_tag", &Evaluation::do_custom_target},
       {"run_target", &Evaluation::do_run_target},
@@ -167,15 +167,7 @@ Value Evaluation::do_custom_target(const Call& call) {
     for (const Value& item : output->flat()) name_output(item.as_text(), only);
   }
   if (const Value* command = call.keyword("command")) run_line(command->flat(), build_base(), true);
-  Value made;
-  made.kind = Value::Kind::made;
-  made.site = here_;
-  return made;
-}
-
-Value Evaluation::do_configure_file(const Call& call) {
-  Value made = do_custom_target(call);
-  return made;
+  return made();
 }
 
 Value Evaluation::do_run_target(const Call& call) {
@@ -246,10 +238,7 @@ Value Evaluation::do_process(const Call& call) {
   if (const Value* words = call.keyword("extra_args")) run_line(words->flat(), build_base(), false);
   if (const Value* folder = call.keyword("preserve_path_from"))
     refer(*folder, Role::search_root, Certainty::certain, false);
-  Value made;
-  made.kind = Value::Kind::made;
-  made.site = here_;
-  return made;
+  return made();
 }
 
 Value Evaluation::do_get_variable(const Call& call) {
@@ -321,10 +310,7 @@ Value Evaluation::do_compile_resources(const Call& call) {
   for (const char* ending : {".c", ".h"}) out_.make(base().folder / (call.text(0).text() + ending));
   if (const Value* value = call.keyword("dependencies"))
     refer(*value, Role::source, Certainty::certain, false);
-  Value made;
-  made.kind = Value::Kind::made;
-  made.site = here_;
-  return made;
+  return made();
 }
 
 // valac.find_library('name', dirs: …): a binding `name.vapi` in one of the folders.

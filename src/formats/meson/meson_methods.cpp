@@ -197,10 +197,7 @@ Value Evaluation::method_of_fs(const Call& call, const std::string& name) {
   if (name == "read" || name == "hash" || name == "size" || name == "copyfile") {
     refer(what, Role::argument);
     if (name != "copyfile") return {};
-    Value made;
-    made.kind = Value::Kind::made;
-    made.site = here_;
-    return made;
+    return made();
   }
   if (text.has_hole()) return {};
   if (name == "name") return Value::of(text.substr(name_begin(all)));

@@ -23,6 +23,13 @@ TracedText Evaluation::folder_text(Piece::Nature nature, const Base& folder) con
   return TracedText::folder(nature, folder.anchor, marked(space, folder.folder));
 }
 
+Value Evaluation::made() const {
+  Value out;
+  out.kind = Value::Kind::made;
+  out.site = here_;
+  return out;
+}
+
 RelPath Evaluation::instance() const {
   std::string out;
   for (std::size_t round : rounds_) out += "\x04" + std::to_string(round);

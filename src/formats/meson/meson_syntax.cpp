@@ -412,4 +412,13 @@ const Node* node_at(const Syntax& syntax, Span span) {
   return out;
 }
 
+const Node* call_at(const Syntax& syntax, std::uint32_t offset) {
+  const Node* out = nullptr;
+  walk(syntax.statements, [&](const Node& node, const Statement&) {
+    bool is_call = node.kind == Node::Kind::call || node.kind == Node::Kind::method;
+    if (is_call && node.span.begin == offset && (!out || node.span.end > out->span.end)) out = &node;
+  });
+  return out;
+}
+
 }  // namespace yc::meson

@@ -83,5 +83,7 @@ struct Enclosing {
 Enclosing enclosing(const Syntax& syntax, Span literal);
 // The node whose span is exactly this one; null if there is none.
 const Node* node_at(const Syntax& syntax, Span span);
+// The call that begins at `offset` and is no part of a longer one that does; null if there is none.
+const Node* call_at(const Syntax& syntax, std::uint32_t offset);
 
 }  // namespace yc::meson

@@ -148,10 +148,7 @@ Value Evaluation::do_target(const Call& call) {
   for (const Bundle* from : {&own, &brought}) {
     for (const RelPath& source : from->sources) out_.compile(source, context, index);
   }
-  Value made;
-  made.kind = Value::Kind::made;
-  made.site = here_;
-  return made;
+  return made();
 }
 
 Value Evaluation::do_declare_dependency(const Call& call) {

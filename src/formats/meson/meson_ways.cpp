@@ -258,16 +258,7 @@ std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& gra
   auto bytes = tree.read(script);
   if (!bytes) return out;
   Syntax syntax = parse(**bytes);
-  std::uint32_t end = unit.site.offset;
-  const Node* call = nullptr;
-  // The call that begins there and is no part of a longer one.
-  for (Span probe{end, end + 1}; const Statement* statement = enclosing(syntax, probe).statement;) {
-    for (std::uint32_t to = statement->span.end; to > end && !call; --to) {
-      const Node* node = node_at(syntax, {end, to});
-      if (node && (node->kind == Node::Kind::call || node->kind == Node::Kind::method)) call = node;
-    }
-    break;
-  }
+  const Node* call = call_at(syntax, unit.site.offset);
   if (!call || call->arguments.empty()) return out;
   std::string written = quoted(format, relative_text(script.parent(), root));
   if (written.empty()) return out;
