@@ -145,6 +145,21 @@ Status Carrier::take_back_content(std::size_t index) {
   return disk_.rename(original, path);
 }
 
+// Puts a whole file that the journal's folder keeps into the tree.
+Status Carrier::bring(const JournalChange& change, const std::string& kept, bool is_fresh) {
+  if (!disk_.exists(kept)) return {};  // it was brought already
+  return put_in_place(kept, change.path, is_fresh);
+}
+
+// The reverse. What somebody else wrote there meanwhile is put beside.
+Status Carrier::take_away(const JournalChange& change, const std::string& kept) {
+  if (disk_.exists(kept) || !disk_.exists(at(change.path))) return {};
+  auto bytes = disk_.read(at(change.path));
+  if (!bytes) return bytes.error();
+  if (content_hash(*bytes) != change.hash) return put_beside(change.path);
+  return disk_.rename_new(at(change.path), kept);
+}
+
 Status Carrier::make_folders(const std::vector<JournalFolder>& folders, bool parents_first) {
   for (std::size_t n = 0; n < folders.size(); ++n) {
     const JournalFolder& folder = folders[parents_first ? n : folders.size() - 1 - n];
@@ -173,6 +188,9 @@ Status Carrier::sync() {
     folders.insert(item.from.parent());
     folders.insert(item.to.parent());
   }
+  for (const auto* list : {&journal_.made_files, &journal_.dropped_files}) {
+    for (const JournalChange& change : *list) folders.insert(change.path.parent());
+  }
   for (const auto* list : {&journal_.made, &journal_.removed}) {
     for (const JournalFolder& folder : *list) folders.insert(folder.path.parent());
   }
@@ -186,7 +204,13 @@ Status Carrier::sync() {
 
 Status Carrier::forward(bool is_fresh) {
   if (Status ok = make_folders(journal_.made, true); !ok) return ok;
+  for (std::size_t i = 0; i < journal_.dropped_files.size(); ++i) {
+    if (Status ok = take_away(journal_.dropped_files[i], stored_.dropped_file(i)); !ok) return ok;
+  }
   if (Status ok = rename_all(true, is_fresh); !ok) return ok;
+  for (std::size_t i = 0; i < journal_.made_files.size(); ++i) {
+    if (Status ok = bring(journal_.made_files[i], stored_.made_file(i), is_fresh); !ok) return ok;
+  }
   for (std::size_t i = 0; i < journal_.items.size(); ++i) {
     if (!journal_.items[i].is_edited()) continue;
     if (Status ok = publish(i, is_fresh); !ok) return ok;
@@ -201,7 +225,13 @@ Status Carrier::back() {
     if (!journal_.items[i].is_edited()) continue;
     if (Status ok = take_back_content(i); !ok) return ok;
   }
+  for (std::size_t i = 0; i < journal_.made_files.size(); ++i) {
+    if (Status ok = take_away(journal_.made_files[i], stored_.made_file(i)); !ok) return ok;
+  }
   if (Status ok = rename_all(false, false); !ok) return ok;
+  for (std::size_t i = 0; i < journal_.dropped_files.size(); ++i) {
+    if (Status ok = bring(journal_.dropped_files[i], stored_.dropped_file(i), false); !ok) return ok;
+  }
   if (Status ok = remove_folders(journal_.made, false); !ok) return ok;
   return sync();
 }
@@ -213,6 +243,11 @@ Status Carrier::verify() const {
     bool fits = item.is_edited() ? content(i, at(item.to)) == Content::after
                                  : is_at(i, at(item.to)) || content(i, at(item.to)) == Content::before;
     if (!fits) return Error{Failure::io, item.to.str(), "does not hold what was written", ""};
+  }
+  for (const JournalChange& change : journal_.made_files) {
+    auto bytes = disk_.read(at(change.path));
+    if (!bytes || content_hash(*bytes) != change.hash)
+      return Error{Failure::io, change.path.str(), "does not hold what was written", ""};
   }
   return {};
 }

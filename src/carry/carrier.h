@@ -45,6 +45,8 @@ class Carrier {
   Status rename_all(bool is_forward, bool is_fresh);
   Status put_in_place(const std::string& from, const RelPath& to, bool is_fresh);
   Status put_beside(const RelPath& path);
+  Status bring(const JournalChange& change, const std::string& kept, bool is_fresh);
+  Status take_away(const JournalChange& change, const std::string& kept);
   Status make_folders(const std::vector<JournalFolder>& folders, bool parents_first);
   Status remove_folders(const std::vector<JournalFolder>& folders, bool children_first);
   Status sync();

@@ -35,16 +35,21 @@ Error stale(const RelPath& path, const std::string& what) {
 }
 
 // Folders that must be made, parents first, and folders that the move empties, children first.
-void plan_folders(const DiskTree& tree, const MoveSet& moves, Journal& journal) {
-  OverlayTree after(tree, moves);
+void plan_folders(const DiskTree& tree, const Plan& plan, Journal& journal) {
+  const MoveSet& moves = plan.moves;
+  OverlayTree after(tree, moves, plan.changes);
   std::set<RelPath> make, gone;
-  for (const Move& move : moves.files()) {
-    for (RelPath up = move.to.parent(); !up.is_root() && !tree.is_folder(up); up = up.parent())
-      make.insert(up);
-    for (RelPath up = move.from.parent(); !up.is_root(); up = up.parent()) {
+  auto arrives = [&](const RelPath& path) {
+    for (RelPath up = path.parent(); !up.is_root() && !tree.is_folder(up); up = up.parent()) make.insert(up);
+  };
+  auto leaves = [&](const RelPath& path) {
+    for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
       if (!after.find(up)) gone.insert(up);
     }
-  }
+  };
+  for (const Move& move : moves.files()) arrives(move.to), leaves(move.from);
+  for (const auto& [path, bytes] : plan.changes.made) arrives(path);
+  for (const RelPath& path : plan.changes.dropped) leaves(path);
   for (const Move& move : moves.requested()) {
     if (!tree.is_folder(move.from)) continue;
     std::vector<RelPath> stack = {move.from};
@@ -131,7 +136,7 @@ Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const Plan& plan
   Journal journal;
   journal.time = std::time(nullptr);
   journal.requested = plan.moves.requested();
-  plan_folders(tree, plan.moves, journal);
+  plan_folders(tree, plan, journal);
   for (JournalFolder& folder : journal.removed) {
     auto info = disk.info(tree.absolute(folder.path));
     if (!info) return info.error();
@@ -146,6 +151,25 @@ Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const Plan& plan
     auto item = item_of(disk, tree, plan, path);
     if (!item) return item.error();
     journal.items.push_back(std::move(*item));
+  }
+  std::set<RelPath> leaving;
+  for (const JournalItem& item : journal.items) {
+    if (item.moves()) leaving.insert(item.from);
+  }
+  for (const JournalItem& item : journal.items) {
+    if (item.moves() && !leaving.contains(item.to) && disk.exists(tree.absolute(item.to)))
+      return stale(item.to, "was made while the move was planned");
+  }
+  for (const auto& [path, bytes] : plan.changes.made) {
+    bool is_free = !disk.exists(tree.absolute(path)) || plan.moves.moves(path);
+    if (!is_free) return stale(path, "was made while the move was planned");
+    journal.made_files.push_back({path, content_hash(bytes)});
+  }
+  for (const RelPath& path : plan.changes.dropped) {
+    auto now = disk.read(tree.absolute(path));
+    auto then = tree.read(path);
+    if (!now || !then || *now != **then) return stale(path, "was changed while the move was planned");
+    journal.dropped_files.push_back({path, content_hash(*now)});
   }
   if (Status ok = prepare_nested(disk, tree, plan.moves, journal, overrides); !ok) return ok.error();
   return journal;
@@ -168,6 +192,10 @@ Status stage(FileSystem& disk, const DiskTree& tree, const Plan& plan, const Ove
     auto info = disk.info(stored.staged(i));
     if (!info) return info.error();
     item.staged_inode = info->inode;
+  }
+  for (std::size_t i = 0; i < stored.journal.made_files.size(); ++i) {
+    const std::string& bytes = plan.changes.made.at(stored.journal.made_files[i].path);
+    if (Status ok = disk.write_new(stored.made_file(i), bytes, 0644); !ok) return ok;
   }
   return {};
 }

@@ -13,7 +13,9 @@ namespace {
 
 using nlohmann::json;
 
-constexpr std::string_view kMagic = "yellow-compass journal 2 ";
+constexpr std::string_view kMagic = "yellow-compass journal 3 ";
+// Version 2 had no files that are made or dropped.
+constexpr std::string_view kEarlierMagic = "yellow-compass journal 2 ";
 
 // Paths and commands may hold any bytes; JSON holds them percent-encoded where they are not plain ASCII.
 std::string encode(const std::string& text) {
@@ -55,7 +57,8 @@ json to_json(const Journal& journal) {
   json out;
   out["command"] = encode(journal.command);
   out["time"] = journal.time;
-  for (const char* list : {"requested", "items", "nested", "made", "removed"}) out[list] = json::array();
+  for (const char* list : {"requested", "items", "nested", "made", "removed", "made_files", "dropped_files"})
+    out[list] = json::array();
   for (const Move& move : journal.requested)
     out["requested"].push_back({{"from", encode(move.from.str())}, {"to", encode(move.to.str())}});
   for (const JournalItem& item : journal.items) {
@@ -75,6 +78,18 @@ json to_json(const Journal& journal) {
     out["made"].push_back({{"path", encode(folder.path.str())}});
   for (const JournalFolder& folder : journal.removed)
     out["removed"].push_back({{"path", encode(folder.path.str())}, {"mode", folder.mode}});
+  for (const JournalChange& change : journal.made_files)
+    out["made_files"].push_back({{"path", encode(change.path.str())}, {"hash", change.hash}});
+  for (const JournalChange& change : journal.dropped_files)
+    out["dropped_files"].push_back({{"path", encode(change.path.str())}, {"hash", change.hash}});
+  return out;
+}
+
+std::vector<JournalChange> changes_in(const json& in, const char* key) {
+  std::vector<JournalChange> out;
+  if (!in.contains(key)) return out;  // version 2
+  for (const json& one : in.at(key))
+    out.push_back({path_in(one.at("path")), one.at("hash").get<std::string>()});
   return out;
 }
 
@@ -103,6 +118,8 @@ Journal from_json(const json& in) {
   for (const json& folder : in.at("made")) out.made.push_back({path_in(folder.at("path")), 0});
   for (const json& folder : in.at("removed"))
     out.removed.push_back({path_in(folder.at("path")), folder.at("mode").get<unsigned>()});
+  out.made_files = changes_in(in, "made_files");
+  out.dropped_files = changes_in(in, "dropped_files");
   return out;
 }
 
@@ -111,13 +128,16 @@ Result<Journal> parse(const std::string& path, const std::string& text) {
     return Error{Failure::io, path, what, "it is left untouched; move its folder away to go on without it"};
   };
   std::size_t line = text.find('\n');
-  if (line == std::string::npos || text.compare(0, kMagic.size(), kMagic) != 0)
-    return damaged("is not a journal of this version");
+  bool known = text.compare(0, kMagic.size(), kMagic) == 0 ||
+               text.compare(0, kEarlierMagic.size(), kEarlierMagic) == 0;
+  if (line == std::string::npos || !known) return damaged("is not a journal of this version");
   std::string body = text.substr(line + 1);
   if (text.substr(kMagic.size(), line - kMagic.size()) != content_hash(body))
     return damaged("is damaged: its checksum does not fit");
   json parsed = json::parse(body, nullptr, false);
   if (parsed.is_discarded()) return damaged("is damaged: it is not JSON");
+  bool is_current = text.compare(0, kMagic.size(), kMagic) == 0;
+  if (is_current != parsed.contains("made_files")) return damaged("is damaged: its version does not fit");
   try {
     return from_json(parsed);
   } catch (const std::exception& problem) {  // what the library throws for a missing or mistyped field
@@ -143,6 +163,14 @@ std::string StoredJournal::staged(std::size_t item) const {
 
 std::string StoredJournal::aside(std::size_t item) const {
   return fmt::format("{}/aside-{}", folder, item);
+}
+
+std::string StoredJournal::made_file(std::size_t change) const {
+  return fmt::format("{}/made-{}", folder, change);
+}
+
+std::string StoredJournal::dropped_file(std::size_t change) const {
+  return fmt::format("{}/dropped-{}", folder, change);
 }
 
 Result<StoredJournal> begin_journal(FileSystem& disk, const std::string& state) {

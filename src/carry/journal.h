@@ -38,6 +38,12 @@ struct JournalFolder {
   unsigned mode = 0;  // permission bits, of folders that go
 };
 
+// A file that is made whole, or one that is taken away. Its bytes, while it is not in the tree, are kept.
+struct JournalChange {
+  RelPath path;
+  std::string hash;  // of its content
+};
+
 struct Journal {
   std::string command;    // as typed
   std::int64_t time = 0;  // seconds since 1970
@@ -46,6 +52,8 @@ struct Journal {
   std::vector<JournalNested> nested;
   std::vector<JournalFolder> made;     // parents first
   std::vector<JournalFolder> removed;  // children first
+  std::vector<JournalChange> made_files;
+  std::vector<JournalChange> dropped_files;
 };
 
 struct StoredJournal {
@@ -58,9 +66,11 @@ struct StoredJournal {
 
   bool is_unfinished() const { return !undone && (undoing || !done); }
   bool stands() const { return done && !undoing && !undone; }
-  std::string original(std::size_t item) const;  // the edited file before
-  std::string staged(std::size_t item) const;    // and after, wherever it does not stand in the tree
-  std::string aside(std::size_t item) const;     // a file between its old place and its new one
+  std::string original(std::size_t item) const;        // the edited file before
+  std::string staged(std::size_t item) const;          // and after, wherever it does not stand in the tree
+  std::string aside(std::size_t item) const;           // a file between its old place and its new one
+  std::string made_file(std::size_t change) const;     // one that is made, wherever it is not in the tree
+  std::string dropped_file(std::size_t change) const;  // one that is taken away, the same
 };
 
 // Makes the numbered folder for one more journal below `state`, without the journal itself: until that is

@@ -23,6 +23,16 @@ std::vector<Conflict> conflicts_of(FileSystem& disk, const std::string& root, co
   std::vector<Conflict> out;
   std::set<RelPath> leaving;
   for (const JournalItem& item : journal.items) leaving.insert(item.to);
+  for (const JournalChange& change : journal.made_files) {
+    leaving.insert(change.path);
+    auto bytes = disk.read(root + "/" + change.path.str());
+    if (bytes && content_hash(*bytes) != change.hash)
+      out.push_back({change.path, "was changed after the move, and undo would lose that change"});
+  }
+  for (const JournalChange& change : journal.dropped_files) {
+    if (disk.exists(root + "/" + change.path.str()) && !leaving.contains(change.path))
+      out.push_back({change.path, "was made after the move and stands where a file must return"});
+  }
   for (const JournalItem& item : journal.items) {
     auto bytes = disk.read(root + "/" + item.to.str());
     if (!bytes) {
@@ -72,6 +82,9 @@ Result<Recovered> go_back(FileSystem& disk, const std::string& root, StoredJourn
   // The contents after the move are in the patch; the files are not needed again.
   for (std::size_t i = 0; stored.done && i < stored.journal.items.size(); ++i) {
     if (disk.exists(stored.staged(i))) (void)disk.remove_file(stored.staged(i));
+  }
+  for (std::size_t i = 0; stored.done && i < stored.journal.made_files.size(); ++i) {
+    if (disk.exists(stored.made_file(i))) (void)disk.remove_file(stored.made_file(i));
   }
   out.kept = carrier.kept();
   out.journal = std::move(stored);

@@ -7,6 +7,7 @@
 
 #include "carry/carry_out.h"
 #include "carry/recovery.h"
+#include "cli/finish.h"
 #include "cli/input.h"
 #include "cli/session.h"
 #include "plan/move_sheet.h"
@@ -22,9 +23,8 @@ namespace {
 struct CatchUpOptions {
   std::string since = "HEAD";
   std::string sheet;
-  std::string patch;
-  bool preview = false;
   bool accept_unseen = false;
+  FinishOptions finish;
 };
 
 // Which of several a file became, asked on the terminal; nothing if none of them is.
@@ -78,11 +78,7 @@ Result<Whereabouts> settle(const Session& session, const CommitTree& before, con
 int run(const Options& options, const CatchUpOptions& own) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
-  DiskFileSystem disk;
-  std::string state = state_folder(session->root);
-  auto open = unfinished(disk, state);
-  if (!open) return fail(options, open.error());
-  if (*open) return fail(options, unfinished_error(**open));
+  if (Status ok = check_finished(*session); !ok) return fail(options, ok.error());
   auto before = CommitTree::of(session->root, own.since);
   if (!before) return fail(options, before.error());
   auto found = settle(*session, **before, own);
@@ -124,21 +120,24 @@ int run(const Options& options, const CatchUpOptions& own) {
   }
   auto patch = report::patch_text(mending, *session->tree);
   if (!patch) return fail(options, patch.error());
-  if (!own.patch.empty()) {
-    if (Status ok = write_output(own.patch, *patch); !ok) return fail(options, ok.error());
+  if (!own.finish.patch.empty()) {
+    if (Status ok = write_output(own.finish.patch, *patch); !ok) return fail(options, ok.error());
   }
-  bool writes = !own.preview && own.patch.empty() && !mending.edit_list.empty();
+  bool writes = !own.finish.preview && own.finish.patch.empty() && !mending.edit_list.empty();
   int journal = 0;
   if (writes) {
-    auto stored = carry_out(disk, *session->tree, mending, state, {options.command_line, *patch, false});
+    DiskFileSystem disk;
+    auto stored = carry_out(disk, *session->tree, mending, state_folder(session->root),
+                            {options.command_line, *patch, false});
     if (!stored) return fail(options, stored.error());
     journal = stored->number;
   }
   if (session->json()) {
     tell(writes ? report::Outcome::carried_out : report::Outcome::previewed, journal);
-  } else if (own.patch != "-") {
+  } else if (own.finish.patch != "-") {
     std::string text;
-    if (own.preview || options.verbose) text += report::edits_text(mending, *session->tree, session->style());
+    if (own.finish.preview || options.verbose)
+      text += report::edits_text(mending, *session->tree, session->style());
     if (!options.quiet) text += report::notices_text(mending, *session->tree, session->style());
     text += report::caught_up_text(*caught, writes);
     print(text);
@@ -158,11 +157,7 @@ void add_catch_up(CLI::App& app, const Options& options, int& status) {
       ->add_option("--sheet", own->sheet,
                    "What content cannot tell, one a line: old/path -> new/path (- for standard input)")
       ->type_name("FILE");
-  command->add_flag("--preview", own->preview, "Show what would be mended, write nothing");
-  command
-      ->add_option("--patch", own->patch,
-                   "Write the mending as a diff, change nothing else (- for standard output)")
-      ->type_name("FILE");
+  add_finish_options(*command, own->finish);
   command->add_flag("--accept-unseen", own->accept_unseen,
                     "Carry out although a text that is only known at run time could name what moved");
   command->callback([&options, own, &status] { status = run(options, *own); });

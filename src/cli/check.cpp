@@ -1,3 +1,5 @@
+#include <algorithm>
+
 #include "cli/session.h"
 #include "formats/format.h"
 #include "inspect/clone.h"
@@ -27,7 +29,9 @@ int run(const Options& options, bool clone) {
     print(findings.empty() && clone ? "Every reference would lead somewhere in a fresh clone.\n"
                                     : report::findings_text(findings, *session->tree, session->style()));
   }
-  return findings.empty() ? kDone : kFindings;
+  bool all_notes =
+      std::all_of(findings.begin(), findings.end(), [](const Finding& item) { return item.is_note; });
+  return all_notes ? kDone : kFindings;
 }
 
 }  // namespace

@@ -52,6 +52,8 @@ int main(int argc, char** argv) {
   yc::cli::add_catch_up(app, options, status);
   yc::cli::add_check(app, options, status);
   yc::cli::add_rehearse(app, options, status);
+  yc::cli::add_carve(app, options, status);
+  yc::cli::add_restyle(app, options, status);
   yc::cli::add_undo(app, options, status);
   yc::cli::add_resume(app, options, status);
   yc::cli::add_history(app, options, status);

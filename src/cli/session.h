@@ -56,6 +56,8 @@ void add_move(CLI::App& app, const Options& options, int& status);
 void add_catch_up(CLI::App& app, const Options& options, int& status);
 void add_check(CLI::App& app, const Options& options, int& status);
 void add_rehearse(CLI::App& app, const Options& options, int& status);
+void add_carve(CLI::App& app, const Options& options, int& status);
+void add_restyle(CLI::App& app, const Options& options, int& status);
 void add_undo(CLI::App& app, const Options& options, int& status);
 void add_resume(CLI::App& app, const Options& options, int& status);
 void add_history(CLI::App& app, const Options& options, int& status);

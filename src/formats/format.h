@@ -13,6 +13,7 @@
 #include <vector>
 
 #include "base/edit.h"
+#include "formats/carving.h"
 #include "model/graph.h"
 #include "tree/moves.h"
 #include "tree/tree_reader.h"
@@ -126,6 +127,14 @@ class Format {
                                            const std::vector<const Reference*>& products) const;
   // Ways to have names follow that files take from their own paths, as include guards.
   virtual std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const;
+  // What to leave at the old place of a file so that those who name it there still get it; nothing if the
+  // language has no such thing for this file.
+  virtual std::optional<std::string> forwarder(const RelPath& old_path, const RelPath& new_path,
+                                               std::string_view bytes) const;
+  // The file that one which was left so forwards to.
+  virtual std::optional<RelPath> forwards_to(const RelPath& path, std::string_view bytes) const;
+  // How folders get scripts of their own in this language; null if it has no such thing.
+  virtual const Carver* carver() const { return nullptr; }
   // Ways to give a unit one more search root.
   virtual std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
                                            const TreeReader& tree) const;

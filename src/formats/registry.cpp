@@ -1,9 +1,13 @@
 #include <algorithm>
 
 #include "formats/autoconf/autoconf.h"
+#include "formats/batch_scripts/batch_scripts.h"
 #include "formats/c_family/c_family.h"
 #include "formats/cmake/cmake.h"
+#include "formats/compile_database/compile_database.h"
+#include "formats/doc_settings/doc_settings.h"
 #include "formats/format.h"
+#include "formats/linker_scripts/linker_scripts.h"
 #include "formats/links/links.h"
 #include "formats/make/make.h"
 #include "formats/meson/meson.h"
@@ -22,6 +26,10 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(meson_format());
     list.push_back(autoconf_format());
     list.push_back(shell_scripts_format());
+    list.push_back(batch_scripts_format());
+    list.push_back(compile_database_format());
+    list.push_back(linker_scripts_format());  // after the commands that tell where to look
+    list.push_back(doc_settings_format());
     list.push_back(resources_format());  // after the scripts that tell where to look
     list.push_back(links_format());
     list.push_back(path_lists_format());
@@ -63,6 +71,14 @@ std::vector<Way> Format::provide_folders(const RelPath&, const std::string&,
 
 std::vector<Way> Format::follow_names(const TreeReader&, const MoveSet&) const {
   return {};
+}
+
+std::optional<std::string> Format::forwarder(const RelPath&, const RelPath&, std::string_view) const {
+  return std::nullopt;
+}
+
+std::optional<RelPath> Format::forwards_to(const RelPath&, std::string_view) const {
+  return std::nullopt;
 }
 
 std::vector<Way> Format::add_search_root(const ReferenceGraph&, const Unit&, const RelPath&,

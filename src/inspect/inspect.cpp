@@ -6,6 +6,9 @@
 #include <set>
 
 #include "formats/format.h"
+#include "inspect/contexts.h"
+#include "plan/ambiguity.h"
+#include "plan/forwarders.h"
 
 namespace yc {
 
@@ -48,6 +51,9 @@ Neighbours neighbours(const TreeReader& tree, const ReferenceGraph& graph, const
   Neighbours out;
   out.path = path;
   bool is_folder = tree.is_folder(path);
+  UnitNames names(graph);
+  std::set<std::string> units = names.reaching(graph, path);
+  out.units.assign(units.begin(), units.end());
   for (const Reference& reference : graph.references) {
     bool leads_here = false, leads_inside = false;
     for (const Target& target : reference.targets) {
@@ -56,6 +62,7 @@ Neighbours neighbours(const TreeReader& tree, const ReferenceGraph& graph, const
       leads_inside = leads_inside || (is_folder && target.path.is_within(path));
     }
     Seen seen = as_seen(graph, reference);
+    tell_units(names, reference, seen);
     bool stands_here = seen.has_place && (seen.file == path || (is_folder && seen.file.is_within(path)));
     if ((leads_here || leads_inside) && !stands_here) out.incoming.push_back(seen);
     bool leads_out = std::any_of(seen.targets.begin(), seen.targets.end(), [&](const RelPath& target) {
@@ -90,8 +97,65 @@ bool is_dangling(const Reference& reference) {
 
 }  // namespace
 
+namespace {
+
+Finding finding_at(const ReferenceGraph& graph, const Reference& reference, std::string id) {
+  Seen view = as_seen(graph, reference);
+  Finding out;
+  out.id = std::move(id);
+  out.file = view.file;
+  out.span = view.span;
+  out.has_place = view.has_place;
+  return out;
+}
+
+void add_ambiguities(const TreeReader& tree, const ReferenceGraph& graph, std::vector<Finding>& out) {
+  for (const Shadowing& shadow : shadowed_includes(tree, graph)) {
+    const Reference& reference = graph.references[static_cast<std::size_t>(shadow.reference)];
+    Finding finding = finding_at(graph, reference, "shadowed");
+    finding.message = fmt::format("include {} means {}, and hides {}", reference.text.text(),
+                                  shadow.chosen.str(), shadow.other.str());
+    out.push_back(std::move(finding));
+  }
+  for (const ObjectClash& clash : object_clashes(graph)) {
+    Finding finding;
+    finding.id = "object-clash";
+    if (clash.site.file != kNoFile) {
+      finding.file = graph.files.path(clash.site.file);
+      finding.span = {clash.site.offset, clash.site.offset};
+      finding.has_place = true;
+    }
+    finding.message = clash_text(clash);
+    out.push_back(std::move(finding));
+  }
+}
+
+void add_forwarders(const TreeReader& tree, const ReferenceGraph& graph, std::vector<Finding>& out) {
+  for (const Forwarder& item : find_forwarders(tree, graph)) {
+    Finding finding;
+    finding.id = "forwarder";
+    finding.file = item.path;
+    finding.is_note = item.users.empty();
+    std::string users = item.users.empty() ? "nothing in this tree uses it" : "still used from ";
+    for (std::size_t i = 0; i < item.users.size(); ++i) {
+      Seen user = as_seen(graph, graph.references[static_cast<std::size_t>(item.users[i])]);
+      if (i == 3) {
+        users += fmt::format(" and {} more places", item.users.size() - 3);
+        break;
+      }
+      users += (i > 0 ? ", " : "") + user.file.str();
+    }
+    finding.message = fmt::format("forwards to {}; {}", item.target.str(), users);
+    out.push_back(std::move(finding));
+  }
+}
+
+}  // namespace
+
 std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph) {
   std::vector<Finding> out;
+  add_ambiguities(tree, graph, out);
+  add_forwarders(tree, graph, out);
   std::map<std::string, std::vector<RelPath>, std::less<>> by_name;
   for (RelPath& path : tree.files()) by_name[std::string(path.name())].push_back(path);
   std::set<std::tuple<RelPath, Span, std::string>> seen;
@@ -99,11 +163,8 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph) 
     if (!is_dangling(reference)) continue;
     Seen view = as_seen(graph, reference);
     if (!seen.emplace(view.file, view.span, view.text).second) continue;
-    Finding finding;
-    finding.id = reference.role == Role::search_root ? "missing-search-root" : "dangling";
-    finding.file = view.file;
-    finding.span = view.span;
-    finding.has_place = view.has_place;
+    Finding finding = finding_at(graph, reference,
+                                 reference.role == Role::search_root ? "missing-search-root" : "dangling");
     Place wanted = place_of(reference.base.folder, reference.text.text(), reference.base.space);
     // A file that is not in the tree at all under that name is most often made by the build.
     auto alike = wanted.space == Space::tree ? by_name.find(wanted.path.name()) : by_name.end();

@@ -19,6 +19,9 @@ struct Seen {
   Role role = Role::source;
   bool likely = false;
   std::vector<RelPath> targets;
+  // Where it leads in which build units, if that is not the same in all of them. The path is empty for
+  // nowhere.
+  std::vector<std::pair<RelPath, std::vector<std::string>>> by_unit;
 };
 
 // What refers to `path` (or to something in that folder), and what it refers to.
@@ -26,6 +29,7 @@ struct Neighbours {
   RelPath path;
   std::vector<Seen> incoming;
   std::vector<Seen> outgoing;
+  std::vector<std::string> units;  // that compile it, or a source that includes it, sorted
 };
 Neighbours neighbours(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& path);
 
@@ -36,7 +40,9 @@ struct Finding {
   bool has_place = false;
   std::string message;
   std::string suggestion;  // the likeliest file that was meant, as it would be written; may be empty
+  bool is_note = false;    // worth knowing, and nothing to mend
 };
+// What leads nowhere, what one spelling could mean besides, objects that clash, and forwarders.
 std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph);
 
 struct Survey {

@@ -72,7 +72,9 @@ ContextIndex GraphBuilder::context(Context context) {
   std::string macros;
   for (const PathMacro& macro : context.macros)
     macros += macro.name + (macro.angled ? "<" : "=") + macro.value.text() + "\n";
-  auto [at, fresh] = contexts_.emplace(std::tuple(context.roots, context.forced, macros, context.open),
+  std::string start =
+      context.start.space == Space::outside ? "" : marked(context.start.space, context.start.path);
+  auto [at, fresh] = contexts_.emplace(std::tuple(context.roots, context.forced, macros, context.open, start),
                                        static_cast<ContextIndex>(graph_.contexts.size()));
   if (fresh) graph_.contexts.push_back(std::move(context));
   return at->second;
@@ -80,6 +82,13 @@ ContextIndex GraphBuilder::context(Context context) {
 
 void GraphBuilder::compile(const RelPath& source, ContextIndex context, std::int32_t unit) {
   graph_.compilations.push_back({source, context, unit});
+}
+
+void GraphBuilder::object(const Place& place, const RelPath& source, const Site& site) {
+  if (place.space == Space::outside) return;
+  ObjectName& object = graph_.objects[marked(place.space, place.path)];
+  if (object.sources.empty()) object.site = site;
+  object.sources.insert(source);
 }
 
 void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t format) {

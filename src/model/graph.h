@@ -50,6 +50,7 @@ struct Context {
   std::vector<RelPath> forced;
   std::vector<PathMacro> macros;
   bool open = false;  // there may be more roots, which evaluation cannot know
+  Place start = {};   // the folder that the compiler is started in; outside where that is not known
 };
 
 // What is compiled or packaged as one.
@@ -88,6 +89,12 @@ struct Generated {
   std::string command;  // that makes it anew
 };
 
+// What an object that is called after its source could be made from: two sources of one object clash.
+struct ObjectName {
+  std::set<RelPath> sources;
+  Site site;  // the construct that says so
+};
+
 struct ReferenceGraph {
   FileTable files;
   std::vector<Reference> references;
@@ -98,6 +105,7 @@ struct ReferenceGraph {
   std::vector<Notice> notices;
   std::set<RelPath> made;  // paths of the build tree that build scripts say they make
   std::vector<Generated> generated;
+  std::map<std::string, ObjectName> objects;     // by the path of the object
   std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
   std::map<std::string, std::size_t> files_by_format;
 };
@@ -128,6 +136,8 @@ class GraphBuilder {
   // Says that the build makes a file at this path of the build tree.
   void make(const RelPath& path);
   void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
+  // Says that the object at `place`, which is called after its source, is made from `source`.
+  void object(const Place& place, const RelPath& source, const Site& site);
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);
   void notice(std::string id, const RelPath& file, std::optional<Span> span, std::string message);
@@ -137,7 +147,8 @@ class GraphBuilder {
  private:
   ReferenceGraph graph_;
   const Focus* focus_ = nullptr;
-  std::map<std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool>, ContextIndex>
+  std::map<std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool, std::string>,
+           ContextIndex>
       contexts_;
   std::unordered_set<std::string> made_names_;
 };

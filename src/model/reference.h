@@ -93,6 +93,7 @@ struct Reference {
   bool feeds_list = false;  // its result is a list that other constructs use and are judged by
   bool in_list = false;     // another word may stand beside it
   bool angled = false;      // <…> rather than "…"
+  bool ordered = false;     // its command hands its targets on in the order of their names
   bool dangling = false;    // names something that is not there, in a construct that wants it
   SiteChain key;
   RelPath instance;  // the source that a rule for many is applied to here; tells constructs of one key apart

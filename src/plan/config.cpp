@@ -28,13 +28,24 @@ Result<std::vector<std::string>> strings(const toml::node& node, const std::stri
 
 }  // namespace
 
-Result<std::vector<IncludeForm>> parse_include_order(const std::string& text, const std::string& place) {
-  std::vector<IncludeForm> out;
-  std::size_t at = 0;
-  while (at <= text.size()) {
-    std::size_t end = std::min(text.find(',', at), text.size());
-    std::string word = text.substr(at, end - at);
-    at = end + 1;
+namespace {
+
+struct NamedOrder {
+  std::string_view name;
+  IncludeOrder order;
+};
+const std::vector<NamedOrder>& named_orders() {
+  static const std::vector<NamedOrder> all = {
+      {"keep", kKeepIncludes},
+      {"relative", {IncludeForm::relative, IncludeForm::root, IncludeForm::new_root}},
+      {"rooted", {IncludeForm::root, IncludeForm::new_root, IncludeForm::relative}},
+  };
+  return all;
+}
+
+Result<IncludeOrder> include_forms(const std::vector<std::string>& words, const std::string& place) {
+  IncludeOrder out;
+  for (const std::string& word : words) {
     if (word == "root")
       out.push_back(IncludeForm::root);
     else if (word == "relative")
@@ -43,12 +54,30 @@ Result<std::vector<IncludeForm>> parse_include_order(const std::string& text, co
       out.push_back(IncludeForm::new_root);
     else
       return Error{Failure::usage, place, fmt::format("\"{}\" is no way to spell an include", word),
-                   "the ways are root, relative and new-root"};
+                   "say keep, relative or rooted, or list root, relative and new-root in the order to try"};
   }
   return out;
 }
 
-std::string include_order_text(const std::vector<IncludeForm>& order) {
+}  // namespace
+
+Result<IncludeOrder> parse_include_order(const std::string& text, const std::string& place) {
+  for (const NamedOrder& known : named_orders()) {
+    if (text == known.name) return known.order;
+  }
+  std::vector<std::string> words;
+  for (std::size_t at = 0; at <= text.size();) {
+    std::size_t end = std::min(text.find(',', at), text.size());
+    words.push_back(text.substr(at, end - at));
+    at = end + 1;
+  }
+  return include_forms(words, place);
+}
+
+std::string include_order_text(const IncludeOrder& order) {
+  for (const NamedOrder& known : named_orders()) {
+    if (order == known.order) return std::string(known.name);
+  }
   std::string out;
   for (IncludeForm form : order) {
     if (!out.empty()) out += ",";
@@ -79,9 +108,11 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
         out.guarded.push_back(*normal);
       }
     } else if (key == "includes") {
-      auto words = strings(node, name, "includes");
+      auto words = node.is_string() ? std::vector<std::string>() : strings(node, name, "includes");
       if (!words) return words.error();
-      auto order = parse_include_order(fmt::format("{}", fmt::join(*words, ",")), place_of_node(name, node));
+      std::string place = place_of_node(name, node);
+      auto order = node.is_string() ? parse_include_order(node.value_or(std::string()), place)
+                                    : include_forms(*words, place);
       if (!order) return order.error();
       out.include_order = *order;
       out.include_order_set = true;

@@ -12,15 +12,15 @@ namespace yc {
 struct Config {
   bool is_there = false;
   std::vector<RelPath> guarded;  // `protected`: folders and files that are neither moved nor edited
-  std::vector<IncludeForm> include_order = {IncludeForm::root, IncludeForm::relative, IncludeForm::new_root};
+  IncludeOrder include_order = kKeepIncludes;
   bool include_order_set = false;
   std::vector<std::string> builds;  // commands that rehearse runs, one after the other
 };
 
 Result<Config> parse_config(const std::string& text, const std::string& name);
-// "root", "relative", "new-root" in the order they are tried, separated by commas; a form left out is not
-// used.
-Result<std::vector<IncludeForm>> parse_include_order(const std::string& text, const std::string& place);
-std::string include_order_text(const std::vector<IncludeForm>& order);
+// "keep", "relative" or "rooted": what is tried first, all else after it. Or two or more of "root",
+// "relative" and "new-root" in the order they are tried, separated by commas; a form left out is not used.
+Result<IncludeOrder> parse_include_order(const std::string& text, const std::string& place);
+std::string include_order_text(const IncludeOrder& order);
 
 }  // namespace yc

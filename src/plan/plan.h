@@ -8,14 +8,16 @@
 
 #include "plan/compare.h"
 #include "plan/respell.h"
+#include "tree/overlay_tree.h"
 
 namespace yc {
 
 struct PlanOptions {
-  std::vector<IncludeForm> include_order = {IncludeForm::root, IncludeForm::relative, IncludeForm::new_root};
+  IncludeOrder include_order = kKeepIncludes;
   bool accept_unseen =
       false;  // carry out although a text with an unknown part could name something that moves
   bool moved_already = false;  // see compare_graphs()
+  FileChanges changes;         // files that are made or taken away beside the moves
   std::function<void(const std::string&)>
       explain;  // is told, a line at a time, what was tried and why; may be empty
 };
@@ -42,6 +44,7 @@ struct Unsettled {
 
 struct Plan {
   MoveSet moves;
+  FileChanges changes;
   EditMap edits;
   std::unordered_map<RelPath, std::string> hashes;  // content hashes of the edited files as they were read
   std::vector<PlannedEdit> edit_list;               // by file and place
@@ -53,6 +56,10 @@ struct Plan {
   bool verified = false;
   std::shared_ptr<const void> workings;  // what the plan was made with; costly to take apart
 };
+
+// Fills `hashes` and `edit_list` from the edits of a plan.
+void list_edits(const TreeReader& tree, const std::function<bool(const RelPath&, const Span&)>& is_likely,
+                Plan& plan);
 
 Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options);
 

@@ -4,6 +4,7 @@
 #include <future>
 
 #include "plan/mentions.h"
+#include "plan/printed_order.h"
 #include "plan/unseen.h"
 
 namespace yc {
@@ -16,6 +17,12 @@ Focus focus_of(const MoveSet& moves) {
   Focus out;
   for (const Move& move : moves.files()) {
     for (const RelPath& path : {move.from, move.to}) {
+      out.files.insert(path);
+      out.names.emplace(path.name());
+    }
+  }
+  for (const Move& pair : moves.merged()) {
+    for (const RelPath& path : {pair.from, pair.to}) {
       out.files.insert(path);
       out.names.emplace(path.name());
     }
@@ -40,8 +47,8 @@ Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options
 Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
     : tree_(tree),
       options_(std::move(options)),
-      plan_{std::move(moves), {}, {}, {}, {}, {}, 0, 0, 0, false, nullptr},
-      overlay_(tree, plan_.moves) {}
+      plan_{std::move(moves), options_.changes, {}, {}, {}, {}, {}, 0, 0, 0, false, nullptr},
+      overlay_(tree, plan_.moves, plan_.changes) {}
 
 Plan Planner::run() {
   for (std::size_t i = 0; i < formats().size(); ++i)
@@ -56,6 +63,7 @@ Plan Planner::run() {
   for (plan_.rounds = 1; plan_.rounds <= kMostRounds; ++plan_.rounds) {
     mismatches = verify();
     explain_round(mismatches);
+    note_clashes();
     if (mismatches.empty()) {
       bool was_confined = is_confined_;
       mismatches = clean_up();
@@ -63,6 +71,9 @@ Plan Planner::run() {
     }
     if (!respond(mismatches)) break;
   }
+  if (mismatches.empty()) clashes_.clear();
+  note_clashes();
+  for (auto& [object, clash] : clashes_) plan_.unsettled.push_back(std::move(clash));
   if (mismatches.empty()) {
     plan_.verified = plan_.unsettled.empty();
   } else {
@@ -93,6 +104,7 @@ bool Planner::assemble() {
   auto add_all = [&](const Way& way) {
     EditMap trial;
     for (const Edit& edit : way.edits) {
+      if (plan_.changes.dropped.contains(edit.file)) continue;  // it goes, with all that stands in it
       auto [at, fresh] = trial.emplace(edit.file, FileEdits());
       if (fresh) {
         if (auto known = plan_.edits.find(edit.file); known != plan_.edits.end()) at->second = known->second;
@@ -140,6 +152,7 @@ std::vector<Mismatch> Planner::verify() {
   read_planned();
   std::vector<Mismatch> found =
       compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits, options_.moved_already);
+  disregard(found);
   // Where a unit's search roots are others than before, any include may lead elsewhere: everything is looked
   // at.
   if (found.empty() && is_confined_ &&
@@ -147,6 +160,19 @@ std::vector<Mismatch> Planner::verify() {
     return widen();
   last_found_ = found;
   return found;
+}
+
+// That a list takes in a file which the plan makes on purpose, and that what stood in a file which goes leads
+// nowhere.
+void Planner::disregard(std::vector<Mismatch>& found) const {
+  if (plan_.changes.empty()) return;
+  std::erase_if(found, [&](const Mismatch& mismatch) {
+    if (mismatch.kind == Mismatch::Kind::gained) return plan_.changes.made.contains(mismatch.now);
+    if (mismatch.reference < 0) return false;
+    const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
+    return !reference.key.empty() && reference.key.back().file != kNoFile &&
+           plan_.changes.dropped.contains(old_.files.path(reference.key.back().file));
+  });
 }
 
 std::vector<Mismatch> Planner::widen() {
@@ -181,6 +207,7 @@ bool Planner::advance(const std::string& problem, const std::function<std::vecto
 void Planner::check_holes() {
   if (options_.accept_unseen) return;
   plan_.unsettled = unseen_references(old_, plan_.moves);
+  for (Unsettled& item : changed_orders(tree_, old_, plan_.moves)) plan_.unsettled.push_back(std::move(item));
 }
 
 }  // namespace yc

@@ -36,6 +36,7 @@ class Planner {
   void read_planned();
   std::vector<Mismatch> verify();
   std::vector<Mismatch> widen();
+  void disregard(std::vector<Mismatch>& found) const;
   bool respond(const std::vector<Mismatch>& mismatches);
   bool advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely);
   void anticipate(const std::vector<Mismatch>& mismatches);
@@ -49,6 +50,7 @@ class Planner {
   std::vector<Mismatch> clean_up();
   void drop_needless();
   void check_holes();
+  void note_clashes();
   void report(const std::vector<Mismatch>& mismatches);
   void explain_round(const std::vector<Mismatch>& mismatches) const;
   Unsettled describe(const Mismatch& mismatch) const;
@@ -57,6 +59,7 @@ class Planner {
   void add_folder_notices();
   void add_start_notices();
   void add_generated_notices();
+  void add_shadow_notices();
   void add_notices(std::vector<Notice> mentions);
 
   const TreeReader& tree_;
@@ -72,7 +75,9 @@ class Planner {
   ReferenceGraph new_;
   std::unique_ptr<Respeller> respeller_;
   Focus focus_;
-  bool is_confined_ = true;  // both graphs hold only what focus_ asks for
+  bool is_confined_ = true;                   // both graphs hold only what focus_ asks for
+  std::map<std::string, Unsettled> clashes_;  // of objects, in the planned tree as last read, or earlier if
+                                              // nothing verified
   std::map<std::string, Attempt> attempts_;
   std::set<std::string> advanced_;  // in this round; a problem that many report goes one step only
   std::vector<Way> extra_;          // clean-up that verified

@@ -8,6 +8,7 @@
 #include <tuple>
 
 #include "base/hash.h"
+#include "plan/ambiguity.h"
 #include "plan/unseen.h"
 
 namespace yc {
@@ -145,7 +146,33 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
   return out;
 }
 
+// Two sources that would be compiled to one object, and are not now.
+void Planner::note_clashes() {
+  if (new_.objects.empty()) return;
+  std::set<std::set<RelPath>> before;
+  for (const ObjectClash& clash : object_clashes(old_))
+    before.insert({clash.sources.begin(), clash.sources.end()});
+  for (const ObjectClash& clash : object_clashes(new_)) {
+    std::set<RelPath> sources;
+    for (const RelPath& path : clash.sources) sources.insert(plan_.moves.unmap_file(path));
+    bool is_old = std::any_of(before.begin(), before.end(), [&](const std::set<RelPath>& known) {
+      return std::includes(known.begin(), known.end(), sources.begin(), sources.end());
+    });
+    if (is_old) continue;
+    Unsettled item;
+    item.id = "object-clash";
+    if (clash.site.file != kNoFile) item.file = plan_.moves.unmap_file(new_.files.path(clash.site.file));
+    item.reason = clash_text(clash) + ", one over the other";
+    item.next = "give one of them another name, or have objects made in the folders of their sources";
+    clashes_[clash.object] = std::move(item);
+  }
+}
+
 void Planner::report(const std::vector<Mismatch>& mismatches) {
+  // What is lost then is the shadow of the clash.
+  if (std::any_of(plan_.unsettled.begin(), plan_.unsettled.end(),
+                  [](const Unsettled& item) { return item.id == "object-clash"; }))
+    return;
   std::set<std::tuple<std::string, RelPath, std::uint32_t, std::string>> seen;
   // A script that is not read any more takes all it says with it.
   auto is_lost_script = [&](const Mismatch& m) {
@@ -173,6 +200,27 @@ void Planner::report(const std::vector<Mismatch>& mismatches) {
   if (plan_.unsettled.empty() && !mismatches.empty()) plan_.unsettled.push_back(describe(mismatches.front()));
 }
 
+void list_edits(const TreeReader& tree, const std::function<bool(const RelPath&, const Span&)>& is_likely,
+                Plan& plan) {
+  for (const auto& [file, edits] : plan.edits) {
+    auto bytes = tree.read(file);
+    if (!bytes || edits.empty()) continue;
+    plan.hashes[file] = content_hash(**bytes);
+    for (const FileEdits::Item& item : edits.items()) {
+      PlannedEdit edit;
+      edit.file = file;
+      edit.span = item.span;
+      edit.before = (*bytes)->substr(item.span.begin, item.span.size());
+      edit.after = item.text;
+      edit.likely = is_likely(file, item.span);
+      plan.edit_list.push_back(std::move(edit));
+    }
+  }
+  std::sort(plan.edit_list.begin(), plan.edit_list.end(), [](const PlannedEdit& a, const PlannedEdit& b) {
+    return std::tie(a.file, a.span) < std::tie(b.file, b.span);
+  });
+}
+
 void Planner::list_edits() {
   std::set<std::pair<RelPath, Span>> likely, certain;
   for (const auto& [problem, attempt] : attempts_) {
@@ -184,23 +232,12 @@ void Planner::list_edits() {
       plan_.notices.push_back({"remark", edit.file, edit.span, true, attempt.ways[attempt.next].remark});
     }
   }
-  for (const auto& [file, edits] : plan_.edits) {
-    auto bytes = tree_.read(file);
-    if (!bytes) continue;
-    plan_.hashes[file] = content_hash(**bytes);
-    for (const FileEdits::Item& item : edits.items()) {
-      PlannedEdit edit;
-      edit.file = file;
-      edit.span = item.span;
-      edit.before = (*bytes)->substr(item.span.begin, item.span.size());
-      edit.after = item.text;
-      edit.likely = likely.contains({file, item.span}) && !certain.contains({file, item.span});
-      plan_.edit_list.push_back(std::move(edit));
-    }
-  }
-  std::sort(plan_.edit_list.begin(), plan_.edit_list.end(), [](const PlannedEdit& a, const PlannedEdit& b) {
-    return std::tie(a.file, a.span) < std::tie(b.file, b.span);
-  });
+  yc::list_edits(
+      tree_,
+      [&](const RelPath& file, const Span& span) {
+        return likely.contains({file, span}) && !certain.contains({file, span});
+      },
+      plan_);
 }
 
 // A folder that is taken whole (installed, packed) keeps its name when single files leave or join it, but not
@@ -267,6 +304,26 @@ void Planner::add_generated_notices() {
   }
 }
 
+// Includes that two files could answer from now on, and which of them does.
+void Planner::add_shadow_notices() {
+  std::set<std::pair<RelPath, RelPath>> before, told;
+  for (const Shadowing& shadow : shadowed_includes(tree_, old_))
+    before.emplace(plan_.moves.map_file(shadow.chosen), plan_.moves.map_file(shadow.other));
+  for (const Shadowing& shadow : shadowed_includes(overlay_, new_)) {
+    if (before.contains({shadow.chosen, shadow.other}) || !told.emplace(shadow.chosen, shadow.other).second)
+      continue;
+    const Reference& reference = new_.references[static_cast<std::size_t>(shadow.reference)];
+    Standing at = standing_of(reference);
+    RelPath file = at.file == kNoFile ? RelPath() : plan_.moves.unmap_file(new_.files.path(at.file));
+    plan_.notices.push_back({"shadowed",
+                             file,
+                             {},
+                             false,
+                             fmt::format("{} means {} here, as now, and hides {}", reference.text.text(),
+                                         shadow.chosen.str(), shadow.other.str())});
+  }
+}
+
 void Planner::add_notices(std::vector<Notice> mentions) {
   for (const RelPath& path : plan_.moves.left_behind()) {
     plan_.notices.push_back(
@@ -277,6 +334,7 @@ void Planner::add_notices(std::vector<Notice> mentions) {
   add_folder_notices();
   add_start_notices();
   add_generated_notices();
+  if (plan_.verified) add_shadow_notices();
   for (const auto& [file, edits] : plan_.edits) {
     const Entry* entry = tree_.find(file);
     if (edits.empty() || !entry || entry->names < 2) continue;

@@ -6,7 +6,7 @@
 namespace yc {
 
 Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
-                     const MoveSet& moves, std::vector<IncludeForm> include_order)
+                     const MoveSet& moves, IncludeOrder include_order)
     : tree_(old_tree),
       planned_(planned),
       graph_(graph),

@@ -11,13 +11,21 @@
 
 namespace yc {
 
-// Which spelling of an include is tried first (design: search roots, then relative, then a new root).
-enum class IncludeForm : std::uint8_t { root, relative, new_root };
+// The spellings of an include, in the order in which they are tried.
+enum class IncludeForm : std::uint8_t {
+  habit,     // relative if it was plainly so: with a folder in it, and found by no search root
+  root,      // against a search root that all units have
+  relative,  // from the including file's folder
+  new_root,  // as it stands, with one more search root
+};
+using IncludeOrder = std::vector<IncludeForm>;
+inline const IncludeOrder kKeepIncludes = {IncludeForm::habit, IncludeForm::root, IncludeForm::relative,
+                                           IncludeForm::new_root};
 
 class Respeller {
  public:
   Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
-            const MoveSet& moves, std::vector<IncludeForm> include_order);
+            const MoveSet& moves, IncludeOrder include_order);
 
   // Ways for a reference that lost `target`, where the planned tree without edits would lead it to something
   // else. `now` is where it leads in the planned tree, if anywhere.
@@ -91,7 +99,7 @@ class Respeller {
   const MoveSet& moves_;
   EditMap no_edits_;
   Image image_;
-  std::vector<IncludeForm> include_order_;
+  IncludeOrder include_order_;
   std::map<FileIndex, std::multimap<std::uint32_t, Use>> uses_;  // by end of the piece
   std::map<Passage, std::set<std::int32_t>> passages_;           // who comes through each expansion
   std::map<RelPath, std::vector<std::int32_t>> patterns_;

@@ -80,8 +80,13 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
       out.push_back({{*edit}, ""});
   };
   PathStyle style = PathStyle::of(old);
+  auto beside = RelPath::resolve(reference.base.folder, old);
+  bool is_plainly_relative = !reference.angled && !used && !is_made && beside && *beside == lost.path &&
+                             old.find('/') != std::string::npos;
   for (IncludeForm form : include_order_) {
-    if (form == IncludeForm::root) {
+    if (form == IncludeForm::habit) {
+      if (is_plainly_relative) propose(style.apply(relative_text(includer.parent(), target)));
+    } else if (form == IncludeForm::root) {
       for (const std::string& text : by_root) propose(text);
     } else if (is_made) {
       continue;  // it stands in no folder of the tree

@@ -118,7 +118,7 @@ class Rehearsal {
   Rehearsal(const TreeReader& start, const DiskTree& disk, const Plan* plan, const RehearsalOptions& options)
       : start_(start), disk_(disk), plan_(plan), options_(options) {
     if (!plan) return;
-    after_.emplace(start, plan->moves);
+    after_.emplace(start, plan->moves, plan->changes);
     after_->set_edits(&plan->edits);
   }
 

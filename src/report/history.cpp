@@ -15,7 +15,7 @@ namespace {
 using nlohmann::json;
 
 struct Counts {
-  std::size_t moved = 0, edited = 0;
+  std::size_t moved = 0, edited = 0, made = 0, dropped = 0;
 };
 
 Counts counts_of(const Journal& journal) {
@@ -24,6 +24,8 @@ Counts counts_of(const Journal& journal) {
     out.moved += item.moves();
     out.edited += item.is_edited();
   }
+  out.made = journal.made_files.size();
+  out.dropped = journal.dropped_files.size();
   return out;
 }
 
@@ -39,6 +41,10 @@ json items(const Journal& journal, bool backwards) {
     if (item.moves()) out["moves"].push_back({{"from", printable(from.str())}, {"to", printable(to.str())}});
     if (item.is_edited()) out["edited"].push_back(printable(to.str()));
   }
+  for (const JournalChange& change : journal.made_files)
+    out[backwards ? "dropped" : "made"].push_back(printable(change.path.str()));
+  for (const JournalChange& change : journal.dropped_files)
+    out[backwards ? "made" : "dropped"].push_back(printable(change.path.str()));
   return out;
 }
 
@@ -50,10 +56,17 @@ std::string dump(const json& value) {
 
 std::string recovered_text(const Recovered& recovered, bool is_undo) {
   Counts counts = counts_of(recovered.journal.journal);
-  std::string out = fmt::format(
-      "{}: {} {}, {} {}. ({})\n", is_undo ? "Undone" : "Finished", count(counts.moved, "file", "files"),
-      is_undo ? "moved back" : "moved", count(counts.edited, "edited file", "edited files"),
-      is_undo ? "restored" : "in place", printable(recovered.journal.journal.command));
+  std::string what;
+  auto add = [&](std::size_t number, const std::string& text) {
+    if (number > 0) what += (what.empty() ? "" : ", ") + text;
+  };
+  add(counts.moved, count(counts.moved, "file", "files") + (is_undo ? " moved back" : " moved"));
+  add(counts.edited,
+      count(counts.edited, "edited file", "edited files") + (is_undo ? " restored" : " in place"));
+  add(counts.made, count(counts.made, "new file", "new files") + (is_undo ? " taken away" : " in place"));
+  add(counts.dropped, count(counts.dropped, "file", "files") + (is_undo ? " brought back" : " taken away"));
+  std::string out = fmt::format("{}: {}. ({})\n", is_undo ? "Undone" : "Finished", what,
+                                printable(recovered.journal.journal.command));
   for (const Kept& kept : recovered.kept) {
     out += fmt::format("{}: was changed by somebody else meanwhile; that version is kept as {}\n",
                        printable(kept.path.str()), printable(kept.beside.str()));
@@ -79,15 +92,22 @@ std::string history_text(const std::vector<StoredJournal>& journals, bool whole)
   for (auto stored = journals.rbegin(); stored != journals.rend(); ++stored) {
     const Journal& journal = stored->journal;
     Counts counts = counts_of(journal);
-    out += fmt::format("{:>4}  {:%Y-%m-%d %H:%M}  {:<12}  {} moved, {} edited\n      {}\n", stored->number,
-                       fmt::localtime(static_cast<std::time_t>(journal.time)), standing(*stored),
-                       count(counts.moved, "file", "files"), counts.edited, printable(journal.command));
+    out += fmt::format("{:>4}  {:%Y-%m-%d %H:%M}  {:<12}  {} moved, {} edited{}{}\n      {}\n",
+                       stored->number, fmt::localtime(static_cast<std::time_t>(journal.time)),
+                       standing(*stored), count(counts.moved, "file", "files"), counts.edited,
+                       counts.made > 0 ? fmt::format(", {} new", counts.made) : "",
+                       counts.dropped > 0 ? fmt::format(", {} gone", counts.dropped) : "",
+                       printable(journal.command));
     for (const JournalItem& item : journal.items) {
       if (!whole) break;
       out += "      " + printable(item.from.str());
       if (item.moves()) out += " -> " + printable(item.to.str());
       out += item.is_edited() ? " (edited)\n" : "\n";
     }
+    for (std::size_t i = 0; whole && i < journal.made_files.size(); ++i)
+      out += "      " + printable(journal.made_files[i].path.str()) + " (new)\n";
+    for (std::size_t i = 0; whole && i < journal.dropped_files.size(); ++i)
+      out += "      " + printable(journal.dropped_files[i].path.str()) + " (gone)\n";
   }
   return out;
 }

@@ -38,6 +38,10 @@ json seen(const Seen& item, const TreeReader& tree) {
   out["text"] = printable(item.text);
   out["certainty"] = item.likely ? "likely" : "certain";
   out["targets"] = paths(item.targets);
+  for (const auto& [target, units] : item.by_unit) {
+    json one = {{"target", target.is_root() ? json() : json(printable(target.str()))}, {"units", units}};
+    out["by_unit"].push_back(std::move(one));
+  }
   return out;
 }
 
@@ -53,6 +57,12 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
   out["moves"] = json::array();
   for (const Move& move : plan.moves.files())
     out["moves"].push_back({{"from", printable(move.from.str())}, {"to", printable(move.to.str())}});
+  if (!plan.changes.empty()) {
+    out["made"] = json::array();
+    for (const auto& [path, bytes] : plan.changes.made)
+      out["made"].push_back({{"file", printable(path.str())}, {"text", printable(bytes)}});
+    out["dropped"] = paths({plan.changes.dropped.begin(), plan.changes.dropped.end()});
+  }
   out["edits"] = json::array();
   for (const PlannedEdit& edit : plan.edit_list) {
     json item = place(edit.file, edit.span, true, tree);
@@ -85,6 +95,7 @@ std::string neighbours_json(const std::vector<Neighbours>& found, const TreeRead
   for (const Neighbours& one : found) {
     json item;
     item["path"] = one.path.is_root() ? "." : printable(one.path.str());
+    item["units"] = one.units;
     item["incoming"] = json::array();
     for (const Seen& reference : one.incoming) item["incoming"].push_back(seen(reference, tree));
     item["outgoing"] = json::array();
@@ -100,6 +111,7 @@ std::string findings_json(const std::vector<Finding>& findings, const TreeReader
     json item = place(finding.file, finding.span, finding.has_place, tree);
     item["id"] = finding.id;
     item["message"] = printable(finding.message);
+    if (finding.is_note) item["note"] = true;
     if (!finding.suggestion.empty()) item["suggestion"] = printable(finding.suggestion);
     out.push_back(std::move(item));
   }

@@ -63,6 +63,20 @@ Result<std::string> hunks(const std::string& before, const std::string& after, c
 
 }  // namespace
 
+namespace {
+
+Result<std::string> whole_file(const RelPath& path, const std::string& bytes, bool is_made) {
+  std::string a = quoted("a/" + path.str()), b = quoted("b/" + path.str());
+  auto body = is_made ? hunks("", bytes, path.str()) : hunks(bytes, "", path.str());
+  if (!body) return body;
+  std::string out = fmt::format("diff --git {} {}\n{} file mode 100644\n", a, b, is_made ? "new" : "deleted");
+  if (!bytes.empty())
+    out += fmt::format("--- {}\n+++ {}\n{}", is_made ? "/dev/null" : a, is_made ? b : "/dev/null", *body);
+  return out;
+}
+
+}  // namespace
+
 Result<std::string> patch_text(const Plan& plan, const TreeReader& tree) {
   std::set<RelPath> touched;
   for (const Move& move : plan.moves.files()) touched.insert(move.from);
@@ -89,6 +103,18 @@ Result<std::string> patch_text(const Plan& plan, const TreeReader& tree) {
     }
     if (edited)
       out += fmt::format("--- {}\n+++ {}\n{}", quoted("a/" + from.str()), quoted("b/" + to.str()), body);
+  }
+  for (const RelPath& path : plan.changes.dropped) {
+    auto bytes = tree.read(path);
+    if (!bytes) return bytes.error();
+    auto text = whole_file(path, **bytes, false);
+    if (!text) return text;
+    out += *text;
+  }
+  for (const auto& [path, bytes] : plan.changes.made) {
+    auto text = whole_file(path, bytes, true);
+    if (!text) return text;
+    out += *text;
   }
   return out;
 }

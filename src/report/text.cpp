@@ -93,12 +93,18 @@ std::string error_text(const Error& error) {
 std::string summary_text(const Plan& plan) {
   std::size_t files = 0;
   for (const auto& [file, edits] : plan.edits) files += edits.empty() ? 0 : 1;
-  return fmt::format("{}, {} in {}", count(plan.moves.files().size(), "file moves", "files move"),
-                     count(plan.edit_list.size(), "edit", "edits"), count(files, "file", "files"));
+  std::string out;
+  if (plan.changes.empty() || !plan.moves.files().empty())
+    out = count(plan.moves.files().size(), "file moves", "files move") + ", ";
+  if (!plan.changes.made.empty()) out += count(plan.changes.made.size(), "new file", "new files") + ", ";
+  if (!plan.changes.dropped.empty())
+    out += count(plan.changes.dropped.size(), "file goes", "files go") + ", ";
+  return out + fmt::format("{} in {}", count(plan.edit_list.size(), "edit", "edits"),
+                           count(files, "file", "files"));
 }
 
 std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
-  std::string out = strong(style, "Moves") + "\n";
+  std::string out = plan.moves.requested().empty() ? "" : strong(style, "Moves") + "\n";
   std::size_t listed = 0;
   for (const Move& move : plan.moves.requested()) {
     bool is_folder = tree.is_folder(move.from);
@@ -107,6 +113,21 @@ std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle&
     if (++listed == kMostListed && !style.verbose && plan.moves.requested().size() > kMostListed) {
       out += fmt::format("  and {} more (-v lists all)\n", plan.moves.requested().size() - listed);
       break;
+    }
+  }
+  if (!plan.changes.dropped.empty()) out += strong(style, "Files that go") + "\n";
+  for (const RelPath& path : plan.changes.dropped)
+    out += "    " + paint(style, fmt::terminal_color::red, "- " + printable(path.str())) + "\n";
+  if (!plan.changes.made.empty()) out += strong(style, "New files") + "\n";
+  for (const auto& [path, bytes] : plan.changes.made) {
+    out += "  " + printable(path.str()) + "\n";
+    std::size_t number = 0;
+    for (std::size_t at = 0; at < bytes.size();) {
+      std::size_t end = std::min(bytes.find('\n', at), bytes.size());
+      out +=
+          fmt::format("    {:>5} {}\n", ++number,
+                      paint(style, fmt::terminal_color::green, "+ " + printable(bytes.substr(at, end - at))));
+      at = end + 1;
     }
   }
   return out + edits_text(plan, tree, style);
@@ -201,6 +222,11 @@ std::string seen_lines(const std::vector<Seen>& list, const TreeReader& tree, co
     if (with_target) out += " -> " + targets_text(seen.targets);
     if (seen.likely) out += faint(style, " (likely)");
     out += "\n";
+    for (const auto& [target, units] : seen.by_unit) {
+      out += fmt::format("    {:<{}}    in {}: {}\n", "", width,
+                         printable(fmt::format("{}", fmt::join(units, ", "))),
+                         target.is_root() ? "nowhere in the tree" : printable(target.str()));
+    }
   }
   return out;
 }
@@ -210,6 +236,15 @@ std::string seen_lines(const std::vector<Seen>& list, const TreeReader& tree, co
 std::string neighbours_text(const Neighbours& found, const TreeReader& tree, const TextStyle& style) {
   std::string name = strong(style, printable(found.path.is_root() ? "." : found.path.str()));
   std::string out = name + "\n";
+  if (!found.units.empty()) {
+    std::size_t shown = std::min<std::size_t>(found.units.size(), 6);
+    std::vector<std::string> some(found.units.begin(),
+                                  found.units.begin() + static_cast<std::ptrdiff_t>(shown));
+    out += "  in " + printable(fmt::format("{}", fmt::join(some, ", ")));
+    if (shown < found.units.size())
+      out += fmt::format(" and {} more build units", found.units.size() - shown);
+    out += "\n";
+  }
   out += fmt::format("  referred to {}\n", found.incoming.empty()
                                                ? "by nothing"
                                                : "from " + count(found.incoming.size(), "place", "places"));
@@ -230,7 +265,12 @@ std::string findings_text(const std::vector<Finding>& findings, const TreeReader
                        printable(item.message), item.id);
     if (!item.suggestion.empty()) out += "  most likely meant: " + printable(item.suggestion) + "\n";
   }
-  out += count(findings.size(), "finding", "findings") + "\n";
+  std::size_t notes = static_cast<std::size_t>(
+      std::count_if(findings.begin(), findings.end(), [](const Finding& item) { return item.is_note; }));
+  if (notes < findings.size() || notes == 0)
+    out += count(findings.size() - notes, "finding", "findings") + (notes > 0 ? ", " : "");
+  if (notes > 0) out += count(notes, "note", "notes");
+  out += "\n";
   return out;
 }
 

@@ -123,6 +123,13 @@ Result<MoveSet> MoveSet::make(const TreeReader& tree, std::vector<Move> requeste
   return set;
 }
 
+MoveSet MoveSet::merging(const std::vector<Move>& pairs) {
+  MoveSet set;
+  for (const Move& pair : pairs) set.forward_.emplace(pair.from, pair.to);
+  set.merged_ = pairs;
+  return set;
+}
+
 void MoveSet::map_folders(const TreeReader& tree) {
   std::set<RelPath> touched;
   for (const Move& move : files_) {

@@ -25,10 +25,14 @@ class MoveSet {
   // or leave in the same set, no two files meet, no folder enters itself, nothing guarded or ignored is
   // named.
   static Result<MoveSet> make(const TreeReader& tree, std::vector<Move> requested);
+  // Moves nothing: each `from`, a file that goes, is taken for the file `to` that stays.
+  static MoveSet merging(const std::vector<Move>& pairs);
 
   const std::vector<Move>& requested() const { return requested_; }
   // Files that change their path, sorted by old path.
   const std::vector<Move>& files() const { return files_; }
+  // Files that give place to one that is there already: see merging().
+  const std::vector<Move>& merged() const { return merged_; }
   bool empty() const { return files_.empty() && requested_.empty(); }
   bool moves(const RelPath& old_file) const { return forward_.contains(old_file); }
   RelPath map_file(const RelPath& old_file) const;
@@ -53,6 +57,7 @@ class MoveSet {
   std::unordered_map<RelPath, std::optional<RelPath>> folders_;  // only those that lose a file
   std::vector<RelPath> left_behind_;
   std::vector<Move> nested_;
+  std::vector<Move> merged_;
 };
 
 }  // namespace yc

@@ -4,29 +4,25 @@
 
 namespace yc {
 
-OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves) : base_(base), moves_(moves) {
-  for (const Move& move : moves.files()) {
-    gone_.insert(move.from);
-  }
+OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves, const FileChanges& changes)
+    : base_(base), moves_(moves) {
+  for (const Move& move : moves.files()) gone_.insert(move.from);
+  gone_.insert(changes.dropped.begin(), changes.dropped.end());
   for (const Move& move : moves.files()) {
     const Entry* entry = base.find(move.from);
-    added_[move.to] = entry ? *entry : Entry{};
-    RelPath below = move.to;
-    while (!below.is_root()) {
-      RelPath up = below.parent();
-      added_names_[up].insert(std::string(below.name()));
-      if (!up.is_root()) {
-        Entry folder;
-        folder.kind = EntryKind::folder;
-        added_.emplace(up, folder);
-      }
-      below = up;
-    }
+    add(move.to, entry ? *entry : Entry{});
+  }
+  for (const auto& [path, bytes] : changes.made) {
+    Entry entry;
+    entry.size = bytes.size();
+    add(path, entry);
+    made_[path] = std::make_shared<std::string>(bytes);
   }
   for (const Move& move : moves.nested()) gone_.insert(move.from / ".git");
   // Folders whose last file left go too.
   std::set<RelPath> emptied;
   for (const Move& move : moves.files()) emptied.insert(move.from.parent());
+  for (const RelPath& path : changes.dropped) emptied.insert(path.parent());
   std::vector<RelPath> queue(emptied.begin(), emptied.end());
   for (const Move& move : moves.requested()) {
     if (base.is_folder(move.from)) queue.push_back(move.from);
@@ -46,8 +42,21 @@ OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves) : base_(b
     if (!gone_.contains(path)) files_.push_back(std::move(path));
   }
   for (const Move& move : moves.files()) files_.push_back(move.to);
+  for (const auto& [path, bytes] : made_) files_.push_back(path);
   std::sort(files_.begin(), files_.end());
   files_.erase(std::unique(files_.begin(), files_.end()), files_.end());
+}
+
+// A path that is not in the base tree, or not this file there; with the folders that lead to it.
+void OverlayTree::add(const RelPath& path, const Entry& entry) {
+  added_[path] = entry;
+  for (RelPath below = path; !below.is_root(); below = below.parent()) {
+    RelPath up = below.parent();
+    added_names_[up].insert(std::string(below.name()));
+    Entry folder;
+    folder.kind = EntryKind::folder;
+    if (!up.is_root()) added_.emplace(up, folder);
+  }
 }
 
 const Entry* OverlayTree::find(const RelPath& path) const {
@@ -76,6 +85,7 @@ std::vector<RelPath> OverlayTree::files() const {
 }
 
 Result<Bytes> OverlayTree::read(const RelPath& path) const {
+  if (auto made = made_.find(path); made != made_.end()) return made->second;
   RelPath old_path = path;
   if (added_.contains(path)) {
     old_path = moves_.unmap_file(path);

@@ -1,6 +1,7 @@
 // The planned tree: another tree with files moved and edited on top, all in memory.
 #pragma once
 
+#include <map>
 #include <set>
 #include <unordered_map>
 #include <unordered_set>
@@ -11,10 +12,17 @@
 
 namespace yc {
 
+// Files that a plan makes, with their bytes, and files that it takes away; both are none that move.
+struct FileChanges {
+  std::map<RelPath, std::string> made;
+  std::set<RelPath> dropped;
+  bool empty() const { return made.empty() && dropped.empty(); }
+};
+
 class OverlayTree : public TreeReader {
  public:
-  // Both arguments must outlive the overlay.
-  OverlayTree(const TreeReader& base, const MoveSet& moves);
+  // `base` and `moves` must outlive the overlay.
+  OverlayTree(const TreeReader& base, const MoveSet& moves, const FileChanges& changes = {});
   // Sets the edits, keyed by the path before the move; what was set earlier is forgotten.
   void set_edits(const std::unordered_map<RelPath, FileEdits>* edits) { edits_ = edits; }
 
@@ -28,6 +36,9 @@ class OverlayTree : public TreeReader {
   std::vector<RelPath> files_;
   const MoveSet& moves_;
   const std::unordered_map<RelPath, FileEdits>* edits_ = nullptr;
+  void add(const RelPath& path, const Entry& entry);
+
+  std::unordered_map<RelPath, Bytes> made_;
   std::unordered_map<RelPath, Entry> added_;
   std::unordered_set<RelPath> gone_;
   std::unordered_map<RelPath, std::set<std::string>> added_names_;

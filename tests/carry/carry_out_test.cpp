@@ -23,6 +23,7 @@ void fill(const ScratchFolder& folder) {
   folder.write("gauge.c", "#include \"gauge.h\"\nint gauge(void) { return 0; }\n");
   folder.write("gauge.h", "int gauge(void);\n");
   folder.write("a/b/note.txt", "tide\n");
+  folder.write("old/low.txt", "water\n");
   fs::permissions(folder.path() + "/gauge.c", fs::perms(0640));
 }
 
@@ -42,7 +43,11 @@ struct Try {
 Try planned(const ScratchFolder& folder) {
   Try out;
   out.tree = std::move(*DiskTree::scan(folder.path(), {}));
-  out.plan = make_plan(*out.tree, *MoveSet::make(*out.tree, moves()), {});
+  PlanOptions options;
+  options.changes.made[RelPath::from_normal("gauge.h")] = "#include \"include/deep/gauge.h\"\n";
+  options.changes.made[RelPath::from_normal("new/note.txt")] = "tide\n";
+  options.changes.dropped.insert(RelPath::from_normal("old/low.txt"));
+  out.plan = make_plan(*out.tree, *MoveSet::make(*out.tree, moves()), options);
   EXPECT_TRUE(out.plan.verified);
   return out;
 }
@@ -62,6 +67,8 @@ TEST(CarryOut, moves_and_undo_give_the_tree_back) {
   auto after = folder.contents();
   EXPECT_NE(after, before);
   EXPECT_FALSE(after.contains("a")) << "folders that the move emptied go";
+  EXPECT_FALSE(after.contains("old")) << "and those that lost their last file";
+  EXPECT_TRUE(after["gauge.h"].ends_with("#include \"include/deep/gauge.h\"\n")) << "a new file at an old place";
   EXPECT_EQ(after["main.c"].substr(0, 4), "640 ") << "permissions travel with the file";
   ASSERT_TRUE(undo(disk, folder.path(), state_of(folder)));
   EXPECT_EQ(folder.contents(), before);

@@ -5,6 +5,7 @@
 #include <future>
 #include <thread>
 
+#include "formats/c_family/forwarding_headers.h"
 #include "formats/c_family/include_guards.h"
 #include "formats/c_family/source_references.h"
 
@@ -49,6 +50,15 @@ class CFamilyFormat : public LiteralFormat {
 
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
     return c_family::follow_guards(tree, moves);
+  }
+
+  std::optional<std::string> forwarder(const RelPath& old_path, const RelPath& new_path,
+                                       std::string_view bytes) const override {
+    return c_family::forwarding_header(old_path, new_path, bytes);
+  }
+
+  std::optional<RelPath> forwards_to(const RelPath& path, std::string_view bytes) const override {
+    return c_family::forwarded_to(path, bytes);
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

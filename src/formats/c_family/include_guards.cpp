@@ -4,6 +4,7 @@
 #include <set>
 #include <unordered_map>
 
+#include "formats/c_family/forwarding_headers.h"
 #include "formats/c_family/include_resolver.h"
 
 namespace yc::c_family {
@@ -12,11 +13,6 @@ namespace {
 
 bool in_name(char c) {
   return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '_';
-}
-
-bool is_header(const RelPath& path) {
-  static const std::set<std::string_view> endings = {".h", ".hh", ".hpp", ".hxx", ".h++", ".H"};
-  return endings.contains(path.extension());
 }
 
 // A path as guards spell it.

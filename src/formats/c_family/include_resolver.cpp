@@ -8,9 +8,9 @@ namespace yc::c_family {
 
 bool is_source(const RelPath& path) {
   static const std::set<std::string_view> endings = {
-      ".c",  ".h",   ".cc",  ".cpp", ".cxx", ".c++", ".C",   ".hh",  ".hpp",  ".hxx", ".h++",
-      ".H",  ".ipp", ".ixx", ".inl", ".inc", ".tcc", ".tpp", ".txx", ".m",    ".mm",  ".S",
-      ".cu", ".cuh", ".def", ".y",   ".l",   ".yy",  ".ll",  ".ino", ".cppm", ".rc"};
+      ".c",   ".h",   ".cc",  ".cpp", ".cxx", ".c++", ".C",    ".hh", ".hpp", ".hxx", ".h++",  ".H",
+      ".ipp", ".ixx", ".inl", ".inc", ".tcc", ".tpp", ".txx",  ".m",  ".mm",  ".S",   ".cu",   ".cuh",
+      ".def", ".y",   ".l",   ".yy",  ".ll",  ".ino", ".cppm", ".rc", ".s",   ".asm", ".nasm", ".sx"};
   std::string_view extension = path.extension();
   if (extension == ".in") {
     RelPath inner = RelPath::from_normal(path.str().substr(0, path.str().size() - 3));
@@ -59,7 +59,9 @@ void IncludeResolver::take_contexts() {
   for (std::size_t i = 0; i < contexts_.size(); ++i) {
     Roots& roots = contexts_[i];
     const std::vector<SearchRoot>& declared = graph_->contexts[i].roots;
-    roots.same = turn_ > 1 && same_made && roots.declared == declared;
+    roots.same =
+        turn_ > 1 && same_made && roots.declared == declared && roots.start == graph_->contexts[i].start;
+    roots.start = graph_->contexts[i].start;
     for (const SearchRoot& root : declared) {
       if (root.place.space == Space::tree) all.insert(root.place.path);
     }
@@ -180,6 +182,12 @@ IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Incl
                                                  ContextIndex context) const {
   if (context == kNoContext) return resolve_freely(user, include);
   const Roots& roots = contexts_[static_cast<std::size_t>(context)];
+  if (include.form == Include::Form::searched) {
+    Place start = graph_->contexts[static_cast<std::size_t>(context)].start;
+    if (start.space != Space::outside) {
+      if (Hit hit = look(start, include.text); hit.found) return hit;
+    }
+  }
   bool quoted = include.form == Include::Form::quoted;
   const std::vector<Place>& folders = quoted ? roots.quoted : roots.angled;
   Place own{Space::tree, user.parent()};
@@ -217,7 +225,10 @@ IncludeResolver::Hit IncludeResolver::guess_made(const Include& include,
 
 // Without a context: beside the file, else in the one search root or at the one place that fits.
 IncludeResolver::Hit IncludeResolver::resolve_freely(const RelPath& user, const Include& include) const {
-  if (include.form == Include::Form::quoted) {
+  if (include.form == Include::Form::searched) {
+    if (Hit hit = look({Space::tree, {}}, include.text); hit.found) return hit;
+  }
+  if (include.form != Include::Form::angled) {
     if (Hit hit = look({Space::tree, user.parent()}, include.text); hit.found) return hit;
   } else if (is_standard_header(include.text)) {
     return {};

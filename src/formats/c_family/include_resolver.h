@@ -50,6 +50,7 @@ class IncludeResolver {
   struct Roots {  // of one context: the folders searched for each form
     std::vector<Place> quoted, angled;
     std::vector<SearchRoot> declared;
+    Place start;
     bool same = false;  // as at the last turn
   };
 

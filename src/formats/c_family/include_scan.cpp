@@ -4,6 +4,7 @@
 #include <cctype>
 
 #include "base/char_class.h"
+#include "formats/c_family/assembler_scan.h"
 
 namespace yc::c_family {
 
@@ -51,6 +52,7 @@ class Scanner {
         token();
       }
     }
+    scan_assembler(bytes_, facts_.includes);
     return std::move(facts_);
   }
 
@@ -134,6 +136,7 @@ class Scanner {
     }
     if (at_ < bytes_.size() && bytes_[at_] == quote) {
       if (quote == '"' && at_ > begin) note_literal(begin, at_);
+      if (quote == '"') scan_inline_assembler(bytes_.substr(begin, at_ - begin), begin, facts_.includes);
       ++at_;
     }
     at_ = std::min(at_, bytes_.size());

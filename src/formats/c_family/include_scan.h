@@ -11,7 +11,12 @@
 namespace yc::c_family {
 
 struct Include {
-  enum class Form : std::uint8_t { quoted, angled, macro };
+  enum class Form : std::uint8_t {
+    quoted,
+    angled,
+    macro,
+    searched  // by an assembler: in the folder that it is started in, and in search roots
+  };
   Form form = Form::quoted;
   bool next = false;  // include_next: the search goes on after the folder that held this file
   bool test = false;  // __has_include and __has_embed: asks, does not include

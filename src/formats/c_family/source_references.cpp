@@ -56,10 +56,11 @@ class Emitter {
     Reference reference;
     reference.role = Role::include;
     reference.format = self_;
-    reference.angled = meant.form == Include::Form::angled;
+    // Only search roots count for what an assembler includes, too.
+    reference.angled = meant.form != Include::Form::quoted;
     reference.key = {{file, include.line_start}};
     reference.base = {path.parent(), file, Space::tree};
-    WritingStyle style = reference.angled ? kAngled : kQuoted;
+    WritingStyle style = meant.form == Include::Form::angled ? kAngled : kQuoted;
     FileIndex holder = macro ? out_.files().index(macro->first) : file;
     reference.text = TracedText::literal(meant.text, holder, meant.span, style);
     if (macro) reference.text = reference.text.through({file, include.span});

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "formats/cmake/cmake.h"
+#include "formats/cmake/cmake_carver.h"
 #include "formats/cmake/cmake_evaluation.h"
 #include "formats/cmake/cmake_ways.h"
 
@@ -73,6 +74,7 @@ class CMakeFormat : public Format {
     return out;
   }
 
+  const Carver* carver() const override { return &cmake::carver(*this); }
   Span word_at(std::string_view bytes, Span literal) const override {
     auto found = find_argument(bytes, literal);
     return found ? found->command.arguments[found->argument].span : literal;

@@ -15,8 +15,9 @@ int visibility(const std::string& text) {
 }
 
 bool is_compiled(const RelPath& path) {
-  static const std::set<std::string_view> endings = {".c",  ".cc", ".cpp", ".cxx", ".C",    ".c++", ".m",
-                                                     ".mm", ".S",  ".s",   ".cu",  ".cppm", ".ixx"};
+  static const std::set<std::string_view> endings = {".c",   ".cc",   ".cpp", ".cxx", ".C",
+                                                     ".c++", ".m",    ".mm",  ".S",   ".s",
+                                                     ".cu",  ".cppm", ".ixx", ".asm", ".nasm"};
   return endings.contains(path.extension());
 }
 

@@ -189,6 +189,18 @@ void Evaluation::emit_automake() {
   }
 }
 
+// Whether objects lie in the folders of their sources (the option "subdir-objects", in the script or in
+// configure.ac), and not all in the script's.
+bool Evaluation::keeps_object_folders() {
+  constexpr std::string_view kOption = "subdir-objects";
+  if (expand_variable("AUTOMAKE_OPTIONS").text().find(kOption) != std::string::npos) return true;
+  for (const char* name : {"configure.ac", "configure.in"}) {
+    auto bytes = tree_.is_file(top_.folder / name) ? tree_.read(top_.folder / name) : Result<Bytes>(Bytes());
+    if (bytes && *bytes && (*bytes)->find(kOption) != std::string::npos) return true;
+  }
+  return false;
+}
+
 void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
   if (word.has_hole() || word.text().find('@') != std::string::npos) return;
   std::string name = canonical(word.text());
@@ -244,10 +256,21 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
     macros.insert(macros.end(), flags.macros.begin(), flags.macros.end());
   }
   // Whoever runs configure may give more.
-  ContextIndex context = out_.context({roots, {}, macros, true});
+  ContextIndex context = out_.context({roots, {}, macros, true, {Space::tree, base_.folder}});
   out_.graph().units.push_back(std::move(unit));
   auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
-  for (const RelPath& source : sources) out_.compile(source, context, index);
+  bool is_flat = !keeps_object_folders();
+  // Flags of its own give a unit objects of its own.
+  bool has_own = std::any_of(scope_.begin(), scope_.end(), [&](const auto& item) {
+    return item.first.starts_with(name + "_") && is_flags(item.first) && !item.first.ends_with("LDFLAGS");
+  });
+  for (const RelPath& source : sources) {
+    out_.compile(source, context, index);
+    std::string stem(source.name());
+    stem.resize(stem.rfind('.'));
+    std::string object = (has_own ? name + "-" : "") + stem + ".o";
+    if (is_flat) out_.object({Space::build, base_.folder / object}, source, key.back());
+  }
 }
 
 }  // namespace yc::make

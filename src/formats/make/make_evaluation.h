@@ -111,6 +111,7 @@ class Evaluation {
   std::optional<TracedText> call_function(const std::string& name, const TracedText& arguments);
   TracedText shell_output(const TracedText& command);
   TracedText wildcard(const TracedText& patterns);
+  TracedText without_folders(const TracedText& words);
   TracedText filter(const TracedText& patterns, const TracedText& words, bool keep);
 
   // make_reader.cpp
@@ -185,6 +186,7 @@ class Evaluation {
   TracedText top_text() const;
   void put_in_folders(Block& block, FileIndex fragment) const;
   void emit_automake();
+  bool keeps_object_folders();
   void emit_unit(const TracedText& word, const SiteChain& key);
   Flags flags_of(const std::string& name);
   std::optional<RelPath> refer_word(const TracedText& word, Role role, const SiteChain& key);

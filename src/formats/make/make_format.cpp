@@ -4,6 +4,7 @@
 #include <set>
 
 #include "formats/make/make.h"
+#include "formats/make/make_carver.h"
 #include "formats/make/make_evaluation.h"
 #include "formats/make/make_ways.h"
 
@@ -176,6 +177,7 @@ class MakeFormat : public Format {
     return out;
   }
 
+  const Carver* carver() const override { return &make::carver(*this); }
   Span word_at(std::string_view bytes, Span literal) const override {
     auto stops = [](char c) {
       return std::string_view(" \t\r\n,():=|\"'").find(c) != std::string_view::npos;

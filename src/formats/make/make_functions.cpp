@@ -126,6 +126,27 @@ TracedText zip(const TracedText& left, const TracedText& right) {
 
 }  // namespace
 
+// Sources of two folders that come to one name make one object.
+TracedText Evaluation::without_folders(const TracedText& words) {
+  for (const TracedText& word : words.words()) {
+    std::string text = word.text();
+    if (text.ends_with(".o")) {  // an object beside its source
+      for (const char* ending : {".c", ".cc", ".cpp", ".cxx", ".S"}) {
+        std::string source = text.substr(0, text.size() - 2) + ending;
+        Place at = place_of(base_.folder, source);
+        if (at.space == Space::tree && tree_.is_file(at.path)) text = source;
+      }
+    }
+    Place place = place_of(base_.folder, text);
+    if (!shell::is_source_name(text) || place.space != Space::tree || !tree_.is_file(place.path)) continue;
+    std::string name(place.path.name());
+    // Its folder is not known yet; the construct tells it from others.
+    RelPath object = base_.folder / ("(flat)/" + name.substr(0, name.rfind('.')) + ".o");
+    out_.object({Space::tree, object}, place.path, here_);
+  }
+  return each_word(words, name_part);
+}
+
 TracedText Evaluation::filter(const TracedText& patterns, const TracedText& words, bool keep) {
   std::vector<TracedText> kept;
   std::vector<TracedText> forms = patterns.words();
@@ -258,7 +279,6 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
           return w.empty() ? TracedText{} : w.back();
         }}},
       {"dir", {1, [](const auto& a) { return each_word(a[0], folder_part); }}},
-      {"notdir", {1, [](const auto& a) { return each_word(a[0], name_part); }}},
       {"suffix",
        {1,
         [](const auto& a) {
@@ -295,6 +315,7 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
   };
   if (auto at = simple.find(name); at != simple.end()) return at->second.second(all(at->second.first));
   if (name == "wildcard") return wildcard(all(1)[0]);
+  if (name == "notdir") return without_folders(all(1)[0]);
   if (name == "filter" || name == "filter-out") {
     auto arguments = all(2);
     return filter(arguments[0], arguments[1], name == "filter");

@@ -73,6 +73,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
   bool in_tree = first.space == Space::tree && tree_.is_file(first.path);
   product.targets.push_back(
       {Target::Kind::made, in_tree ? first.path : RelPath(), in_tree ? Site() : derived.rule->site});
+  if (in_tree) out_.object(place_of(base_.folder, name.text()), first.path, key.back());
   add(std::move(product));
 }
 
@@ -255,9 +256,10 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       object.format = format_;
       object.key = key;
       std::string name(path.name());
-      object.targets = {
-          {Target::Kind::name, RelPath::from_normal(name.substr(0, name.rfind('.')) + ".o"), {}}};
+      name = name.substr(0, name.rfind('.')) + ".o";
+      object.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
       add(std::move(object));
+      out_.object(place_of(command.base.folder, name, command.base.space), path, key.back());
     }
     for (Reference& reference : picked.references) {
       reference.format = format_;
@@ -277,6 +279,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       if (again && !word.is_automatic()) continue;
       add_unseen(out_, tree_, word, command.base, format_, key);
     }
+    for (const RelPath& script : picked.linker.scripts) out_.look_up(script, picked.linker.folders);
     if (!command.base_known) continue;
     bool here = command.base.folder == base_.folder && command.base.space == base_.space;
     for (const TracedText& word : picked.others) {
@@ -300,7 +303,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
         macro.definition.key = key;
         if (macro.value.is_automatic()) macro.definition.instance = instance_;
       }
-      Context context{call->roots, call->forced, call->macros, call->open};
+      Context context{call->roots, call->forced, call->macros, call->open, call->start};
       ContextIndex index = out_.context(std::move(context));
       if (shape) shape->contexts[c] = index;
       for (const RelPath& source : call->sources) out_.compile(source, index, unit);

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/meson/meson.h"
+#include "formats/meson/meson_carver.h"
 #include "formats/meson/meson_evaluation.h"
 #include "formats/meson/meson_ways.h"
 
@@ -54,6 +55,7 @@ class MesonFormat : public Format {
     return style == meson::kExpression ? "'" + out + "'" : out;
   }
 
+  const Carver* carver() const override { return &meson::carver(*this); }
   Span word_at(std::string_view bytes, Span literal) const override { return meson::word_at(bytes, literal); }
   std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
     return meson::beside(*this, bytes, word, text);

@@ -8,7 +8,7 @@ namespace yc {
 namespace {
 
 // How a pattern stands in its line.
-enum class Layout { whole_line, first_word, section, path_setting, listed, flag, languages };
+enum class Layout { whole_line, first_word, section, path_setting, listed, flag, languages, flags };
 
 struct Kind {
   Layout layout = Layout::whole_line;
@@ -41,6 +41,7 @@ std::optional<Kind> kind_of(const RelPath& path) {
   if (name == "LINGUAS") return Kind{Layout::languages, Kind::From::own_folder};
   if (is_packaging_list(path)) return Kind{Layout::first_word, Kind::From::parent};
   // One compiler option a line, relative to its own folder.
+  if (name == ".clangd" || name == ".clang-tidy") return Kind{Layout::flags, Kind::From::own_folder};
   if (name == "compile_flags.txt") return Kind{Layout::flag, Kind::From::own_folder};
   if (name != "CODEOWNERS") return std::nullopt;
   std::string folder = path.parent().str();
@@ -73,7 +74,7 @@ RelPath project_above(const TreeReader& tree, const RelPath& folder) {
 std::optional<Span> pattern_in(std::string_view line, Layout layout) {
   std::size_t begin = 0, end = line.size();
   while (end > begin && is_blank(line[end - 1])) --end;
-  if (layout == Layout::languages) return std::nullopt;  // read word by word
+  if (layout == Layout::languages || layout == Layout::flags) return std::nullopt;  // read word by word
   if (layout == Layout::listed) {
     while (begin < end && is_blank(line[begin])) ++begin;
     if (begin < end && line[begin] == '[') {  // "[type: gettext/glade]ui/window.ui"
@@ -112,6 +113,28 @@ std::optional<Span> pattern_in(std::string_view line, Layout layout) {
   return Span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
 }
 
+// Compiler options anywhere in settings that are YAML: the folders and files behind -I and its kin.
+std::vector<Span> flags_in(std::string_view text) {
+  std::vector<Span> out;
+  for (std::size_t at = 0; at < text.size(); ++at) {
+    bool begins = text[at] == '-' && at > 0 &&
+                  std::string_view(" \t[,'\"").find(text[at - 1]) != std::string_view::npos;
+    if (!begins) continue;
+    for (std::string_view flag : {"-isystem", "-iquote", "-include", "-I"}) {
+      if (!text.substr(at).starts_with(flag)) continue;
+      std::size_t begin = at + flag.size();
+      // A word of its own may follow.
+      while (begin < text.size() && std::string_view("'\", \t").find(text[begin]) != std::string_view::npos)
+        ++begin;
+      std::size_t end = std::min(text.find_first_of(",]'\" \t\r\n", begin), text.size());
+      if (end > begin && text[begin] != '-')
+        out.push_back({static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)});
+      break;
+    }
+  }
+  return out;
+}
+
 class PathListsFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "path lists"; }
@@ -134,6 +157,10 @@ class PathListsFormat : public LiteralFormat {
       bool is_plain = kind->layout == Layout::path_setting || kind->layout == Layout::listed ||
                       kind->layout == Layout::flag || kind->from == Kind::From::parent;
       std::string_view text = **bytes;
+      if (kind->layout == Layout::flags) {
+        for (const Span& span : flags_in(text))
+          refer(tree, self, out, file, base, text, span, true, Role::search_root);
+      }
       if (path.name() == "LINGUAS") read_languages(tree, self, out, file, path.parent(), text);
       for (std::size_t at = 0; at < text.size();) {
         std::size_t end = std::min(text.find('\n', at), text.size());

@@ -42,6 +42,7 @@ class Lexer {
         ++at_;
         return;
       }
+      current_.handed_on = c == '|' && hands_on();
       end_command();
       if (c == '\n') pass_documents();
       if (c == '(') folders_.push_back({base_, base_known_});
@@ -57,6 +58,14 @@ class Lexer {
     }
   }
 
+  // At a pipe: whether the command behind it could care in which order it is given lines.
+  bool hands_on() const {
+    std::size_t begin = text_.find_first_not_of(" \t|&\r\n\\", at_);
+    if (begin == std::string::npos || text_.substr(at_, 2) == "||") return false;
+    std::string next = text_.substr(begin, text_.find_first_of(" \t\r\n;&|()<>", begin) - begin);
+    return next != "wc" && next != "sort";
+  }
+
   void redirect() {
     // A number right before it is a file descriptor.
     if (in_word_ &&
@@ -66,6 +75,7 @@ class Lexer {
     }
     end_word();
     std::size_t begin = at_;
+    writes_ = writes_ || text_[at_] == '>';
     while (at_ < text_.size() && (text_[at_] == '>' || text_[at_] == '<')) ++at_;
     if (script_ && at_ - begin == 2 && text_[begin] == '<') return note_document();
     redirecting_ = true;
@@ -254,6 +264,8 @@ class Lexer {
     redirecting_ = false;
     Command command = std::move(current_);
     current_ = Command();
+    command.handed_on = command.handed_on || writes_;
+    writes_ = false;
     strip_keywords(command);
     take_assignments(command);
     if (command.words.empty() && command.redirects.empty() && (!script_ || command.environment.empty()))
@@ -344,6 +356,7 @@ class Lexer {
   bool in_word_ = false;
   bool quoted_ = false;
   bool redirecting_ = false;
+  bool writes_ = false;  // the current command has a redirection of its output
   Command current_;
   std::map<std::string, std::vector<TracedText>> variables_;
   CommandLine out_;

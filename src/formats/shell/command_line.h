@@ -26,6 +26,8 @@ struct Command {
   std::vector<std::pair<std::string, Word>> environment;  // NAME=value before the command
   Base base;                                              // working folder
   bool base_known = true;
+  bool handed_on =
+      false;  // what it prints is read by a command that may care for its order, or kept in a file
   std::string name() const;  // of the program, without its folder
 };
 
@@ -49,6 +51,7 @@ struct CompileCall {
   std::vector<TracedText> root_words;
   std::vector<RelPath> forced;
   std::vector<PathMacro> macros;  // key and format of their definitions are left to the caller
+  Place start;                    // where the compiler is started
   bool open = false;              // a word is unknown and could bring more of either
 };
 // The path that a definition such as NAME="a/b.h" or NAME=<b.h> gives a macro (without "-D"); nothing for
@@ -56,11 +59,16 @@ struct CompileCall {
 std::optional<PathMacro> path_macro(const TracedText& definition);
 
 // What the words of a command are.
+struct LinkerCall {
+  std::vector<RelPath> scripts;  // given with -T
+  std::vector<Base> folders;     // where they look for what they name
+};
 struct Picked {
   std::vector<Reference>
       references;  // arguments that name something in the tree; key and format are left to the caller
   std::vector<TracedText> others;      // that could name something the build makes
   std::optional<CompileCall> compile;  // if it calls a compiler
+  LinkerCall linker;
 };
 // Whether a name's ending says that a compiler would compile it.
 bool is_source_name(std::string_view name);

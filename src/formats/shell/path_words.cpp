@@ -7,8 +7,8 @@
 namespace yc::shell {
 
 bool is_source_name(std::string_view name) {
-  static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".C", ".c++",
-                                                     ".m", ".mm", ".S",   ".s",   ".cu"};
+  static const std::set<std::string_view> endings = {".c",  ".cc", ".cpp", ".cxx", ".C",   ".c++",  ".m",
+                                                     ".mm", ".S",  ".s",   ".cu",  ".asm", ".nasm", ".sx"};
   std::size_t dot = name.rfind('.');
   return dot != std::string_view::npos && endings.contains(name.substr(dot));
 }
@@ -16,10 +16,10 @@ bool is_source_name(std::string_view name) {
 namespace {
 
 bool is_compiler(std::string_view name) {
-  static const std::set<std::string_view> names = {"cc",      "gcc", "g++", "c++", "clang",
-                                                   "clang++", "tcc", "icc", "cl",  "nvcc"};
+  static const std::set<std::string_view> names = {"cc",  "gcc", "g++",  "c++", "clang", "clang++", "tcc",
+                                                   "icc", "cl",  "nvcc", "as",  "nasm",  "yasm"};
   if (names.contains(name)) return true;
-  for (std::string_view tail : {"-gcc", "-g++", "-cc", "-clang", "-c++"}) {
+  for (std::string_view tail : {"-gcc", "-g++", "-cc", "-clang", "-c++", "-as"}) {
     if (name.size() > tail.size() && name.substr(name.size() - tail.size()) == tail) return true;
   }
   return name.substr(0, 4) == "gcc-" || name.substr(0, 4) == "g++-" || name.substr(0, 6) == "clang-";
@@ -78,6 +78,7 @@ class Picker {
 
   void run() {
     if (!command_.base_known) return;
+    compile.start = {command_.base.space, command_.base.folder};
     const auto& words = command_.words;
     for (std::size_t i = 0; i < words.size(); ++i) {
       std::string text = words[i].text.text();
@@ -111,11 +112,14 @@ class Picker {
       if (!take(word, word.text, Role::argument, Certainty::certain)) take_output(word.text);
     }
     for (const auto& [name, word] : command_.environment) parts(word);
+    if (!command_.handed_on) return;
+    for (Reference& reference : references) reference.ordered = name_ == "ls" || reference.is_pattern;
   }
 
   std::vector<Reference> references;
   std::vector<TracedText> others;
   CompileCall compile;
+  LinkerCall linker;
   bool is_compile = false;
 
  private:
@@ -170,6 +174,10 @@ class Picker {
       compile.roots.push_back({place, known.quoted_only});
       compile.root_words.push_back(value);
     }
+    if (known.flag == "-T" && place.space == Space::tree && tree_.is_file(place.path))
+      linker.scripts.push_back(place.path);
+    if (known.flag == "-L" && place.space == Space::tree)
+      linker.folders.push_back({place.path, kNoFile, Space::tree});
     if (known.forced && place.space == Space::tree) compile.forced.push_back(place.path);
   }
 
@@ -195,10 +203,30 @@ class Picker {
     return true;
   }
 
+  // "-Wl,-T,a.ld" and "-Wl,-Ta.ld" name a linker script, "-Wl,-L,dir" where it looks.
+  void note_linker(const std::string& text) {
+    if (!text.starts_with("-Wl,")) return;
+    std::string last;
+    for (std::size_t at = 4; at <= text.size();) {
+      std::size_t end = std::min(text.find(',', at), text.size());
+      std::string part = text.substr(at, end - at);
+      bool script = last == "-T" || part.starts_with("-T"), folder = last == "-L" || part.starts_with("-L");
+      std::string value = last == "-T" || last == "-L" ? part : part.size() > 2 ? part.substr(2) : "";
+      Place place = place_of(command_.base.folder, value, command_.base.space);
+      if (script && place.space == Space::tree && tree_.is_file(place.path))
+        linker.scripts.push_back(place.path);
+      if (folder && !value.empty() && place.space == Space::tree)
+        linker.folders.push_back({place.path, kNoFile, Space::tree});
+      last = part;
+      at = end + 1;
+    }
+  }
+
   // "--config=a/b", "-Wl,--script,a/b", "-DX=\"a/b\"": the parts that are paths.
   void parts(const Word& word) {
-    if (is_passed_over(word.text)) return;
     std::string text = word.text.text();
+    note_linker(text);
+    if (is_passed_over(word.text)) return;
     std::size_t begin = 0;
     for (std::size_t i = 0; i <= text.size(); ++i) {
       bool border = i == text.size() || text[i] == '=' || text[i] == ',' || text[i] == '"' ||
@@ -282,7 +310,8 @@ class Picker {
 Picked pick(const Command& command, const TreeReader& tree, const IsKnown& is_known) {
   Picker picker(command, tree, is_known);
   picker.run();
-  Picked out{std::move(picker.references), std::move(picker.others), std::nullopt};
+  Picked out{std::move(picker.references), std::move(picker.others), std::nullopt, std::move(picker.linker)};
+  out.linker.folders.insert(out.linker.folders.begin(), command.base);
   if (picker.is_compile) out.compile = std::move(picker.compile);
   return out;
 }

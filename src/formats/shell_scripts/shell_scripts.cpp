@@ -3,8 +3,7 @@
 #include <algorithm>
 #include <set>
 
-#include "formats/shell/command_line.h"
-#include "formats/unseen_text.h"
+#include "formats/shell/script_references.h"
 
 namespace yc {
 
@@ -48,86 +47,23 @@ bool is_script(const TreeReader& tree, const RelPath& path) {
          std::string_view::npos;
 }
 
-class Reader {
- public:
-  Reader(const TreeReader& tree, std::uint8_t self, const RelPath& path, FileIndex file,
-         std::string_view bytes)
-      : tree_(tree), self_(self), script_{path.parent(), file, Space::tree}, file_(file) {
-    // A line that a backslash continues is one; the two bytes go.
-    std::uint32_t from = 0, size = static_cast<std::uint32_t>(bytes.size());
-    for (std::uint32_t at = 0; at < size; ++at) {
-      if (bytes[at] != '\\' || at + 1 >= size || bytes[at + 1] != '\n') continue;
-      add_text(bytes, from, at);
-      text_.append(TracedText::plain(" "));
-      from = at + 2;
-    }
-    add_text(bytes, from, size);
-  }
-
-  // Where it is started from nobody says: from the folder from which most of its words lead somewhere.
-  void emit(GraphBuilder& out) const {
-    std::vector<Reference> best;
-    shell::CommandLine best_line;
-    for (RelPath folder = script_.folder;; folder = folder.parent()) {
-      Base start{folder, folder == script_.folder ? script_.anchor : kNoFile, Space::tree};
-      shell::CommandLine line = shell::read_script(text_, start, script_, tree_);
-      std::vector<Reference> found = references(line);
-      if (found.size() > best.size() || best_line.commands.empty()) {
-        best = std::move(found);
-        best_line = std::move(line);
-      }
-      if (folder.is_root()) break;
-    }
-    for (Reference& reference : best) out.add(std::move(reference));
-    for (const shell::Command& command : best_line.commands) {
-      if (!command.base_known) continue;
-      for (const TracedText& word : shell::words_with_holes(command)) {
-        Passage origin = word.first_origin();
-        add_unseen(out, tree_, word, command.base, self_, {{file_, origin.span.begin}});
-      }
-    }
-  }
-
- private:
-  void add_text(std::string_view bytes, std::uint32_t from, std::uint32_t to) {
+// A line that a backslash continues is one; the two bytes go.
+TracedText joined_lines(FileIndex file, std::string_view bytes) {
+  TracedText out;
+  auto add = [&](std::uint32_t from, std::uint32_t to) {
     if (from < to)
-      text_.append(TracedText::literal(std::string(bytes.substr(from, to - from)), file_, {from, to}));
+      out.append(TracedText::literal(std::string(bytes.substr(from, to - from)), file, {from, to}));
+  };
+  std::uint32_t from = 0, size = static_cast<std::uint32_t>(bytes.size());
+  for (std::uint32_t at = 0; at < size; ++at) {
+    if (bytes[at] != '\\' || at + 1 >= size || bytes[at + 1] != '\n') continue;
+    add(from, at);
+    out.append(TracedText::plain(" "));
+    from = at + 2;
   }
-
-  std::vector<Reference> references(const shell::CommandLine& line) const {
-    std::vector<Reference> out;
-    for (const shell::Command& command : line.commands) {
-      shell::Picked picked = shell::pick(command, tree_);
-      std::string name = command.name();
-      for (Reference& reference : picked.references) {
-        Passage origin = reference.text.first_origin();
-        if (origin.file != file_) continue;
-        bool leads =
-            std::any_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
-              // What the script writes must find its folder.
-              if (target.kind == Target::Kind::output) return true;
-              const Entry* entry = target.kind == Target::Kind::tree ? tree_.find(target.path) : nullptr;
-              return entry && !entry->ignored;
-            });
-        if (!leads) continue;
-        bool read_in_place = name == "." || name == "source";
-        reference.role = read_in_place ? Role::script : reference.role;
-        reference.certainty = read_in_place ? Certainty::certain : Certainty::likely;
-        reference.format = self_;
-        reference.dangling = false;
-        reference.key = {{file_, origin.span.begin}};
-        out.push_back(std::move(reference));
-      }
-    }
-    return out;
-  }
-
-  const TreeReader& tree_;
-  std::uint8_t self_;
-  Base script_;
-  FileIndex file_;
-  TracedText text_;
-};
+  add(from, size);
+  return out;
+}
 
 class ShellScriptsFormat : public Format {
  public:
@@ -142,7 +78,11 @@ class ShellScriptsFormat : public Format {
       auto bytes = tree.read(path);
       if (!bytes) continue;
       ++files;
-      Reader(tree, self, path, out.files().index(path), **bytes).emit(out);
+      Base script{path.parent(), out.files().index(path), Space::tree};
+      TracedText text = joined_lines(script.anchor, **bytes);
+      shell::emit_script(
+          tree, self, script,
+          [&](const Base& start) { return shell::read_script(text, start, script, tree); }, out);
     }
     out.graph().files_by_format[std::string(name())] = files;
   }

@@ -1,0 +1,81 @@
+#include "cli/finish.h"
+
+#include <cstdio>
+
+#include "carry/carry_out.h"
+#include "carry/recovery.h"
+#include "cli/input.h"
+#include "report/json.h"
+#include "report/patch.h"
+
+namespace yc::cli {
+
+namespace {
+
+int show_unsettled(const Session& session, const Plan& plan) {
+  if (session.json()) {
+    print(report::plan_json(plan, *session.tree, report::Outcome::unsettled, 0));
+  } else {
+    std::string text = report::unsettled_text(plan, *session.tree, session.style());
+    std::fwrite(text.data(), 1, text.size(), stderr);
+  }
+  return kUnsettled;
+}
+
+}  // namespace
+
+void add_finish_options(CLI::App& command, FinishOptions& own) {
+  command.add_flag("--preview", own.preview, "Show the plan, write nothing");
+  command
+      .add_option(
+          "--patch", own.patch,
+          "Write the plan as a diff that git apply takes, change nothing else (- for standard output)")
+      ->type_name("FILE");
+}
+
+Status check_finished(const Session& session) {
+  DiskFileSystem disk;
+  auto open = unfinished(disk, state_folder(session.root));
+  if (!open) return open.error();
+  if (*open) return unfinished_error(**open);
+  return {};
+}
+
+int finish(const Session& session, const Plan& plan, const FinishOptions& own) {
+  const Options& options = session.options;
+  if (!plan.verified) return show_unsettled(session, plan);
+  auto patch = report::patch_text(plan, *session.tree);
+  if (!own.patch.empty()) {
+    if (!patch) return fail(options, patch.error());
+    if (Status ok = write_output(own.patch, *patch); !ok) return fail(options, ok.error());
+  }
+  bool writes = !own.preview && own.patch.empty();
+  int journal = 0;
+  if (writes) {
+    DiskFileSystem disk;
+    CarryOptions carry{options.command_line, patch ? *patch : "", !own.no_stage};
+    auto stored = carry_out(disk, *session.tree, plan, state_folder(session.root), carry);
+    if (!stored) return fail(options, stored.error());
+    journal = stored->number;
+  }
+  if (session.json()) {
+    print(report::plan_json(plan, *session.tree,
+                            writes ? report::Outcome::carried_out : report::Outcome::previewed, journal));
+    leave(kDone);
+  }
+  std::string text;
+  if (own.preview || options.verbose) text += report::plan_text(plan, *session.tree, session.style());
+  if (!options.quiet) text += report::notices_text(plan, *session.tree, session.style());
+  if (own.patch != "-" && !options.quiet) {
+    text +=
+        (writes ? "Done and verified: " : "Verified, nothing written: ") + report::summary_text(plan) + ".\n";
+  }
+  if (own.patch == "-") {
+    std::fwrite(text.data(), 1, text.size(), stderr);
+  } else {
+    print(text);
+  }
+  leave(kDone);
+}
+
+}  // namespace yc::cli

@@ -1,0 +1,24 @@
+// What every command does with a plan: show it, write it as a diff, carry it out.
+#pragma once
+
+#include <string>
+
+#include "cli/session.h"
+#include "plan/plan.h"
+
+namespace yc::cli {
+
+struct FinishOptions {
+  bool preview = false;
+  std::string patch;  // where to write the diff; empty for nowhere
+  bool no_stage = false;
+};
+// Adds --preview and --patch.
+void add_finish_options(CLI::App& command, FinishOptions& own);
+
+// Fails if an earlier move of this tree was not finished.
+Status check_finished(const Session& session);
+// Ends the command; gives its exit status where it does not end the program at once.
+int finish(const Session& session, const Plan& plan, const FinishOptions& own);
+
+}  // namespace yc::cli

@@ -1,0 +1,58 @@
+#include "formats/batch_scripts/batch_scripts.h"
+
+#include <algorithm>
+
+#include "formats/batch_scripts/batch_lines.h"
+#include "formats/shell/script_references.h"
+
+namespace yc {
+
+namespace {
+
+constexpr std::size_t kLargest = 300'000;  // bytes; a script beyond that was written by a program
+
+bool is_script(const RelPath& path) {
+  std::string ending(path.extension());
+  std::transform(ending.begin(), ending.end(), ending.begin(),
+                 [](unsigned char c) { return std::tolower(c); });
+  return ending == ".bat" || ending == ".cmd";
+}
+
+class BatchScriptsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "batch scripts"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    for (const RelPath& path : tree.files()) {
+      const Entry* entry = tree.find(path);
+      if (!is_script(path) || entry->guarded || entry->kind != EntryKind::file) continue;
+      auto bytes = tree.read(path);
+      if (!bytes || (*bytes)->size() > kLargest || (*bytes)->find('\0') != std::string::npos) continue;
+      ++files;
+      Base script{path.parent(), out.files().index(path), Space::tree};
+      shell::emit_script(
+          tree, self, script, [&](const Base& start) { return batch::read_lines(**bytes, start, script); },
+          out);
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    bool quoted = style == batch::kQuotedSlash || style == batch::kQuotedBackslash;
+    std::string_view forbidden = quoted ? "\"%!\r\n" : " \t,;=&|()<>^\"%!\r\n";
+    if (text.find_first_of(forbidden) != std::string_view::npos) return std::nullopt;
+    std::string out(text);
+    bool backslashes = style == batch::kBackslash || style == batch::kQuotedBackslash;
+    if (backslashes) std::replace(out.begin(), out.end(), '/', '\\');
+    return out;
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> batch_scripts_format() {
+  return std::make_unique<BatchScriptsFormat>();
+}
+
+}  // namespace yc

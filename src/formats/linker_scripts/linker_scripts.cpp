@@ -1,0 +1,134 @@
+#include "formats/linker_scripts/linker_scripts.h"
+
+#include <algorithm>
+
+namespace yc {
+
+namespace {
+
+struct Word {
+  std::string text;
+  Span span;  // without its quotes
+  bool quoted = false;
+};
+
+bool is_script(const RelPath& path) {
+  for (std::string_view ending :
+       {".ld", ".lds", ".ldscript", ".ld.in", ".lds.in", ".ld.S", ".lds.S", ".lcf"}) {
+    if (path.str().ends_with(ending)) return true;
+  }
+  return false;
+}
+
+// Words and punctuation; comments are stepped over.
+std::vector<Word> words_of(std::string_view bytes) {
+  std::vector<Word> out;
+  auto add = [&](std::size_t begin, std::size_t end, bool quoted) {
+    out.push_back({std::string(bytes.substr(begin, end - begin)),
+                   {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)},
+                   quoted});
+  };
+  for (std::size_t at = 0; at < bytes.size();) {
+    char c = bytes[at];
+    if (std::isspace(static_cast<unsigned char>(c)) || c == ',') {
+      ++at;
+    } else if (bytes.substr(at, 2) == "/*") {
+      std::size_t end = bytes.find("*/", at + 2);
+      at = end == std::string_view::npos ? bytes.size() : end + 2;
+    } else if (c == '"') {
+      std::size_t end = std::min(bytes.find_first_of("\"\n", at + 1), bytes.size());
+      add(at + 1, end, true);
+      at = end + 1;
+    } else if (std::string_view("(){};").find(c) != std::string_view::npos) {
+      add(at, at + 1, false);
+      ++at;
+    } else {
+      std::size_t end = std::min(bytes.find_first_of(" \t\r\n,(){};\"", at), bytes.size());
+      add(at, end, false);
+      at = end;
+    }
+  }
+  return out;
+}
+
+class LinkerScriptsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "linker scripts"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    for (const RelPath& path : tree.files()) {
+      const Entry* entry = tree.find(path);
+      if (!is_script(path) || entry->kind != EntryKind::file || entry->guarded) continue;
+      auto bytes = tree.read(path);
+      if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
+      ++files;
+      std::vector<Word> words = words_of(**bytes);
+      for (std::size_t i = 0; i + 1 < words.size(); ++i) {
+        const std::string& command = words[i].text;
+        if (words[i].quoted) continue;
+        if (command == "INCLUDE") {
+          refer(tree, self, out, path, words[i + 1], Role::script);
+        } else if (words[i + 1].text == "(" &&
+                   (command == "INPUT" || command == "GROUP" || command == "STARTUP" ||
+                    command == "SEARCH_DIR" || command == "AS_NEEDED")) {
+          Role role = command == "SEARCH_DIR" ? Role::search_root : Role::argument;
+          for (std::size_t j = i + 2; j < words.size() && words[j].text != ")"; ++j) {
+            if (words[j].text != "(" && words[j].text != "AS_NEEDED")
+              refer(tree, self, out, path, words[j], role);
+          }
+        }
+      }
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    std::string_view forbidden = style == kInQuotes ? "\"\n\r" : "\"\n\r\t ,(){};*?";
+    return text.find_first_of(forbidden) == std::string_view::npos ? std::optional(std::string(text))
+                                                                   : std::nullopt;
+  }
+
+ private:
+  static constexpr WritingStyle kPlain = 0, kInQuotes = 1;
+
+  // The linker looks in the folder that it is started in and in those of -L. Where no command tells, it is
+  // taken to be the one folder, from the script's own up to the root, in which the file is.
+  static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, const RelPath& path,
+                    const Word& word, Role role) {
+    if (word.text.empty() || word.text.starts_with("-l") || word.text.starts_with("=")) return;
+    FileIndex file = out.files().index(path);
+    std::vector<Base> folders;
+    auto told = out.graph().lookups.find(path);
+    bool is_told = told != out.graph().lookups.end();
+    if (is_told) folders = told->second;
+    for (RelPath up = path.parent(); !is_told; up = up.parent()) {
+      folders.push_back({up, up == path.parent() ? file : kNoFile, Space::tree});
+      if (up.is_root()) break;
+    }
+    for (const Base& folder : folders) {
+      Place place = place_of(folder.folder, word.text);
+      bool there = place.space == Space::tree && !place.path.is_root() && tree.find(place.path);
+      if (!there) continue;
+      Reference reference;
+      reference.role = role;
+      reference.certainty = is_told ? Certainty::certain : Certainty::likely;
+      reference.format = self;
+      reference.key = {{file, word.span.begin}};
+      reference.text = TracedText::literal(word.text, file, word.span, word.quoted ? kInQuotes : kPlain);
+      reference.base = folder;
+      reference.search = folders;
+      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      out.add(std::move(reference));
+      return;
+    }
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> linker_scripts_format() {
+  return std::make_unique<LinkerScriptsFormat>();
+}
+
+}  // namespace yc

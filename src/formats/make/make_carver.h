@@ -1,0 +1,10 @@
+// Giving a folder a fragment of its own, included by the makefile: its paths stay relative to that one.
+#pragma once
+
+#include "formats/format.h"
+
+namespace yc::make {
+
+const Carver& carver(const Format& format);
+
+}  // namespace yc::make

@@ -1,0 +1,64 @@
+#include "formats/shell/script_references.h"
+
+#include <algorithm>
+
+#include "formats/unseen_text.h"
+
+namespace yc::shell {
+
+namespace {
+
+std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format, FileIndex file,
+                                     const CommandLine& line) {
+  std::vector<Reference> out;
+  for (const Command& command : line.commands) {
+    Picked picked = pick(command, tree);
+    std::string name = command.name();
+    for (Reference& reference : picked.references) {
+      Passage origin = reference.text.first_origin();
+      if (origin.file != file) continue;
+      bool leads = std::any_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
+        // What the script writes must find its folder.
+        if (target.kind == Target::Kind::output) return true;
+        const Entry* entry = target.kind == Target::Kind::tree ? tree.find(target.path) : nullptr;
+        return entry && !entry->ignored;
+      });
+      if (!leads) continue;
+      bool read_in_place = name == "." || name == "source" || name == "call";
+      reference.role = read_in_place ? Role::script : reference.role;
+      reference.certainty = read_in_place ? Certainty::certain : Certainty::likely;
+      reference.format = format;
+      reference.dangling = false;
+      reference.key = {{file, origin.span.begin}};
+      out.push_back(std::move(reference));
+    }
+  }
+  return out;
+}
+
+}  // namespace
+
+void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script,
+                 const std::function<CommandLine(const Base& start)>& read, GraphBuilder& out) {
+  std::vector<Reference> best;
+  CommandLine best_line;
+  for (RelPath folder = script.folder;; folder = folder.parent()) {
+    CommandLine line = read({folder, folder == script.folder ? script.anchor : kNoFile, Space::tree});
+    std::vector<Reference> found = references_of(tree, format, script.anchor, line);
+    if (found.size() > best.size() || best_line.commands.empty()) {
+      best = std::move(found);
+      best_line = std::move(line);
+    }
+    if (folder.is_root()) break;
+  }
+  for (Reference& reference : best) out.add(std::move(reference));
+  for (const Command& command : best_line.commands) {
+    if (!command.base_known) continue;
+    for (const TracedText& word : words_with_holes(command)) {
+      Passage origin = word.first_origin();
+      add_unseen(out, tree, word, command.base, format, {{script.anchor, origin.span.begin}});
+    }
+  }
+}
+
+}  // namespace yc::shell

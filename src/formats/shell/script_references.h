@@ -1,0 +1,16 @@
+// What the commands of a script name, where nobody says from which folder it is started.
+#pragma once
+
+#include <functional>
+
+#include "formats/shell/command_line.h"
+
+namespace yc::shell {
+
+// `read` gives the commands of the script in `script`, started from a folder. It is taken to be started from
+// the folder, from the script's own up to the root, from which most of its words lead somewhere; so all but
+// scripts that are read in place are likely references.
+void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script,
+                 const std::function<CommandLine(const Base& start)>& read, GraphBuilder& out);
+
+}  // namespace yc::shell

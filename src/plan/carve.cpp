@@ -1,0 +1,173 @@
+#include "plan/carve.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "plan/carve_out.h"
+#include "plan/rebase.h"
+#include "plan/same_meaning.h"
+
+namespace yc {
+
+namespace {
+
+ReferenceGraph graph_of(const TreeReader& tree) {
+  FactsCache cache;
+  return read_graph(tree, cache);
+}
+
+// The nearest script upwards of the folder.
+std::optional<RelPath> script_above(const TreeReader& tree, const Carver& carver, const RelPath& folder) {
+  for (RelPath up = folder; !up.is_root();) {
+    up = up.parent();
+    for (const std::string& name : tree.children(up)) {
+      RelPath path = up / name;
+      const Entry* entry = tree.find(path);
+      bool counts = entry && entry->kind == EntryKind::file && !entry->guarded && !entry->ignored;
+      if (counts && carver.is_script(path)) return path;
+    }
+  }
+  return std::nullopt;
+}
+
+// Reads the planned tree and compares. Leaves the plan verified, or says what differs.
+void verify(const TreeReader& tree, const ReferenceGraph& before, Plan& plan) {
+  std::set<RelPath> scripts = plan.changes.dropped;
+  for (const auto& [path, bytes] : plan.changes.made) scripts.insert(path);
+  for (const auto& [path, edits] : plan.edits) scripts.insert(path);
+  OverlayTree after(tree, plan.moves, plan.changes);
+  after.set_edits(&plan.edits);
+  std::vector<Unsettled> found = differences(before, graph_of(after), scripts);
+  std::move(found.begin(), found.end(), std::back_inserter(plan.unsettled));
+  plan.verified = plan.unsettled.empty();
+  list_edits(
+      tree, [](const RelPath&, const Span&) { return false; }, plan);
+}
+
+Status check_folder(const TreeReader& tree, const RelPath& folder) {
+  const Entry* entry = tree.find(folder);
+  if (!entry || entry->kind != EntryKind::folder)
+    return Error{Failure::usage, folder.str(), "there is no such folder", ""};
+  if (folder.is_root())
+    return Error{Failure::usage, ".", "is the root, and no script stands above it", "name a folder below it"};
+  if (entry->ignored || entry->guarded)
+    return Error{Failure::usage, folder.str(), "is ignored or protected", "name a folder of sources"};
+  return {};
+}
+
+}  // namespace
+
+Result<Plan> carve(const TreeReader& tree, const RelPath& folder) {
+  if (Status ok = check_folder(tree, folder); !ok) return ok.error();
+  ReferenceGraph graph = graph_of(tree);
+  Plan plan;
+  plan.references_read = graph.references.size();
+  std::vector<std::string> looked_at;
+  for (std::size_t i = 0; i < formats().size(); ++i) {
+    const Carver* carver = formats()[i]->carver();
+    auto script = carver ? script_above(tree, *carver, folder) : std::nullopt;
+    if (!script) continue;
+    looked_at.push_back(script->str());
+    CarveOut one(tree, graph, static_cast<std::uint8_t>(i), *script, folder);
+    if (one.choose()) one.put_into(plan);
+  }
+  if (looked_at.empty())
+    return Error{Failure::usage, folder.str(), "has no build script above it that could give anything", ""};
+  if (plan.changes.empty() && plan.edits.empty()) {
+    return Error{Failure::usage, folder.str(),
+                 fmt::format("no statement of {} is about this folder alone", fmt::join(looked_at, " or ")),
+                 "yellow-compass refs shows what names it"};
+  }
+  verify(tree, graph, plan);
+  return plan;
+}
+
+namespace {
+
+// A script that has the folder's own one read, and the statement that does.
+struct Reading {
+  std::uint8_t format = 0;
+  RelPath script, child;
+  ScriptPart part;
+};
+
+std::vector<Reading> readings_of(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& folder) {
+  std::vector<Reading> out;
+  for (const Reference& reference : graph.references) {
+    if (reference.role != Role::subfolder && reference.role != Role::script) continue;
+    const Carver* carver = format_at(reference.format).carver();
+    Standing at = standing_of(reference);
+    if (!carver || at.file == kNoFile) continue;
+    RelPath script = graph.files.path(at.file);
+    auto bytes = tree.read(script);
+    if (!bytes) continue;
+    for (const Target& target : reference.targets) {
+      RelPath child = target.path == folder ? folder / carver->script_name(**bytes) : target.path;
+      if (child.parent() != folder || !tree.is_file(child) || script.parent() == folder) continue;
+      for (ScriptPart& part : carver->parts(**bytes)) {
+        bool is_call =
+            !part.enters.empty() && part.sentence.begin <= at.span.begin && at.span.end <= part.sentence.end;
+        bool known = std::any_of(out.begin(), out.end(), [&](const Reading& reading) {
+          return reading.script == script && reading.part.span == part.span;
+        });
+        if (is_call && !known) out.push_back({reference.format, script, child, std::move(part)});
+      }
+    }
+  }
+  return out;
+}
+
+void fold_one(const TreeReader& tree, const ReferenceGraph& graph, const Reading& reading, Plan& plan) {
+  const Carver& carver = *format_at(reading.format).carver();
+  auto child = tree.read(reading.child), parent = tree.read(reading.script);
+  if (!child || !parent) return;
+  std::string text = **child;
+  if (std::string why = carver.keeps_apart(**child, **parent); !why.empty()) {
+    plan.unsettled.push_back(
+        {"apart", reading.child, {}, false, "", "cannot be taken in: " + why, "move that out of it first"});
+  }
+  if (carver.is_relative()) {
+    Span all{0, static_cast<std::uint32_t>(text.size())};
+    FileEdits edits;
+    for (const Edit& edit :
+         rebased({tree, graph, carver, reading.child, {all}, reading.script.parent()}, plan.unsettled))
+      edits.add(edit.span, edit.text);
+    text = edits.apply(text);
+  }
+  while (text.starts_with("\n")) text.erase(0, 1);
+  while (text.ends_with("\n\n")) text.pop_back();
+  if (!text.empty() && !text.ends_with("\n")) text += "\n";
+  Span span = reading.part.sentence;
+  std::string_view bytes = **parent;
+  if (span.end < bytes.size() && bytes[span.end] == '\n') ++span.end;
+  plan.edits[reading.script].add(span, text);
+  plan.changes.dropped.insert(reading.child);
+}
+
+}  // namespace
+
+Result<Plan> fold(const TreeReader& tree, const RelPath& folder) {
+  if (Status ok = check_folder(tree, folder); !ok) return ok.error();
+  ReferenceGraph graph = graph_of(tree);
+  std::vector<Reading> readings = readings_of(tree, graph, folder);
+  if (readings.empty())
+    return Error{Failure::usage, folder.str(),
+                 "no build script has one of this folder read by a statement of its own",
+                 "yellow-compass refs shows what names it"};
+  Plan plan;
+  plan.references_read = graph.references.size();
+  std::set<RelPath> children;
+  for (const Reading& reading : readings) {
+    if (!children.insert(reading.child).second) {
+      plan.unsettled.push_back({"apart", reading.script, reading.part.sentence, true, "",
+                                "has the folder's script read a second time", "leave one of the two"});
+      continue;
+    }
+    fold_one(tree, graph, reading, plan);
+  }
+  verify(tree, graph, plan);
+  return plan;
+}
+
+}  // namespace yc

@@ -1,0 +1,60 @@
+#include "plan/forwarders.h"
+
+#include <algorithm>
+#include <map>
+
+namespace yc {
+
+std::vector<Forwarder> find_forwarders(const TreeReader& tree, const ReferenceGraph& graph) {
+  std::map<RelPath, Forwarder> found;
+  for (const RelPath& path : tree.files()) {
+    const Entry* entry = tree.find(path);
+    if (!entry || entry->kind != EntryKind::file || entry->ignored || entry->size > 1000) continue;
+    auto bytes = tree.read(path);
+    if (!bytes) continue;
+    for (const auto& format : formats()) {
+      auto target = format->forwards_to(path, **bytes);
+      if (target && *target != path && tree.is_file(*target)) found[path] = {path, *target, {}};
+    }
+  }
+  for (std::size_t i = 0; i < graph.references.size() && !found.empty(); ++i) {
+    for (const Target& target : graph.references[i].targets) {
+      auto at = target.kind == Target::Kind::tree ? found.find(target.path) : found.end();
+      if (at == found.end()) continue;
+      if (at->second.users.empty() || at->second.users.back() != static_cast<std::int32_t>(i))
+        at->second.users.push_back(static_cast<std::int32_t>(i));
+    }
+  }
+  std::vector<Forwarder> out;
+  for (auto& [path, forwarder] : found) out.push_back(std::move(forwarder));
+  return out;
+}
+
+FileChanges leave_forwarders(const TreeReader& tree, const MoveSet& moves) {
+  FileChanges out;
+  for (const Move& move : moves.files()) {
+    auto bytes = tree.read(move.from);
+    bool is_free = moves.unmap_file(move.from) == move.from;
+    if (!bytes || !is_free) continue;
+    for (const auto& format : formats()) {
+      if (auto text = format->forwarder(move.from, move.to, **bytes)) out.made[move.from] = std::move(*text);
+    }
+  }
+  return out;
+}
+
+Plan drop_forwarders(const TreeReader& tree, const std::vector<Forwarder>& forwarders, PlanOptions options) {
+  std::map<RelPath, RelPath> target_of;
+  for (const Forwarder& item : forwarders) target_of[item.path] = item.target;
+  std::vector<Move> pairs;
+  for (const Forwarder& item : forwarders) {
+    RelPath target = item.target;  // one forwarder may lead to another
+    for (std::size_t i = 0; i < forwarders.size() && target_of.contains(target); ++i)
+      target = target_of.at(target);
+    pairs.push_back({item.path, target});
+    options.changes.dropped.insert(item.path);
+  }
+  return make_plan(tree, MoveSet::merging(pairs), options);
+}
+
+}  // namespace yc

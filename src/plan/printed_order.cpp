@@ -1,0 +1,86 @@
+#include "plan/printed_order.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+
+namespace yc {
+
+namespace {
+
+struct Name {
+  std::string before, after;  // as the command prints it
+};
+
+// Which locale a command sorts in is not known: in some, only letters and digits count.
+std::string letters_of(const std::string& name) {
+  std::string out;
+  for (unsigned char c : name) {
+    if (std::isalnum(c) || c >= 0x80) out += static_cast<char>(std::tolower(c));
+  }
+  return out;
+}
+
+// The first name that would stand elsewhere; null if the order stays.
+const Name* displaced(std::vector<Name>& names) {
+  auto ordered_by = [&](auto key) -> const Name* {
+    std::stable_sort(names.begin(), names.end(),
+                     [&](const Name& a, const Name& b) { return key(a.before) < key(b.before); });
+    auto same = [](const Name& name) { return name.before == name.after; };
+    for (std::size_t i = 1; i < names.size(); ++i) {
+      if (key(names[i - 1].after) <= key(names[i].after)) continue;
+      return same(names[i]) ? &names[i - 1] : &names[i];
+    }
+    return nullptr;
+  };
+  const Name* found = ordered_by([](const std::string& name) { return name; });
+  return found ? found : ordered_by(letters_of);
+}
+
+}  // namespace
+
+std::vector<Unsettled> changed_orders(const TreeReader& tree, const ReferenceGraph& graph,
+                                      const MoveSet& moves) {
+  EditMap no_edits;
+  Image image(tree, graph, moves, no_edits);
+  struct Listing {
+    std::vector<Name> names;
+    const Reference* first = nullptr;
+  };
+  std::map<std::pair<SiteChain, RelPath>, Listing> listings;
+  for (const Reference& reference : graph.references) {
+    if (!reference.ordered) continue;
+    Listing& listing = listings[{reference.key, reference.instance}];
+    if (!listing.first) listing.first = &reference;
+    RelPath base = image.of_base(reference.base).value_or(reference.base.folder);
+    for (const Target& target : reference.targets) {
+      auto path = target.kind == Target::Kind::tree ? image.of(target.path) : std::nullopt;
+      if (!path) continue;
+      listing.names.push_back(
+          {relative_text(reference.base.folder, target.path), relative_text(base, *path)});
+    }
+  }
+  std::vector<Unsettled> out;
+  for (auto& [key, listing] : listings) {
+    const Name* name = displaced(listing.names);
+    if (!name) continue;
+    Unsettled item;
+    item.id = "order";
+    Standing at = standing_of(*listing.first);
+    if (at.file != kNoFile) {
+      item.file = graph.files.path(at.file);
+      item.span = at.span;
+      item.has_place = true;
+    }
+    item.text = listing.first->text.text();
+    item.reason = fmt::format(
+        "is handed on in the order of names, and {} would stand at another place in it than {} does now",
+        name->after, name->before);
+    item.next = "choose a name that keeps the order, or add --accept-unseen if the order does not matter";
+    out.push_back(std::move(item));
+  }
+  return out;
+}
+
+}  // namespace yc

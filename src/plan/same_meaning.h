@@ -1,0 +1,16 @@
+// Whether build scripts mean the same after statements went from one to another: what is built from what, and
+// what is named for what purpose. Where a statement stands does not count.
+#pragma once
+
+#include <set>
+#include <vector>
+
+#include "plan/plan.h"
+
+namespace yc {
+
+// `scripts` are those that come, go or change; that they are read is no difference.
+std::vector<Unsettled> differences(const ReferenceGraph& before, const ReferenceGraph& after,
+                                   const std::set<RelPath>& scripts);
+
+}  // namespace yc
