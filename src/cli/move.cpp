@@ -1,7 +1,10 @@
+#include <algorithm>
 #include <cstdio>
 
 #include "cli/finish.h"
+#include "cli/input.h"
 #include "cli/requested.h"
+#include "formats/compile_database/compile_database.h"
 #include "plan/forwarders.h"
 #include "tree/ignore_rules.h"
 
@@ -13,11 +16,31 @@ struct MoveOptions {
   std::vector<std::string> paths;
   std::string sheet;
   std::string includes;
+  std::string database;  // where to write an updated copy of the compilation database
   bool forward = false;
   bool accept_unseen = false;
   bool explain = false;
   FinishOptions finish;
 };
+
+// The compilation database as it would be made after the move.
+Status write_database(const Session& session, const Plan& plan, const std::string& to) {
+  std::vector<RelPath> all = compile_databases(*session.tree);
+  if (all.empty())
+    return Error{Failure::usage, "--database", "there is no compile_commands.json here",
+                 "let the build write one (for CMake: -DCMAKE_EXPORT_COMPILE_COMMANDS=ON)"};
+  RelPath path = all.front();
+  auto changed =
+      std::find_if(all.begin(), all.end(), [&](const RelPath& one) { return plan.derived.contains(one); });
+  if (changed != all.end()) path = *changed;
+  auto bytes = session.tree->read(path);
+  if (!bytes) return bytes.error();
+  for (const EditMap* edits : {&plan.derived, &plan.edits}) {
+    if (auto own = edits->find(path); own != edits->end())
+      return write_output(to, own->second.apply(**bytes));
+  }
+  return write_output(to, **bytes);
+}
 
 int run(const Options& options, const MoveOptions& own) {
   auto session = open_session(options);
@@ -47,7 +70,11 @@ int run(const Options& options, const MoveOptions& own) {
       std::fprintf(stderr, "%s\n", report::printable(line).c_str());
     };
   }
-  return finish(*session, make_plan(*session->tree, std::move(*set), plan_options), own.finish);
+  Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
+  if (plan.verified && !own.database.empty()) {
+    if (Status ok = write_database(*session, plan, own.database); !ok) return fail(options, ok.error());
+  }
+  return finish(*session, plan, own.finish);
 }
 
 }  // namespace
@@ -73,6 +100,10 @@ void add_move(CLI::App& app, const Options& options, int& status) {
       ->type_name("keep|relative|rooted");
   command->add_flag("--forward", own->forward,
                     "Leave a small header at each old place that leads on to the new one, for users outside");
+  command
+      ->add_option("--database", own->database,
+                   "Write a copy of the compilation database (compile_commands.json) with the new paths")
+      ->type_name("FILE");
   command->add_flag("--accept-unseen", own->accept_unseen,
                     "Carry out although a text that is only known at run time could name what moves");
   command->add_flag("--no-stage", own->finish.no_stage, "Leave version control's index as it is");

@@ -46,6 +46,7 @@ struct Plan {
   MoveSet moves;
   FileChanges changes;
   EditMap edits;
+  EditMap derived;  // of files that a build made, which are not carried out: the build makes them anew
   std::unordered_map<RelPath, std::string> hashes;  // content hashes of the edited files as they were read
   std::vector<PlannedEdit> edit_list;               // by file and place
   std::vector<Unsettled> unsettled;

@@ -47,7 +47,7 @@ Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options
 Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
     : tree_(tree),
       options_(std::move(options)),
-      plan_{std::move(moves), options_.changes, {}, {}, {}, {}, {}, 0, 0, 0, false, nullptr},
+      plan_{std::move(moves), options_.changes, {}, {}, {}, {}, {}, {}, 0, 0, 0, false, nullptr},
       overlay_(tree, plan_.moves, plan_.changes) {}
 
 Plan Planner::run() {
@@ -79,6 +79,7 @@ Plan Planner::run() {
   } else {
     report(mismatches);
   }
+  set_derived_apart();
   list_edits();
   add_notices(mentions.get());
   return std::move(plan_);

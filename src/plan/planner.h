@@ -55,6 +55,7 @@ class Planner {
   void explain_round(const std::vector<Mismatch>& mismatches) const;
   Unsettled describe(const Mismatch& mismatch) const;
   RelPath moved_base(const Reference& reference) const;
+  void set_derived_apart();
   void list_edits();
   void add_folder_notices();
   void add_start_notices();

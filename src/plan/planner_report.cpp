@@ -28,8 +28,16 @@ void Planner::explain_round(const std::vector<Mismatch>& mismatches) const {
   }
   for (const Mismatch& mismatch : mismatches) {
     Unsettled item = describe(mismatch);
-    options_.explain(fmt::format("  {} (ref {}) in {} at byte {}: \"{}\" {}", item.id, mismatch.reference,
-                                 item.file.str(), item.span.begin, item.text, item.reason));
+    std::string chain;
+    if (mismatch.reference >= 0) {
+      for (const Site& site : old_.references[static_cast<std::size_t>(mismatch.reference)].key) {
+        if (site.file != kNoFile)
+          chain += fmt::format(" {}@{}", old_.files.path(site.file).str(), site.offset);
+      }
+    }
+    options_.explain(fmt::format("  {} (ref {}, by{}) in {} at byte {}: \"{}\" {}", item.id,
+                                 mismatch.reference, chain, item.file.str(), item.span.begin, item.text,
+                                 item.reason));
   }
 }
 
@@ -219,6 +227,24 @@ void list_edits(const TreeReader& tree, const std::function<bool(const RelPath&,
   std::sort(plan.edit_list.begin(), plan.edit_list.end(), [](const PlannedEdit& a, const PlannedEdit& b) {
     return std::tie(a.file, a.span) < std::tie(b.file, b.span);
   });
+}
+
+// What a build made is read for what it tells, and not edited.
+void Planner::set_derived_apart() {
+  for (auto at = plan_.edits.begin(); at != plan_.edits.end();) {
+    const Entry* entry = tree_.find(at->first);
+    if (!entry || !entry->ignored || at->second.empty()) {
+      ++at;
+      continue;
+    }
+    plan_.notices.push_back({"generated",
+                             at->first,
+                             {},
+                             false,
+                             "was made by a build and names what moves; the next build makes it anew"});
+    plan_.derived[at->first] = std::move(at->second);
+    at = plan_.edits.erase(at);
+  }
 }
 
 void Planner::list_edits() {

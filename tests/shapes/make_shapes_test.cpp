@@ -361,5 +361,35 @@ TEST(MakeShapes, a_path_opened_from_the_start_folder_stays_when_its_source_leave
   EXPECT_EQ(moved.out.find("levels.txt\""), std::string::npos) << moved.told;
 }
 
+// A variable that a makefile exports matters to one that it starts only if that one asks for it.
+TEST(MakeShapes, an_exported_folder_that_nobody_asks_for) {
+  Workspace tree(Files{{"Makefile", "all:\n\t$(MAKE) -s -C tests\n\t$(MAKE) -s -C lib\n"},
+                       {"parts.inc", "X = 1\n"},
+                       {"tests/Makefile",
+                        "export RUN_PATH += ../lib\ninclude ../parts.inc\nall: ;\n\t$(MAKE) -s -C ../lib "
+                        "CFLAGS=\"$(CFLAGS)\"\n"},
+                       {"lib/Makefile", "include ../parts.inc\nall: gauge.o\n"},
+                       {"lib/gauge.c", "int gauge(void) { return 1; }\n"}});
+  expect_move_keeps_build(tree, "lib/ -> nested/lib/\n", "make -s --no-print-directory");
+}
+
+// The linker is given what a compiler's wrapper leaves beside the objects that rules make.
+TEST(MakeShapes, objects_of_another_ending_go_along_with_their_list) {
+  Workspace tree(station(
+      "OBJS = main.o parts/gauge.o\nLOBJS = $(OBJS:.o=.lo)\nstation: $(OBJS)\n\t$(CC) -o $@ $(LOBJS)\n"
+      ".c.o:\n\t$(CC) -I. -c -o $@ $< && cp $@ $(@:.o=.lo)\n"));
+  tree.shell("mkdir parts other && mv gauge.c parts && echo > parts/notes && echo > other/notes");
+  Outcome moved = expect_move_keeps_build(tree, "parts/gauge.c -> other/gauge.c\n", kRun);
+  EXPECT_NE(moved.out.find("OBJS = main.o other/gauge.o"), std::string::npos) << moved.told;
+}
+
+// A variable that only another side of a conditional sets is empty, and not unknown.
+TEST(MakeShapes, an_ending_that_one_system_has) {
+  Workspace tree(
+      station("ifeq ($(OS),Windows_NT)\nDOS = yes\nelse\nEXT =\nendif\nifeq ($(DOS),yes)\nEXT = .exe\nendif\n"
+              "station: main.o gauge.o\n\t$(CC) -o $@$(EXT) $^\ncopy: station\n\tcp gauge$(EXT) /tmp\n"));
+  expect_move_keeps_build(tree, "gauge.h -> include/gauge.h\n", kRun);
+}
+
 }  // namespace
 }  // namespace yc::test

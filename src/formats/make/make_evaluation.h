@@ -111,6 +111,8 @@ class Evaluation {
   std::optional<TracedText> call_function(const std::string& name, const TracedText& arguments);
   TracedText shell_output(const TracedText& command);
   TracedText wildcard(const TracedText& patterns);
+  void note_unset(const Block& block);
+  bool comes_with_product(const TracedText& name);
   TracedText without_folders(const TracedText& words);
   TracedText filter(const TracedText& patterns, const TracedText& words, bool keep);
 
@@ -212,6 +214,7 @@ class Evaluation {
   std::set<std::string> phony_;
   std::set<std::string> made_folders_;
   std::vector<Statement> assignments_;
+  std::set<std::string> unset_;  // variables that a side of a conditional sets which is not taken here
   std::vector<ChildMake> children_;
   std::set<RelPath> included_;
   std::vector<FileIndex> reading_;

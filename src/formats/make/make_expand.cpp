@@ -220,7 +220,7 @@ TracedText Evaluation::expand_variable(const std::string& name) {
     if (auto special = expand_special(name)) return *special;
     if (auto at = defaults().find(name); at != defaults().end()) return expand(TracedText::plain(at->second));
     if (is_install_folder(name)) return TracedText::plain("/outside");
-    return TracedText::hole();
+    return unset_.contains(name) ? TracedText() : TracedText::hole();
   }
   if (variable->simple) return variable->value;
   if (!expanding_.insert(name).second) {

@@ -1,6 +1,7 @@
 // GNU make as a format: finds makefiles, runs each in as many worlds as its conditionals need, respells
 // words.
 #include <algorithm>
+#include <map>
 #include <set>
 
 #include "formats/make/make.h"
@@ -122,6 +123,29 @@ class Runner {
     return false;
   }
 
+  // Whether a makefile, or a fragment that it could include, asks for a variable. Flags are asked for by
+  // rules that nobody writes.
+  bool asks_for(const RelPath& makefile, const std::string& name) {
+    if (name.ends_with("FLAGS") || name == "INCLUDES" || name == "VPATH" || name == "CC" || name == "CXX")
+      return true;
+    auto [at, fresh] = asked_.try_emplace({makefile, name}, false);
+    if (!fresh) return at->second;
+    auto is_in = [&](const RelPath& path) {
+      auto bytes = tree_.read(path);
+      return bytes && ((*bytes)->find("(" + name) != std::string::npos ||
+                       (*bytes)->find("{" + name) != std::string::npos);
+    };
+    bool found = is_in(makefile);
+    for (const RelPath& path : tree_.files()) {
+      if (found) break;
+      std::string_view plain = path.name();
+      bool is_fragment =
+          is_makefile(tree_, path) && plain != "Makefile" && plain != "makefile" && plain != "GNUmakefile";
+      found = is_fragment && is_in(path);
+    }
+    return at->second = found;
+  }
+
   // A child matters once, and again for every set of path-like variables that it is given.
   bool worth_running(const ChildMake& child, const ChildMake& parent) {
     std::string given;
@@ -131,7 +155,8 @@ class Runner {
           std::any_of(parent.overrides.begin(), parent.overrides.end(),
                       [&](const auto& known) { return known.first == name && known.second.text() == text; });
       if (from_parent && child.makefile == parent.makefile) continue;
-      if (names_something(value, child.base)) given += name + "=" + text + "\n";
+      if (names_something(value, child.base) && asks_for(child.makefile, name))
+        given += name + "=" + text + "\n";
     }
     if (child.makefile == parent.makefile && child.base.folder == parent.base.folder && given.empty())
       return false;
@@ -143,6 +168,7 @@ class Runner {
   GraphBuilder& out_;
   std::set<RelPath> seen_;
   std::set<std::string> done_;
+  std::map<std::pair<RelPath, std::string>, bool> asked_;  // see asks_for()
   std::size_t runs_ = 0;
 };
 

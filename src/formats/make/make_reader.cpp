@@ -140,10 +140,22 @@ void Evaluation::run_statement(const Statement& statement) {
       for (const Branch& branch : statement.branches) expand(branch.condition);
       unsigned sides = static_cast<unsigned>(statement.branches.size()) + (statement.has_else ? 0 : 1);
       unsigned side = worlds_.enter(statement.site, sides);
+      for (std::size_t i = 0; i < statement.branches.size(); ++i) {
+        if (i != side) note_unset(statement.branches[i].block);
+      }
       if (side < statement.branches.size()) run(statement.branches[side].block);
       worlds_.leave();
       break;
     }
+  }
+}
+
+// A variable that only another side of a conditional sets is empty in this one.
+void Evaluation::note_unset(const Block& block) {
+  for (const Statement& statement : block) {
+    if (statement.kind == Statement::Kind::assign && statement.name.text().find('$') == std::string::npos)
+      unset_.insert(statement.name.text());
+    for (const Branch& branch : statement.branches) note_unset(branch.block);
   }
 }
 

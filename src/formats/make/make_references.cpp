@@ -155,7 +155,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
   if (is_object_sibling(extension)) {
     TracedText object = name.substr(0, name.size() - extension.size());
     object.append(TracedText::plain(".o"));
-    if (extension != ".o" && is_product(object)) {
+    if (extension != ".o" && comes_with_product(name)) {
       mention(object, role, key, certainty);
       return;
     }
@@ -220,6 +220,16 @@ void Evaluation::add(Reference reference) {
   out_.add(std::move(reference));
 }
 
+// Whether a rule makes what a text names, or an object beside which a compiler leaves it.
+bool Evaluation::comes_with_product(const TracedText& name) {
+  if (is_product(name)) return true;
+  std::string ending = ending_of(name.text());
+  if (!is_object_sibling(ending) || ending == ".o") return false;
+  TracedText object = name.substr(0, name.size() - ending.size());
+  object.append(TracedText::plain(".o"));
+  return is_product(object);
+}
+
 // With a shape that was told before, only what depends on the target is new.
 void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key,
                                const Automatic& automatic, RecipeShape* shape) {
@@ -268,7 +278,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       std::string name = spelled(reference.text);
       if (name == own_name) continue;  // the rule itself names it
       bool is_output = !reference.targets.empty() && reference.targets.front().kind == Target::Kind::output;
-      if (is_output && !rules_by_target_.contains(name) && is_product(reference.text)) continue;
+      if (is_output && !rules_by_target_.contains(name) && comes_with_product(reference.text)) continue;
       if (rules_by_target_.contains(name) && reference.role != Role::search_root) {
         mention(reference.text, reference.role, key, reference.certainty);
         continue;
