@@ -74,6 +74,19 @@ show again -C . move --sheet ../tidy.sheet --includes new-root,root,relative
 show history -C . history
 
 echo
+echo "The viewer's sources get a build script of their own; old users of a header are still served ..."
+show carve -C . carve viewer/src --preview
+show carved -C . carve viewer/src -q
+show forward -C . move firmware/include/packet.h firmware/lib/packet/ --forward
+build >"$out/build-carved.txt"
+cmp "$out/build-before.txt" "$out/build-carved.txt" && echo "All builds say the same as at first."
+show forwarders -C . check
+show dropped -C . restyle --drop-forwarders
+show undone -C . undo
+show undone -C . undo
+show folded -C . carve viewer/src --fold -q
+
+echo
 echo "Somebody moves files by hand ..."
 (
   cd "$tree"

@@ -65,6 +65,7 @@ struct Need {
   std::vector<Target> wanted;  // its targets after the move
   RelPath new_base;            // its base after the move
   const TreeReader& tree;      // before the move
+  const MoveSet& moves;
 };
 
 // What a format keeps from one reading of a tree for the next, in which only the contents of some files have

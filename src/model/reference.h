@@ -78,6 +78,7 @@ struct Derivation {
   TracedText name;
   std::string name_head, name_tail, source_head, source_tail;
   Site rule;  // that tells how; no file for a rule that the tool knows by itself
+  std::size_t place = 0;  // among the sources that the rule names by the stem
 };
 
 struct Reference {

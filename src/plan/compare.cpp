@@ -203,6 +203,8 @@ class Comparison {
           bool through_product = reference.derivation && target.kind == Target::Kind::tree;
           auto name = through_product ? image_.target(target) : std::nullopt;
           if (name && after.targets.contains(number_("m" + name->substr(1)))) continue;
+          // Or that a rule of its own names it, which the plan wrote for the product.
+          if (name && own_targets_.contains(number_(*name))) continue;
           if (leads_from_start(reference, target)) continue;
           out_.push_back({Mismatch::Kind::lost, index, -1, target, {}});
         }

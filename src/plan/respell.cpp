@@ -96,7 +96,7 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     out.insert(out.end(), more.begin(), more.end());
   }
   if (want && base) {
-    Need need{graph_, reference, {Target{Target::Kind::tree, want->place.path, {}}}, *base, tree_};
+    Need need{graph_, reference, {Target{Target::Kind::tree, want->place.path, {}}}, *base, tree_, moves_};
     std::vector<Way> own = format_at(reference.format).further_ways(need);
     out.insert(out.end(), own.begin(), own.end());
   }

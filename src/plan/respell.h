@@ -13,7 +13,7 @@ namespace yc {
 
 // The spellings of an include, in the order in which they are tried.
 enum class IncludeForm : std::uint8_t {
-  habit,     // relative if it was plainly so: with a folder in it, and found by no search root
+  habit,     // relative if it was plainly so: with "../", or a folder in it and found by no search root
   root,      // against a search root that all units have
   relative,  // from the including file's folder
   new_root,  // as it stands, with one more search root

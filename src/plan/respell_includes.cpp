@@ -81,8 +81,9 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   };
   PathStyle style = PathStyle::of(old);
   auto beside = RelPath::resolve(reference.base.folder, old);
-  bool is_plainly_relative = !reference.angled && !used && !is_made && beside && *beside == lost.path &&
-                             old.find('/') != std::string::npos;
+  bool climbs = old.starts_with("../") || old.starts_with("./");
+  bool is_plainly_relative = !reference.angled && !is_made && beside && *beside == lost.path &&
+                             (climbs || (!used && old.find('/') != std::string::npos));
   for (IncludeForm form : include_order_) {
     if (form == IncludeForm::habit) {
       if (is_plainly_relative) propose(style.apply(relative_text(includer.parent(), target)));

@@ -141,6 +141,41 @@ TEST(Program, refs_tell_both_ways) {
   EXPECT_THAT(refs.out, HasSubstr("gauge.c:1:11  include gauge.h -> gauge.h"));
 }
 
+TEST(Program, refs_tell_which_unit_finds_what) {
+  Workspace tree(Files{{"meson.build",
+                        "project('tide', 'c')\nexecutable('gauge', 'a.c', include_directories: 'old')\n"
+                        "executable('viewer', 'a.c', include_directories: 'new')\n"},
+                       {"a.c", "#include <conf.h>\nint main(void) { return 0; }\n"},
+                       {"old/conf.h", ""},
+                       {"new/conf.h", ""}});
+  Outcome outcome = tree.run({"refs", "old/conf.h"});
+  EXPECT_NE(outcome.out.find("  in gauge\n"), std::string::npos) << outcome.told;
+  EXPECT_NE(outcome.out.find("in viewer: new/conf.h"), std::string::npos) << outcome.told;
+  EXPECT_NE(outcome.out.find("in gauge: old/conf.h"), std::string::npos) << outcome.told;
+  Outcome moved = tree.run({"move", "old/conf.h", "older/", "-v"});
+  EXPECT_EQ(moved.status, 0) << moved.told;
+  EXPECT_EQ(tree.read("a.c").substr(0, 18), "#include <conf.h>\n")
+      << "what one unit needs, another must not lose";
+}
+
+TEST(Program, a_copy_of_the_database_is_written_on_request) {
+  Workspace tree(Files{
+      {"CMakeLists.txt", "cmake_minimum_required(VERSION 3.13)\nproject(tide C)\nadd_executable(a a.c)\n"},
+      {"a.c", "int main(void) { return 0; }\n"},
+      {".gitignore", "build/\n"}});
+  tree.shell("git init -q . && cmake -S . -B build -DCMAKE_EXPORT_COMPILE_COMMANDS=ON >/dev/null");
+  std::string before = tree.read("build/compile_commands.json");
+  Outcome moved = tree.run({"move", "a.c", "src/", "--database", "build/new.json"});
+  ASSERT_EQ(moved.status, 0) << moved.told;
+  EXPECT_EQ(tree.read("build/compile_commands.json"), before) << "what a build made is left to it";
+  EXPECT_NE(moved.out.find("build/compile_commands.json: was made by a build"), std::string::npos)
+      << moved.told;
+  std::string copy = tree.read("build/new.json");
+  EXPECT_NE(copy.find("/src/a.c\""), std::string::npos) << copy;
+  EXPECT_EQ(copy.find(tree.root() + "/a.c"), std::string::npos) << copy;
+  EXPECT_EQ(tree.run({"move", "nothing.c", "x/", "--database", "y"}).status, 2);
+}
+
 TEST(Program, check_names_the_file_that_was_meant) {
   Workspace tree(station());
   EXPECT_EQ(tree.run({"check"}).out, "Every reference leads somewhere.\n");

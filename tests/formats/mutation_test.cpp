@@ -28,6 +28,35 @@ const std::string kPresets =
     "{ \"version\": 3, \"include\": [\"more.json\"], \"configurePresets\": [ { \"toolchainFile\": "
     "\"${sourceDir}/inc/x.h\", \"x\": \"\\u0041\" } ] }\n";
 
+// One of every other format, each naming what moves.
+const std::vector<std::pair<std::string, std::string>> kOthers = {
+    {"meson.build",
+     "project('p', 'c')\ns = ['src/a.c']\nforeach n : ['a', 'b']\n  s += 'src/@0@.c'.format(n)\nendforeach\n"
+     "if get_option('x')\n  s += files('lib' / 'c.c')\nendif\nexecutable('p', s, include_directories: "
+     "'inc')\n"},
+    {"sub/Makefile.am",
+     "bin_PROGRAMS = p\np_SOURCES = ../src/a.c %D%/x.c\nif X\nEXTRA_DIST = ../inc/x.h\nendif\n"},
+    {"sub/configure.ac",
+     "AC_INIT([p],[1])\nAM_INIT_AUTOMAKE([foreign])\nAC_CONFIG_SRCDIR([../src/"
+     "a.c])\nAC_CONFIG_FILES([Makefile])\n"},
+    {"run.sh",
+     "#!/bin/sh\ncd \"$(dirname \"$0\")\"\nfor f in src/*.c; do cat $f; done\ncat <<END > "
+     "out/y\nsrc/a.c\nEND\n. ./inc/x.h\n"},
+    {"run.bat",
+     "@echo off\r\ncd /d %~dp0\r\nif exist src\\a.c (type src\\a.c) else for %%f in (src\\*.c) do type "
+     "%%f\r\n"},
+    {"part.s", ".include \"inc/x.h\"\n.incbin \"data/x.txt\"\n%include 'x.h'\n"},
+    {"part.ld", "INCLUDE src/a.c\nINPUT(\"data/x.txt\", lib/c.c)\nSEARCH_DIR(inc)\n"},
+    {"Doxyfile", "INPUT = src \\\n  inc\nEXCLUDE += \"src/b.c\"\n"},
+    {".clangd", "CompileFlags:\n  Add: [-Iinc, \"-include\", \"inc/x.h\"]\n"},
+    {"compile_commands.json",
+     "[{\"directory\": \"/t\", \"command\": \"cc -Iinc -DX=\\\"y\\\" -c src/a.c\", \"file\": "
+     "\"/t/src/a.c\"},\n"
+     " {\"directory\": \"/t\", \"arguments\": [\"cc\", \"-I/t/inc\", \"src/b.c\"], \"file\": "
+     "\"src/b.c\"}]\n"},
+    {"p.gresource.xml",
+     "<gresources><gresource prefix=\"/p\"><file alias=\"x\">data/x.txt</file></gresource></gresources>\n"}};
+
 std::string mutated(std::string text, std::mt19937& random) {
   for (unsigned i = 0, count = 1 + static_cast<unsigned>(random() % 4); i < count && !text.empty(); ++i) {
     std::size_t at = random() % text.size(), size = random() % 12;
@@ -53,20 +82,25 @@ std::string mutated(std::string text, std::mt19937& random) {
 TEST(Mutation, no_reader_crashes_and_no_plan_edits_outside_of_its_files) {
   std::mt19937 random(20);
   auto at = [](const char* text) { return RelPath::from_normal(text); };
-  for (int i = 0; i < 250; ++i) {
+  for (int i = 0; i < 400; ++i) {
     std::string make = kMakefile, cmake = kScript, source = kSource, presets = kPresets;
     std::string* all[] = {&make, &cmake, &source, &presets};
-    std::string& victim = *all[random() % 4];
-    victim = mutated(victim, random);
-    MemoryTree tree = tree_of({{"Makefile", make},
+    std::vector<std::pair<std::string, std::string>> files = {
+        {"inc/x.h", ""}, {"data/x.txt", ""}, {"out/keep", ""}};
+    if (i % 2 == 0) {
+      std::string& victim = *all[random() % 4];
+      victim = mutated(victim, random);
+    } else {
+      files.push_back(kOthers[static_cast<std::size_t>(i / 2) % kOthers.size()]);
+      files.back().second = mutated(files.back().second, random);
+    }
+    files.insert(files.end(), {{"Makefile", make},
                                {"CMakeLists.txt", cmake},
                                {"CMakePresets.json", presets},
                                {"src/a.c", source},
                                {"src/b.c", source},
-                               {"lib/c.c", source},
-                               {"inc/x.h", ""},
-                               {"data/x.txt", ""},
-                               {"out/keep", ""}});
+                               {"lib/c.c", source}});
+    MemoryTree tree = tree_of(files);
     Plan plan =
         make_plan(tree, *MoveSet::make(tree, {{at("src/a.c"), at("core/a.c")}, {at("inc"), at("api")}}), {});
     EXPECT_TRUE(plan.verified || !plan.unsettled.empty()) << "at " << i;

@@ -69,6 +69,64 @@ TEST(Planning, include_policy_prefers_a_root_then_relative_then_a_new_root) {
               ElementsAre("main.c: x.h -> inc/sub/x.h"));
 }
 
+TEST(Planning, includes_keep_their_habit_or_take_a_named_one) {
+  Files files = {{"Makefile", "CPPFLAGS = -I. -Iinc\n" + std::string("p: src/main.o\n\t$(CC) -o $@ $^\n")},
+                 {"src/main.c", "#include \"../lib/x.h\"\n#include \"lib/y.h\"\n#include \"z.h\"\n"},
+                 {"lib/x.h", ""},
+                 {"lib/y.h", ""},
+                 {"src/z.h", ""}};
+  std::vector<std::pair<std::string, std::string>> moves = {
+      {"lib/x.h", "inc/x.h"}, {"lib/y.h", "inc/y.h"}, {"src/z.h", "inc/z.h"}};
+  auto with = [&](const std::string& order) {
+    PlanOptions options;
+    options.include_order = *parse_include_order(order, "");
+    return edits(planned(files, moves, options));
+  };
+  std::vector<std::string> kept = {"src/main.c: ../lib/x.h -> ../inc/x.h", "src/main.c: lib/y.h -> inc/y.h"};
+  EXPECT_EQ(with("keep"), kept) << "a plain name goes against a search root where one has it";
+  EXPECT_EQ(edits(planned(files, moves)), kept) << "and that is what is done where nothing is said";
+  EXPECT_THAT(with("relative"),
+              ElementsAre("src/main.c: ../lib/x.h -> ../inc/x.h", "src/main.c: lib/y.h -> ../inc/y.h"));
+  EXPECT_THAT(with("rooted"), ElementsAre("src/main.c: ../lib/x.h -> x.h", "src/main.c: lib/y.h -> inc/y.h"));
+  EXPECT_EQ(include_order_text(*parse_include_order("rooted", "")), "rooted");
+  EXPECT_EQ(include_order_text(*parse_include_order("root,relative", "")), "root,relative");
+  EXPECT_FALSE(parse_include_order("sideways", ""));
+  EXPECT_EQ(parse_config("includes = \"relative\"\n", "f")->include_order.size(), 3U);
+  EXPECT_EQ(parse_config("includes = [\"relative\"]\n", "f")->include_order.size(), 1U)
+      << "a list is taken as it is";
+}
+
+TEST(Planning, a_pattern_rule_of_two_sources_is_told_apart_for_one_product) {
+  Files files = {
+      {"Makefile", "D = lib\np: main.o level.o\n\tcc -o $@ $^\n%.o: $(D)/%.c $(D)/%.h\n\tcc -c -o $@ $<\n"},
+      {"lib/main.c", ""},
+      {"lib/main.h", ""},
+      {"lib/level.c", ""},
+      {"lib/level.h", ""}};
+  EXPECT_THAT(edits(planned(files, {{"lib/level.h", "level.h"}})),
+              ElementsAre("Makefile:  -> \nlevel.o: $(D)/level.c level.h\n\tcc -c -o $@ $<\n"));
+  EXPECT_THAT(edits(planned(files, {{"lib/level.h", "inc/level.h"}, {"lib/level.c", "src/level.c"}})),
+              ElementsAre("Makefile:  -> \nlevel.o: src/level.c inc/level.h\n\tcc -c -o $@ $<\n"));
+}
+
+TEST(Planning, a_database_follows_and_one_that_a_build_made_is_not_edited) {
+  std::string entry =
+      "[{\"directory\": \"/t/tide/build\", \"command\": \"cc -I/t/tide/inc -c /t/tide/a.c\", \"file\": "
+      "\"/t/tide/a.c\"}]\n";
+  Files files = {{"compile_commands.json", entry}, {"a.c", "#include \"x.h\"\n"}, {"inc/x.h", ""}};
+  EXPECT_THAT(
+      edits(planned(files, {{"a.c", "src/a.c"}})),
+      ElementsAre("compile_commands.json: /a.c -> /src/a.c", "compile_commands.json: /a.c -> /src/a.c"));
+  EXPECT_THAT(edits(planned(files, {{"inc", "include"}})),
+              ElementsAre("compile_commands.json: /inc -> /include"));
+  PlanOptions roots;
+  roots.include_order = {IncludeForm::new_root};
+  Files kept = {
+      {"compile_commands.json", entry}, {"a.c", "#include \"x.h\"\n"}, {"inc/x.h", ""}, {"inc/y.h", ""}};
+  EXPECT_THAT(edits(planned(kept, {{"inc/x.h", "new/x.h"}}, roots)),
+              ElementsAre("compile_commands.json:  ->  -I/t/tide/new"));
+}
+
 TEST(Planning, whole_search_root_moves_and_includes_stay) {
   Files files = {{"Makefile", "CPPFLAGS = -Iinc\n" + kRule},
                  {"main.c", "#include <a.h>\n#include <b.h>\n"},

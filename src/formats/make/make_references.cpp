@@ -25,8 +25,13 @@ bool is_object_sibling(std::string_view extension) {
 
 void Evaluation::mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key,
                                  bool with_folder) {
+  std::size_t next_by_stem = 0;
   for (std::size_t i = 0; i < derived.prerequisites.size(); ++i) {
     const TracedText& word = derived.prerequisites[i];
+    bool is_by_stem = i < derived.rule->prerequisites.size() &&
+                      derived.rule->prerequisites[i].text().find('%') != std::string::npos;
+    std::size_t by_stem = next_by_stem;
+    next_by_stem += is_by_stem;
     Place place = place_of(base_.folder, derived.found[i].text());
     if (place.space != Space::tree || !tree_.is_file(place.path)) {
       if (auto deeper = derive(word, 1)) {
@@ -45,9 +50,10 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
     std::string stem = derived.stem.text(), name_text = name.text(), source_text = word.text();
     std::size_t in_name = name_text.find(stem), in_source = source_text.find(stem);
     if (!stem.empty() && in_name != std::string::npos && in_source != std::string::npos) {
-      reference.derivation = std::make_shared<const Derivation>(Derivation{
-          name, name_text.substr(0, in_name), name_text.substr(in_name + stem.size()),
-          source_text.substr(0, in_source), source_text.substr(in_source + stem.size()), derived.rule->site});
+      reference.derivation = std::make_shared<const Derivation>(
+          Derivation{name, name_text.substr(0, in_name), name_text.substr(in_name + stem.size()),
+                     source_text.substr(0, in_source), source_text.substr(in_source + stem.size()),
+                     derived.rule->site, by_stem});
     }
     for (const TracedText& folder : vpath_for(word.text())) {
       Place at = place_of(base_.folder, folder.text());

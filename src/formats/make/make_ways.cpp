@@ -56,9 +56,9 @@ std::optional<RuleText> rule_text(std::string_view bytes, std::uint32_t offset) 
   return out;
 }
 
-// A rule for one product, made from a pattern rule: the product and its source are named, the recipe is the
+// A rule for one product, made from a pattern rule: the product and its sources are named, the recipe is the
 // same.
-std::optional<Edit> explicit_rule(const Need& need, const std::string& product, const std::string& source) {
+std::optional<Edit> explicit_rule(const Need& need, const std::string& product) {
   const Derivation& derivation = *need.reference.derivation;
   if (derivation.rule.file == kNoFile) return std::nullopt;
   const RelPath& file = need.graph.files.path(derivation.rule.file);
@@ -75,20 +75,43 @@ std::optional<Edit> explicit_rule(const Need& need, const std::string& product, 
     return std::nullopt;
   if (find_outside(header, ":", colon + 1) != std::string::npos || header.find(';') != std::string::npos)
     return std::nullopt;
-  std::string rest = header.substr(colon + 1);
-  // The first prerequisite with a '%' is the source; others keep the stem.
+  // Every word with a '%' names a source of the product: those that move are named by their new places.
   std::string stem =
       product.substr(derivation.name_head.size(),
                      product.size() - derivation.name_head.size() - derivation.name_tail.size());
-  std::size_t percent = rest.find('%');
-  if (percent == std::string::npos) return std::nullopt;
-  auto blank = [](char c) { return c == ' ' || c == '\t'; };
-  std::size_t begin = percent, end = percent;
-  while (begin > 0 && !blank(rest[begin - 1])) --begin;
-  while (end < rest.size() && !blank(rest[end])) ++end;
-  rest = rest.substr(0, begin) + source + rest.substr(end);
-  for (std::size_t at = rest.find('%'); at != std::string::npos; at = rest.find('%', at + stem.size()))
-    rest.replace(at, 1, stem);
+  std::map<std::size_t, std::string> moved;
+  for (const Reference& other : need.graph.references) {
+    bool same = other.derivation && other.key == need.reference.key &&
+                other.derivation->rule == derivation.rule && other.derivation->name.text() == product;
+    if (!same) continue;
+    for (const Target& target : other.targets) {
+      if (target.kind == Target::Kind::tree && need.moves.moves(target.path))
+        moved[other.derivation->place] = relative_text(need.new_base, need.moves.map_file(target.path));
+    }
+  }
+  std::string rest = header.substr(colon + 1), filled;
+  bool any = false;
+  std::size_t place = 0;
+  for (std::size_t at = 0; at < rest.size();) {
+    std::size_t begin = std::min(rest.find_first_not_of(" \t\\\r\n", at), rest.size());
+    std::size_t end = std::min(find_outside(rest, " \t", begin), rest.size());
+    filled += rest.substr(at, begin - at);
+    std::string word = rest.substr(begin, end - begin);
+    at = end;
+    if (word.find('%') == std::string::npos) {
+      filled += word;
+      continue;
+    }
+    any = true;
+    if (auto own = moved.find(place++); own != moved.end()) {
+      filled += own->second;
+    } else {
+      word.replace(word.find('%'), 1, stem);
+      filled += word;
+    }
+  }
+  if (!any) return std::nullopt;
+  rest = std::move(filled);
   if (recipe.empty() || recipe.back() != '\n') recipe += "\n";
   bool ends_line = (*bytes)->at(rule->whole.end - 1) == '\n';
   return Edit{
@@ -148,8 +171,7 @@ std::vector<Way> further_ways(const Need& need) {
   if (!need.reference.derivation || need.wanted.empty()) return out;
   const Derivation& derivation = *need.reference.derivation;
   std::string product = derivation.name.text();
-  std::string source = relative_text(need.new_base, need.wanted.front().path);
-  auto rule = explicit_rule(need, product, source);
+  auto rule = explicit_rule(need, product);
   if (!rule) return out;
   out.push_back({{*rule}, ""});
   // Where the list of products comes from a pattern of sources, the product must be named besides.
