@@ -16,7 +16,9 @@ int show_unsettled(const Session& session, const Plan& plan) {
   if (session.json()) {
     print(report::plan_json(plan, *session.tree, report::Outcome::unsettled, 0));
   } else {
-    std::string text = report::unsettled_text(plan, *session.tree, session.style());
+    std::string text;
+    if (session.options.verbose) text = report::plan_text(plan, *session.tree, session.style());
+    text += report::unsettled_text(plan, *session.tree, session.style());
     std::fwrite(text.data(), 1, text.size(), stderr);
   }
   return kUnsettled;

@@ -18,6 +18,7 @@ struct ScriptPart {
   Span span;      // whole lines, with the last line end
   Span sentence;  // the statement itself
   std::set<std::string> sets, uses;
+  std::set<std::string> later_uses;  // names that are looked up only once everything is read
   std::string enters;      // a folder whose own script runs here, as written
   std::string belongs_to;  // a name without whose setter this makes no sense ("target:app")
   bool is_fixed = false;   // only this script can say it

@@ -57,7 +57,7 @@ std::size_t CarveOut::part_at(FileIndex file, std::uint32_t offset) const {
 
 void CarveOut::look_at_references() {
   for (const Reference& reference : graph_.references) {
-    bool here = false, elsewhere = false, whole = false;
+    bool here = false, elsewhere = false, whole = false, root_here = false, root_elsewhere = false;
     if (reference.targets.empty() && !reference.text.has_hole()) {
       // A file that is not there (yet).
       Place place = place_of(reference.base.folder, reference.text.text(), reference.base.space);
@@ -66,7 +66,10 @@ void CarveOut::look_at_references() {
     for (const Target& target : reference.targets) {
       if (target.kind != Target::Kind::tree) continue;
       bool inside = target.path.is_within(folder_);
-      here = here || inside;
+      bool is_root = reference.role == Role::search_root;
+      root_here = root_here || (is_root && inside);
+      root_elsewhere = root_elsewhere || (is_root && !inside);
+      here = here || (inside && !is_root);
       elsewhere = elsewhere || (!inside && is_content(reference.role));
       whole = whole || (target.path == folder_ && reference.role != Role::search_root);
     }
@@ -82,6 +85,8 @@ void CarveOut::look_at_references() {
       About& about = about_[index];
       about.here = about.here || here;
       about.elsewhere = about.elsewhere || elsewhere;
+      about.root_here = about.root_here || root_here;
+      about.root_elsewhere = about.root_elsewhere || root_elsewhere;
       about.names_folder = about.names_folder || whole;
     }
   }
@@ -120,7 +125,7 @@ bool CarveOut::drop_orphans() {
   bool changed = false;
   for (std::size_t i = 0; i < parts_.size(); ++i) {
     bool orphan = about_[i].moves && !parts_[i].belongs_to.empty() && !made.contains(parts_[i].belongs_to);
-    if (orphan) about_[i].moves = false, changed = true;
+    if (orphan) drop(i), changed = true;
   }
   return changed;
 }
@@ -143,8 +148,8 @@ bool CarveOut::drop_relative_strangers() {
       if (used == kNone || used == spelled) continue;
       bool spelled_moves = spelled != kNone && about_[spelled].moves;
       if (about_[used].moves == spelled_moves) continue;
-      if (about_[used].moves) about_[used].moves = false;
-      if (spelled_moves) about_[spelled].moves = false;
+      if (about_[used].moves) drop(used);
+      if (spelled_moves) drop(spelled);
       changed = true;
     }
   }
@@ -152,14 +157,18 @@ bool CarveOut::drop_relative_strangers() {
 }
 
 bool CarveOut::drop_shared_names() {
-  if (carver_.shares_names()) return false;
   bool changed = false;
   for (std::size_t i = 0; i < parts_.size(); ++i) {
     if (!about_[i].moves) continue;
     for (const std::string& name : parts_[i].sets) {
       if (!is_variable(name)) continue;
       for (std::size_t j = 0; j < parts_.size(); ++j) {
-        if (!about_[j].moves && parts_[j].uses.contains(name)) about_[i].moves = false, changed = true;
+        if (about_[j].moves || !about_[i].moves) continue;
+        // Where all scripts share their names, only what is looked up in the end ties a variable to its
+        // place.
+        bool tied = parts_[j].later_uses.contains(name) ||
+                    (parts_[j].uses.contains(name) && (!carver_.shares_names() || !carver_.is_relative()));
+        if (tied) drop(i), changed = true;
       }
     }
   }
@@ -172,9 +181,44 @@ bool CarveOut::depends(const std::set<std::string>& sets, const std::set<std::st
   return meet(sets, other.uses) || meet(uses, other.sets) || meet(sets, other.sets);
 }
 
+void CarveOut::drop(std::size_t index) {
+  about_[index].moves = false;
+  about_[index].was_dropped = true;
+  about_[index].split.reset();
+}
+
+// A statement between two that go, which needs the one and is needed by the other, comes along; if it cannot,
+// the first of them stays. Whether anything changed.
+bool CarveOut::bring_along_or_drop() {
+  auto tied = [&](std::size_t a, std::size_t b) {
+    return depends(parts_[a].sets, parts_[a].uses, parts_[b]);
+  };
+  for (std::size_t j = 0; j < parts_.size(); ++j) {
+    if (about_[j].moves || about_[j].split) continue;
+    std::size_t first = kNone;
+    bool needed = false;
+    for (std::size_t i = 0; i < parts_.size(); ++i) {
+      if (i == j || !about_[i].moves || !tied(i, j)) continue;
+      if (i < j && first == kNone) first = i;
+      needed = needed || i > j;
+    }
+    if (first == kNone || !needed) continue;
+    bool can_go = !parts_[j].is_fixed && !about_[j].elsewhere && !about_[j].names_folder &&
+                  !about_[j].was_dropped && parts_[j].enters.empty();
+    if (can_go) {
+      about_[j].moves = true;
+    } else {
+      drop(first);
+    }
+    return true;
+  }
+  return false;
+}
+
 // Finds the place of the call. Where there is none that respects the order of definition, one statement less
 // moves, and false is the answer.
 bool CarveOut::fit_order() {
+  if (bring_along_or_drop()) return false;
   std::size_t low = 0, high = parts_.size(), first = parts_.size(), last_cause = kNone;
   for (std::size_t i = 0; i < parts_.size(); ++i) {
     const About& about = about_[i];
@@ -199,8 +243,7 @@ bool CarveOut::fit_order() {
   if (!fits) {
     std::size_t victim = last_cause != kNone ? last_cause : first;
     if (victim >= parts_.size()) return true;
-    about_[victim].moves = false;
-    about_[victim].split.reset();
+    drop(victim);
     return false;
   }
   call_at_ = std::clamp(wanted, low, high);
@@ -256,6 +299,8 @@ bool CarveOut::choose() {
     auto entered = RelPath::resolve(script_.parent(), parts_[i].enters);
     bool enters_folder = !parts_[i].enters.empty() && entered && *entered == folder_;
     if (enters_folder) entered_at_ = i;
+    // A statement about folders to look in is about this one if it names no other.
+    about.here = about.here || (about.root_here && !about.root_elsewhere);
     about.moves =
         about.here && !about.elsewhere && !about.names_folder && !parts_[i].is_fixed && !enters_folder;
   }
@@ -269,20 +314,27 @@ bool CarveOut::choose() {
     while (drop_misfits()) {
     }
   }
-  return std::any_of(about_.begin(), about_.end(),
-                     [](const About& about) { return about.moves || about.split; });
+  // A fragment that only sets variables would be none.
+  for (std::size_t i = 0; i < parts_.size(); ++i) {
+    bool says_more =
+        carver_.is_relative() || std::any_of(parts_[i].sets.begin(), parts_[i].sets.end(),
+                                             [](const std::string& name) { return !is_variable(name); });
+    if (about_[i].split || (about_[i].moves && says_more)) return true;
+  }
+  return false;
 }
 
-std::string CarveOut::child_text(std::vector<Unsettled>& unsettled) const {
+// What the statements of a range become in the folder's script.
+std::string CarveOut::child_text(std::size_t from, std::size_t to, std::vector<Unsettled>& unsettled) const {
   std::vector<Span> spans;
-  for (std::size_t i = 0; i < parts_.size(); ++i) {
+  for (std::size_t i = from; i < to; ++i) {
     if (about_[i].moves) spans.push_back(parts_[i].span);
   }
   std::vector<Edit> edits;
   if (carver_.is_relative()) edits = rebased({tree_, graph_, carver_, script_, spans, folder_}, unsettled);
   std::string out;
   std::size_t last = kNone;
-  for (std::size_t i = 0; i < parts_.size(); ++i) {
+  for (std::size_t i = from; i < to; ++i) {
     if (!about_[i].moves) continue;
     const Span& span = parts_[i].span;
     FileEdits own;
@@ -296,8 +348,8 @@ std::string CarveOut::child_text(std::vector<Unsettled>& unsettled) const {
     if (!out.ends_with("\n")) out += "\n";
     last = i;
   }
-  for (const About& about : about_) {
-    if (about.split) out += (out.empty() ? "" : "\n") + about.split->text;
+  for (std::size_t i = from; i < to; ++i) {
+    if (about_[i].split) out += (out.empty() ? "" : "\n") + about_[i].split->text;
   }
   return out;
 }
@@ -332,14 +384,20 @@ void CarveOut::parent_edits(Plan& plan) const {
 }
 
 void CarveOut::put_into(Plan& plan) {
-  std::string text = child_text(plan.unsettled);
-  if (tree_.is_file(child_)) {
-    auto there = tree_.read(child_);
-    std::uint32_t end = there ? static_cast<std::uint32_t>((*there)->size()) : 0;
-    std::string gap = !there || (*there)->empty() ? "" : (*there)->ends_with("\n") ? "\n" : "\n\n";
-    plan.edits[child_].add({end, end}, gap + text);
+  std::size_t all = parts_.size();
+  if (auto there = tree_.is_file(child_) ? tree_.read(child_) : Result<Bytes>(Bytes()); there && *there) {
+    // What was read before the folder's script goes before what that says, the rest behind it.
+    const std::string& bytes = **there;
+    std::string before = child_text(0, call_at_, plan.unsettled),
+                after = child_text(call_at_, all, plan.unsettled);
+    std::vector<ScriptPart> own = carver_.parts(bytes);
+    std::uint32_t begin = own.empty() ? 0 : own.front().span.begin,
+                  end = static_cast<std::uint32_t>(bytes.size());
+    if (!before.empty()) plan.edits[child_].add({begin, begin}, before + "\n");
+    std::string gap = bytes.empty() ? "" : bytes.ends_with("\n") ? "\n" : "\n\n";
+    if (!after.empty()) plan.edits[child_].add({end, end}, gap + after);
   } else {
-    plan.changes.made[child_] = text;
+    plan.changes.made[child_] = child_text(0, all, plan.unsettled);
   }
   parent_edits(plan);
   for (std::size_t i = 0; i < parts_.size(); ++i) {

@@ -25,9 +25,10 @@ class CarveOut {
  private:
   struct About {  // what a statement names
     bool here = false, elsewhere = false;
-    bool spells = false;        // itself, a path of the folder
-    bool names_folder = false;  // as a whole, for another use than to look in it
-    bool moves = false;
+    bool root_here = false, root_elsewhere = false;  // folders to look in
+    bool spells = false;                             // itself, a path of the folder
+    bool names_folder = false;                       // as a whole, for another use than to look in it
+    bool moves = false, was_dropped = false;
     std::optional<ScriptSplit> split;
   };
 
@@ -39,11 +40,13 @@ class CarveOut {
   bool drop_relative_strangers();
   bool drop_shared_names();
   bool fit_order();
+  bool bring_along_or_drop();
+  void drop(std::size_t index);
   void add_companions();
   void split_lists();
   bool depends(const std::set<std::string>& sets, const std::set<std::string>& uses,
                const ScriptPart& other) const;
-  std::string child_text(std::vector<Unsettled>& unsettled) const;
+  std::string child_text(std::size_t from, std::size_t to, std::vector<Unsettled>& unsettled) const;
   void parent_edits(Plan& plan) const;
 
   const TreeReader& tree_;

@@ -210,6 +210,7 @@ class Comparison {
         }
       }
       report_gains(before, after);
+      report_doubles(before, after);
       report_missing_folders(before, after);
     }
     for (const auto& [key, after] : new_groups_) {
@@ -278,6 +279,56 @@ class Comparison {
     if (!moved_already_ || reference.key.empty() || reference.key.back().file == kNoFile) return false;
     const RelPath& path = graph.files.path(reference.key.back().file);
     return &graph == &old_ ? moves_.moves(path) : moves_.unmap_file(path) != path;
+  }
+
+  // Whether all bytes that spell a reference were put in by the plan, beside what stood there.
+  bool is_put_in(const Reference& reference) const {
+    bool any = false;
+    for (const Piece& piece : reference.text.pieces()) {
+      if (!piece.has_origin()) continue;
+      const FileEdits::Item* item = names_.writer({piece.file, piece.span.begin});
+      if (!item || item->span.size() > 0) return false;
+      any = true;
+    }
+    return any;
+  }
+
+  // A set has no doubles, but a linker that is given an object twice complains.
+  void report_doubles(const Group& before, const Group& after) {
+    std::map<std::int32_t, std::vector<std::int32_t>> namers;  // of each target
+    bool any = false;
+    for (std::int32_t index : after.references) {
+      const Reference& reference = new_.references[static_cast<std::size_t>(index)];
+      bool is_word = reference.role == Role::source || reference.role == Role::argument ||
+                     reference.role == Role::listed || reference.role == Role::product;
+      if (!is_word || reference.is_pattern) continue;
+      any = any || is_put_in(reference);
+      for (const Target& target : reference.targets) namers[number_(names_.target(target))].push_back(index);
+    }
+    if (!any) return;
+    for (const auto& [target, indices] : namers) {
+      std::size_t old_count = 0;
+      for (std::int32_t index : before.references) {
+        const auto& images = images_[static_cast<std::size_t>(index)];
+        old_count += static_cast<std::size_t>(std::count(images.begin(), images.end(), target));
+      }
+      if (indices.size() < 2 || indices.size() <= old_count) continue;
+      // The most direct one is the one that is not needed.
+      const std::int32_t* worst = nullptr;
+      auto detours = [&](std::int32_t index) {
+        std::size_t count = 0;
+        for (const Piece& piece : new_.references[static_cast<std::size_t>(index)].text.pieces())
+          count += piece.via.size();
+        return count;
+      };
+      for (const std::int32_t& index : indices) {
+        if (!is_put_in(new_.references[static_cast<std::size_t>(index)])) continue;
+        if (!worst || detours(index) < detours(*worst)) worst = &index;
+      }
+      if (!worst) continue;
+      const Target& named = new_.references[static_cast<std::size_t>(*worst)].targets.front();
+      out_.push_back({Mismatch::Kind::doubled, before.references.front(), *worst, named, named.path});
+    }
   }
 
   void report_gains(const Group& before, const Group& after) {

@@ -12,6 +12,7 @@ struct Mismatch {
   enum class Kind : std::uint8_t {
     lost,            // a reference no longer leads to the image of `target`
     gained,          // a construct also leads to `now`, which it did not name before
+    doubled,         // a word that the plan put into a list names what another one in it names already
     folder_missing,  // a product would be made in a folder that nobody makes
     compiled,        // a source is compiled by more or fewer units than before
     unreached,       // an include of a source that is not compiled any more in that context

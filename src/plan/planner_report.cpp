@@ -131,6 +131,11 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
                        : "would make something that is not made now";
       out.next = "move it to a folder that no pattern of another unit reaches";
       break;
+    case Mismatch::Kind::doubled:
+      out.id = "doubled";
+      out.reason = fmt::format("would name {} twice", mismatch.now.str());
+      out.next = "look at the lists that end up in this place";
+      break;
     case Mismatch::Kind::folder_missing:
       out.id = "folder";
       out.reason = fmt::format("{} would be made in a folder that nothing makes",

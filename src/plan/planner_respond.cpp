@@ -31,6 +31,10 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   if (changed) return true;
   if (!folders.empty()) changed = respond_to_folders(folders);
   if (changed) return true;
+  for (const Mismatch& mismatch : mismatches) {
+    if (mismatch.kind == Mismatch::Kind::doubled) changed = blame_own_edit(mismatch) || changed;
+  }
+  if (changed) return true;
   std::set<RelPath> gained;
   for (const Mismatch& mismatch : mismatches) {
     if (mismatch.kind == Mismatch::Kind::gained && gained.insert(mismatch.now).second) {

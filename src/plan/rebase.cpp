@@ -66,17 +66,26 @@ class Rebaser {
       put({own->span.end, own->span.end}, "/" + relative_text(what_.folder, what_.script.parent()), text);
       return;
     }
-    const Piece& second = text.pieces()[1];
-    std::string rest;
-    for (std::size_t i = 2; i < text.pieces().size(); ++i) rest += text.pieces()[i].text;
-    bool is_own =
-        second.nature == Piece::Nature::literal && second.has_origin() && holds(second.file, second.span);
-    std::string joined = second.text + rest;
+    std::string joined;
+    for (std::size_t i = 1; i < text.pieces().size(); ++i) joined += text.pieces()[i].text;
     bool slash = joined.starts_with("/");
     Place place = place_of(what_.script.parent(), slash ? joined.substr(1) : joined);
-    if (place.space != Space::tree || !is_own) return fail(text);
+    if (place.space != Space::tree) return fail(text);
     std::string fresh = (slash ? "/" : "") + relative_text(what_.folder, place.path);
-    finish(text, second, fresh, rest, format);
+    // The first piece of these statements that can take the change.
+    std::string before;
+    for (std::size_t i = 1; i < text.pieces().size(); ++i) {
+      const Piece& piece = text.pieces()[i];
+      std::string rest = joined.substr(before.size() + piece.text.size());
+      bool is_own =
+          piece.nature == Piece::Nature::literal && piece.has_origin() && holds(piece.file, piece.span);
+      bool fits =
+          fresh.starts_with(before) && fresh.ends_with(rest) && fresh.size() >= before.size() + rest.size();
+      bool is_text = piece.text.find_first_not_of('/') != std::string::npos;
+      if (is_own && fits && is_text) return finish(text, piece, fresh.substr(before.size()), rest, format);
+      before += piece.text;
+    }
+    fail(text);
   }
 
   void from_literal(const TracedText& text, const Base& base, std::uint8_t format) {

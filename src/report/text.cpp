@@ -94,7 +94,7 @@ std::string summary_text(const Plan& plan) {
   std::size_t files = 0;
   for (const auto& [file, edits] : plan.edits) files += edits.empty() ? 0 : 1;
   std::string out;
-  if (plan.changes.empty() || !plan.moves.files().empty())
+  if (!plan.moves.requested().empty() || !plan.moves.files().empty())
     out = count(plan.moves.files().size(), "file moves", "files move") + ", ";
   if (!plan.changes.made.empty()) out += count(plan.changes.made.size(), "new file", "new files") + ", ";
   if (!plan.changes.dropped.empty())

@@ -391,5 +391,20 @@ TEST(MakeShapes, an_ending_that_one_system_has) {
   expect_move_keeps_build(tree, "gauge.h -> include/gauge.h\n", kRun);
 }
 
+// A list that a pattern fills ends up in a rule both by its prerequisites and in its recipe: the file that
+// left is named once, or the linker is given its object twice.
+TEST(MakeShapes, a_file_that_left_a_pattern_is_linked_once) {
+  Workspace tree(
+      Files{{"Makefile",
+             "LIB = $(wildcard lib/*.c)\nSRC = $(sort $(LIB) $(wildcard *.c))\nOBJ = $(SRC:.c=.o)\n"
+             "station: $(OBJ)\n\t$(CC) $(OBJ) -o $@\nother: $(OBJ)\n\t$(CC) $(OBJ) -o $@\n"},
+            {"main.c", kMain},
+            {"gauge.h", kGaugeH},
+            {"lib/gauge.c", "int gauge(void) { return 1; }\n"},
+            {"lib/pins.c", "int pins(void) { return 2; }\n"}});
+  expect_move_keeps_build(tree, "lib/gauge.c -> core/gauge.c\nmain.c -> core/main.c\n",
+                          "make -s station other && ./station");
+}
+
 }  // namespace
 }  // namespace yc::test

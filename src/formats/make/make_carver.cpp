@@ -10,8 +10,8 @@ namespace {
 
 constexpr const char* kGoal = "!goal";
 
-// Variables in a text that is expanded as soon as it is read.
-void note_uses(const std::string& text, ScriptPart& part) {
+// Variables in a text.
+void note_uses(const std::string& text, std::set<std::string>& uses) {
   for (std::size_t at = 0; (at = text.find('$', at)) != std::string::npos;) {
     std::size_t end = reference_end(text, at);
     std::string inner = text.substr(at, end - at);
@@ -19,9 +19,9 @@ void note_uses(const std::string& text, ScriptPart& part) {
     for (char c : inner) {
       bool in_name = std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '-' || c == '.';
       if (in_name) name += c;
-      if (!in_name && !name.empty()) part.uses.insert(std::exchange(name, {}));
+      if (!in_name && !name.empty()) uses.insert(std::exchange(name, {}));
     }
-    if (!name.empty()) part.uses.insert(name);
+    if (!name.empty()) uses.insert(name);
     at = std::max(end, at + 1);
   }
 }
@@ -34,11 +34,11 @@ void note(const Statement& statement, ScriptPart& part) {
       // Built-in rules use them for everything.
       if (name.ends_with("FLAGS") || name.ends_with("LIBS")) part.is_fixed = true;
       if (statement.op == "+=") part.uses.insert(name);
-      if (statement.op != "=" && statement.op != "?=") note_uses(value, part);
+      note_uses(value, statement.op == "=" || statement.op == "?=" ? part.later_uses : part.uses);
       break;
     case Statement::Kind::rule: {
-      note_uses(name, part);
-      note_uses(value, part);
+      note_uses(name, part.uses);
+      note_uses(value, part.uses);
       // The first target that is no special one is what a plain "make" makes.
       bool is_goal = name.empty() || name.front() != '.';
       if (is_goal) part.sets.insert(kGoal), part.uses.insert(kGoal);
@@ -51,17 +51,18 @@ void note(const Statement& statement, ScriptPart& part) {
     }
     case Statement::Kind::conditional:
       for (const Branch& branch : statement.branches) {
-        note_uses(branch.condition.text(), part);
+        note_uses(branch.condition.text(), part.uses);
         for (const Statement& inner : branch.block) note(inner, part);
       }
       break;
     case Statement::Kind::recipe:
+      note_uses(value, part.later_uses);
       break;
     case Statement::Kind::include:
     case Statement::Kind::vpath:
     case Statement::Kind::exported:
     case Statement::Kind::bare:
-      note_uses(name, part);
+      note_uses(name, part.uses);
       part.is_fixed = true;
       if (statement.kind == Statement::Kind::include && name.find_first_of(" $*") == std::string::npos) {
         std::size_t cut = name.rfind('/');
