@@ -19,11 +19,11 @@ struct ScriptPart {
   Span sentence;  // the statement itself
   std::set<std::string> sets, uses;
   std::set<std::string> later_uses;  // names that are looked up only once everything is read
-  std::string enters;      // a folder whose own script runs here, as written
-  std::string belongs_to;  // a name without whose setter this makes no sense ("target:app")
-  bool is_fixed = false;   // only this script can say it
-  bool is_head = false;    // and before everything else
-  bool is_list = false;    // words can be taken out of it
+  std::string enters;                // a folder whose own script runs here, as written
+  std::string belongs_to;            // a name without whose setter this makes no sense ("target:app")
+  bool is_fixed = false;             // only this script can say it
+  bool is_head = false;              // and before everything else
+  bool is_list = false;              // words can be taken out of it
 };
 
 // Words taken out of a statement that names files of several folders, and said in the folder's own script.
@@ -49,6 +49,11 @@ class Carver {
   virtual std::string call(const std::string& folder, const std::string& name) const = 0;
   // Whether an expression means the folder of the script that it stands in.
   virtual bool is_own_folder(std::string_view expression) const = 0;
+  // Changes to text that goes from one folder's script to another's, so that what it says of the folder of
+  // the build tree goes on meaning the same one. `way` leads there from the new folder's; `is_top` says that
+  // the text comes out of a project's topmost script.
+  virtual std::vector<Edit> keep_build_folder(const RelPath& script, std::string_view bytes, const Span& span,
+                                              const std::string& way, bool is_top) const = 0;
   // Takes `words` (spans of literals in `part`) out of a list; `paths` are the same files from the folder's
   // own script, and `unit` what is made of them. Nothing if the language cannot say it so.
   virtual std::optional<ScriptSplit> split(const RelPath& script, std::string_view bytes,

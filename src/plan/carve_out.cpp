@@ -101,6 +101,7 @@ void CarveOut::look_at_units() {
     if (index == kNone) continue;
     bool inside = item.source.is_within(folder_);
     about_[index].here = about_[index].here || inside;
+    about_[index].has_unit = about_[index].has_unit || inside;
     about_[index].elsewhere = about_[index].elsewhere || !inside;
   }
 }
@@ -188,27 +189,27 @@ void CarveOut::drop(std::size_t index) {
 }
 
 // A statement between two that go, which needs the one and is needed by the other, comes along; if it cannot,
-// the first of them stays. Whether anything changed.
+// one of them stays. Whether anything changed.
 bool CarveOut::bring_along_or_drop() {
   auto tied = [&](std::size_t a, std::size_t b) {
     return depends(parts_[a].sets, parts_[a].uses, parts_[b]);
   };
   for (std::size_t j = 0; j < parts_.size(); ++j) {
     if (about_[j].moves || about_[j].split) continue;
-    std::size_t first = kNone;
-    bool needed = false;
+    std::size_t first = kNone, last = kNone;
     for (std::size_t i = 0; i < parts_.size(); ++i) {
       if (i == j || !about_[i].moves || !tied(i, j)) continue;
       if (i < j && first == kNone) first = i;
-      needed = needed || i > j;
+      if (i > j) last = i;
     }
-    if (first == kNone || !needed) continue;
+    if (first == kNone || last == kNone) continue;
     bool can_go = !parts_[j].is_fixed && !about_[j].elsewhere && !about_[j].names_folder &&
                   !about_[j].was_dropped && parts_[j].enters.empty();
     if (can_go) {
       about_[j].moves = true;
     } else {
-      drop(first);
+      // What is built is what a folder gets a script for.
+      drop(about_[first].has_unit && !about_[last].has_unit ? last : first);
     }
     return true;
   }

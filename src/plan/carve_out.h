@@ -27,6 +27,7 @@ class CarveOut {
     bool here = false, elsewhere = false;
     bool root_here = false, root_elsewhere = false;  // folders to look in
     bool spells = false;                             // itself, a path of the folder
+    bool has_unit = false;                           // it defines something that is built of sources here
     bool names_folder = false;                       // as a whole, for another use than to look in it
     bool moves = false, was_dropped = false;
     std::optional<ScriptSplit> split;

@@ -34,6 +34,14 @@ class Rebaser {
     for (const auto& [span, text] : texts_) {
       if (bytes_->compare(span.begin, span.size(), text) != 0) out.push_back({what_.script, span, text});
     }
+    std::vector<ScriptPart> parts = what_.carver.parts(*bytes_);
+    bool is_top =
+        std::any_of(parts.begin(), parts.end(), [](const ScriptPart& part) { return part.is_head; });
+    std::string way = relative_text(what_.folder, what_.script.parent());
+    for (const Span& span : what_.spans) {
+      std::vector<Edit> more = what_.carver.keep_build_folder(what_.script, *bytes_, span, way, is_top);
+      std::move(more.begin(), more.end(), std::back_inserter(out));
+    }
     return out;
   }
 
@@ -44,7 +52,9 @@ class Rebaser {
   }
 
   void respell(const TracedText& text, const Base& base, std::uint8_t format) {
-    if (base.folder != what_.script.parent() || base.space != Space::tree || text.empty()) return;
+    // What is relative to another folder, as a command's working folder, stays as it is.
+    bool is_own = base.folder == what_.script.parent() && base.space == Space::tree && base.anchor == file_;
+    if (!is_own || text.empty()) return;
     const std::vector<Piece>& pieces = text.pieces();
     const Piece& first = pieces.front();
     if (first.nature == Piece::Nature::tree_folder) {
@@ -57,11 +67,11 @@ class Rebaser {
 
   // "${CMAKE_CURRENT_SOURCE_DIR}/src/a.c": the folder becomes another one, so what follows must too.
   void from_folder(const TracedText& text, const Piece& first, std::uint8_t format) {
-    auto own = std::find_if(first.via.begin(), first.via.end(),
-                            [&](const Passage& passage) { return holds(passage.file, passage.span); });
+    auto own = std::find_if(first.via.begin(), first.via.end(), [&](const Passage& passage) {
+      return holds(passage.file, passage.span) && what_.carver.is_own_folder(std::string_view(*bytes_).substr(
+                                                      passage.span.begin, passage.span.size()));
+    });
     if (own == first.via.end()) return;
-    std::string_view expression = std::string_view(*bytes_).substr(own->span.begin, own->span.size());
-    if (!what_.carver.is_own_folder(expression)) return;
     if (text.pieces().size() == 1) {
       put({own->span.end, own->span.end}, "/" + relative_text(what_.folder, what_.script.parent()), text);
       return;

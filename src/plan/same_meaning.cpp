@@ -74,6 +74,8 @@ class Gatherer {
       if (is_script) continue;
       std::string what;
       if (target.kind == Target::Kind::tree) what = shown(target.path);
+      bool is_made = target.kind == Target::Kind::build && graph_.made.contains(target.path);
+      if (is_made) what = "the made file " + std::string(target.path.name());
       if (target.kind == Target::Kind::name) what = "the name " + target.path.str();
       if (target.kind == Target::Kind::made && !target.path.is_root())
         what = "what is made of " + target.path.str();

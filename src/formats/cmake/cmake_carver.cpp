@@ -181,6 +181,23 @@ class CMakeCarver : public Carver {
            expression.find("CMAKE_CURRENT_LIST_DIR") != std::string_view::npos;
   }
 
+  std::vector<Edit> keep_build_folder(const RelPath& script, std::string_view bytes, const Span& span,
+                                      const std::string& way, bool is_top) const override {
+    constexpr std::string_view kName = "CMAKE_CURRENT_BINARY_DIR";
+    std::vector<Edit> out;
+    for (std::size_t at = span.begin; (at = bytes.find(kName, at)) < span.end; at += kName.size()) {
+      std::uint32_t begin = static_cast<std::uint32_t>(at),
+                    end = static_cast<std::uint32_t>(at + kName.size());
+      bool whole = at >= 2 && bytes.substr(at - 2, 2) == "${" && bytes.substr(end, 1) == "}";
+      if (!whole) continue;
+      if (is_top)
+        out.push_back({script, {begin, end}, "PROJECT_BINARY_DIR"});
+      else
+        out.push_back({script, {end + 1, end + 1}, "/" + way});
+    }
+    return out;
+  }
+
   std::optional<ScriptSplit> split(const RelPath& script, std::string_view bytes, const ScriptPart& part,
                                    const std::vector<Span>& words, const std::vector<std::string>& paths,
                                    const std::string&, const std::string& unit) const override {

@@ -125,6 +125,11 @@ class MakeCarver : public Carver {
 
   bool is_own_folder(std::string_view) const override { return false; }
 
+  std::vector<Edit> keep_build_folder(const RelPath&, std::string_view, const Span&, const std::string&,
+                                      bool) const override {
+    return {};
+  }
+
   std::optional<ScriptSplit> split(const RelPath&, std::string_view, const ScriptPart&,
                                    const std::vector<Span>&, const std::vector<std::string>&,
                                    const std::string&, const std::string&) const override {

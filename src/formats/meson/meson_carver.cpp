@@ -88,6 +88,21 @@ class MesonCarver : public Carver {
     return expression.find("current_source_dir") != std::string_view::npos;
   }
 
+  std::vector<Edit> keep_build_folder(const RelPath& script, std::string_view bytes, const Span& span,
+                                      const std::string& way, bool is_top) const override {
+    constexpr std::string_view kCall = "current_build_dir()";
+    std::vector<Edit> out;
+    for (std::size_t at = span.begin; (at = bytes.find(kCall, at)) < span.end; at += kCall.size()) {
+      std::uint32_t begin = static_cast<std::uint32_t>(at),
+                    end = static_cast<std::uint32_t>(at + kCall.size());
+      if (is_top)
+        out.push_back({script, {begin, end}, "project_build_root()"});
+      else
+        out.push_back({script, {end, end}, " / '" + way + "'"});
+    }
+    return out;
+  }
+
   // The list gets a variable in the place of the words; the folder's script sets it.
   std::optional<ScriptSplit> split(const RelPath& script, std::string_view bytes, const ScriptPart&,
                                    const std::vector<Span>& words, const std::vector<std::string>& paths,
