@@ -95,7 +95,8 @@ void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t f
   graph_.holes.push_back({text, base, format});
 }
 
-void GraphBuilder::make(const RelPath& path) {
+void GraphBuilder::make(const RelPath& path, const std::optional<RelPath>& filled_in) {
+  if (filled_in) graph_.templates.emplace(*filled_in, path);
   made_names_.insert(std::string(path.name()));
   graph_.made.insert(path);
 }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <set>
 #include <string>
 #include <unordered_map>
@@ -103,7 +104,8 @@ struct ReferenceGraph {
   std::vector<Compilation> compilations;
   std::vector<Hole> holes;
   std::vector<Notice> notices;
-  std::set<RelPath> made;  // paths of the build tree that build scripts say they make
+  std::set<RelPath> made;                // paths of the build tree that build scripts say they make
+  std::map<RelPath, RelPath> templates;  // files of the tree that are filled in, and what each becomes
   std::vector<Generated> generated;
   std::map<std::string, ObjectName> objects;     // by the path of the object
   std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
@@ -133,8 +135,9 @@ class GraphBuilder {
   ContextIndex context(Context context);
   void compile(const RelPath& source, ContextIndex context, std::int32_t unit);
   void hole(const TracedText& text, const Base& base, std::uint8_t format);
-  // Says that the build makes a file at this path of the build tree.
-  void make(const RelPath& path);
+  // Says that the build makes a file at this path of the build tree, and of which file of the tree, if one is
+  // filled in.
+  void make(const RelPath& path, const std::optional<RelPath>& filled_in = std::nullopt);
   void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
   // Says that the object at `place`, which is called after its source, is made from `source`.
   void object(const Place& place, const RelPath& source, const Site& site);

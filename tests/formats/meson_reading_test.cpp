@@ -109,7 +109,7 @@ TEST(MesonReading, other_places_that_name_files) {
       {"fs = import('fs')\nif fs.exists('data/level.csv')\nendif", Role::argument,
        "data/level.csv -> data/level.csv ?"},
       {"subproject('pole')", Role::subfolder, "pole -> subprojects/pole"},
-      {"subdir('sub')", Role::subfolder, "sub -> sub"},
+      {"subdir('sub')", Role::subfolder, "sub/meson.build -> sub/meson.build"},
       {"include_directories('inc')", Role::search_root, "inc -> inc"},
       {"gnome = import('gnome')\ngnome.compile_resources('r', 'data/level.csv', source_dir: 'data')",
        Role::search_root, "data -> data"},

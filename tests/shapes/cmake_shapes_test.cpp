@@ -235,5 +235,47 @@ TEST(CMakeShapes, swap_of_two_sources) {
   expect_move_keeps_build(tree, "main.c -> level.c\nlevel.c -> main.c\n", kRun);
 }
 
+// A header that is made of a template includes others too, whatever the template is called.
+TEST(CMakeShapes, includes_of_a_template_follow) {
+  Workspace tree(Files{
+      {"CMakeLists.txt",
+       std::string(kHead) +
+           "configure_file(all.h.cmakein ${PROJECT_BINARY_DIR}/all.h @ONLY)\n"
+           "include_directories(. ${PROJECT_BINARY_DIR})\nadd_executable(station main.c level.c)\n"},
+      {"all.h.cmakein", "#include \"level.h\"\n"},
+      {"main.c",
+       "#include <stdio.h>\n#include <all.h>\nint main(void) { printf(\"%d\\n\", level()); return 0; }\n"},
+      {"level.c", kLevelC},
+      {"level.h", kLevelH}});
+  Outcome moved = expect_move_keeps_build(tree, "level.h -> core/level.h\n", kRun);
+  EXPECT_NE(moved.out.find("all.h.cmakein"), std::string::npos) << moved.told;
+}
+
+TEST(CMakeShapes, the_script_of_a_subfolder_goes_without_it) {
+  Workspace tree(
+      Files{{"CMakeLists.txt",
+             std::string(kHead) +
+                 "add_subdirectory(level)\nadd_executable(station main.c)\n"
+                 "target_link_libraries(station level)\ntarget_include_directories(station PRIVATE level)\n"},
+            {"main.c", kMainC},
+            {"level/CMakeLists.txt", "add_library(level STATIC ${CMAKE_CURRENT_SOURCE_DIR}/level.c)\n"},
+            {"level/level.c", kLevelC},
+            {"level/level.h", kLevelH}});
+  Outcome moved = expect_move_keeps_build(tree, "level/CMakeLists.txt -> scripts/CMakeLists.txt\n", kRun);
+  EXPECT_NE(moved.out.find("add_subdirectory(scripts)"), std::string::npos) << moved.told;
+}
+
+TEST(CMakeShapes, two_files_of_one_loop_are_told_apart) {
+  Files files = {{"CMakeLists.txt",
+                  std::string(kHead) +
+                      "foreach(NAME low high ebb)\n  add_executable(${NAME} ${NAME}.c)\nendforeach()\n"}};
+  for (const char* name : {"low", "high", "ebb"})
+    files.push_back({std::string(name) + ".c", "int main(void) { return 0; }\n"});
+  Workspace tree(files);
+  Outcome moved = expect_move_keeps_build(tree, "low.c -> neap/low.c\nhigh.c -> spring/high.c\n",
+                                          kBuild + " && find out -name low -type f -exec {} \\; && echo ran");
+  EXPECT_NE(moved.out.find("elseif"), std::string::npos) << moved.told;
+}
+
 }  // namespace
 }  // namespace yc::test

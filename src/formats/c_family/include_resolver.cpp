@@ -36,6 +36,7 @@ void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::ui
   }
   for (const RelPath& path : files_) load(path);
   take_contexts();
+  for (const auto& [path, made] : templates_) load(path);
   for (const Compilation& item : graph.compilations) {
     visit(item.source, item.context);
     for (const RelPath& forced : graph.contexts[static_cast<std::size_t>(item.context)].forced)
@@ -53,8 +54,11 @@ void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::ui
 
 void IncludeResolver::take_contexts() {
   std::set<RelPath> all;
-  bool same_made = graph_->made == made_;
+  bool same_made = graph_->made == made_ && graph_->templates == templates_;
   made_ = graph_->made;
+  templates_ = graph_->templates;
+  template_of_.clear();
+  for (const auto& [path, made] : templates_) template_of_.emplace(made, path);
   contexts_.resize(graph_->contexts.size());
   for (std::size_t i = 0; i < contexts_.size(); ++i) {
     Roots& roots = contexts_[i];
@@ -119,7 +123,11 @@ void IncludeResolver::drain() {
     queue_.pop_back();
     std::vector<Hit> hits = hits_of(*source, context);
     for (std::size_t i = 0; i < hits.size(); ++i) {
-      if (hits[i].found && !hits[i].is_made && !source->facts->includes[i].data) visit(hits[i].path, context);
+      if (!hits[i].found || source->facts->includes[i].data) continue;
+      // What is made of a template includes what that does.
+      auto filled_in = hits[i].is_made ? template_of_.find(hits[i].path) : template_of_.end();
+      if (filled_in != template_of_.end()) visit(filled_in->second, context);
+      if (!hits[i].is_made) visit(hits[i].path, context);
     }
     source->resolved[context] = std::move(hits);
   }
@@ -191,6 +199,8 @@ IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Incl
   bool quoted = include.form == Include::Form::quoted;
   const std::vector<Place>& folders = quoted ? roots.quoted : roots.angled;
   Place own{Space::tree, user.parent()};
+  if (auto made = templates_.find(user); made != templates_.end())
+    own = {Space::build, made->second.parent()};
   // The file's own folder, if it counts, is number 0.
   auto folder = [&](std::size_t i) -> const Place& {
     return !quoted ? folders[i] : i ? folders[i - 1] : own;

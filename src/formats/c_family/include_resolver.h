@@ -77,7 +77,9 @@ class IncludeResolver {
   std::set<std::string> included_macros_;
   std::vector<Roots> contexts_;
   std::set<RelPath> all_roots_;
-  std::set<RelPath> made_;  // what the build made at the last turn
+  std::set<RelPath> made_;                // what the build made at the last turn
+  std::map<RelPath, RelPath> templates_;  // and what it filled in for that
+  std::map<RelPath, RelPath> template_of_;
   bool same_roots_ = false;
   std::vector<std::pair<Source*, ContextIndex>> queue_;
 };

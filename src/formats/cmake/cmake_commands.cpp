@@ -99,10 +99,16 @@ void Evaluation::do_find_package(const Command&, const Words& words) {
 
 void Evaluation::do_subdirectory(const Command&, const Words& words) {
   if (words.empty()) return;
-  if (!refer_here(words[0], Role::subfolder)) return;
   Place place = place_of(base().folder, words[0].text());
   RelPath script = place.path / "CMakeLists.txt";
-  if (place.space != Space::tree || !tree_.is_file(script)) return;
+  if (place.space != Space::tree || !tree_.is_file(script)) {
+    refer_here(words[0], Role::subfolder);
+    return;
+  }
+  // Named is the folder, and meant the script in it: that may go without the folder's other files.
+  TracedText meant = words[0];
+  meant.append(TracedText::plain(words[0].text().ends_with("/") ? "CMakeLists.txt" : "/CMakeLists.txt"));
+  if (!refer_here(meant, Role::subfolder)) return;
   if (scripts_.size() > 50) return;
   Site call = here_;
   run_folder(script, {place.path, out_.files().index(script), Space::tree});
@@ -222,7 +228,11 @@ void Evaluation::do_configure_file(const Command&, const Words& words) {
   Base made = base();
   made.space = Space::build;
   Place place = place_of(made.folder, words[1].text(), Space::build);
-  if (!words[1].has_hole()) note_made(place.path);
+  if (words[1].has_hole()) return;
+  Place input = place_of(base().folder, words[0].text());
+  bool is_file = !words[0].has_hole() && input.space == Space::tree && tree_.is_file(input.path);
+  note_made(place.path);
+  if (is_file) out_.make(place.path, input.path);
 }
 
 void Evaluation::note_made(const RelPath& path) {

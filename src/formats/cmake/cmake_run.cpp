@@ -158,17 +158,17 @@ std::size_t Evaluation::run_if(const Body& body, std::size_t at) {
     std::size_t stop = side + 1 < starts.size() ? starts[side + 1] : end;
     run_body({body.script, starts[side] + 1, stop});
   };
-  std::optional<bool> first;
-  for (std::size_t start : starts) {
-    here_ = {body.script->file, commands[start].span.begin};
-    auto known = condition(commands[start]);
-    if (start == at) first = known;
+  // The side that is taken for certain: all before it are known not to be.
+  std::optional<std::size_t> taken;
+  bool all_known = true;
+  for (std::size_t i = 0; i < starts.size(); ++i) {
+    here_ = {body.script->file, commands[starts[i]].span.begin};
+    auto known = commands[starts[i]].name == "else" ? std::optional(true) : condition(commands[starts[i]]);
+    if (!taken && all_known && known && *known) taken = i;
+    all_known = all_known && (taken || known);
   }
-  if (first && (*first || starts.size() == 1 || (starts.size() == 2 && has_else))) {
-    if (*first)
-      run_side(0);
-    else if (starts.size() == 2)
-      run_side(1);
+  if (all_known) {
+    if (taken) run_side(*taken);
     return end + 1;
   }
   unsigned sides = static_cast<unsigned>(starts.size()) + (has_else ? 0 : 1);

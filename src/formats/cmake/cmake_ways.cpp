@@ -1,6 +1,7 @@
 #include "formats/cmake/cmake_ways.h"
 
 #include <algorithm>
+#include <map>
 
 #include "formats/cmake/cmake_evaluation.h"
 
@@ -54,6 +55,35 @@ std::vector<Given> given_parts(std::string_view bytes, const TracedText& text, c
 
 }  // namespace
 
+namespace {
+
+// Which variable tells the one file of many apart that a command names, and what it is named as after the
+// move.
+struct Branch {
+  std::string variable, value, respelled;
+};
+
+// One for each variable that a part of the argument comes from.
+std::vector<Branch> branches_of(const Format& format, const Reference& reference, const std::string& bytes,
+                                const Argument& argument, const RelPath& new_base, const RelPath& target) {
+  std::vector<Branch> out;
+  FileIndex file = reference.key.back().file;
+  auto path = format.write(relative_text(new_base, target),
+                           argument.kind == Argument::Kind::quoted ? kQuoted : kUnquoted);
+  if (!path || reference.text.pieces().empty()) return out;
+  bool absolute = reference.text.pieces().front().nature == Piece::Nature::tree_folder;
+  for (const Given& part : given_parts(bytes, reference.text, argument, file)) {
+    auto value = format.write(part.value, kQuoted);
+    if (!value || value->find(';') != std::string::npos) continue;
+    out.push_back({part.name, *value, (absolute ? "${CMAKE_CURRENT_SOURCE_DIR}/" : "") + *path});
+  }
+  return out;
+}
+
+}  // namespace
+
+// The command is put into a conditional with a side for each file that it names in a round of its loop and
+// that moves, so that all of them come to the same edit.
 std::vector<Way> single_out(const Format& format, const Need& need) {
   std::vector<Way> out;
   if (need.reference.key.empty() || need.wanted.empty() || need.reference.is_pattern) return out;
@@ -65,23 +95,29 @@ std::vector<Way> single_out(const Format& format, const Need& need) {
   auto command = command_at(**bytes, site.offset);
   if (!command || command->name == "set" || command->name == "list") return out;
   std::string text = (*bytes)->substr(command->span.begin, command->span.size());
+  std::string indent = indent_of(**bytes, command->span.begin).value_or("\n");
   for (const Argument& argument : command->arguments) {
-    std::vector<Given> given = given_parts(**bytes, need.reference.text, argument, site.file);
-    if (given.empty()) continue;
-    const Piece& first = need.reference.text.pieces().front();
-    bool absolute = first.nature == Piece::Nature::tree_folder;
-    auto path = format.write(relative_text(need.new_base, need.wanted.front().path),
-                             argument.kind == Argument::Kind::quoted ? kQuoted : kUnquoted);
-    if (!path) continue;
-    std::string respelled = (absolute ? "${CMAKE_CURRENT_SOURCE_DIR}/" : "") + *path;
-    std::string own = text.substr(0, argument.content.begin - command->span.begin) + respelled +
-                      text.substr(argument.content.end - command->span.begin);
-    std::string indent = indent_of(**bytes, command->span.begin).value_or("\n");
-    for (const Given& part : given) {
-      auto value = format.write(part.value, kQuoted);
-      if (!value || value->find(';') != std::string::npos) continue;
-      std::string before = "if(\"${" + part.name + "}\" STREQUAL \"" + *value + "\")" + indent + "  " + own +
-                           indent + "else()" + indent + "  ";
+    std::string head = text.substr(0, argument.content.begin - command->span.begin),
+                tail = text.substr(argument.content.end - command->span.begin);
+    for (const Branch& own :
+         branches_of(format, need.reference, **bytes, argument, need.new_base, need.wanted.front().path)) {
+      std::map<std::string, std::string> sides = {{own.value, own.respelled}};
+      for (const Reference& other : need.graph.references) {
+        bool moves = other.key == need.reference.key && other.targets.size() == 1 && !other.is_pattern &&
+                     other.targets.front().kind == Target::Kind::tree &&
+                     need.moves.moves(other.targets.front().path);
+        if (!moves) continue;
+        RelPath target = need.moves.map_file(other.targets.front().path);
+        for (const Branch& side : branches_of(format, other, **bytes, argument, need.new_base, target)) {
+          if (side.variable == own.variable) sides.emplace(side.value, side.respelled);
+        }
+      }
+      std::string before;
+      for (const auto& [value, respelled] : sides) {
+        before += std::string(before.empty() ? "if" : "elseif") + "(\"${" + own.variable + "}\" STREQUAL \"" +
+                  value + "\")" + indent + "  " + head + respelled + tail + indent;
+      }
+      before += "else()" + indent + "  ";
       out.push_back({{Edit{file, {command->span.begin, command->span.begin}, before},
                       Edit{file, {command->span.end, command->span.end}, indent + "endif()"}},
                      ""});

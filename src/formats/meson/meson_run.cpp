@@ -186,9 +186,13 @@ Value Evaluation::do_subdir(const Call& call) {
     if (piece.has_origin() && piece.style == kSingle && piece.via.empty()) piece.style = kSubfolder;
     written.append(std::move(piece));
   }
-  if (!refer_text(written, base(), Role::subfolder, Certainty::certain, true)) return {};
   Place place = place_of(base().folder, text.text());
   RelPath path = place.path / "meson.build";
+  // Named is the folder, and meant the script in it: that may go without the folder's other files.
+  bool is_there = place.space == Space::tree && tree_.is_file(path);
+  if (is_there)
+    written.append(TracedText::plain(text.text().ends_with("/") ? "meson.build" : "/meson.build"));
+  if (!refer_text(written, base(), Role::subfolder, Certainty::certain, true)) return {};
   if (place.space != Space::tree || !tree_.is_file(path)) return {};
   bool again = read_.contains(path);
   if (again || folders_.size() > kFolderLimit) return {};  // Meson refuses to enter one twice

@@ -24,7 +24,7 @@ void Evaluation::name_unit(const TracedText& word) {
 void Evaluation::name_output(const TracedText& word, const std::optional<RelPath>& source) {
   std::string text = word.text();
   if (word.has_hole()) return;
-  if (text.find('@') == std::string::npos) out_.make(base().folder / text);
+  if (text.find('@') == std::string::npos) out_.make(base().folder / text, source);
   if (!source) return;
   TracedText out;
   std::size_t from = 0;
