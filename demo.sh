@@ -26,7 +26,7 @@ build() {
     (cd built && ctest 2>/dev/null | grep 'tests passed')
     cmake --install built --prefix installed >/dev/null && (cd installed && find . -type f | sort)
     meson setup viewer-built viewer >/dev/null && ninja -C viewer-built >/dev/null
-    viewer-built/viewer "$(find viewer -name sample.csv)"
+    "$(find viewer-built -name viewer -type f)" "$(find viewer -name sample.csv)"
     meson test -C viewer-built | sed -n 's/^ *[0-9]*\/[0-9]* \([a-z]*  *OK\).*/\1/p' | sort
   )
   rm -rf "$copy"

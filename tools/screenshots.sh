@@ -37,6 +37,9 @@ shoot preview "head -42" "$say p move --sheet ../viewer.sheet --preview"
 shoot refused "head -42" "$say p move firmware/tide.c 'firmware/the tide.c'; p move firmware/gauge.c firmware/packet.c; p move firmware/crc firmware/main.c"
 shoot move "head -42" "$say p move firmware/gauge.c firmware/gauge.h firmware/sensor/ -v; p undo; p move --sheet ../tidy.sheet --includes new-root,root,relative; p undo"
 fresh
+(cd "$work/saltmarsh" && "$compass" move --sheet ../tidy.sheet --includes new-root,root,relative -q)
+shoot carve "head -42" "$say p carve viewer/src --preview"
+fresh
 mkdir "$work/saltmarsh/firmware/include"
 mv "$work"/saltmarsh/firmware/*.h "$work/saltmarsh/firmware/include/"
 mv "$work/saltmarsh/waterlevel/series.cpp" "$work/saltmarsh/waterlevel/stations/"

@@ -2,6 +2,11 @@
 
 namespace yc {
 
+std::vector<Edit> Carver::look_above(const ReferenceGraph&, const Unit&, const TreeReader&,
+                                     const std::string&) const {
+  return {};
+}
+
 Span lines_of(std::string_view bytes, Span statement) {
   auto line_start = [&](std::size_t at) {
     std::size_t end = at == 0 ? std::string_view::npos : bytes.rfind('\n', at - 1);

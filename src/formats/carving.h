@@ -9,6 +9,8 @@
 
 #include "base/edit.h"
 #include "base/span.h"
+#include "model/graph.h"
+#include "tree/tree_reader.h"
 
 namespace yc {
 
@@ -54,6 +56,10 @@ class Carver {
   // the text comes out of a project's topmost script.
   virtual std::vector<Edit> keep_build_folder(const RelPath& script, std::string_view bytes, const Span& span,
                                               const std::string& way, bool is_top) const = 0;
+  // Has a unit, whose statement goes to a folder's script, look for includes in the folder that it came from,
+  // if it did so without a word; `way` leads there.
+  virtual std::vector<Edit> look_above(const ReferenceGraph&, const Unit&, const TreeReader&,
+                                       const std::string& way) const;
   // Takes `words` (spans of literals in `part`) out of a list; `paths` are the same files from the folder's
   // own script, and `unit` what is made of them. Nothing if the language cannot say it so.
   virtual std::optional<ScriptSplit> split(const RelPath& script, std::string_view bytes,

@@ -61,26 +61,35 @@ Status check_folder(const TreeReader& tree, const RelPath& folder) {
 Result<Plan> carve(const TreeReader& tree, const RelPath& folder) {
   if (Status ok = check_folder(tree, folder); !ok) return ok.error();
   ReferenceGraph graph = graph_of(tree);
-  Plan plan;
-  plan.references_read = graph.references.size();
   std::vector<std::string> looked_at;
+  std::vector<CarveOut> scripts;
   for (std::size_t i = 0; i < formats().size(); ++i) {
     const Carver* carver = formats()[i]->carver();
     auto script = carver ? script_above(tree, *carver, folder) : std::nullopt;
     if (!script) continue;
     looked_at.push_back(script->str());
     CarveOut one(tree, graph, static_cast<std::uint8_t>(i), *script, folder);
-    if (one.choose()) one.put_into(plan);
+    if (one.choose()) scripts.push_back(std::move(one));
   }
   if (looked_at.empty())
     return Error{Failure::usage, folder.str(), "has no build script above it that could give anything", ""};
-  if (plan.changes.empty() && plan.edits.empty()) {
+  if (scripts.empty()) {
     return Error{Failure::usage, folder.str(),
                  fmt::format("no statement of {} is about this folder alone", fmt::join(looked_at, " or ")),
                  "yellow-compass refs shows what names it"};
   }
-  verify(tree, graph, plan);
-  return plan;
+  auto planned = [&](bool looks_above) {
+    Plan plan;
+    plan.references_read = graph.references.size();
+    for (CarveOut& one : scripts) one.put_into(plan, looks_above);
+    verify(tree, graph, plan);
+    return plan;
+  };
+  Plan plan = planned(false);
+  if (plan.verified) return plan;
+  // Includes that were found in the folder of the script above need to be told of it.
+  Plan other = planned(true);
+  return other.verified ? other : plan;
 }
 
 namespace {

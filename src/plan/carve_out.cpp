@@ -333,6 +333,14 @@ std::string CarveOut::child_text(std::size_t from, std::size_t to, std::vector<U
   }
   std::vector<Edit> edits;
   if (carver_.is_relative()) edits = rebased({tree_, graph_, carver_, script_, spans, folder_}, unsettled);
+  for (const Unit& unit : graph_.units) {
+    std::size_t index =
+        looks_above_ && unit.format == format_ ? part_at(unit.site.file, unit.site.offset) : kNone;
+    if (index == kNone || index < from || index >= to || !about_[index].moves) continue;
+    std::vector<Edit> more =
+        carver_.look_above(graph_, unit, tree_, relative_text(folder_, script_.parent()));
+    std::move(more.begin(), more.end(), std::back_inserter(edits));
+  }
   std::string out;
   std::size_t last = kNone;
   for (std::size_t i = from; i < to; ++i) {
@@ -384,7 +392,8 @@ void CarveOut::parent_edits(Plan& plan) const {
   }
 }
 
-void CarveOut::put_into(Plan& plan) {
+void CarveOut::put_into(Plan& plan, bool looks_above) {
+  looks_above_ = looks_above;
   std::size_t all = parts_.size();
   if (auto there = tree_.is_file(child_) ? tree_.read(child_) : Result<Bytes>(Bytes()); there && *there) {
     // What was read before the folder's script goes before what that says, the rest behind it.

@@ -18,7 +18,8 @@ class CarveOut {
 
   // Whether anything goes to the folder's script; `put_into` then adds it to a plan.
   bool choose();
-  void put_into(Plan& plan);
+  // `looks_above`: units go on looking for includes in the folder of the script that they leave.
+  void put_into(Plan& plan, bool looks_above);
   const RelPath& own_script() const { return child_; }
   const RelPath& script() const { return script_; }
 
@@ -55,6 +56,7 @@ class CarveOut {
   std::uint8_t format_;
   const Carver& carver_;
   RelPath script_, folder_, child_;
+  bool looks_above_ = false;
   std::string below_;  // the folder, from the script's
   Bytes bytes_;
   FileIndex file_;

@@ -71,7 +71,11 @@ class Gatherer {
                         ((reference.role == Role::subfolder || reference.role == Role::script) &&
                          std::any_of(scripts_.begin(), scripts_.end(),
                                      [&](const RelPath& script) { return script.parent() == target.path; })));
-      if (is_script) continue;
+      // Nor that a script's own folder is looked in, which its tool may do without a word.
+      bool is_own_root = reference.role == Role::search_root && target.kind == Target::Kind::tree &&
+                         std::any_of(scripts_.begin(), scripts_.end(),
+                                     [&](const RelPath& script) { return script.parent() == target.path; });
+      if (is_script || is_own_root) continue;
       std::string what;
       if (target.kind == Target::Kind::tree) what = shown(target.path);
       bool is_made = target.kind == Target::Kind::build && graph_.made.contains(target.path);

@@ -92,6 +92,22 @@ TEST(CarveShapes, meson_condition_comes_along_and_order_of_definition_is_kept) {
        "level = static_library('level', level_src, c_args: opts)\n"});
 }
 
+// Meson looks in the folder of a target's script by itself, in the source tree and in the build tree.
+TEST(CarveShapes, meson_includes_from_the_folder_above_are_still_found) {
+  Workspace tree(Files{{"meson.build",
+                        "project('tide', 'c')\nconfigure_file(output: 'conf.h', configuration: {'X': 7})\n"
+                        "executable('station', 'src/main.c')\n"},
+                       {"src/main.c",
+                        "#include <stdio.h>\n#include \"conf.h\"\n#include \"src/level.h\"\n"
+                        "int main(void) { printf(\"%d\\n\", X); return 0; }\n"},
+                       {"src/level.h", kHeader}});
+  Outcome carved = tree.run({"carve", "src"});
+  ASSERT_EQ(carved.status, 0) << carved.told;
+  EXPECT_EQ(tree.read("src/meson.build"), "executable('station', 'main.c', include_directories: '..')\n");
+  Outcome built = tree.shell(kMeson);
+  EXPECT_EQ(built.out, "7\n") << built.told;
+}
+
 TEST(CarveShapes, cmake_library_with_all_that_is_said_of_it) {
   expect_carved(
       {{"CMakeLists.txt",

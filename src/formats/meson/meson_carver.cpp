@@ -68,10 +68,12 @@ class MesonCarver : public Carver {
     for (const Statement& statement : syntax.statements) {
       ScriptPart part;
       note_statement(statement, bytes, part);
+      bool is_block = statement.kind == Statement::Kind::branches || statement.kind == Statement::Kind::loop;
       if (statement.kind != Statement::Kind::expression) part.enters.clear();
       part.is_list =
           part.is_list || (statement.value && statement.value->kind == Node::Kind::array) ||
           (statement.value && statement.value->kind == Node::Kind::call && statement.value->text == "files");
+      if (is_block) part.is_list = false;
       part.sentence = statement.span;
       part.span = lines_of(bytes, statement.span);
       if (!out.empty() && out.back().span.end > part.span.begin) part.span.begin = out.back().span.end;
@@ -101,6 +103,13 @@ class MesonCarver : public Carver {
         out.push_back({script, {end, end}, " / '" + way + "'"});
     }
     return out;
+  }
+
+  // Meson looks in the folder of the script by itself.
+  std::vector<Edit> look_above(const ReferenceGraph& graph, const Unit& unit, const TreeReader& tree,
+                               const std::string& way) const override {
+    std::vector<Way> ways = add_folder(format_, graph, unit, way, tree);
+    return ways.empty() ? std::vector<Edit>() : std::move(ways.front().edits);
   }
 
   // The list gets a variable in the place of the words; the folder's script sets it.

@@ -253,6 +253,12 @@ std::optional<Format::Reason> why_not(const ReferenceGraph& graph, const Referen
 
 std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
                                  const RelPath& root, const TreeReader& tree) {
+  return add_folder(format, graph, unit, relative_text(graph.files.path(unit.site.file).parent(), root),
+                    tree);
+}
+
+std::vector<Way> add_folder(const Format& format, const ReferenceGraph& graph, const Unit& unit,
+                            const std::string& folder, const TreeReader& tree) {
   std::vector<Way> out;
   const RelPath& script = graph.files.path(unit.site.file);
   auto bytes = tree.read(script);
@@ -260,7 +266,7 @@ std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& gra
   Syntax syntax = parse(**bytes);
   const Node* call = call_at(syntax, unit.site.offset);
   if (!call || call->arguments.empty()) return out;
-  std::string written = quoted(format, relative_text(script.parent(), root));
+  std::string written = quoted(format, folder);
   if (written.empty()) return out;
   for (const Argument& argument : call->arguments) {
     if (argument.keyword != "include_directories") continue;

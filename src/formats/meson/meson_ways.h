@@ -17,5 +17,8 @@ std::optional<Format::Reason> why_not(const ReferenceGraph& graph, const Referen
                                       const RelPath& new_base, const RelPath& target);
 std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
                                  const RelPath& root, const TreeReader& tree);
+// The same for a folder as it is to be written.
+std::vector<Way> add_folder(const Format& format, const ReferenceGraph& graph, const Unit& unit,
+                            const std::string& folder, const TreeReader& tree);
 
 }  // namespace yc::meson
