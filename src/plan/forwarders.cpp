@@ -18,6 +18,12 @@ std::vector<Forwarder> find_forwarders(const TreeReader& tree, const ReferenceGr
     }
   }
   for (std::size_t i = 0; i < graph.references.size() && !found.empty(); ++i) {
+    // A pattern takes in what is there, and does not ask for it.
+    const std::vector<Piece>& pieces = graph.references[i].text.pieces();
+    bool is_spelled =
+        !graph.references[i].is_pattern &&
+        std::any_of(pieces.begin(), pieces.end(), [](const Piece& piece) { return piece.has_origin(); });
+    if (!is_spelled) continue;
     for (const Target& target : graph.references[i].targets) {
       auto at = target.kind == Target::Kind::tree ? found.find(target.path) : found.end();
       if (at == found.end()) continue;

@@ -240,9 +240,9 @@ std::string neighbours_text(const Neighbours& found, const TreeReader& tree, con
     std::size_t shown = std::min<std::size_t>(found.units.size(), 6);
     std::vector<std::string> some(found.units.begin(),
                                   found.units.begin() + static_cast<std::ptrdiff_t>(shown));
-    out += "  in " + printable(fmt::format("{}", fmt::join(some, ", ")));
-    if (shown < found.units.size())
-      out += fmt::format(" and {} more build units", found.units.size() - shown);
+    out += fmt::format("  in build {} ", found.units.size() == 1 ? "unit" : "units") +
+           printable(fmt::format("{}", fmt::join(some, ", ")));
+    if (shown < found.units.size()) out += fmt::format(" and {} more", found.units.size() - shown);
     out += "\n";
   }
   out += fmt::format("  referred to {}\n", found.incoming.empty()

@@ -41,6 +41,17 @@ TEST(Forwarders, check_tells_who_uses_them_and_without_users_it_is_no_fault) {
   EXPECT_NE(used.out.find("still used from src/tide.c"), std::string::npos) << used.told;
 }
 
+TEST(Forwarders, a_pattern_that_takes_one_in_is_no_user) {
+  Files files = station();
+  files[0].second =
+      "station: src/main.c src/tide.c $(wildcard src/*.h)\n\t$(CC) -Isrc -o $@ src/main.c src/tide.c\n";
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "--forward", "src/tide.h", "include/"}).status, 0);
+  EXPECT_EQ(tree.run({"check"}).status, 0);
+  EXPECT_EQ(tree.run({"restyle", "--drop-forwarders"}).status, 0);
+  EXPECT_EQ(tree.shell(kBuild).status, 0);
+}
+
 TEST(Forwarders, dropping_leads_their_users_on) {
   Workspace tree(station());
   tree.run({"move", "--forward", "src/tide.h", "include/"});

@@ -149,7 +149,7 @@ TEST(Program, refs_tell_which_unit_finds_what) {
                        {"old/conf.h", ""},
                        {"new/conf.h", ""}});
   Outcome outcome = tree.run({"refs", "old/conf.h"});
-  EXPECT_NE(outcome.out.find("  in gauge\n"), std::string::npos) << outcome.told;
+  EXPECT_NE(outcome.out.find("  in build unit gauge\n"), std::string::npos) << outcome.told;
   EXPECT_NE(outcome.out.find("in viewer: new/conf.h"), std::string::npos) << outcome.told;
   EXPECT_NE(outcome.out.find("in gauge: old/conf.h"), std::string::npos) << outcome.told;
   Outcome moved = tree.run({"move", "old/conf.h", "older/", "-v"});
