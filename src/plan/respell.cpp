@@ -75,6 +75,12 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     std::string text;
     for (const Piece& piece : reference.text.pieces()) text += new_text(piece);
     if (place_of(*base, text) == want->place && !reference.is_pattern && reference.search.empty()) return out;
+    // Or it will be once the folder that it is looked up in has followed: first nothing is done.
+    bool follows = std::any_of(reference.search.begin(), reference.search.end(), [&](const Base& search) {
+      auto folder = image_.of_base(search);
+      return folder && *folder != search.folder && place_of(*folder, text) == want->place;
+    });
+    if (follows && !reference.is_pattern) out.push_back({});
   }
   if (want && base) {
     std::vector<RelPath> bases;

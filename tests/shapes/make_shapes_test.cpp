@@ -406,5 +406,17 @@ TEST(MakeShapes, a_file_that_left_a_pattern_is_linked_once) {
                           "make -s station other && ./station");
 }
 
+// What is found by the search path needs no other spelling when a folder of the path moves whole.
+TEST(MakeShapes, search_path_moves_whole_and_what_it_finds_is_left_alone) {
+  Workspace tree(Files{
+      {"parts.mk", "PARTS = gauge.h pins.h\n"},
+      {"doc/Makefile", "VPATH = ../lib\ninclude ../parts.mk\nall: notes\nnotes: $(PARTS)\n\tcat $^ > $@\n"},
+      {"lib/gauge.h", "int gauge(void);\n"},
+      {"lib/pins.h", "int pins(void);\n"}});
+  Outcome moved = expect_move_keeps_build(tree, "lib/ -> nested/lib/\n", "make -s -C doc && cat doc/notes");
+  EXPECT_NE(moved.out.find("VPATH = ../nested/lib"), std::string::npos) << moved.told;
+  EXPECT_EQ(moved.out.find("parts.mk\n"), std::string::npos) << moved.told;
+}
+
 }  // namespace
 }  // namespace yc::test
