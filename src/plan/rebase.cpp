@@ -113,8 +113,10 @@ class Rebaser {
   }
 
   // `whole` as the text must become, of which `rest` stands elsewhere and stays.
-  void finish(const TracedText& text, const Piece& piece, const std::string& whole, const std::string& rest,
+  void finish(const TracedText& text, const Piece& piece, std::string whole, const std::string& rest,
               std::uint8_t format) {
+    // "src" of "src/deep/c.c" becomes "." where what follows it begins with the slash.
+    if (!whole.ends_with(rest) && ("./" + whole).ends_with(rest)) whole.insert(0, "./");
     if (!whole.ends_with(rest) || !piece.verbatim) return fail(text);
     std::string fresh = whole.substr(0, whole.size() - rest.size());
     auto written = format_at(format).write(fresh, piece.style);
