@@ -223,5 +223,32 @@ TEST(MesonShapes, a_script_names_only_folders_below_its_own) {
   expect_refusal(tree, "a/b/ -> c/b/\n", {"a/meson.build:1", "can name only folders below its own"});
 }
 
+// A program of the project writes the includes of a source that is made, by name and by format.
+TEST(MesonShapes, includes_that_a_generator_writes) {
+  Workspace tree(Files{
+      {"meson.build", std::string(kHead) +
+                          "gen = executable('gen', 'tools/gen.c')\n"
+                          "made = custom_target('made', output: 'made.c', command: [gen], capture: true)\n"
+                          "executable('station', 'main.c', 'level.c', made, include_directories: 'lib')\n"},
+      {"tools/gen.c",
+       "#include <stdio.h>\nstatic const char *name(void) { return \"pins.h\"; }\nint main(void) {\n"
+       "  printf(\"#include \\\"level.h\\\"\\n#include \\\"%s\\\"\\n\", name());\n"
+       "  printf(\"int made(void) { return level() + PINS; }\\n\");\n  return 0;\n}\n"},
+      {"lib/level.h", kLevelH},
+      {"lib/pins.h", "#define PINS 0\n"},
+      {"main.c", kMainC},
+      {"level.c", kLevelC}});
+  Outcome moved =
+      expect_move_keeps_build(tree, "lib/level.h -> core/level.h\nlib/pins.h -> core/pins.h\n", kRun);
+  EXPECT_EQ(moved.status, 0) << moved.told;
+  Workspace one(Files{{"meson.build", tree.read("meson.build")},
+                      {"tools/gen.c", tree.read("tools/gen.c")},
+                      {"lib/level.h", kLevelH},
+                      {"lib/pins.h", "#define PINS 0\n"},
+                      {"main.c", kMainC},
+                      {"level.c", kLevelC}});
+  expect_move_keeps_build(one, "lib/pins.h -> core/pins.h\n", kRun);
+}
+
 }  // namespace
 }  // namespace yc::test

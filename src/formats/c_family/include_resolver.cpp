@@ -251,6 +251,14 @@ IncludeResolver::Hit IncludeResolver::resolve_freely(const RelPath& user, const 
   return hits.empty() ? by_suffix(include.text) : Hit{};
 }
 
+std::map<RelPath, RelPath> IncludeResolver::in_roots(const std::string& text) const {
+  std::map<RelPath, RelPath> out;
+  for (const RelPath& root : all_roots_) {
+    if (Hit hit = look({Space::tree, root}, text); hit.found) out.emplace(hit.path, root);
+  }
+  return out;
+}
+
 IncludeResolver::Hit IncludeResolver::by_suffix(const std::string& text) const {
   auto normal = RelPath::resolve({}, text);
   if (!normal) return {};

@@ -40,6 +40,8 @@ class IncludeResolver {
   std::vector<const Source*> sources() const;  // sorted by path
   // The one file of the tree whose path ends in `text`.
   Hit by_suffix(const std::string& text) const;
+  // The files that a text leads to in the search roots of the tree, each with the first root that finds it.
+  std::map<RelPath, RelPath> in_roots(const std::string& text) const;
   // The macro that an include of its name means: of the same file, else the only one. Null if none is known.
   const std::pair<RelPath, Include>* macro_body(const RelPath& user, const std::string& name) const;
   // A macro that the build script of a context defines.

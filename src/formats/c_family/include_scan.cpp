@@ -53,6 +53,7 @@ class Scanner {
       }
     }
     scan_assembler(bytes_, facts_.includes);
+    if (writes_names_) facts_.written.insert(facts_.written.end(), names_.begin(), names_.end());
     return std::move(facts_);
   }
 
@@ -128,6 +129,33 @@ class Scanner {
            {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + text.size())}});
   }
 
+  // Include directives in the text of a string, and names of headers.
+  void note_written(std::size_t begin, std::size_t end) {
+    std::string_view text = bytes_.substr(begin, end - begin);
+    auto add = [&](std::vector<PathLiteral>& list, std::size_t from, std::size_t to) {
+      list.push_back({std::string(text.substr(from, to - from)),
+                      {static_cast<std::uint32_t>(begin + from), static_cast<std::uint32_t>(begin + to)}});
+    };
+    auto is_name = [](std::string_view name) {
+      return !name.empty() && std::all_of(name.begin(), name.end(), [](char c) {
+        return is_name_char(c) || c == '.' || c == '-' || c == '+' || c == '/';
+      });
+    };
+    constexpr std::string_view kWord = "#include ";
+    for (std::size_t at = 0; (at = text.find(kWord, at)) != std::string_view::npos; ++at) {
+      std::size_t open = at + kWord.size();
+      bool quoted = text.substr(open, 2) == "\\\"", angled = text.substr(open, 1) == "<";
+      if (!quoted && !angled) continue;
+      std::size_t from = open + (quoted ? 2 : 1);
+      std::size_t to = text.find(quoted ? "\\\"" : ">", from);
+      writes_names_ = writes_names_ || (from < text.size() && text[from] == '%');
+      if (to != std::string_view::npos && is_name(text.substr(from, to - from)))
+        add(facts_.written, from, to);
+    }
+    bool is_header = text.ends_with(".h") || text.ends_with(".hpp") || text.ends_with(".hh");
+    if (is_header && text.size() < 100 && is_name(text)) add(names_, 0, text.size());
+  }
+
   void quoted(char quote) {
     std::size_t begin = ++at_;
     while (at_ < bytes_.size() && bytes_[at_] != quote && bytes_[at_] != '\n') {
@@ -136,6 +164,7 @@ class Scanner {
     }
     if (at_ < bytes_.size() && bytes_[at_] == quote) {
       if (quote == '"' && at_ > begin) note_literal(begin, at_);
+      if (quote == '"') note_written(begin, at_);
       if (quote == '"') scan_inline_assembler(bytes_.substr(begin, at_ - begin), begin, facts_.includes);
       ++at_;
     }
@@ -277,6 +306,8 @@ class Scanner {
   std::string_view bytes_;
   std::size_t at_ = 0;
   bool line_start_ = true;
+  bool writes_names_ = false;       // includes of names that other strings hold
+  std::vector<PathLiteral> names_;  // of headers
   IncludeFacts facts_;
 };
 

@@ -35,6 +35,9 @@ struct PathLiteral {
 struct IncludeFacts {
   std::vector<Include> includes;
   std::vector<PathLiteral> literals;
+  // What a program writes into sources that it makes: "#include \\"net/tide.h\\"" in one of its strings; and
+  // where it writes "#include \\"%s\\"", all its strings that are names of headers.
+  std::vector<PathLiteral> written;
   // Macros whose body is one path: name -> the path's form, text and place.
   std::map<std::string, Include> path_macros;
 };

@@ -32,6 +32,9 @@ class Emitter {
       for (const PathLiteral& literal : state.facts->literals) {
         if (whole || out_.wants_any_name(literal.text)) emit_literal(path, literal.text, literal.span);
       }
+      for (const PathLiteral& text : state.facts->written) {
+        if (whole || out_.wants_any_name(text.text)) emit_written(path, text);
+      }
       for (const auto& [name, body] : state.facts->path_macros) {
         bool is_path = body.form == Include::Form::quoted && body.text.find('/') != std::string::npos &&
                        !resolver_.is_included_macro(name);
@@ -79,6 +82,23 @@ class Emitter {
     // it.
     bool may_be_elsewhere = reference.angled || include.test || is_standard_header(meant.text);
     reference.dangling = !may_be_elsewhere && (reference.targets.empty() || (judged && !is_open(state)));
+    out_.add(std::move(reference));
+  }
+
+  // What a program writes into a source that it makes is looked up in the search roots of whoever compiles
+  // that.
+  void emit_written(const RelPath& path, const PathLiteral& written) {
+    std::map<RelPath, RelPath> found = resolver_.in_roots(written.text);
+    if (found.size() != 1) return;
+    FileIndex file = out_.files().index(path);
+    Reference reference;
+    reference.role = Role::argument;
+    reference.certainty = Certainty::likely;
+    reference.format = self_;
+    reference.key = {{file, written.span.begin}};
+    reference.base = {found.begin()->second, kNoFile, Space::tree};
+    reference.text = TracedText::literal(written.text, file, written.span, kQuoted);
+    reference.targets.push_back({Target::Kind::tree, found.begin()->first, {}});
     out_.add(std::move(reference));
   }
 
