@@ -277,5 +277,24 @@ TEST(CMakeShapes, two_files_of_one_loop_are_told_apart) {
   EXPECT_NE(moved.out.find("elseif"), std::string::npos) << moved.told;
 }
 
+// What a shell is told to run in a string decides what is built.
+TEST(CMakeShapes, a_command_line_within_a_command) {
+  Workspace tree(Files{
+      {"CMakeLists.txt", std::string(kHead) +
+                             "execute_process(COMMAND sh -c \"echo x | tools/ask.sh && test -f level.c\"\n"
+                             "  WORKING_DIRECTORY ${PROJECT_SOURCE_DIR} RESULT_VARIABLE no)\n"
+                             "if(NOT no EQUAL 0)\n  message(FATAL_ERROR \"it does not answer\")\nendif()\n"
+                             "add_executable(station main.c level.c)\n"},
+      {"tools/ask.sh", "#!/bin/sh\nexit 0\n"},
+      {"main.c", kMainC},
+      {"level.c", kLevelC},
+      {"level.h", kLevelH}});
+  tree.shell("chmod +x tools/ask.sh");
+  Outcome moved =
+      expect_move_keeps_build(tree, "tools/ask.sh -> scripts/ask.sh\nlevel.c -> src/level.c\n", kRun);
+  EXPECT_NE(moved.out.find("echo x | scripts/ask.sh && test -f src/level.c"), std::string::npos)
+      << moved.told;
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -42,6 +42,10 @@ bool takes_folders(std::string_view name) {
   return names.contains(name);
 }
 
+bool is_shell(std::string_view name) {
+  return name == "sh" || name == "bash" || name == "dash" || name == "ksh" || name == "zsh";
+}
+
 struct Option {
   std::string_view flag;
   Role role;
@@ -91,6 +95,10 @@ class Picker {
       compile.open = compile.open || words[i].text.has_hole();
       if (is_output_option(text)) {
         if (++i < words.size()) take_output(words[i].text);
+        continue;
+      }
+      if (text == "-c" && is_shell(name_) && i + 1 < words.size()) {
+        run_inside(words[++i].text);
         continue;
       }
       if (option(i)) continue;
@@ -219,6 +227,20 @@ class Picker {
         linker.folders.push_back({place.path, kNoFile, Space::tree});
       last = part;
       at = end + 1;
+    }
+  }
+
+  // A command line of its own: sh -c "cat src/a.c | tools/gen". Its words are written as that one is.
+  void run_inside(const TracedText& line) {
+    if (line.pieces().empty()) return;
+    WritingStyle style = line.pieces().front().style;
+    for (const Command& inner : read(line, command_.base, tree_).commands) {
+      Picked picked = pick(inner, tree_, is_known_);
+      for (Reference& reference : picked.references) {
+        reference.text = reference.text.through({}, style);
+        reference.in_list = false;
+        references.push_back(std::move(reference));
+      }
     }
   }
 
