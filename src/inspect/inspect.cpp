@@ -117,7 +117,7 @@ void add_ambiguities(const TreeReader& tree, const ReferenceGraph& graph, std::v
                                   shadow.chosen.str(), shadow.other.str());
     out.push_back(std::move(finding));
   }
-  for (const ObjectClash& clash : object_clashes(graph)) {
+  for (const ObjectClash& clash : graph.clashes) {
     Finding finding;
     finding.id = "object-clash";
     if (clash.site.file != kNoFile) {

@@ -84,13 +84,6 @@ void GraphBuilder::compile(const RelPath& source, ContextIndex context, std::int
   graph_.compilations.push_back({source, context, unit});
 }
 
-void GraphBuilder::object(const Place& place, const RelPath& source, const Site& site) {
-  if (place.space == Space::outside) return;
-  ObjectName& object = graph_.objects[marked(place.space, place.path)];
-  if (object.sources.empty()) object.site = site;
-  object.sources.insert(source);
-}
-
 void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t format) {
   graph_.holes.push_back({text, base, format});
 }

@@ -90,10 +90,12 @@ struct Generated {
   std::string command;  // that makes it anew
 };
 
-// What an object that is called after its source could be made from: two sources of one object clash.
-struct ObjectName {
+// An object that several sources would be compiled to in one run of a build, one over the other.
+struct ObjectClash {
+  std::string object;  // its path
   std::set<RelPath> sources;
   Site site;  // the construct that says so
+  auto operator<=>(const ObjectClash&) const = default;
 };
 
 struct ReferenceGraph {
@@ -107,7 +109,7 @@ struct ReferenceGraph {
   std::set<RelPath> made;                // paths of the build tree that build scripts say they make
   std::map<RelPath, RelPath> templates;  // files of the tree that are filled in, and what each becomes
   std::vector<Generated> generated;
-  std::map<std::string, ObjectName> objects;     // by the path of the object
+  std::set<ObjectClash> clashes;
   std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
   std::map<std::string, std::size_t> files_by_format;
 };
@@ -139,8 +141,6 @@ class GraphBuilder {
   // filled in.
   void make(const RelPath& path, const std::optional<RelPath>& filled_in = std::nullopt);
   void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
-  // Says that the object at `place`, which is called after its source, is made from `source`.
-  void object(const Place& place, const RelPath& source, const Site& site);
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);
   void notice(std::string id, const RelPath& file, std::optional<Span> span, std::string message);

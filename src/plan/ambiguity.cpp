@@ -37,21 +37,12 @@ std::vector<Shadowing> shadowed_includes(const TreeReader& tree, const Reference
   return {out.begin(), out.end()};
 }
 
-std::vector<ObjectClash> object_clashes(const ReferenceGraph& graph) {
-  std::vector<ObjectClash> out;
-  for (const auto& [name, object] : graph.objects) {
-    if (object.sources.size() < 2) continue;
-    std::string path = name.substr(name.find('/', 1) + 1);
-    if (std::size_t flat = path.find("(flat)/"); flat != std::string::npos) path.erase(flat, 7);
-    out.push_back({path, {object.sources.begin(), object.sources.end()}, object.site});
-  }
-  return out;
-}
-
 std::string clash_text(const ObjectClash& clash) {
   std::string from;
-  for (std::size_t i = 0; i < clash.sources.size(); ++i)
-    from += (i == 0 ? "" : i + 1 == clash.sources.size() ? " and from " : ", from ") + clash.sources[i].str();
+  for (const RelPath& source : clash.sources) {
+    bool is_last = source == *clash.sources.rbegin();
+    from += (from.empty() ? "" : is_last ? " and from " : ", from ") + source.str();
+  }
   return fmt::format("{} would be made from {}", clash.object, from);
 }
 

@@ -18,13 +18,6 @@ struct Shadowing {
 // One for each include and pair of files.
 std::vector<Shadowing> shadowed_includes(const TreeReader& tree, const ReferenceGraph& graph);
 
-// An object that several sources would be compiled to, one over the other.
-struct ObjectClash {
-  std::string object;  // its path
-  std::vector<RelPath> sources;
-  Site site;
-};
-std::vector<ObjectClash> object_clashes(const ReferenceGraph& graph);
 // For a message: "util.o would be made from a/util.c and from b/util.c".
 std::string clash_text(const ObjectClash& clash);
 

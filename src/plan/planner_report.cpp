@@ -161,11 +161,9 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
 
 // Two sources that would be compiled to one object, and are not now.
 void Planner::note_clashes() {
-  if (new_.objects.empty()) return;
   std::set<std::set<RelPath>> before;
-  for (const ObjectClash& clash : object_clashes(old_))
-    before.insert({clash.sources.begin(), clash.sources.end()});
-  for (const ObjectClash& clash : object_clashes(new_)) {
+  for (const ObjectClash& clash : old_.clashes) before.insert(clash.sources);
+  for (const ObjectClash& clash : new_.clashes) {
     std::set<RelPath> sources;
     for (const RelPath& path : clash.sources) sources.insert(plan_.moves.unmap_file(path));
     bool is_old = std::any_of(before.begin(), before.end(), [&](const std::set<RelPath>& known) {

@@ -59,13 +59,27 @@ TEST(Ambiguity, objects_of_one_name_are_told_before_a_move_makes_them) {
                               "a: $(OBJ)\n\tcc -o $@ $^\n"},
                              {"src/main.c", ""},
                              {"lib/pins.c", ""}});
-  EXPECT_THAT(object_clashes(read(tree)), IsEmpty());
+  EXPECT_TRUE(read(tree).clashes.empty());
   Plan plan = moved(tree, "lib/pins.c", "lib/main.c");
   EXPECT_FALSE(plan.verified);
   EXPECT_THAT(
       reasons(plan),
       ElementsAre(
           "object-clash: main.o would be made from lib/main.c and from src/main.c, one over the other"));
+}
+
+// What one system is built of and what another one is never meet; nor do the objects of two lists.
+TEST(Ambiguity, sides_of_a_conditional_and_separate_lists_do_not_clash) {
+  MemoryTree tree =
+      tree_of({{"Makefile",
+                "ifeq ($(OS),dos)\nSRC = dos/net.c\nelse\nSRC = unix/net.c\nendif\nVPATH = dos unix\n"
+                "p: $(addprefix obj/,$(notdir $(SRC:.c=.o)))\n\tcc -o $@ $^\nobj/%.o: %.c\n\tcc -c -o $@ $<\n"
+                "A = $(notdir a/x.c)\nB = $(notdir b/x.c)\nq:\n\techo $(A) $(B)\n"},
+               {"dos/net.c", ""},
+               {"unix/net.c", ""},
+               {"a/x.c", ""},
+               {"b/x.c", ""}});
+  EXPECT_TRUE(read(tree).clashes.empty());
 }
 
 TEST(Ambiguity, automake_puts_objects_side_by_side_unless_told_otherwise) {

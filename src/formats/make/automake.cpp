@@ -269,7 +269,7 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
     std::string stem(source.name());
     stem.resize(stem.rfind('.'));
     std::string object = (has_own ? name + "-" : "") + stem + ".o";
-    if (is_flat) out_.object({Space::build, base_.folder / object}, source, key.back());
+    if (is_flat) note_object({Space::build, base_.folder / object}, source, key.back());
   }
 }
 

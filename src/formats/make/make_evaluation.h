@@ -113,6 +113,8 @@ class Evaluation {
   TracedText wildcard(const TracedText& patterns);
   void note_unset(const Block& block);
   bool comes_with_product(const TracedText& name);
+  void note_object(const Place& place, const RelPath& source, const Site& site);
+  void emit_clashes();
   TracedText without_folders(const TracedText& words);
   TracedText filter(const TracedText& patterns, const TracedText& words, bool keep);
 
@@ -215,6 +217,7 @@ class Evaluation {
   std::set<std::string> made_folders_;
   std::vector<Statement> assignments_;
   std::set<std::string> unset_;  // variables that a side of a conditional sets which is not taken here
+  std::map<RelPath, ObjectClash> objects_;  // by path, also those with one source; of this world alone
   std::vector<ChildMake> children_;
   std::set<RelPath> included_;
   std::vector<FileIndex> reading_;

@@ -128,6 +128,7 @@ TracedText zip(const TracedText& left, const TracedText& right) {
 
 // Sources of two folders that come to one name make one object.
 TracedText Evaluation::without_folders(const TracedText& words) {
+  std::map<std::string, std::set<RelPath>> by_name;
   for (const TracedText& word : words.words()) {
     std::string text = word.text();
     if (text.ends_with(".o")) {  // an object beside its source
@@ -140,9 +141,10 @@ TracedText Evaluation::without_folders(const TracedText& words) {
     Place place = place_of(base_.folder, text);
     if (!shell::is_source_name(text) || place.space != Space::tree || !tree_.is_file(place.path)) continue;
     std::string name(place.path.name());
-    // Its folder is not known yet; the construct tells it from others.
-    RelPath object = base_.folder / ("(flat)/" + name.substr(0, name.rfind('.')) + ".o");
-    out_.object({Space::tree, object}, place.path, here_);
+    by_name[name.substr(0, name.rfind('.')) + ".o"].insert(place.path);
+  }
+  for (auto& [name, sources] : by_name) {
+    if (sources.size() > 1) out_.graph().clashes.insert({name, std::move(sources), here_});
   }
   return each_word(words, name_part);
 }

@@ -23,6 +23,21 @@ bool is_object_sibling(std::string_view extension) {
 
 }  // namespace
 
+// The sources of one object; worlds in which it is made of others are none of its concern.
+void Evaluation::note_object(const Place& place, const RelPath& source, const Site& site) {
+  if (place.space == Space::outside) return;
+  ObjectClash& object = objects_[place.path];
+  object.object = place.path.str();
+  if (object.sources.empty()) object.site = site;
+  object.sources.insert(source);
+}
+
+void Evaluation::emit_clashes() {
+  for (const auto& [path, object] : objects_) {
+    if (object.sources.size() > 1) out_.graph().clashes.insert(object);
+  }
+}
+
 void Evaluation::mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key,
                                  bool with_folder) {
   std::size_t next_by_stem = 0;
@@ -79,7 +94,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
   bool in_tree = first.space == Space::tree && tree_.is_file(first.path);
   product.targets.push_back(
       {Target::Kind::made, in_tree ? first.path : RelPath(), in_tree ? Site() : derived.rule->site});
-  if (in_tree) out_.object(place_of(base_.folder, name.text()), first.path, key.back());
+  if (in_tree) note_object(place_of(base_.folder, name.text()), first.path, key.back());
   add(std::move(product));
 }
 
@@ -275,7 +290,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       name = name.substr(0, name.rfind('.')) + ".o";
       object.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
       add(std::move(object));
-      out_.object(place_of(command.base.folder, name, command.base.space), path, key.back());
+      note_object(place_of(command.base.folder, name, command.base.space), path, key.back());
     }
     for (Reference& reference : picked.references) {
       reference.format = format_;
@@ -493,6 +508,7 @@ void Evaluation::emit_all() {
   }
   if (automake_) emit_automake();
   emit_lists();
+  emit_clashes();
 }
 
 }  // namespace yc::make
