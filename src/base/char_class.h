@@ -23,6 +23,12 @@ class CharClass {
     for (char c : few) out.in_[static_cast<unsigned char>(c)] = false;
     return out;
   }
+  // With all bytes that are not ASCII, as UTF-8 writes letters with.
+  constexpr CharClass and_beyond_ascii() const {
+    CharClass out = *this;
+    for (std::size_t i = 0x80; i < out.in_.size(); ++i) out.in_[i] = true;
+    return out;
+  }
   constexpr bool holds(char c) const { return in_[static_cast<unsigned char>(c)]; }
 
  private:

@@ -97,6 +97,12 @@ class Format {
   virtual void read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out,
                           Memory& memory, const IsSame& same) const;
 
+  // Whether its files are read in the scopes that others give, and confined to what a move touches (see
+  // Focus). Such formats stand last in the registry.
+  virtual bool reads_sources() const { return false; }
+  // Whether other files' references are looked up elsewhere once this file moves.
+  virtual bool governs(const RelPath& path) const;
+
   // Fills the cache with what the bytes of single files tell, on all cores. Only saves time.
   virtual void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self) const;
 
@@ -111,6 +117,8 @@ class Format {
   // What to delete so that a word disappears with the space it needs; nothing if the construct cannot lose
   // it.
   virtual std::optional<Span> without(std::string_view bytes, Span word) const = 0;
+  // All ways for a reference of its own spelling (Reference::own_spelling), best first.
+  virtual std::vector<Way> own_ways(const Need& need) const;
   // Ways that only this language has, tried after the general ones.
   virtual std::vector<Way> further_ways(const Need& need) const;
   // A way to keep a path, spelled from the pattern's base, out of the list that a pattern fills.
@@ -164,10 +172,10 @@ class GraphReader {
                       const Focus* focus = nullptr);
 
  private:
-  std::optional<GraphBuilder> scripts_;  // as all formats but the last one left it
+  std::optional<GraphBuilder> scripts_;  // as all formats left it that read no sources
   std::set<RelPath> read_;
-  Memory sources_;           // of the last format
-  std::size_t size_ = 4096;  // about how many references to expect
+  std::map<std::size_t, Memory> sources_;  // of the others
+  std::size_t size_ = 4096;                // about how many references to expect
 };
 
 // Reads a whole tree.

@@ -11,9 +11,12 @@
 #include "formats/links/links.h"
 #include "formats/make/make.h"
 #include "formats/meson/meson.h"
+#include "formats/modules/modules.h"
 #include "formats/path_lists/path_lists.h"
 #include "formats/resources/resources.h"
 #include "formats/shell_scripts/shell_scripts.h"
+#include "formats/web_settings/compiler_settings.h"
+#include "formats/web_settings/package_manifests.h"
 
 namespace yc {
 
@@ -33,6 +36,9 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(resources_format());  // after the scripts that tell where to look
     list.push_back(links_format());
     list.push_back(path_lists_format());
+    list.push_back(compiler_settings_format());
+    list.push_back(package_manifests_format());  // after the settings that tell where compilers put things
+    list.push_back(modules_format());
     list.push_back(c_family_format());  // after everything that gives contexts
     return list;
   }();
@@ -50,8 +56,16 @@ void Format::read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t 
   read(tree, cache, self, out);
 }
 
+std::vector<Way> Format::own_ways(const Need&) const {
+  return {};
+}
+
 std::vector<Way> Format::further_ways(const Need&) const {
   return {};
+}
+
+bool Format::governs(const RelPath&) const {
+  return false;
 }
 
 std::optional<Way> Format::exclude(const ReferenceGraph&, const Reference&, const std::string&,
@@ -109,7 +123,6 @@ class LoggedTree : public TreeReader {
 
 ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, const IsSame& same,
                                  const Focus* focus) {
-  std::size_t last = formats().size() - 1;
   bool kept = scripts_ && std::all_of(read_.begin(), read_.end(), same);
   if (!kept) {
     read_.clear();
@@ -117,14 +130,19 @@ ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, cons
     LoggedTree logged(tree, read_);
     GraphBuilder builder;
     builder.graph().references.reserve(size_);
-    for (std::size_t i = 0; i < last; ++i)
-      formats()[i]->read(logged, cache, static_cast<std::uint8_t>(i), builder);
+    for (std::size_t i = 0; i < formats().size(); ++i) {
+      if (!formats()[i]->reads_sources())
+        formats()[i]->read(logged, cache, static_cast<std::uint8_t>(i), builder);
+    }
     scripts_ = std::move(builder);
   }
   GraphBuilder builder = *scripts_;
   builder.graph().references.reserve(size_);
   builder.confine(focus);
-  formats()[last]->read_again(tree, cache, static_cast<std::uint8_t>(last), builder, sources_, same);
+  for (std::size_t i = 0; i < formats().size(); ++i) {
+    if (formats()[i]->reads_sources())
+      formats()[i]->read_again(tree, cache, static_cast<std::uint8_t>(i), builder, sources_[i], same);
+  }
   ReferenceGraph graph = builder.finish();
   size_ = graph.references.size() + graph.references.size() / 8;
   return graph;

@@ -29,6 +29,8 @@ std::string_view name_of(Role role) {
       return "product";
     case Role::link:
       return "link";
+    case Role::module:
+      return "module";
   }
   return "";
 }
@@ -50,6 +52,20 @@ bool GraphBuilder::wants_name(std::string_view path) const {
   std::size_t cut = path.rfind('/');
   std::string name(cut == std::string_view::npos ? path : path.substr(cut + 1));
   return focus_->names.contains(name) || made_names_.contains(name);
+}
+
+bool GraphBuilder::wants_stem(std::string_view path) const {
+  if (!focus_) return true;
+  while (!path.empty() && path.back() == '/') path.remove_suffix(1);
+  std::size_t cut = path.rfind('/');
+  std::string name(cut == std::string_view::npos ? path : path.substr(cut + 1));
+  if (name.empty() || name == "." || name == "..") return true;
+  while (!focus_->stems.contains(name)) {
+    std::size_t dot = name.rfind('.');
+    if (dot == std::string::npos || dot == 0) return false;
+    name.resize(dot);
+  }
+  return true;
 }
 
 bool GraphBuilder::wants_any_name(std::string_view path) const {

@@ -98,6 +98,23 @@ struct ObjectClash {
   auto operator<=>(const ObjectClash&) const = default;
 };
 
+// A name, or the head of names, that stands for a place: a compiler's path alias, what a package exports.
+struct Alias {
+  RelPath scope;              // files in this folder and below may use it
+  RelPath settings;           // the file that says so
+  std::string head, tail;     // of the names; a name that is not open is its head
+  bool open = false;          // something stands between head and tail, and takes the place of the star
+  RelPath place;              // what the name stands for; if open, the folder of what the names stand for
+  std::string before, after;  // open: what stands around the star: place/before*after
+};
+
+// Where a compiler puts what it makes of sources: `sources`/a/b.ts becomes `outputs`/a/b.js.
+struct OutputFolder {
+  RelPath settings;
+  RelPath sources, outputs;
+  bool inferred = false;  // `sources` is told by no setting: it is the deepest folder of all sources
+};
+
 struct ReferenceGraph {
   FileTable files;
   std::vector<Reference> references;
@@ -111,6 +128,9 @@ struct ReferenceGraph {
   std::vector<Generated> generated;
   std::set<ObjectClash> clashes;
   std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
+  std::vector<Alias> aliases;
+  std::vector<OutputFolder> outputs;
+  std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
   std::map<std::string, std::size_t> files_by_format;
 };
 
@@ -120,6 +140,7 @@ struct ReferenceGraph {
 struct Focus {
   std::unordered_set<RelPath> files;      // that move, by their old and new paths
   std::unordered_set<std::string> names;  // of files and folders that move, old and new
+  std::unordered_set<std::string> stems;  // the same by which modules are named: without their endings
 };
 
 // Gathers what readers find; equal contexts are kept once.
@@ -130,6 +151,9 @@ class GraphBuilder {
   bool wants(const RelPath& file) const { return !focus_ || focus_->files.contains(file); }
   // By its last component. What the build makes is always wanted: its place follows that of its script.
   bool wants_name(std::string_view path) const;
+  // The same for the specifier of a module, which may leave endings out.
+  bool wants_stem(std::string_view path) const;
+  const Focus* focus() const { return focus_; }
   bool wants_any_name(std::string_view path) const;  // by any component
   ReferenceGraph& graph() { return graph_; }
   FileTable& files() { return graph_.files; }

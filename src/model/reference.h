@@ -34,6 +34,7 @@ enum class Role : std::uint8_t {
   listed,       // named in a list, for installation or otherwise
   product,      // something that the build makes
   link,         // the text of a symbolic link
+  module,       // what a source imports, by a specifier
 };
 std::string_view name_of(Role role);
 
@@ -77,25 +78,28 @@ struct InContext {
 struct Derivation {
   TracedText name;
   std::string name_head, name_tail, source_head, source_tail;
-  Site rule;  // that tells how; no file for a rule that the tool knows by itself
+  Site rule;              // that tells how; no file for a rule that the tool knows by itself
   std::size_t place = 0;  // among the sources that the rule names by the stem
 };
 
 struct Reference {
   Role role = Role::source;
   Certainty certainty = Certainty::certain;
-  std::uint8_t format = 0;  // index into the registry
-  bool is_pattern = false;  // text is a wildcard pattern
-  bool deep = false;        // its last component matches at any depth
-  std::string filter;       // with `deep`: text is a folder, and this the pattern of names below it
-  TracedText whole;         // with `deep`: the word that holds it, if the text is only its head
-  bool percent = false;     // '%' is its wildcard, matched against words rather than against the disk
-  bool excludes = false;    // takes what it names out of a list
-  bool feeds_list = false;  // its result is a list that other constructs use and are judged by
-  bool in_list = false;     // another word may stand beside it
-  bool angled = false;      // <…> rather than "…"
-  bool ordered = false;     // its command hands its targets on in the order of their names
-  bool dangling = false;    // names something that is not there, in a construct that wants it
+  std::uint8_t format = 0;    // index into the registry
+  bool is_pattern = false;    // text is a wildcard pattern
+  bool deep = false;          // its last component matches at any depth
+  std::string filter;         // with `deep`: text is a folder, and this the pattern of names below it
+  TracedText whole;           // with `deep`: the word that holds it, if the text is only its head
+  bool percent = false;       // '%' is its wildcard, matched against words rather than against the disk
+  bool excludes = false;      // takes what it names out of a list
+  bool may_gain = false;      // a file that comes into its reach changes nothing
+  bool feeds_list = false;    // its result is a list that other constructs use and are judged by
+  bool in_list = false;       // another word may stand beside it
+  bool angled = false;        // <…> rather than "…"
+  bool ordered = false;       // its command hands its targets on in the order of their names
+  bool own_spelling = false;  // its text is no plain path: only its format can spell it
+  std::string lead;           // what stands in the text for the first of `search`, as an alias: "@/"
+  bool dangling = false;      // names something that is not there, in a construct that wants it
   SiteChain key;
   RelPath instance;  // the source that a rule for many is applied to here; tells constructs of one key apart
   TracedText text;

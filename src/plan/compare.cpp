@@ -334,6 +334,7 @@ class Comparison {
   void report_gains(const Group& before, const Group& after) {
     for (std::int32_t index : after.references) {
       const Reference& reference = new_.references[static_cast<std::size_t>(index)];
+      if (reference.may_gain) continue;
       for (const Target& target : reference.targets) {
         if (target.kind == Target::Kind::output || before.targets.contains(number_(names_.target(target))))
           continue;

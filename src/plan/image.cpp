@@ -59,7 +59,7 @@ std::optional<std::string> Image::target(const Target& target) const {
     case Target::Kind::name:
       return "n:" + target.path.str();
     case Target::Kind::made:
-      return "m:" + (target.path.is_root() ? site(target.site) : moves_.map_file(target.path).str());
+      return "m:" + (target.path.is_root() ? site(target.site) : of(target.path).value_or(target.path).str());
   }
   return std::nullopt;
 }

@@ -4,6 +4,7 @@
 #include <future>
 
 #include "plan/mentions.h"
+#include "plan/output_shift.h"
 #include "plan/printed_order.h"
 #include "plan/unseen.h"
 
@@ -13,26 +14,49 @@ namespace {
 
 constexpr std::size_t kMostRounds = 40;
 
+// A module is named without its ending, and an index by its folder.
+void add_stems(const RelPath& path, std::unordered_set<std::string>& out) {
+  std::string name(path.name());
+  bool is_index = name.starts_with("index.") || name.starts_with("_index.");
+  RelPath folder = path.parent();
+  if (is_index && !folder.is_root()) out.emplace(folder.name());
+  if (name.starts_with("_")) out.insert(name.substr(1, name.find('.', 1) - 1));
+  while (true) {
+    out.insert(name);
+    std::size_t dot = name.rfind('.');
+    if (dot == std::string::npos || dot == 0) return;
+    name.resize(dot);
+  }
+}
+
 Focus focus_of(const MoveSet& moves) {
   Focus out;
-  for (const Move& move : moves.files()) {
-    for (const RelPath& path : {move.from, move.to}) {
-      out.files.insert(path);
-      out.names.emplace(path.name());
-    }
-  }
-  for (const Move& pair : moves.merged()) {
-    for (const RelPath& path : {pair.from, pair.to}) {
-      out.files.insert(path);
-      out.names.emplace(path.name());
+  for (const std::vector<Move>* pairs : {&moves.files(), &moves.merged()}) {
+    for (const Move& move : *pairs) {
+      for (const RelPath& path : {move.from, move.to}) {
+        out.files.insert(path);
+        out.names.emplace(path.name());
+        add_stems(path, out.stems);
+      }
     }
   }
   for (const auto& [folder, image] : moves.folders()) {
     if (image && *image == folder) continue;
-    out.names.emplace(folder.name());
-    if (image) out.names.emplace(image->name());
+    for (const RelPath& path : {folder, image.value_or(folder)}) {
+      out.names.emplace(path.name());
+      out.stems.emplace(path.name());
+    }
   }
   return out;
+}
+
+// Whether a file moves that tells others where to look.
+bool moves_a_governor(const MoveSet& moves) {
+  return std::any_of(moves.files().begin(), moves.files().end(), [](const Move& move) {
+    return std::any_of(formats().begin(), formats().end(), [&](const auto& format) {
+      return format->governs(move.from) || format->governs(move.to);
+    });
+  });
 }
 
 }  // namespace
@@ -54,6 +78,7 @@ Plan Planner::run() {
   for (std::size_t i = 0; i < formats().size(); ++i)
     format_at(static_cast<std::uint8_t>(i)).prepare(tree_, cache_, static_cast<std::uint8_t>(i));
   focus_ = focus_of(plan_.moves);
+  if (moves_a_governor(plan_.moves)) is_confined_ = false;
   read_both();
   auto mentions = std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves); });
   plan_.references_read = old_.references.size();
@@ -73,6 +98,7 @@ Plan Planner::run() {
   }
   if (mismatches.empty()) clashes_.clear();
   note_clashes();
+  note_shifts(mismatches);
   for (auto& [object, clash] : clashes_) plan_.unsettled.push_back(std::move(clash));
   if (mismatches.empty()) {
     plan_.verified = plan_.unsettled.empty();
@@ -203,6 +229,15 @@ bool Planner::advance(const std::string& problem, const std::function<std::vecto
   ++attempt.next;
   attempt.active = attempt.next < attempt.ways.size();
   return true;
+}
+
+// A shift of all outputs explains what else could not be made to follow.
+void Planner::note_shifts(std::vector<Mismatch>& mismatches) {
+  if (options_.accept_unseen) return;
+  for (Unsettled& item : shifted_outputs(tree_, old_, new_, plan_.moves)) {
+    plan_.unsettled.push_back(std::move(item));
+    mismatches.clear();
+  }
 }
 
 void Planner::check_holes() {

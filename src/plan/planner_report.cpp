@@ -300,7 +300,8 @@ void Planner::add_start_notices() {
   std::set<RelPath> scripts, reached;
   for (const Reference& reference : old_.references) {
     FileIndex anchor = reference.base.anchor;
-    if (reference.role != Role::include && anchor != kNoFile && anchors.insert(anchor).second)
+    bool is_script = !format_at(reference.format).reads_sources();
+    if (is_script && anchor != kNoFile && anchors.insert(anchor).second)
       scripts.insert(old_.files.path(anchor));
     if (reference.role != Role::script && reference.role != Role::subfolder) continue;
     for (const Target& target : reference.targets) reached.insert(target.path);
@@ -308,6 +309,12 @@ void Planner::add_start_notices() {
   for (const Move& move : plan_.moves.files()) {
     if (!scripts.contains(move.from) || reached.contains(move.from) || reached.contains(move.from.parent()))
       continue;
+    // What a tool finds by its name and folder it still finds if the folder went along.
+    auto folder = plan_.moves.map_folder(move.from.parent());
+    bool along = folder && *folder == move.to.parent() && move.from.name() == move.to.name();
+    bool by_name = std::any_of(formats().begin(), formats().end(),
+                               [&](const auto& format) { return format->governs(move.from); });
+    if (along && by_name) continue;
     plan_.notices.push_back(
         {"start-moves",
          move.from,

@@ -64,6 +64,13 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     include_ways(reference, lost, now, out);
     return out;
   }
+  if (reference.own_spelling) {
+    auto base = base_of(reference);
+    auto path = lost.kind == Target::Kind::name ? std::nullopt : image_.of(lost.path);
+    if (!base || !path) return out;
+    Need need{graph_, reference, {Target{lost.kind, *path, {}}}, *base, tree_, moves_};
+    return format_at(reference.format).own_ways(need);
+  }
   // A product that a rule puts into a folder of the tree goes where that folder goes.
   auto output = std::find_if(reference.targets.begin(), reference.targets.end(),
                              [](const Target& target) { return target.kind == Target::Kind::output; });

@@ -69,7 +69,8 @@ Outcome Workspace::shell(const std::string& command) const {
   static int number = 0;
   std::string base = fs::temp_directory_path() / fmt::format("yc-output-{}-{}", getpid(), ++number);
   std::string line =
-      fmt::format("cd {} && ( {} ) >{}.out 2>{}.err </dev/null", quoted(root_), command, base, base);
+      fmt::format("export PATH={}/.bin:\"$PATH\"; cd {} && ( {} ) >{}.out 2>{}.err </dev/null", quoted(WEB_TOOLS),
+                  quoted(root_), command, base, base);
   int raw = std::system(line.c_str());
   Outcome out;
   out.status = WIFEXITED(raw) ? WEXITSTATUS(raw) : 128 + WTERMSIG(raw);

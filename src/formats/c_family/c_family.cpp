@@ -16,6 +16,7 @@ namespace {
 class CFamilyFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "c and c++"; }
+  bool reads_sources() const override { return true; }
 
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     Memory memory;

@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "formats/c_family/standard_headers.h"
+#include "formats/literal_paths.h"
 
 namespace yc::c_family {
 
@@ -102,47 +103,9 @@ class Emitter {
     out_.add(std::move(reference));
   }
 
-  // A path in a string is opened from where the program is started: the one folder, from the file's own up to
-  // the root, below which it names something.
   void emit_literal(const RelPath& path, const std::string& text, Span span) {
-    if (text.find_first_not_of("./") == std::string::npos) return;  // a part of some path, not one
-    std::optional<RelPath> base, target;
-    for (RelPath up = path.parent();; up = up.parent()) {
-      auto place = RelPath::resolve(up, text);
-      const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
-      if (entry && !entry->ignored) {
-        if (target && *target != *place) return;  // two things it could mean
-        base = up;
-        target = place;
-      }
-      if (up.is_root()) break;
-    }
-    bool is_there = target.has_value();
-    auto plain = RelPath::resolve({}, text);
-    if (!is_there && plain && plain->parent().is_root()) return;  // a name alone says nothing about a folder
-    for (RelPath up = path.parent(); !target; up = up.parent()) {
-      // A file that is not there yet, in a folder that is: the program will write it.
-      auto place = RelPath::resolve(up, text);
-      bool in_folder =
-          place && !place->parent().is_root() && place->extension() != "" && tree_.is_folder(place->parent());
-      if (in_folder) {
-        base = up;
-        target = place;
-      }
-      if (up.is_root()) break;
-    }
-    if (!target) return;
-    FileIndex file = out_.files().index(path);
-    Reference reference;
-    reference.role = Role::argument;
-    reference.certainty = Certainty::likely;
-    reference.format = self_;
-    reference.key = {{file, span.begin}};
-    reference.instance = *base;  // found from another folder it would be another reference
-    reference.base = {*base, kNoFile, Space::tree};
-    reference.text = TracedText::literal(text, file, span, kQuoted);
-    reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, *target, {}});
-    out_.add(std::move(reference));
+    if (auto found = literal_path(tree_, path, out_.files().index(path), text, span, kQuoted, self_))
+      out_.add(std::move(*found));
   }
 
   // An include of a macro from the build scripts: the path stands there, and leads from here.

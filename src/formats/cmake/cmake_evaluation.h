@@ -155,6 +155,7 @@ class Evaluation {
   bool refer_here(const TracedText& word, Role role, Certainty certainty = Certainty::certain,
                   bool wanted = true);
   void likely(const TracedText& word);
+  void note_written_includes(const TracedText& word);
   SiteChain key() const;
   Base base() const { return folders_[folder_].base; }
 

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/cmake/cmake_evaluation.h"
+#include "formats/literal_paths.h"
 #include "formats/unseen_text.h"
 
 namespace yc::cmake {
@@ -54,6 +55,25 @@ bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, c
 
 bool Evaluation::refer_here(const TracedText& word, Role role, Certainty certainty, bool wanted) {
   return refer(word, role, certainty, base(), wanted);
+}
+
+// What a script writes into a header that it makes: "#include \"net/tide.h\"".
+void Evaluation::note_written_includes(const TracedText& word) {
+  constexpr std::string_view kDirective = "#include ";
+  if (word.size() < kDirective.size() + 3 || word.size() > 100000) return;
+  std::string text = word.text();
+  for (std::size_t at = text.find(kDirective); at != std::string::npos; at = text.find(kDirective, at + 1)) {
+    std::size_t open = text.find_first_not_of(" \t", at + kDirective.size());
+    if (open == std::string::npos || (text[open] != '"' && text[open] != '<')) continue;
+    std::size_t close = text.find(text[open] == '"' ? '"' : '>', open + 1);
+    if (close == std::string::npos) continue;
+    TracedText name = word.substr(open + 1, close - open - 1);
+    if (name.pieces().size() != 1 || !name.pieces().front().has_origin()) continue;
+    const Piece& piece = name.pieces().front();
+    auto found = literal_path(tree_, out_.files().path(piece.file), piece.file, piece.text, piece.span,
+                              piece.style, format_);
+    if (found && found->targets.front().kind == Target::Kind::tree) out_.add(std::move(*found));
+  }
 }
 
 // An argument nobody knows is taken for a path only if it looks like one and names something.

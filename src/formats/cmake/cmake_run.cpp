@@ -366,6 +366,7 @@ void Evaluation::run_command(const Command& command) {
     return;
   }
   Words words = words_of(command);
+  for (const auto& word : words) note_written_includes(word);
   if (auto routine = routines_.find(command.name); routine != routines_.end()) {
     Routine copy = routine->second;
     call_routine(copy, words);

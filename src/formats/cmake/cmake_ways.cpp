@@ -160,8 +160,17 @@ std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& gra
     auto bytes = tree.read(file);
     if (!bytes) continue;
     Span span = format.word_at(**bytes, last->span);
-    auto text = format.beside(**bytes, span, relative_text(file.parent(), root));
+    // What is given to those who use an installed target too must not name the source tree.
+    std::string_view raw = std::string_view(**bytes).substr(span.begin, span.size());
+    if (raw.starts_with("$<INSTALL_INTERFACE:")) continue;
+    std::string folder = relative_text(file.parent(), root);
+    auto text = format.beside(**bytes, span, folder);
     if (!text) continue;
+    if (raw.starts_with("$<BUILD_INTERFACE:")) {
+      std::size_t at = text->rfind(folder);
+      if (at == std::string::npos) continue;
+      text->replace(at, folder.size(), "$<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/" + folder + ">");
+    }
     out.push_back({{Edit{file, {span.end, span.end}, *text}}, ""});
     break;
   }

@@ -1,0 +1,48 @@
+#include "formats/literal_paths.h"
+
+namespace yc {
+
+std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& user, FileIndex file,
+                                      const std::string& text, Span span, WritingStyle style,
+                                      std::uint8_t format) {
+  if (text.find_first_not_of("./") == std::string::npos) return std::nullopt;  // a part of some path, not one
+  std::optional<RelPath> base, target;
+  for (RelPath up = user.parent();; up = up.parent()) {
+    auto place = RelPath::resolve(up, text);
+    const Entry* entry = place && !place->is_root() ? tree.find(*place) : nullptr;
+    if (entry && !entry->ignored) {
+      if (target && *target != *place) return std::nullopt;  // two things it could mean
+      base = up;
+      target = place;
+    }
+    if (up.is_root()) break;
+  }
+  bool is_there = target.has_value();
+  auto plain = RelPath::resolve({}, text);
+  // A name alone says nothing about a folder.
+  if (!is_there && plain && plain->parent().is_root()) return std::nullopt;
+  for (RelPath up = user.parent(); !target; up = up.parent()) {
+    // A file that is not there yet, in a folder that is: the program will write it.
+    auto place = RelPath::resolve(up, text);
+    bool in_folder =
+        place && !place->parent().is_root() && !place->extension().empty() && tree.is_folder(place->parent());
+    if (in_folder) {
+      base = up;
+      target = place;
+    }
+    if (up.is_root()) break;
+  }
+  if (!target) return std::nullopt;
+  Reference reference;
+  reference.role = Role::argument;
+  reference.certainty = Certainty::likely;
+  reference.format = format;
+  reference.key = {{file, span.begin}};
+  reference.instance = *base;  // found from another folder it would be another reference
+  reference.base = {*base, kNoFile, Space::tree};
+  reference.text = TracedText::literal(text, file, span, style);
+  reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, *target, {}});
+  return reference;
+}
+
+}  // namespace yc

@@ -1,0 +1,18 @@
+// A path in a string of a program: opened from wherever the program is started.
+#pragma once
+
+#include <optional>
+
+#include "model/graph.h"
+#include "tree/tree_reader.h"
+
+namespace yc {
+
+// What `text`, a string at `span` of `user`, likely names: the one thing that it leads to from a folder
+// between the file's own and the root, or a file that the program would write into a folder that is there.
+// Nothing if it could be two things, or no path.
+std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& user, FileIndex file,
+                                      const std::string& text, Span span, WritingStyle style,
+                                      std::uint8_t format);
+
+}  // namespace yc

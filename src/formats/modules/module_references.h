@@ -1,0 +1,23 @@
+// From the specifiers of modules to references.
+#pragma once
+
+#include "formats/format.h"
+#include "formats/modules/module_resolver.h"
+#include "formats/modules/module_scan.h"
+
+namespace yc::modules {
+
+// How a literal stands: within its quotes, of which none may be in a path.
+inline constexpr WritingStyle kQuoted = 0;
+
+// Adds what one source names, as far as the builder wants it.
+void emit_module(const ModuleResolver& resolver, const TreeReader& tree, const RelPath& path,
+                 const ModuleFacts& facts, std::uint8_t format, GraphBuilder& out);
+
+// Spellings of a specifier that leads to `need.wanted`, in the manner of the old one.
+std::vector<Way> module_ways(const Need& need);
+
+// The part of a specifier that is a path: without a loader before it ("raw!./x") and a query behind it.
+Span path_part(std::string_view specifier);
+
+}  // namespace yc::modules

@@ -1,0 +1,403 @@
+#include "formats/web_settings/package_manifests.h"
+
+#include <algorithm>
+#include <set>
+
+#include "formats/modules/module_resolver.h"
+#include "formats/shell/command_line.h"
+#include "formats/web_settings/settings_paths.h"
+
+namespace yc {
+
+namespace {
+
+using json::StringValue;
+using web_settings::Settings;
+
+// Fields that name the file a package begins with, the ones that name sources first.
+constexpr std::string_view kEntries[] = {"source", "module", "main", "types", "typings", "browser"};
+
+struct Manifest {
+  RelPath path;
+  Bytes bytes;
+  std::vector<StringValue> values;
+  std::string name;
+};
+
+bool is_entry_field(std::string_view key) {
+  static const std::set<std::string_view> kKnown = {
+      "source",   "module",        "main",        "types",    "typings",      "browser", "style",
+      "sass",     "unpkg",         "jsdelivr",    "esnext",   "es2015",       "bin",     "man",
+      "fesm2020", "fesm2015",      "jsnext:main", "umd:main", "react-native", "svelte",  "exports",
+      "imports",  "typesVersions", "icon",        "example",  "examples"};
+  return kKnown.contains(key);
+}
+
+class Reader {
+ public:
+  Reader(const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
+      : tree_(tree), self_(format), out_(out) {}
+
+  void run() {
+    for (const RelPath& path : tree_.files()) {
+      const Entry* entry = tree_.find(path);
+      if (path.name() != "package.json" || entry->kind != EntryKind::file || entry->ignored) continue;
+      auto bytes = tree_.read(path);
+      if (!bytes) continue;
+      Manifest manifest{path, *bytes, json::string_values(**bytes), ""};
+      for (const StringValue& value : manifest.values) {
+        if (value.path.size() == 1 && value.path[0] == "name") manifest.name = value.text;
+      }
+      manifests_.push_back(std::move(manifest));
+    }
+    for (const Manifest& manifest : manifests_) aliases(manifest);
+    modules::ModuleResolver resolver(tree_, out_.graph());
+    resolver_ = &resolver;
+    for (const Manifest& manifest : manifests_) references(manifest);
+    out_.graph().files_by_format["package manifests"] = manifests_.size();
+  }
+
+ private:
+  // The names by which a package's modules are imported, from within and by its neighbours.
+  void aliases(const Manifest& manifest) {
+    RelPath folder = manifest.path.parent();
+    bool exports = false;
+    for (std::string_view field : kEntries) {
+      for (const StringValue& value : manifest.values) {
+        bool is_field = value.path.size() == 1 && value.path[0] == field;
+        if (!is_field || out_.graph().entries.contains(folder)) continue;
+        if (auto place = RelPath::resolve(folder, value.text)) out_.graph().entries[folder] = *place;
+      }
+    }
+    for (const StringValue& value : manifest.values) {
+      if (value.path.empty() || !value.text.starts_with("./")) continue;
+      if (value.path[0] == "imports" && value.path.size() > 1 && value.path[1].starts_with("#")) {
+        add(manifest, folder, value.path[1], value.text);
+      } else if (value.path[0] == "exports" && !manifest.name.empty()) {
+        exports = true;
+        std::string key = value.path.size() > 1 && value.path[1].starts_with(".") ? value.path[1] : ".";
+        add(manifest, {}, manifest.name + key.substr(1), value.text);
+      }
+    }
+    if (manifest.name.empty() || exports || folder.is_root()) return;
+    Alias whole;
+    whole.settings = manifest.path;
+    whole.head = manifest.name;
+    whole.place = folder;
+    out_.graph().aliases.push_back(whole);
+    whole.head += "/";
+    whole.open = true;
+    out_.graph().aliases.push_back(whole);
+  }
+
+  void add(const Manifest& manifest, const RelPath& scope, const std::string& name,
+           const std::string& value) {
+    Alias alias;
+    alias.scope = scope;
+    alias.settings = manifest.path;
+    std::size_t star = name.find('*'), value_star = value.find('*');
+    alias.open = star != std::string::npos && value_star != std::string::npos;
+    if (!alias.open && (star != std::string::npos || value_star != std::string::npos)) return;
+    alias.head = name.substr(0, star);
+    std::string head = value.substr(0, value_star);
+    std::size_t slash = head.rfind('/');
+    auto place = RelPath::resolve(manifest.path.parent(), alias.open ? head.substr(0, slash + 1) : value);
+    if (!place) return;
+    alias.place = *place;
+    if (alias.open) {
+      alias.tail = name.substr(star + 1);
+      alias.before = head.substr(slash + 1);
+      alias.after = value.substr(value_star + 1);
+    }
+    out_.graph().aliases.push_back(alias);
+  }
+
+  void references(const Manifest& manifest) {
+    Settings settings{tree_, out_, self_, manifest.path, out_.files().index(manifest.path), *manifest.bytes};
+    for (const StringValue& value : manifest.values) {
+      const auto& path = value.path;
+      if (path.empty()) continue;
+      if (path[0] == "scripts" && path.size() == 2) {
+        script(settings, value);
+      } else if (is_entry_field(path[0])) {
+        entry(settings, value);
+      } else if (path[0] == "files" || path[0] == "sideEffects" || path[0] == "workspaces") {
+        listed(settings, value);
+      } else if (path[0] == "directories") {
+        add_path(settings, value, Role::argument);
+      } else if (path[0].ends_with("ependencies") || path[0] == "resolutions" || path[0] == "overrides") {
+        for (std::string_view scheme : {"file:", "link:", "portal:"}) {
+          if (value.text.starts_with(scheme))
+            add_path(settings, value, Role::subfolder, Certainty::certain, scheme.size());
+        }
+      } else if (path.size() > 1) {
+        section(settings, value);
+      }
+    }
+  }
+
+  // Sections of tools: what resolves is likely meant. Some stand a mark for the package's own folder.
+  void section(const Settings& settings, const StringValue& value) {
+    std::size_t begin = value.text.starts_with("<rootDir>/") ? 10 : 0;
+    bool is_path = begin > 0 || value.text.find('/') != std::string::npos;
+    if (!is_path || add_path(settings, value, Role::argument, Certainty::likely, begin)) return;
+    add_pattern_head(settings, value, begin);
+  }
+
+  // A file, or what the compiler makes of one.
+  void entry(const Settings& settings, const StringValue& value) {
+    std::size_t star = value.text.find('*');
+    if (star != std::string::npos) {
+      if (!add_pattern_head(settings, value, 0, Role::search_root)) made_folder(settings, value, star);
+      return;
+    }
+    auto place = RelPath::resolve(settings.folder(), value.text);
+    if (!place || place->is_root()) return;
+    const Entry* found = tree_.find(*place);
+    std::vector<RelPath> sources =
+        found && !found->ignored ? std::vector<RelPath>() : resolver_->sources_of(*place);
+    Reference reference = reference_to(settings, value, text_of(settings, value));
+    reference.role = Role::source;
+    if (!sources.empty()) {
+      reference.own_spelling = true;
+      reference.targets.push_back({Target::Kind::made, sources.front(), {}});
+    } else if (found && !found->ignored) {
+      add_path(settings, value, Role::source);
+      return;
+    } else {
+      std::vector<RelPath> files = found ? std::vector<RelPath>() : resolver_->files_at(*place, false);
+      if (files.empty()) return;  // not there yet, and nobody knows what makes it
+      reference.own_spelling = true;
+      for (const RelPath& file : files) reference.targets.push_back({Target::Kind::tree, file, {}});
+    }
+    out_.add(std::move(reference));
+  }
+
+  // "./dist/charts/*.js": the folder of what is made of the sources of a folder.
+  void made_folder(const Settings& settings, const StringValue& value, std::size_t star) {
+    std::size_t cut = value.text.rfind('/', star);
+    if (cut == std::string::npos || cut == 0) return;
+    auto place = RelPath::resolve(settings.folder(), value.text.substr(0, cut));
+    if (!place) return;
+    for (const OutputFolder& folder : out_.graph().outputs) {
+      if (!place->is_within(folder.outputs) || folder.outputs == folder.sources || *place == folder.outputs)
+        continue;
+      RelPath source = folder.sources / place->below(folder.outputs);
+      if (!tree_.is_folder(source)) continue;
+      Reference reference = reference_to(settings, value, text_of(settings, value, 0, cut));
+      reference.role = Role::search_root;
+      reference.own_spelling = true;
+      reference.targets.push_back({Target::Kind::made, source, {}});
+      out_.add(std::move(reference));
+      return;
+    }
+  }
+
+  // Files, folders and patterns of a list; in `files` a name may mean any depth, which follows by itself.
+  void listed(const Settings& settings, const StringValue& value) {
+    std::size_t begin = value.text.starts_with("!") ? 1 : 0;
+    if (begin < value.text.size() && value.text[begin] == '/') ++begin;
+    std::size_t star = value.text.find('*');
+    bool members = value.path[0] == "workspaces" && star != std::string::npos;
+    if (star == std::string::npos) {
+      if (!add_path(settings, value, Role::listed, Certainty::certain, begin)) entry(settings, value);
+    } else if (members && value.text.find("**") == std::string::npos) {
+      workspace(settings, value, begin);
+    } else {
+      add_pattern_head(settings, value, begin);
+    }
+  }
+
+  // "packages/*": every folder there that has a manifest.
+  void workspace(const Settings& settings, const StringValue& value, std::size_t begin) {
+    Reference reference = reference_to(settings, value, text_of(settings, value, begin));
+    reference.role = Role::pattern;
+    reference.is_pattern = true;
+    reference.in_list = true;
+    reference.excludes = begin > 0 && value.text[0] == '!';
+    for (const RelPath& place : match_paths(tree_, settings.folder(), value.text.substr(begin))) {
+      if (tree_.is_file(place / "package.json")) reference.targets.push_back({Target::Kind::tree, place, {}});
+    }
+    if (!reference.targets.empty()) out_.add(std::move(reference));
+  }
+
+  // A command line, run in the package's folder.
+  void script(const Settings& settings, const StringValue& value) {
+    TracedText line = text_of(settings, value);
+    for (const shell::Command& command : shell::read(line, settings.base(), tree_).commands) {
+      if (!command.base_known) continue;
+      shell::Picked picked = shell::pick(command, tree_);
+      std::set<std::string> known;
+      for (Reference& reference : picked.references) {
+        // "scss/:public/" is no file to be written.
+        bool pair = reference.targets.front().kind == Target::Kind::output &&
+                    reference.text.text().find(':') != std::string::npos;
+        if (pair) continue;
+        reference.format = self_;
+        reference.key = {{settings.file, value.span.begin}};
+        known.insert(reference.text.text());
+        out_.add(std::move(reference));
+      }
+      for (const shell::Word& word : command.words)
+        word_of_script(settings, value, command, word.text, known);
+    }
+  }
+
+  // Words that the tools themselves expand, and files that the compiler makes.
+  void word_of_script(const Settings& settings, const StringValue& value, const shell::Command& command,
+                      const TracedText& word, const std::set<std::string>& known) {
+    std::string text = word.text();
+    if (known.contains(text) || word.has_hole() || text.empty()) return;
+    std::size_t begin = 0;
+    if (text[0] == '-') {  // --load-path=scss
+      std::size_t equals = text.find('=');
+      if (equals == std::string::npos || known.contains(text.substr(equals + 1))) return;
+      begin = equals + 1;
+    }
+    std::size_t colon = text.find(':', begin);  // "scss/:public/css/": sources and what is made of them
+    if (colon != std::string::npos && colon > begin + 1) {
+      part(settings, value, command, word.substr(begin, colon - begin));
+      begin = colon + 1;
+    }
+    part(settings, value, command, begin ? word.substr(begin) : word);
+  }
+
+  void part(const Settings& settings, const StringValue& value, const shell::Command& command,
+            TracedText text) {
+    std::string plain = text.text();
+    std::size_t star = plain.find_first_of("*{");
+    if (star != std::string::npos) {
+      std::size_t cut = plain.rfind('/', star);
+      if (cut == std::string::npos) return;
+      text = text.substr(0, cut);
+      plain.resize(cut);
+    }
+    while (plain.size() > 1 && plain.ends_with("/")) {
+      plain.pop_back();
+      text = text.substr(0, plain.size());
+    }
+    if (plain.find_first_not_of("./") == std::string::npos) return;
+    Place place = place_of(command.base.folder, plain);
+    if (place.space != Space::tree || place.path.is_root()) return;
+    Reference reference = reference_to(settings, value, text);
+    reference.base = command.base;
+    reference.role = Role::argument;
+    const Entry* found = tree_.find(place.path);
+    if (found && !found->ignored) {
+      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    } else if (std::vector<RelPath> sources = resolver_->sources_of(place.path); !sources.empty()) {
+      reference.own_spelling = true;
+      reference.targets.push_back({Target::Kind::made, sources.front(), {}});
+    } else {
+      return;
+    }
+    out_.add(std::move(reference));
+  }
+
+  const TreeReader& tree_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  std::vector<Manifest> manifests_;
+  const modules::ModuleResolver* resolver_ = nullptr;
+};
+
+// Where outputs could be after the move: in the image of each output folder, below any folder that may come
+// to be the deepest one of all sources.
+std::vector<std::string> output_texts(const Need& need, const std::string& old) {
+  std::vector<std::string> out;
+  const Target& target = need.reference.targets.front();
+  const RelPath& source = need.wanted.front().path;
+  auto old_place = RelPath::resolve(need.reference.base.folder, old);
+  if (!old_place) return out;
+  PathStyle style = PathStyle::of(old);
+  for (const OutputFolder& folder : need.graph.outputs) {
+    if (!old_place->is_within(folder.outputs)) continue;
+    RelPath outputs = need.moves.map_folder(folder.outputs).value_or(folder.outputs);
+    // An output folder that is not there yet goes with the folder that it would be in.
+    for (RelPath up = folder.outputs; !up.is_root(); up = up.parent()) {
+      auto image = need.tree.is_folder(up) ? need.moves.map_folder(up) : std::nullopt;
+      if (!image) continue;
+      outputs = *image / folder.outputs.below(up);
+      break;
+    }
+    std::string ending = ending_of(old);
+    if (old.ends_with(".d.ts") || old.ends_with(".d.mts") || old.ends_with(".d.cts")) ending = ".d" + ending;
+    if (ending.empty() && need.tree.is_folder(target.path)) ending = "/";
+    RelPath first = need.moves.map_folder(folder.sources).value_or(folder.sources);
+    std::vector<RelPath> roots = {first};
+    for (RelPath up = source.parent();; up = up.parent()) {
+      if (up != first) roots.push_back(up);
+      if (up.is_root()) break;
+    }
+    for (const RelPath& root : roots) {
+      if (!source.is_within(root) || source == root) continue;
+      std::string below(source.below(root));
+      if (ending != "/") {
+        below = below.substr(0, below.size() - ending_of(below).size()) + ending;
+      }
+      out.push_back(style.apply(relative_text(need.new_base, outputs / below)));
+    }
+  }
+  return out;
+}
+
+class PackageManifestsFormat : public Format {
+ public:
+  std::string_view name() const override { return "package manifests"; }
+  bool governs(const RelPath& path) const override { return path.name() == "package.json"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    Reader(tree, self, out).run();
+  }
+
+  std::vector<Way> own_ways(const Need& need) const override {
+    std::vector<Way> out;
+    auto begin = need.reference.text.first_origin();
+    if (begin.file == kNoFile || need.wanted.size() != 1) return out;
+    std::string old = need.reference.text.text();
+    Span span{begin.span.begin, need.reference.text.pieces().back().span.end};
+    std::vector<std::string> texts;
+    if (need.wanted.front().kind == Target::Kind::made) {
+      texts = output_texts(need, old);
+    } else {
+      // A module without its ending, or by its folder.
+      PathStyle style = PathStyle::of(old);
+      std::string path = relative_text(need.new_base, need.wanted.front().path);
+      std::string bare = path.substr(0, path.size() - ending_of(path).size());
+      if (bare.ends_with("/index") && !old.ends_with("/index"))
+        texts.push_back(style.apply(bare.substr(0, bare.size() - 6)));
+      texts.push_back(style.apply(bare));
+      texts.push_back(style.apply(path));
+    }
+    for (const std::string& text : texts) {
+      auto written = text == old ? std::nullopt : json::escaped(text);
+      if (written) out.push_back({{{need.graph.files.path(begin.file), span, *written}}, ""});
+    }
+    return out;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    bool in_shell = style == shell::kBare || style == shell::kDouble || style == shell::kSingle;
+    if (in_shell && text.find_first_of(" \t\n\"'\\$`;&|<>()*?[]") != std::string_view::npos)
+      return std::nullopt;
+    return json::escaped(text);
+  }
+  Span word_at(std::string_view bytes, Span literal) const override {
+    std::size_t begin = bytes.rfind('"', literal.begin - 1), end = bytes.find('"', literal.end);
+    if (begin == std::string_view::npos || end == std::string_view::npos) return literal;
+    return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end + 1)};
+  }
+  std::optional<std::string> beside(std::string_view, Span, std::string_view text) const override {
+    auto written = json::escaped(text);
+    return written ? std::optional(", \"" + *written + "\"") : std::nullopt;
+  }
+  std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> package_manifests_format() {
+  return std::make_unique<PackageManifestsFormat>();
+}
+
+}  // namespace yc

@@ -1,0 +1,13 @@
+// Moves that would put everything else that a compiler makes into other places.
+#pragma once
+
+#include "plan/plan.h"
+
+namespace yc {
+
+// A compiler that is told no folder of sources takes the deepest one that holds them all. Names the settings
+// whose folder the move changes, while sources stay whose outputs would then lie elsewhere.
+std::vector<Unsettled> shifted_outputs(const TreeReader& tree, const ReferenceGraph& before,
+                                       const ReferenceGraph& after, const MoveSet& moves);
+
+}  // namespace yc
