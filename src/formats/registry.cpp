@@ -12,9 +12,12 @@
 #include "formats/make/make.h"
 #include "formats/meson/meson.h"
 #include "formats/modules/modules.h"
+#include "formats/modules/program_settings.h"
+#include "formats/pages/pages.h"
 #include "formats/path_lists/path_lists.h"
 #include "formats/resources/resources.h"
 #include "formats/shell_scripts/shell_scripts.h"
+#include "formats/styles/styles.h"
 #include "formats/web_settings/compiler_settings.h"
 #include "formats/web_settings/package_manifests.h"
 
@@ -38,6 +41,9 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(path_lists_format());
     list.push_back(compiler_settings_format());
     list.push_back(package_manifests_format());  // after the settings that tell where compilers put things
+    list.push_back(program_settings_format());
+    list.push_back(pages_format());  // before modules: import maps give them names
+    list.push_back(styles_format());
     list.push_back(modules_format());
     list.push_back(c_family_format());  // after everything that gives contexts
     return list;

@@ -106,6 +106,7 @@ struct Alias {
   bool open = false;          // something stands between head and tail, and takes the place of the star
   RelPath place;              // what the name stands for; if open, the folder of what the names stand for
   std::string before, after;  // open: what stands around the star: place/before*after
+  bool styles = false;        // for stylesheets only: a folder that they are looked up in
 };
 
 // Where a compiler puts what it makes of sources: `sources`/a/b.ts becomes `outputs`/a/b.js.

@@ -10,7 +10,7 @@ std::optional<RelPath> Image::of(const RelPath& old_path) const {
 RelPath Image::of_build(const RelPath& old_path) const {
   // The build tree mirrors the source tree: what lies under the twin of a folder that moves, moves with it.
   for (RelPath up = old_path; !up.is_root(); up = up.parent()) {
-    if (!tree_.is_folder(up)) continue;
+    if (!tree_.is_folder(up) || tree_.children(up).empty()) continue;
     auto image = moves_.map_folder(up);
     if (image && *image != up) return *image / old_path.below(up);
     return old_path;
@@ -23,7 +23,9 @@ std::optional<RelPath> Image::of_base(const Base& base) const {
     RelPath script = graph_.files.path(base.anchor);
     if (script.parent() == base.folder) return moves_.map_file(script).parent();
   }
-  if (base.space == Space::build) return of_build(base.folder);
+  // A folder that outputs are put into may be empty, or not there yet.
+  bool holds_something = base.folder.is_root() || !tree_.children(base.folder).empty();
+  if (base.space == Space::build || !holds_something) return of_build(base.folder);
   return base.folder.is_root() ? std::optional<RelPath>(base.folder) : moves_.map_folder(base.folder);
 }
 

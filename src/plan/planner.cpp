@@ -1,5 +1,7 @@
 #include "plan/planner.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <future>
 
@@ -100,6 +102,7 @@ Plan Planner::run() {
   note_clashes();
   note_shifts(mismatches);
   for (auto& [object, clash] : clashes_) plan_.unsettled.push_back(std::move(clash));
+  waive_guesses(mismatches);
   if (mismatches.empty()) {
     plan_.verified = plan_.unsettled.empty();
   } else {
@@ -229,6 +232,28 @@ bool Planner::advance(const std::string& problem, const std::function<std::vecto
   ++attempt.next;
   attempt.active = attempt.next < attempt.ways.size();
   return true;
+}
+
+// A source that nothing here compiles may mean an installed header by <…>. Where such an include cannot
+// follow, that is told, and stands in nobody's way.
+void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
+  std::vector<Notice> told;
+  std::erase_if(mismatches, [&](const Mismatch& mismatch) {
+    if (mismatch.kind != Mismatch::Kind::lost || mismatch.reference < 0) return false;
+    const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
+    bool guess = reference.role == Role::include && reference.angled &&
+                 reference.certainty == Certainty::likely &&
+                 std::all_of(reference.contexts.begin(), reference.contexts.end(),
+                             [](const InContext& in) { return in.context == kNoContext; });
+    if (!guess) return false;
+    Standing at = standing_of(reference);
+    told.push_back(
+        {"unfollowed", old_.files.path(at.file), at.span, true,
+         fmt::format("<{}> may mean {}, which moves; nothing here compiles this file, so it is left",
+                     reference.text.text(), mismatch.target.path.str())});
+    return true;
+  });
+  if (mismatches.empty()) plan_.notices.insert(plan_.notices.end(), told.begin(), told.end());
 }
 
 // A shift of all outputs explains what else could not be made to follow.

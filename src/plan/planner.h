@@ -50,6 +50,7 @@ class Planner {
   std::vector<Mismatch> clean_up();
   void drop_needless();
   void check_holes();
+  void waive_guesses(std::vector<Mismatch>& mismatches);
   void note_shifts(std::vector<Mismatch>& mismatches);
   void note_clashes();
   void report(const std::vector<Mismatch>& mismatches);

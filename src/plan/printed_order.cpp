@@ -50,7 +50,7 @@ std::vector<Unsettled> changed_orders(const TreeReader& tree, const ReferenceGra
   };
   std::map<std::pair<SiteChain, RelPath>, Listing> listings;
   for (const Reference& reference : graph.references) {
-    if (!reference.ordered) continue;
+    if (!reference.ordered || reference.may_gain) continue;
     Listing& listing = listings[{reference.key, reference.instance}];
     if (!listing.first) listing.first = &reference;
     RelPath base = image.of_base(reference.base).value_or(reference.base.folder);

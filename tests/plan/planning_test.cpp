@@ -96,6 +96,24 @@ TEST(Planning, includes_keep_their_habit_or_take_a_named_one) {
       << "a list is taken as it is";
 }
 
+TEST(Planning, a_guessed_header_that_may_be_an_installed_one_stands_in_nobodys_way) {
+  Files files = {{"Makefile", "p: main.o\n\tcc -o $@ $^\n"},
+                 {"main.c", ""},
+                 {"include/tide/level.h", ""},
+                 {"examples/use.c", "#include <tide/level.h>\n"},
+                 {"examples/own.c", "#include \"tide/level.h\"\n"}};
+  Plan plan = planned(files, {{"include/tide/level.h", "core/water.h"}});
+  EXPECT_TRUE(plan.verified);
+  EXPECT_EQ(std::count_if(plan.notices.begin(), plan.notices.end(),
+                          [](const Notice& notice) { return notice.id == "unfollowed"; }),
+            1);
+}
+
+TEST(Planning, a_command_that_takes_all_there_is_may_take_more) {
+  Files files = {{"check.sh", "scan -- * > report\n"}, {"a.c", ""}, {"b.c", ""}, {"c/d.c", ""}, {"c/e.c", ""}};
+  EXPECT_TRUE(planned(files, {{"c/d.c", "d.c"}}).verified);
+}
+
 TEST(Planning, a_pattern_rule_of_two_sources_is_told_apart_for_one_product) {
   Files files = {
       {"Makefile", "D = lib\np: main.o level.o\n\tcc -o $@ $^\n%.o: $(D)/%.c $(D)/%.h\n\tcc -c -o $@ $<\n"},

@@ -296,5 +296,40 @@ TEST(CMakeShapes, a_command_line_within_a_command) {
       << moved.told;
 }
 
+// A header that the build makes includes what a variable says.
+TEST(CMakeShapes, an_include_that_a_script_writes_into_a_header) {
+  Files files = station(
+      "set(WITH_LEVEL \"#include \\\"level.h\\\"\")\nconfigure_file(all.h.in all.h)\n"
+      "add_executable(station main.c level.c)\n"
+      "target_include_directories(station PRIVATE . ${PROJECT_BINARY_DIR})\n");
+  files.push_back({"all.h.in", "@WITH_LEVEL@\n"});
+  files[1].second =
+      "#include <stdio.h>\n#include \"all.h\"\nint main(void) { printf(\"%d\\n\", level()); return 0; }\n";
+  Workspace tree(files);
+  Outcome moved = expect_move_keeps_build(tree, "level.h -> water/level.h\n", kRun);
+  EXPECT_NE(moved.out.find("#include \\\"water/level.h\\\""), std::string::npos) << moved.told;
+}
+
+// What an installed target hands on must not name the source tree.
+TEST(CMakeShapes, a_new_root_of_an_exported_target) {
+  Workspace tree(
+      Files{{"CMakeLists.txt", std::string(kHead) +
+                                   "add_library(level level.c)\n"
+                                   "target_include_directories(level PUBLIC\n"
+                                   "  $<BUILD_INTERFACE:${PROJECT_SOURCE_DIR}/include>\n"
+                                   "  $<INSTALL_INTERFACE:include>)\n"
+                                   "add_executable(station main.c)\ntarget_link_libraries(station level)\n"
+                                   "install(TARGETS level EXPORT level DESTINATION lib)\n"
+                                   "install(EXPORT level DESTINATION lib/cmake)\n"},
+            {"main.c",
+             "#include <stdio.h>\n#include <tide/level.h>\n"
+             "int main(void) { printf(\"%d\\n\", level()); return 0; }\n"},
+            {"level.c", "#include <tide/level.h>\nint level(void) { return LEVEL; }\n"},
+            {"include/tide/level.h", kLevelH}});
+  Outcome moved = expect_move_keeps_build(tree, "include/tide/level.h -> core/level.h\n", kRun);
+  EXPECT_NE(moved.out.find("$<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/core>"), std::string::npos)
+      << moved.told;
+}
+
 }  // namespace
 }  // namespace yc::test

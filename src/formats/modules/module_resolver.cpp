@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <array>
 
+#include "formats/outputs.h"
+
 namespace yc::modules {
 
 namespace {
@@ -46,7 +48,9 @@ std::string written_for(std::string_view source_ending) {
 
 ModuleResolver::ModuleResolver(const TreeReader& tree, const ReferenceGraph& graph)
     : tree_(tree), graph_(graph) {
-  for (const Alias& alias : graph.aliases) aliases_.push_back(&alias);
+  for (const Alias& alias : graph.aliases) {
+    if (!alias.styles) aliases_.push_back(&alias);
+  }
   // The nearest scope, then a whole name, then the longest head counts first.
   std::stable_sort(aliases_.begin(), aliases_.end(), [](const Alias* a, const Alias* b) {
     if (a->open != b->open) return !a->open;
@@ -124,23 +128,13 @@ std::vector<RelPath> ModuleResolver::files_at(const RelPath& path, bool typed) c
 }
 
 std::vector<RelPath> ModuleResolver::sources_of(const RelPath& output) const {
-  const std::string& text = output.str();
+  if (auto source = source_of(tree_, graph_, output)) return {*source};
+  if (!output.extension().empty()) return {};
+  // A module whose ending is left out, or the index of a folder.
   for (const OutputFolder& folder : graph_.outputs) {
-    if (!output.is_within(folder.outputs) || output == folder.outputs || folder.outputs == folder.sources)
-      continue;
-    RelPath twin = folder.sources / output.below(folder.outputs);
-    for (const Ending& ending : kCompiled) {
-      for (std::string_view made : {ending.declaration, ending.output}) {
-        if (!text.ends_with(made)) continue;
-        std::string stem = twin.str().substr(0, twin.str().size() - made.size());
-        for (std::string_view source : {ending.source, std::string_view(".jsx"), ending.output}) {
-          RelPath file = RelPath::from_normal(stem + std::string(source));
-          if (is_module(file) && !tree_.find(file)->ignored) return {file};
-        }
-      }
-    }
-    if (std::vector<RelPath> files = files_at(twin, true); !files.empty() && output.extension().empty())
-      return files;
+    if (!output.is_within(folder.outputs) || folder.outputs == folder.sources) continue;
+    std::vector<RelPath> files = files_at(folder.sources / output.below(folder.outputs), true);
+    if (!files.empty()) return files;
   }
   return {};
 }

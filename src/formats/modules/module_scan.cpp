@@ -879,6 +879,14 @@ class Scanner {
 
 }  // namespace
 
+std::optional<Dialect> dialect_of(const RelPath& path) {
+  std::string_view ending = path.extension();
+  if (ending == ".ts" || ending == ".mts" || ending == ".cts") return Dialect::typed;
+  if (ending == ".tsx") return Dialect::typed_jsx;
+  if (ending == ".js" || ending == ".mjs" || ending == ".cjs" || ending == ".jsx") return Dialect::script;
+  return std::nullopt;
+}
+
 ModuleFacts scan_module(std::string_view bytes, Dialect dialect, const std::function<void(Span)>* on_string) {
   if (bytes.size() > 0xFFFFFFF0U || std::memchr(bytes.data(), '\0', bytes.size())) return {};
   return Scanner(bytes, dialect, on_string).run();

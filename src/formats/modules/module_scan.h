@@ -4,10 +4,12 @@
 #pragma once
 
 #include <functional>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
 
+#include "base/path.h"
 #include "base/span.h"
 
 namespace yc::modules {
@@ -17,6 +19,9 @@ enum class Dialect : std::uint8_t {
   typed,      // TypeScript without JSX
   typed_jsx,  // TypeScript with JSX
 };
+
+// By the ending of a file's name; nothing if it says that the file is none of these languages.
+std::optional<Dialect> dialect_of(const RelPath& path);
 
 struct Specifier {
   enum class Kind : std::uint8_t {

@@ -8,22 +8,12 @@
 #include "base/name_search.h"
 #include "formats/modules/embedded.h"
 #include "formats/modules/module_references.h"
-#include "formats/modules/program_settings.h"
 
 namespace yc {
 
 namespace {
 
-using modules::Dialect;
 using modules::ModuleFacts;
-
-std::optional<Dialect> dialect_of(const RelPath& path) {
-  std::string_view ending = path.extension();
-  if (ending == ".ts" || ending == ".mts" || ending == ".cts") return Dialect::typed;
-  if (ending == ".tsx") return Dialect::typed_jsx;
-  if (ending == ".js" || ending == ".mjs" || ending == ".cjs" || ending == ".jsx") return Dialect::script;
-  return std::nullopt;
-}
 
 // Whether any text of a file could name something that moves: it holds one of the names, or a specifier that
 // is put together when the program runs.
@@ -53,15 +43,11 @@ class ModulesFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "modules"; }
   bool reads_sources() const override { return true; }
-  bool governs(const RelPath& path) const override {
-    return dialect_of(path) && modules::is_program_settings(path);
-  }
-
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     Sieve sieve(out.focus());
     std::vector<RelPath> files;
     for (const RelPath& path : tree.files()) {
-      if (!dialect_of(path) && !modules::holds_scripts(path)) continue;
+      if (!modules::dialect_of(path) && !modules::holds_scripts(path)) continue;
       const Entry* entry = tree.find(path);
       if (entry->kind == EntryKind::file && !entry->ignored && !entry->guarded) files.push_back(path);
     }
@@ -72,10 +58,9 @@ class ModulesFormat : public LiteralFormat {
     auto work = [&] {
       for (std::size_t i = next++; i < files.size(); i = next++) {
         auto bytes = tree.read(files[i]);
-        bool wanted = out.wants(files[i]) || modules::is_program_settings(files[i]);
-        if (!bytes || (!wanted && !sieve.lets_through(**bytes))) continue;
+        if (!bytes || (!out.wants(files[i]) && !sieve.lets_through(**bytes))) continue;
         facts[i] = cache.get<ModuleFacts>(self, *bytes, [&](const std::string& text) {
-          auto dialect = dialect_of(files[i]);
+          auto dialect = modules::dialect_of(files[i]);
           return dialect ? modules::scan_module(text, *dialect) : modules::scan_embedded(text);
         });
       }
@@ -85,11 +70,6 @@ class ModulesFormat : public LiteralFormat {
       for (unsigned i = 1; i < std::min(8U, std::thread::hardware_concurrency()); ++i)
         others.push_back(std::async(std::launch::async, work));
       work();
-    }
-    for (std::size_t i = 0; i < files.size(); ++i) {
-      if (!facts[i] || !modules::is_program_settings(files[i])) continue;
-      if (auto bytes = tree.read(files[i]))
-        modules::add_program_aliases(tree, files[i], *facts[i], **bytes, out);
     }
     modules::ModuleResolver resolver(tree, out.graph());
     for (std::size_t i = 0; i < files.size(); ++i) {

@@ -2,9 +2,15 @@
 
 #include <algorithm>
 
-namespace yc::modules {
+#include "formats/modules/module_scan.h"
+
+namespace yc {
 
 namespace {
+
+using modules::Joined;
+using modules::ModuleFacts;
+using modules::PathText;
 
 constexpr std::string_view kRootDir = "<rootDir>/";
 
@@ -47,6 +53,27 @@ class Adder {
     if (!exact) put(key.ends_with("/") ? key : key + "/", value, true, "", "");
   }
 
+  // loadPaths: ['./scss', …]: folders that stylesheets are looked up in.
+  void add_load_path(const std::string& value, std::size_t at) {
+    std::string_view before = bytes_.substr(0, at);
+    std::size_t open = before.rfind('[');
+    if (open == std::string_view::npos || before.find(']', open) != std::string_view::npos) return;
+    std::string_view lead = before.substr(0, open);
+    std::size_t name = lead.find_last_not_of(" :\t\r\n");
+    if (name == std::string_view::npos) return;
+    lead = lead.substr(0, name + 1);
+    if (!lead.ends_with("loadPaths") && !lead.ends_with("includePaths")) return;
+    auto place = RelPath::resolve(path_.parent(), value);
+    if (!place || !tree_.is_folder(*place)) return;
+    Alias alias;
+    alias.settings = path_;
+    alias.scope = path_.parent();
+    alias.open = true;
+    alias.styles = true;
+    alias.place = *place;
+    out_.graph().aliases.push_back(std::move(alias));
+  }
+
  private:
   void put(const std::string& head, const std::string& value, bool open, const std::string& before,
            const std::string& after) {
@@ -72,29 +99,59 @@ class Adder {
   GraphBuilder& out_;
 };
 
-}  // namespace
-
-bool is_program_settings(const RelPath& path) {
+bool is_settings(const RelPath& path) {
+  if (!modules::dialect_of(path)) return false;
   std::string_view name = path.name();
   return name.find("config") != std::string_view::npos || name.find("rc.") != std::string_view::npos ||
          name.starts_with("webpack") || name.starts_with("rollup") || name.starts_with("vite") ||
          name.starts_with("jest");
 }
 
-void add_program_aliases(const TreeReader& tree, const RelPath& path, const ModuleFacts& facts,
-                         std::string_view bytes, GraphBuilder& out) {
-  Adder adder(tree, path, bytes, out);
-  for (const Joined& joined : facts.joined) {
-    std::string value;
-    for (const Span& part : joined.parts)
-      value += (value.empty() ? "" : "/") + std::string(bytes.substr(part.begin, part.size()));
-    if (!value.empty()) adder.add(joined.key, value, joined.statement);
+class ProgramSettingsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "program settings"; }
+  bool governs(const RelPath& path) const override { return is_settings(path); }
+
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    for (const RelPath& path : tree.files()) {
+      if (!is_settings(path)) continue;
+      const Entry* entry = tree.find(path);
+      auto bytes = tree.read(path);
+      if (entry->kind != EntryKind::file || entry->ignored || !bytes) continue;
+      auto facts = cache.get<ModuleFacts>(self, *bytes, [&](const std::string& text) {
+        return modules::scan_module(text, *modules::dialect_of(path));
+      });
+      read_one(tree, path, *facts, **bytes, out);
+    }
   }
-  for (const PathText& text : facts.texts) {
-    bool relative =
-        text.text.starts_with("./") || text.text.starts_with("../") || text.text.starts_with(kRootDir);
-    if (relative && !text.key.empty()) adder.add(text.key, text.text, text.span.begin);
+
+  std::optional<std::string> write(std::string_view, WritingStyle) const override { return std::nullopt; }
+
+ private:
+  static void read_one(const TreeReader& tree, const RelPath& path, const ModuleFacts& facts,
+                       std::string_view bytes, GraphBuilder& out) {
+    Adder adder(tree, path, bytes, out);
+    for (const Joined& joined : facts.joined) {
+      std::string value;
+      for (const Span& part : joined.parts)
+        value += (value.empty() ? "" : "/") + std::string(bytes.substr(part.begin, part.size()));
+      if (value.empty()) continue;
+      adder.add(joined.key, value, joined.statement);
+      adder.add_load_path(value, joined.statement);
+    }
+    for (const PathText& text : facts.texts) {
+      bool relative =
+          text.text.starts_with("./") || text.text.starts_with("../") || text.text.starts_with(kRootDir);
+      if (relative && !text.key.empty()) adder.add(text.key, text.text, text.span.begin);
+      adder.add_load_path(text.text, text.span.begin);
+    }
   }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> program_settings_format() {
+  return std::make_unique<ProgramSettingsFormat>();
 }
 
-}  // namespace yc::modules
+}  // namespace yc

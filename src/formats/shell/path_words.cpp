@@ -314,6 +314,8 @@ class Picker {
     reference.base = command_.base;
     reference.in_list = !text_only_ && value.size() == word.text.size();
     reference.is_pattern = is_pattern;
+    // "*" asks for whatever is there.
+    reference.may_gain = is_pattern && !is_compile && (text == "*" || text.ends_with("/*"));
     reference.targets = std::move(targets);
     reference.dangling = dangling;
     references.push_back(std::move(reference));

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "formats/modules/module_resolver.h"
+#include "formats/outputs.h"
 #include "formats/shell/command_line.h"
 #include "formats/web_settings/settings_paths.h"
 
@@ -79,6 +80,7 @@ class Reader {
         add(manifest, {}, manifest.name + key.substr(1), value.text);
       }
     }
+    style_calls(manifest);
     if (manifest.name.empty() || exports || folder.is_root()) return;
     Alias whole;
     whole.settings = manifest.path;
@@ -88,6 +90,69 @@ class Reader {
     whole.head += "/";
     whole.open = true;
     out_.graph().aliases.push_back(whole);
+  }
+
+  // Where scripts have stylesheets looked up, and where they put what is made of them.
+  void style_calls(const Manifest& manifest) {
+    FileIndex file = out_.files().index(manifest.path);
+    Settings settings{tree_, out_, self_, manifest.path, file, *manifest.bytes};
+    for (const StringValue& value : manifest.values) {
+      if (value.path.size() != 2 || value.path[0] != "scripts") continue;
+      for (const shell::Command& command :
+           shell::read(text_of(settings, value), settings.base(), tree_).commands) {
+        if (command.base_known) style_call(manifest, command);
+      }
+    }
+  }
+
+  // sass --load-path=scss scss/:public/css/, lessc main.less main.css
+  void style_call(const Manifest& manifest, const shell::Command& command) {
+    std::vector<std::string> words;
+    for (const shell::Word& word : command.words) words.push_back(word.text.text());
+    auto tool = std::find_if(words.begin(), words.end(), [](const std::string& word) {
+      return word == "sass" || word == "node-sass" || word == "lessc";
+    });
+    if (tool == words.end()) return;
+    std::vector<std::string> places;
+    for (auto word = tool + 1; word != words.end(); ++word) {
+      std::string folder;
+      if (*word == "-I" || *word == "--load-path" || *word == "--include-path") {
+        if (++word == words.end()) break;
+        folder = *word;
+      } else if (word->starts_with("-")) {
+        std::size_t equals = word->find('=');
+        bool load = word->starts_with("--load-path=") || word->starts_with("--include-path=");
+        if (load) folder = word->substr(equals + 1);
+        if (*word == "-o" || *word == "--output") continue;
+        if (!load) continue;
+      } else {
+        places.push_back(*word);
+        continue;
+      }
+      auto place = RelPath::resolve(command.base.folder, folder);
+      if (!place) continue;
+      Alias alias;
+      alias.scope = manifest.path.parent();
+      alias.settings = manifest.path;
+      alias.open = alias.styles = true;
+      alias.place = *place;
+      out_.graph().aliases.push_back(alias);
+    }
+    for (std::size_t i = 0; i < places.size(); ++i) {
+      std::size_t colon = places[i].find(':');
+      std::string from = places[i].substr(0, colon);
+      std::string to = colon != std::string::npos ? places[i].substr(colon + 1)
+                       : i + 1 < places.size()    ? places[++i]
+                                                  : "";
+      auto source = RelPath::resolve(command.base.folder, from),
+           output = RelPath::resolve(command.base.folder, to);
+      if (to.empty() || !source || !output) continue;
+      if (!tree_.is_folder(*source)) {
+        source = source->parent();
+        if (output->extension() == ".css") output = output->parent();
+      }
+      out_.graph().outputs.push_back({manifest.path, *source, *output, false});
+    }
   }
 
   void add(const Manifest& manifest, const RelPath& scope, const std::string& name,
@@ -256,14 +321,15 @@ class Reader {
     }
     std::size_t colon = text.find(':', begin);  // "scss/:public/css/": sources and what is made of them
     if (colon != std::string::npos && colon > begin + 1) {
-      part(settings, value, command, word.substr(begin, colon - begin));
+      part(settings, value, command, word.substr(begin, colon - begin), true);
       begin = colon + 1;
     }
-    part(settings, value, command, begin ? word.substr(begin) : word);
+    part(settings, value, command, begin ? word.substr(begin) : word, begin > 0);
   }
 
+  // `pair`: it stands beside the other part of "sources:outputs", or behind an option.
   void part(const Settings& settings, const StringValue& value, const shell::Command& command,
-            TracedText text) {
+            TracedText text, bool pair) {
     std::string plain = text.text();
     std::size_t star = plain.find_first_of("*{");
     if (star != std::string::npos) {
@@ -283,11 +349,15 @@ class Reader {
     reference.base = command.base;
     reference.role = Role::argument;
     const Entry* found = tree_.find(place.path);
-    if (found && !found->ignored) {
+    bool holds = found && (found->kind != EntryKind::folder || !tree_.children(place.path).empty());
+    RelPath parent = place.path.parent();
+    if (holds && !found->ignored) {
       reference.targets.push_back({Target::Kind::tree, place.path, {}});
     } else if (std::vector<RelPath> sources = resolver_->sources_of(place.path); !sources.empty()) {
       reference.own_spelling = true;
       reference.targets.push_back({Target::Kind::made, sources.front(), {}});
+    } else if (pair && !parent.is_root() && tree_.is_folder(parent)) {
+      reference.targets.push_back({Target::Kind::output, place.path, {}});
     } else {
       return;
     }
@@ -300,46 +370,6 @@ class Reader {
   std::vector<Manifest> manifests_;
   const modules::ModuleResolver* resolver_ = nullptr;
 };
-
-// Where outputs could be after the move: in the image of each output folder, below any folder that may come
-// to be the deepest one of all sources.
-std::vector<std::string> output_texts(const Need& need, const std::string& old) {
-  std::vector<std::string> out;
-  const Target& target = need.reference.targets.front();
-  const RelPath& source = need.wanted.front().path;
-  auto old_place = RelPath::resolve(need.reference.base.folder, old);
-  if (!old_place) return out;
-  PathStyle style = PathStyle::of(old);
-  for (const OutputFolder& folder : need.graph.outputs) {
-    if (!old_place->is_within(folder.outputs)) continue;
-    RelPath outputs = need.moves.map_folder(folder.outputs).value_or(folder.outputs);
-    // An output folder that is not there yet goes with the folder that it would be in.
-    for (RelPath up = folder.outputs; !up.is_root(); up = up.parent()) {
-      auto image = need.tree.is_folder(up) ? need.moves.map_folder(up) : std::nullopt;
-      if (!image) continue;
-      outputs = *image / folder.outputs.below(up);
-      break;
-    }
-    std::string ending = ending_of(old);
-    if (old.ends_with(".d.ts") || old.ends_with(".d.mts") || old.ends_with(".d.cts")) ending = ".d" + ending;
-    if (ending.empty() && need.tree.is_folder(target.path)) ending = "/";
-    RelPath first = need.moves.map_folder(folder.sources).value_or(folder.sources);
-    std::vector<RelPath> roots = {first};
-    for (RelPath up = source.parent();; up = up.parent()) {
-      if (up != first) roots.push_back(up);
-      if (up.is_root()) break;
-    }
-    for (const RelPath& root : roots) {
-      if (!source.is_within(root) || source == root) continue;
-      std::string below(source.below(root));
-      if (ending != "/") {
-        below = below.substr(0, below.size() - ending_of(below).size()) + ending;
-      }
-      out.push_back(style.apply(relative_text(need.new_base, outputs / below)));
-    }
-  }
-  return out;
-}
 
 class PackageManifestsFormat : public Format {
  public:

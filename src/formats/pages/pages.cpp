@@ -1,0 +1,203 @@
+#include "formats/pages/pages.h"
+
+#include <algorithm>
+#include <set>
+
+#include "formats/json/json_strings.h"
+#include "formats/pages/page_scan.h"
+#include "formats/site_paths.h"
+#include "formats/styles/style_scan.h"
+
+namespace yc {
+
+namespace {
+
+using pages::PageFacts;
+using pages::PageUrl;
+
+bool is_page(const RelPath& path) {
+  static const std::set<std::string_view> kEndings = {
+      ".html", ".htm",  ".xhtml", ".svg",    ".vue",   ".svelte", ".astro", ".php",      ".ejs",    ".hbs",
+      ".njk",  ".twig", ".erb",   ".liquid", ".jinja", ".jinja2", ".j2",    ".mustache", ".cshtml", ".razor"};
+  return kEndings.contains(path.extension()) || path.name() == "browserconfig.xml";
+}
+
+bool is_web_manifest(const RelPath& path) {
+  return path.extension() == ".webmanifest" || path.name() == "manifest.json" ||
+         path.name() == "site.webmanifest";
+}
+
+constexpr WritingStyle kUrl = 0, kJson = 1;
+
+class Emitter {
+ public:
+  Emitter(const TreeReader& tree, const RelPath& path, std::string_view bytes, std::uint8_t format,
+          GraphBuilder& out)
+      : tree_(tree),
+        path_(path),
+        bytes_(bytes),
+        self_(format),
+        out_(out),
+        file_(out.files().index(path)),
+        whole_(out.wants(path)) {}
+
+  void page(const PageFacts& facts) {
+    base_ = {path_.parent(), file_, Space::tree};
+    if (facts.base.size() > 0) take_base(facts.base);
+    for (const PageUrl& url : facts.urls) add(url.span, url.likely);
+    for (const Span& region : facts.styles) {
+      for (const styles::StyleName& name : styles::scan_style(cut(region), styles::Dialect::css).names) {
+        if (name.parts.size() != 1 || !name.parts[0].variable.empty()) continue;
+        Span part = name.parts[0].span;
+        add({region.begin + part.begin, region.begin + part.end}, false);
+      }
+    }
+    for (const Span& region : facts.import_maps) {
+      for (const json::StringValue& value : json::string_values(cut(region))) {
+        if (value.path.empty() || value.text.find('\\') != std::string::npos) continue;
+        add({region.begin + value.span.begin, region.begin + value.span.end}, false);
+        name_of_map(value);
+      }
+    }
+  }
+
+  // Members of a web app manifest that are URLs.
+  void manifest() {
+    base_ = {path_.parent(), file_, Space::tree};
+    static const std::set<std::string_view> kUrls = {"src", "start_url", "url", "scope", "action"};
+    std::vector<json::StringValue> values = json::string_values(bytes_);
+    bool is_one = path_.extension() == ".webmanifest" ||
+                  std::any_of(values.begin(), values.end(), [](const auto& value) {
+                    return !value.path.empty() && (value.path[0] == "icons" || value.path[0] == "start_url");
+                  });
+    if (!is_one) return;
+    for (const json::StringValue& value : values) {
+      if (!value.path.empty() && kUrls.contains(value.path.back()) &&
+          bytes_.substr(value.span.begin, value.span.size()) == value.text)
+        add(value.span, false, kJson);
+    }
+  }
+
+ private:
+  std::string_view cut(Span span) const { return bytes_.substr(span.begin, span.size()); }
+
+  // Relative URLs of the page are relative to this one, which is relative to the page.
+  void take_base(Span span) {
+    std::string text(cut(span));
+    auto part = local_part(text);
+    if (!part) return;
+    std::string folder = text.substr(0, part->end);
+    if (!folder.ends_with("/"))
+      folder = folder.find('/') == std::string::npos ? "." : folder.substr(0, folder.rfind('/'));
+    if (folder.starts_with("/")) {
+      std::vector<RelPath> roots = site_roots(tree_, path_);
+      auto place = roots.empty() ? std::nullopt : RelPath::resolve(roots.front(), folder.substr(1));
+      if (place) base_ = {*place, kNoFile, Space::tree};
+      return;
+    }
+    if (auto place = RelPath::resolve(path_.parent(), folder))
+      base_ = {*place, *place == path_.parent() ? file_ : kNoFile, Space::tree};
+  }
+
+  void add(Span span, bool likely, WritingStyle style = kUrl) {
+    std::string_view text = cut(span);
+    // What a template engine puts before a path stands for the site's root.
+    std::size_t skip = 0;
+    for (auto [open, close] : {std::pair<std::string_view, std::string_view>{"{{", "}}"},
+                               {"<%", "%>"},
+                               {"{%", "%}"},
+                               {"<?", "?>"},
+                               {"${", "}"},
+                               {"#{", "}"}}) {
+      if (!text.starts_with(open)) continue;
+      std::size_t end = text.find(close);
+      if (end == std::string_view::npos) return;
+      skip = end + close.size();
+    }
+    span.begin += static_cast<std::uint32_t>(skip);
+    text = cut(span);
+    if (skip > 0 && !text.starts_with("/")) return;
+    if (text.find_first_of("<>{}\"`\n") != std::string_view::npos ||
+        text.find("%>") != std::string_view::npos)
+      return;
+    auto part = local_part(text);
+    if (!part) return;
+    std::string plain(text.substr(0, part->end));
+    if (!whole_ && !out_.wants_stem(plain) && !out_.wants_stem(url_decoded(plain))) return;
+    auto found = find_site_path(tree_, out_.graph(), path_, url_decoded(plain), {base_});
+    if (!found || found->target == path_) return;
+    if (plain.find_first_not_of("./") == std::string::npos && !found->left_out) return;
+    Reference reference =
+        site_reference(*found, file_, plain, {span.begin, span.begin + part->end}, style, self_);
+    reference.certainty = likely || skip > 0 ? Certainty::likely : Certainty::certain;
+    out_.add(std::move(reference));
+  }
+
+  // {"imports": {"tide": "./lib/tide.js", "charts/": "./charts/"}}
+  void name_of_map(const json::StringValue& value) {
+    const std::string& name = value.path.back();
+    auto part = local_part(value.text);
+    if (!part || value.path.front() != "imports") return;
+    std::string text = value.text.substr(0, part->end);
+    std::vector<Base> folders = {base_};
+    auto found = find_site_path(tree_, out_.graph(), path_, text, folders);
+    if (!found) return;
+    Alias alias;
+    alias.scope = path_.parent();
+    alias.settings = path_;
+    alias.head = name;
+    alias.open = name.ends_with("/");
+    alias.place = found->target;
+    out_.graph().aliases.push_back(std::move(alias));
+  }
+
+  const TreeReader& tree_;
+  const RelPath& path_;
+  std::string_view bytes_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  FileIndex file_;
+  bool whole_;
+  Base base_;
+};
+
+class PagesFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "pages"; }
+  bool reads_sources() const override { return true; }
+
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t count = 0;
+    for (const RelPath& path : tree.files()) {
+      bool page = is_page(path);
+      if (!page && !is_web_manifest(path)) continue;
+      const Entry* entry = tree.find(path);
+      if (entry->kind != EntryKind::file || entry->ignored || entry->guarded) continue;
+      auto bytes = tree.read(path);
+      if (!bytes) continue;
+      ++count;
+      Emitter emitter(tree, path, **bytes, self, out);
+      if (page) {
+        emitter.page(*cache.get<PageFacts>(self, *bytes,
+                                           [](const std::string& text) { return pages::scan_page(text); }));
+      } else {
+        emitter.manifest();
+      }
+    }
+    out.graph().files_by_format[std::string(name())] = count;
+  }
+
+  std::vector<Way> own_ways(const Need& need) const override { return site_ways(need); }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+    return url_encoded(text);
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> pages_format() {
+  return std::make_unique<PagesFormat>();
+}
+
+}  // namespace yc

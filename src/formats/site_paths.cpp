@@ -1,0 +1,200 @@
+#include "formats/site_paths.h"
+
+#include <algorithm>
+
+#include "formats/outputs.h"
+
+namespace yc {
+
+std::optional<Span> local_part(std::string_view url) {
+  std::size_t end = std::min(url.find_first_of("?#"), url.size());
+  std::string_view path = url.substr(0, end);
+  if (path.empty() || path.starts_with("//")) return std::nullopt;
+  std::size_t colon = path.find(':');
+  if (colon != std::string_view::npos && path.substr(0, colon).find('/') == std::string_view::npos)
+    return std::nullopt;
+  return Span{0, static_cast<std::uint32_t>(end)};
+}
+
+std::vector<RelPath> site_roots(const TreeReader& tree, const RelPath& user) {
+  std::vector<RelPath> above;  // the nearest first
+  for (RelPath up = user.parent();; up = up.parent()) {
+    above.push_back(up);
+    if (up.is_root()) break;
+  }
+  std::vector<RelPath> out;
+  for (const RelPath& up : above) {
+    if (up.name() == "public" || up.name() == "static" || up.name() == "www" || up.name() == "wwwroot")
+      out.push_back(up);
+  }
+  // Pages below a site have an index of their own.
+  for (auto up = above.rbegin(); up != above.rend(); ++up) {
+    if (tree.is_file(*up / "index.html")) out.push_back(*up);
+  }
+  for (const RelPath& up : above) {
+    for (const char* served : {"public", "static"}) {
+      if (tree.is_folder(up / served)) out.push_back(up / served);
+    }
+    if (up.is_root() || tree.is_file(up / "package.json")) out.push_back(up);
+  }
+  std::vector<RelPath> unique;
+  for (const RelPath& folder : out) {
+    if (std::find(unique.begin(), unique.end(), folder) == unique.end()) unique.push_back(folder);
+  }
+  return unique;
+}
+
+namespace {
+
+struct Found {
+  RelPath path;
+  bool left_out = false;
+};
+
+std::optional<Found> at(const TreeReader& tree, const RelPath& folder, const std::string& text, bool slash) {
+  auto place = RelPath::resolve(folder, text);
+  if (!place) return std::nullopt;
+  if (tree.is_folder(*place)) {
+    if (tree.is_file(*place / "index.html")) return Found{*place / "index.html", true};
+    return place->is_root() ? std::nullopt : std::optional(Found{*place, false});
+  }
+  if (slash || place->is_root()) return std::nullopt;
+  if (tree.find(*place)) return Found{*place, false};
+  RelPath page = RelPath::from_normal(place->str() + ".html");
+  return tree.is_file(page) ? std::optional(Found{page, true}) : std::nullopt;
+}
+
+}  // namespace
+
+std::optional<SitePath> find_site_path(const TreeReader& tree, const ReferenceGraph& graph,
+                                       const RelPath& user, const std::string& text,
+                                       const std::vector<Base>& folders) {
+  bool absolute = text.starts_with("/");
+  std::vector<Base> bases = folders;
+  if (absolute) {
+    bases.clear();
+    for (const RelPath& root : site_roots(tree, user)) bases.push_back({root, kNoFile, Space::tree});
+  }
+  std::string rest(text, absolute ? 1 : 0);
+  if (rest.empty()) rest.push_back('.');
+  bool slash = rest.size() > 1 && rest.ends_with("/");
+  for (const Base& base : bases) {
+    auto found = at(tree, base.folder, rest, slash);
+    const Entry* entry = found ? tree.find(found->path) : nullptr;
+    if (entry && !entry->ignored)
+      return SitePath{found->path, base, absolute ? "/" : "", found->left_out, {}};
+  }
+  for (const Base& base : bases) {
+    auto place = RelPath::resolve(base.folder, rest);
+    auto source = place ? source_of(tree, graph, *place) : std::nullopt;
+    if (source) return SitePath{*place, base, absolute ? "/" : "", false, source};
+  }
+  return std::nullopt;
+}
+
+Reference site_reference(const SitePath& found, FileIndex file, const std::string& text, Span span,
+                         WritingStyle style, std::uint8_t format) {
+  Reference reference;
+  reference.role = Role::argument;
+  reference.format = format;
+  reference.key = {{file, span.begin}};
+  reference.base = found.base;
+  std::string path = text.substr(found.lead.size());
+  std::uint32_t lead = static_cast<std::uint32_t>(found.lead.size());
+  while (!found.left_out && path.size() > 1 && path.ends_with("/")) path.pop_back();
+  Span place{span.begin + lead, span.begin + lead + static_cast<std::uint32_t>(path.size())};
+  Piece piece;
+  piece.text = url_decoded(path);
+  piece.file = file;
+  piece.span = place;
+  piece.style = style;
+  piece.verbatim = piece.text == path;
+  reference.text.append(std::move(piece));
+  reference.own_spelling = found.left_out || found.source.has_value() || !found.lead.empty();
+  reference.lead = found.lead;
+  if (found.source) {
+    reference.targets.push_back({Target::Kind::made, *found.source, {}});
+  } else {
+    reference.targets.push_back({Target::Kind::tree, found.target, {}});
+  }
+  return reference;
+}
+
+std::vector<Way> site_ways(const Need& need) {
+  std::vector<Way> out;
+  const Reference& reference = need.reference;
+  if (reference.text.pieces().size() != 1 || need.wanted.size() != 1) return out;
+  const Piece& piece = reference.text.pieces().front();
+  RelPath file = need.graph.files.path(piece.file);
+  std::string old = reference.text.text();
+  std::vector<std::string> texts;
+  if (need.wanted.front().kind == Target::Kind::made) {
+    texts = output_texts(need, old);
+  } else {
+    const RelPath& wanted = need.wanted.front().path;
+    const std::string& target = reference.targets.front().path.str();
+    bool left_out = target.ends_with(".html") && !old.ends_with(".html");
+    std::vector<RelPath> bases = {need.new_base};
+    if (!reference.lead.empty()) {
+      for (const RelPath& root : site_roots(need.tree, file)) {
+        auto image = root.is_root() ? std::optional(root) : need.moves.map_folder(root);
+        if (image && std::find(bases.begin(), bases.end(), *image) == bases.end()) bases.push_back(*image);
+      }
+    }
+    for (const RelPath& base : bases) {
+      if (!reference.lead.empty() && !wanted.is_within(base)) continue;
+      std::string path = relative_text(base, wanted);
+      if (left_out && wanted.name() == "index.html") texts.push_back(relative_text(base, wanted.parent()));
+      if (left_out && path.ends_with(".html")) texts.emplace_back(path, 0, path.rfind('.'));
+      texts.push_back(path);
+    }
+  }
+  PathStyle style = PathStyle::of(old);
+  for (const std::string& text : texts) {
+    if (text == "." && !reference.lead.empty()) continue;
+    // A slash at the end is kept where a folder is still named.
+    style.trailing_slash = old.ends_with("/") && ending_of(text).empty();
+    auto written = format_at(reference.format).write(style.apply(text), piece.style);
+    if (text != old && written) out.push_back({{{file, piece.span, *written}}, ""});
+  }
+  return out;
+}
+
+std::string url_encoded(std::string_view path) {
+  static constexpr std::string_view kDigits = "0123456789ABCDEF";
+  std::string out;
+  for (char c : path) {
+    auto byte = static_cast<unsigned char>(c);
+    if (byte <= ' ' || byte == 0x7F ||
+        std::string_view("\"#%<>?`{}'()\\").find(c) != std::string_view::npos) {
+      out += '%';
+      out += kDigits[byte >> 4];
+      out += kDigits[byte & 15];
+    } else {
+      out += c;
+    }
+  }
+  return out;
+}
+
+std::string url_decoded(std::string_view text) {
+  auto digit = [](char c) {
+    return c >= '0' && c <= '9'   ? c - '0'
+           : c >= 'a' && c <= 'f' ? c - 'a' + 10
+           : c >= 'A' && c <= 'F' ? c - 'A' + 10
+                                  : -1;
+  };
+  std::string out;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    bool escape = text[i] == '%' && i + 2 < text.size() && digit(text[i + 1]) >= 0 && digit(text[i + 2]) >= 0;
+    if (escape) {
+      out += static_cast<char>(digit(text[i + 1]) * 16 + digit(text[i + 2]));
+      i += 2;
+    } else {
+      out += text[i];
+    }
+  }
+  return out;
+}
+
+}  // namespace yc
