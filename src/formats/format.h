@@ -138,8 +138,10 @@ class Format {
   virtual std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const;
   // What to leave at the old place of a file so that those who name it there still get it; nothing if the
   // language has no such thing for this file.
-  virtual std::optional<std::string> forwarder(const RelPath& old_path, const RelPath& new_path,
-                                               std::string_view bytes) const;
+  virtual std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,
+                                               const RelPath& new_path, std::string_view bytes) const;
+  // Where that is left: at the old place, or where importers look who still ask for the old name.
+  virtual RelPath forwarder_place(const RelPath& old_path, const RelPath& new_path) const;
   // The file that one which was left so forwards to.
   virtual std::optional<RelPath> forwards_to(const RelPath& path, std::string_view bytes) const;
   // How folders get scripts of their own in this language; null if it has no such thing.

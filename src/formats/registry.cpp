@@ -93,8 +93,13 @@ std::vector<Way> Format::follow_names(const TreeReader&, const MoveSet&) const {
   return {};
 }
 
-std::optional<std::string> Format::forwarder(const RelPath&, const RelPath&, std::string_view) const {
+std::optional<std::string> Format::forwarder(const TreeReader&, const RelPath&, const RelPath&,
+                                             std::string_view) const {
   return std::nullopt;
+}
+
+RelPath Format::forwarder_place(const RelPath& old_path, const RelPath&) const {
+  return old_path;
 }
 
 std::optional<RelPath> Format::forwards_to(const RelPath&, std::string_view) const {

@@ -40,10 +40,14 @@ FileChanges leave_forwarders(const TreeReader& tree, const MoveSet& moves) {
   FileChanges out;
   for (const Move& move : moves.files()) {
     auto bytes = tree.read(move.from);
-    bool is_free = moves.unmap_file(move.from) == move.from;
-    if (!bytes || !is_free) continue;
+    if (!bytes) continue;
     for (const auto& format : formats()) {
-      if (auto text = format->forwarder(move.from, move.to, **bytes)) out.made[move.from] = std::move(*text);
+      RelPath place = format->forwarder_place(move.from, move.to);
+      bool is_free = moves.unmap_file(place) == place && (place == move.from || !tree.find(place));
+      auto text = is_free ? format->forwarder(tree, move.from, move.to, **bytes) : std::nullopt;
+      if (!text) continue;
+      out.made[place] = std::move(*text);
+      if (place != move.from) out.stand_ins[place] = move.to;
     }
   }
   return out;

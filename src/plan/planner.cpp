@@ -196,8 +196,24 @@ std::vector<Mismatch> Planner::verify() {
 // nowhere.
 void Planner::disregard(std::vector<Mismatch>& found) const {
   if (plan_.changes.empty()) return;
+  // Who asks for the old name, and gets a file that leads on to where it went, is served.
+  std::set<std::pair<std::int32_t, RelPath>> served;
+  for (const Mismatch& mismatch : found) {
+    auto stand_in = plan_.changes.stand_ins.find(mismatch.now);
+    if (mismatch.kind == Mismatch::Kind::gained && stand_in != plan_.changes.stand_ins.end())
+      served.emplace(mismatch.reference, stand_in->second);
+  }
   std::erase_if(found, [&](const Mismatch& mismatch) {
-    if (mismatch.kind == Mismatch::Kind::gained) return plan_.changes.made.contains(mismatch.now);
+    return mismatch.kind == Mismatch::Kind::lost && mismatch.target.kind == Target::Kind::tree &&
+           served.contains({mismatch.reference, plan_.moves.map_file(mismatch.target.path)});
+  });
+  std::erase_if(found, [&](const Mismatch& mismatch) {
+    if (mismatch.kind == Mismatch::Kind::gained) {
+      const Reference& now = new_.references[static_cast<std::size_t>(mismatch.new_reference)];
+      bool stands_in_made = !now.key.empty() && now.key.back().file != kNoFile &&
+                            plan_.changes.made.contains(new_.files.path(now.key.back().file));
+      return stands_in_made || plan_.changes.made.contains(mismatch.now);
+    }
     if (mismatch.reference < 0) return false;
     const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
     return !reference.key.empty() && reference.key.back().file != kNoFile &&

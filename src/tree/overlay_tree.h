@@ -16,6 +16,7 @@ namespace yc {
 struct FileChanges {
   std::map<RelPath, std::string> made;
   std::set<RelPath> dropped;
+  std::map<RelPath, RelPath> stand_ins;  // of `made`: files that lead on, and to which one they do
   bool empty() const { return made.empty() && dropped.empty(); }
 };
 

@@ -53,7 +53,7 @@ class CFamilyFormat : public LiteralFormat {
     return c_family::follow_guards(tree, moves);
   }
 
-  std::optional<std::string> forwarder(const RelPath& old_path, const RelPath& new_path,
+  std::optional<std::string> forwarder(const TreeReader&, const RelPath& old_path, const RelPath& new_path,
                                        std::string_view bytes) const override {
     return c_family::forwarding_header(old_path, new_path, bytes);
   }

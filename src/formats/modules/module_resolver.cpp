@@ -179,7 +179,7 @@ std::vector<RelPath> ModuleResolver::by_aliases(const RelPath& user, const std::
   return found;
 }
 
-Resolution ModuleResolver::resolve(const RelPath& user, const std::string& text, bool plain) const {
+Resolution ModuleResolver::find(const RelPath& user, const std::string& text, bool plain) const {
   Resolution out;
   bool typed = user.extension() == ".ts" || user.extension() == ".tsx" || user.extension() == ".mts" ||
                user.extension() == ".cts" || user.extension() == ".vue" || user.extension() == ".svelte";
@@ -214,6 +214,17 @@ Resolution ModuleResolver::resolve(const RelPath& user, const std::string& text,
   }
   out.targets = by_aliases(user, text, typed, out);
   out.outside = out.targets.empty();
+  return out;
+}
+
+// Of code and the declarations beside it, declarations use the one and programs the other.
+Resolution ModuleResolver::resolve(const RelPath& user, const std::string& text, bool plain) const {
+  Resolution out = find(user, text, plain);
+  bool declared = std::any_of(out.targets.begin(), out.targets.end(), is_declaration);
+  bool coded = std::any_of(out.targets.begin(), out.targets.end(), is_code);
+  if (!declared || !coded) return out;
+  if (is_declaration(user)) std::erase_if(out.targets, is_code);
+  if (is_code(user)) std::erase_if(out.targets, is_declaration);
   return out;
 }
 

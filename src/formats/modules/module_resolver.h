@@ -39,6 +39,7 @@ class ModuleResolver {
   std::vector<RelPath> sources_of(const RelPath& output) const;
 
  private:
+  Resolution find(const RelPath& user, const std::string& text, bool plain) const;
   bool is_module(const RelPath& path) const;
   std::vector<RelPath> by_aliases(const RelPath& user, const std::string& text, bool typed,
                                   Resolution& out) const;

@@ -7,6 +7,7 @@
 
 #include "base/name_search.h"
 #include "formats/modules/embedded.h"
+#include "formats/modules/forwarding_modules.h"
 #include "formats/modules/module_references.h"
 
 namespace yc {
@@ -75,6 +76,17 @@ class ModulesFormat : public LiteralFormat {
     for (std::size_t i = 0; i < files.size(); ++i) {
       if (facts[i]) modules::emit_module(resolver, tree, files[i], *facts[i], self, out);
     }
+  }
+
+  std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,
+                                       const RelPath& new_path, std::string_view bytes) const override {
+    return modules::forwarding_module(tree, old_path, new_path, bytes);
+  }
+  RelPath forwarder_place(const RelPath& old_path, const RelPath& new_path) const override {
+    return modules::forwarding_place(old_path, new_path);
+  }
+  std::optional<RelPath> forwards_to(const RelPath& path, std::string_view bytes) const override {
+    return modules::forwarded_to(path, bytes);
   }
 
   std::vector<Way> own_ways(const Need& need) const override { return modules::module_ways(need); }

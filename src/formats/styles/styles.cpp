@@ -1,6 +1,7 @@
 #include "formats/styles/styles.h"
 
 #include "formats/site_paths.h"
+#include "formats/styles/forwarding_styles.h"
 #include "formats/styles/style_references.h"
 
 namespace yc {
@@ -45,6 +46,17 @@ class StylesFormat : public LiteralFormat {
     for (const std::string& name : ambiguous) variables.erase(name);
     out.graph().files_by_format[std::string(name())] = sheets.size();
     for (const styles::Sheet& sheet : sheets) styles::emit_style(sheet, variables, tree, self, out);
+  }
+
+  std::optional<std::string> forwarder(const TreeReader&, const RelPath& old_path, const RelPath& new_path,
+                                       std::string_view bytes) const override {
+    return styles::forwarding_style(old_path, new_path, bytes);
+  }
+  RelPath forwarder_place(const RelPath& old_path, const RelPath& new_path) const override {
+    return styles::forwarding_place(old_path, new_path);
+  }
+  std::optional<RelPath> forwards_to(const RelPath& path, std::string_view bytes) const override {
+    return styles::forwarded_to(path, bytes);
   }
 
   std::vector<Way> own_ways(const Need& need) const override { return styles::style_ways(need); }

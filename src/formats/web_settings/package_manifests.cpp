@@ -408,18 +408,26 @@ class PackageManifestsFormat : public Format {
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
     bool in_shell = style == shell::kBare || style == shell::kDouble || style == shell::kSingle;
-    if (in_shell && text.find_first_of(" \t\n\"'\\$`;&|<>()*?[]") != std::string_view::npos)
-      return std::nullopt;
+    std::string_view forbidden = style == shell::kBare ? " \t\n\"'\\$`;&|<>()" : "\"'\\$`\n";
+    if (in_shell && text.find_first_of(forbidden) != std::string_view::npos) return std::nullopt;
     return json::escaped(text);
   }
+  // A value of its own with its quotes; of a command line one word.
   Span word_at(std::string_view bytes, Span literal) const override {
     std::size_t begin = bytes.rfind('"', literal.begin - 1), end = bytes.find('"', literal.end);
     if (begin == std::string_view::npos || end == std::string_view::npos) return literal;
-    return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end + 1)};
+    std::string_view value = bytes.substr(begin, end - begin);
+    if (value.find(' ') == std::string_view::npos)
+      return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end + 1)};
+    std::size_t from = bytes.find_last_of(" \"", literal.begin - 1),
+                to = bytes.find_first_of(" \"", literal.end);
+    return {static_cast<std::uint32_t>(from + 1), static_cast<std::uint32_t>(to)};
   }
-  std::optional<std::string> beside(std::string_view, Span, std::string_view text) const override {
-    auto written = json::escaped(text);
-    return written ? std::optional(", \"" + *written + "\"") : std::nullopt;
+  std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
+    bool whole = word.begin < bytes.size() && bytes[word.begin] == '"';
+    auto written = write(text, whole ? 0 : shell::kBare);
+    if (!written) return std::nullopt;
+    return whole ? ", \"" + *written + "\"" : " " + *written;
   }
   std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
 };
