@@ -18,6 +18,7 @@ struct MoveOptions {
   std::string includes;
   std::string database;  // where to write an updated copy of the compilation database
   bool forward = false;
+  bool allow_routes = false;
   bool accept_unseen = false;
   bool explain = false;
   FinishOptions finish;
@@ -63,14 +64,25 @@ int run(const Options& options, const MoveOptions& own) {
     plan_options.changes = leave_forwarders(*session->tree, *set);
     if (plan_options.changes.empty())
       return fail(options, Error{Failure::usage, "--forward", "nothing that moves can leave a forwarder",
-                                 "only headers can; move without it"});
+                                 "headers, modules and stylesheets can; move without it"});
   }
   if (own.explain) {
     plan_options.explain = [](const std::string& line) {
       std::fprintf(stderr, "%s\n", report::printable(line).c_str());
     };
   }
+  std::vector<RouteFolder> routes = session->config.routes;
+  for (RouteFolder& known : known_route_folders(*session->tree)) routes.push_back(std::move(known));
+  std::vector<Unsettled> changed = changed_routes(*set, routes);
   Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
+  for (Unsettled& item : changed) {
+    if (own.allow_routes) {
+      plan.notices.push_back({"route", item.file, {}, false, item.reason});
+    } else {
+      plan.unsettled.push_back(std::move(item));
+      plan.verified = false;
+    }
+  }
   if (plan.verified && !own.database.empty()) {
     if (Status ok = write_database(*session, plan, own.database); !ok) return fail(options, ok.error());
   }
@@ -98,8 +110,16 @@ void add_move(CLI::App& app, const Options& options, int& status) {
           "How includes are respelled where they must be: as each one is now, from the file's folder, or\n"
           "against search roots; or an order to try: root,relative,new-root")
       ->type_name("keep|relative|rooted");
-  command->add_flag("--forward", own->forward,
-                    "Leave a small header at each old place that leads on to the new one, for users outside");
+  command->add_flag(
+      "--forward", own->forward,
+      "Leave a small header, module or stylesheet at each old place that leads on to the new one, for\n"
+      "users outside; a module that goes to a folder of its own name leaves the folder's index");
+  command
+      ->add_option_function<std::string>(
+          "--routes", [own](const std::string& word) { own->allow_routes = word == "allow"; },
+          "Carry out although files that are routes by their names appear, go or are renamed")
+      ->type_name("allow")
+      ->check(CLI::IsMember({"allow"}));
   command
       ->add_option("--database", own->database,
                    "Write a copy of the compilation database (compile_commands.json) with the new paths")

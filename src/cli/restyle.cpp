@@ -1,3 +1,4 @@
+#include "plan/restyle.h"
 #include "cli/finish.h"
 #include "plan/forwarders.h"
 
@@ -8,16 +9,59 @@ namespace {
 struct RestyleOptions {
   std::vector<std::string> paths;
   bool drop_forwarders = false;
+  std::string to, add_alias;
+  std::size_t steps = 0;
   FinishOptions finish;
 };
+
+// The same targets in another spelling, through a new alias where one is asked for.
+int respell(const Options& options, const Session& session, const RestyleOptions& own) {
+  RestyleRequest request;
+  request.steps = own.steps;
+  request.to = own.to == "relative" ? Spelling::relative
+               : own.to == "root"   ? Spelling::root
+                                    : Spelling::alias;
+  request.convert = !own.to.empty();
+  for (const std::string& typed : own.paths) {
+    auto path = path_from_root(session, typed);
+    if (!path) return fail(options, path.error());
+    if (!session.tree->find(*path))
+      return fail(options, Error{Failure::usage, typed, "is not in the tree", "name a file or folder of it"});
+    request.paths.push_back(*path);
+  }
+  if (!own.add_alias.empty()) {
+    std::size_t equals = own.add_alias.find('=');
+    std::string name = own.add_alias.substr(0, equals);
+    while (name.ends_with("/") || name.ends_with("*")) name.pop_back();
+    if (equals == std::string::npos || name.empty() || name.find_first_of("\"'\\ *") != std::string::npos)
+      return fail(options,
+                  Error{Failure::usage, own.add_alias, "is not NAME=DIR", "for example @charts=src/charts"});
+    auto folder = path_from_root(session, own.add_alias.substr(equals + 1));
+    if (!folder) return fail(options, folder.error());
+    if (!session.tree->is_folder(*folder))
+      return fail(options, Error{Failure::usage, own.add_alias, "names no folder of the tree",
+                                 "make the folder first"});
+    request.new_alias = name;
+    request.alias_folder = *folder;
+    request.alias = name + "/";
+  }
+  auto plan = restyle(*session.tree, request);
+  if (!plan) return fail(options, plan.error());
+  if (plan->verified && plan->edits.empty()) {
+    print("Nothing here can be spelled otherwise.\n");
+    return kDone;
+  }
+  return finish(session, *plan, own.finish);
+}
 
 int run(const Options& options, const RestyleOptions& own) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
   if (Status ok = check_finished(*session); !ok) return fail(options, ok.error());
+  if (!own.to.empty() || !own.add_alias.empty()) return respell(options, *session, own);
   if (!own.drop_forwarders)
     return fail(options, Error{Failure::usage, "restyle", "nothing to do was named",
-                               "say what: restyle --drop-forwarders [PATH…]"});
+                               "say what: --to alias, relative or root; --add-alias; or --drop-forwarders"});
   FactsCache cache;
   ReferenceGraph graph = read_graph(*session->tree, cache);
   std::vector<Forwarder> all = find_forwarders(*session->tree, graph), chosen;
@@ -50,8 +94,22 @@ void add_restyle(CLI::App& app, const Options& options, int& status) {
   command
       ->add_option("paths", own->paths, "Files and folders that it is confined to; without any, everything")
       ->type_name("PATH…");
+  command
+      ->add_option(
+          "--to", own->to,
+          "Spell what modules and stylesheets import through an alias, from the file's folder, or against\n"
+          "a folder that names are looked up in")
+      ->type_name("alias|relative|root")
+      ->check(CLI::IsMember({"alias", "relative", "root"}));
+  command->add_option("--steps", own->steps, "With --to alias: only what climbs N folders or more")
+      ->type_name("N");
+  command
+      ->add_option(
+          "--add-alias", own->add_alias,
+          "Have NAME stand for a folder, in the settings of the compiler, the bundler and the test runner")
+      ->type_name("NAME=DIR");
   command->add_flag("--drop-forwarders", own->drop_forwarders,
-                    "Lead all users of forwarding headers to the real ones, and take the forwarders away");
+                    "Lead all users of forwarding files to the real ones, and take the forwarders away");
   add_finish_options(*command, own->finish);
   command->callback([&options, own, &status] { status = run(options, *own); });
 }

@@ -26,6 +26,42 @@ Result<std::vector<std::string>> strings(const toml::node& node, const std::stri
   return out;
 }
 
+// [[routes]] folder = "src/pages", endings = [".page.tsx"], names = ["page"]
+Result<std::vector<RouteFolder>> route_folders(const toml::node& node, const std::string& name) {
+  Error error{Failure::usage, place_of_node(name, node), "routes must be tables with a folder",
+              "see docs/configuration.md"};
+  const toml::array* list = node.as_array();
+  if (!list) return error;
+  std::vector<RouteFolder> out;
+  for (const toml::node& item : *list) {
+    const toml::table* table = item.as_table();
+    RouteFolder route;
+    route.settings = RelPath::from_normal("yellow-compass.toml");
+    route.endings = {".tsx", ".ts", ".jsx", ".js", ".vue", ".svelte", ".astro", ".html", ".md", ".mdx"};
+    bool any = false;
+    for (const auto& [key, value] : table ? *table : toml::table()) {
+      if (key == "folder") {
+        auto path = RelPath::resolve({}, value.value_or(std::string("..")));
+        if (!path)
+          return Error{Failure::usage, place_of_node(name, value), "folder must be a folder of the tree", ""};
+        route.folder = *path;
+        any = true;
+      } else if (key == "endings" || key == "names") {
+        auto words = strings(value, name, std::string_view(key.str()));
+        if (!words) return words.error();
+        (key == "endings" ? route.endings : route.names) = std::move(*words);
+      } else {
+        return Error{Failure::usage, place_of_node(name, value),
+                     fmt::format("\"{}\" is not a known key of routes", std::string(key.str())),
+                     "see docs/configuration.md"};
+      }
+    }
+    if (!any) return error;
+    out.push_back(std::move(route));
+  }
+  return out;
+}
+
 }  // namespace
 
 namespace {
@@ -116,6 +152,10 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
       if (!order) return order.error();
       out.include_order = *order;
       out.include_order_set = true;
+    } else if (key == "routes") {
+      auto folders = route_folders(node, name);
+      if (!folders) return folders.error();
+      out.routes = std::move(*folders);
     } else if (key == "builds") {
       auto commands = strings(node, name, "builds");
       if (!commands) return commands.error();

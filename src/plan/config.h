@@ -6,6 +6,7 @@
 
 #include "base/result.h"
 #include "plan/respell.h"
+#include "plan/routes.h"
 
 namespace yc {
 
@@ -14,6 +15,7 @@ struct Config {
   std::vector<RelPath> guarded;  // `protected`: folders and files that are neither moved nor edited
   IncludeOrder include_order = kKeepIncludes;
   bool include_order_set = false;
+  std::vector<RouteFolder> routes;
   std::vector<std::string> builds;  // commands that rehearse runs, one after the other
 };
 

@@ -1,0 +1,37 @@
+// The same targets in another spelling: specifiers of modules and stylesheets through an alias, from a
+// package's root, or relative.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "plan/plan.h"
+
+namespace yc {
+
+enum class Spelling : std::uint8_t {
+  alias,     // through the alias that reaches nearest
+  relative,  // from the file's own folder
+  root,      // from a folder that names without a mark are looked up in, as baseUrl or a load path
+};
+
+struct RestyleRequest {
+  Spelling to = Spelling::relative;
+  std::vector<RelPath> paths;  // files and folders whose references are meant; empty for all
+  std::size_t steps = 0;       // to an alias: only what climbs this many folders or more
+  std::string alias;           // to an alias: only this one, by its head; empty for any
+  std::string new_alias;       // a name that shall stand for `alias_folder` first; empty for none
+  RelPath alias_folder;
+  bool convert = true;  // false: only the new alias is written
+};
+
+// Edits for every reference that can be spelled so and then still leads to the same; the others are left as
+// they are.
+Result<Plan> restyle(const TreeReader& tree, const RestyleRequest& request);
+
+// Has `name` stand for a folder wherever the project's tools read such names: the settings of the compiler,
+// the manifest's imports for a name with "#", and alias tables of bundlers and test runners that are there.
+// Edits are added to `plan`; what has no table is told in a notice.
+Status add_alias(const TreeReader& tree, const std::string& name, const RelPath& folder, Plan& plan);
+
+}  // namespace yc
