@@ -53,6 +53,7 @@ class Scanner {
     while (at_ < bytes_.size() && kNameChars.holds(bytes_[at_])) ++at_;
     std::string tag = lower(bytes_.substr(begin, at_ - begin));
     std::vector<Attribute> attributes = read_attributes();
+    if (at_ < bytes_.size()) ++at_;
     auto value = [&](std::string_view name) -> std::string {
       for (const Attribute& attribute : attributes) {
         if (attribute.name == name)

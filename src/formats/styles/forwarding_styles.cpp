@@ -43,8 +43,11 @@ std::optional<std::string> forwarding_style(const RelPath& old_path, const RelPa
     std::size_t name = path.rfind('/') == std::string::npos ? 0 : path.rfind('/') + 1;
     if (path.compare(name, 1, "_") == 0) path.erase(name, 1);
   }
-  return fmt::format("/* {}: this is now {}; use that. */{}{} \"{}\"{}{}", kWords, path, end,
-                     sass ? "@forward" : "@import", path, old_path.extension() == ".sass" ? "" : ";", end);
+  // A comment that does not come out in what is compiled, where the language has one.
+  bool css = old_path.extension() == ".css";
+  return fmt::format("{} {}: this is now {}; use that.{}{}{} \"{}\"{}{}", css ? "/*" : "//", kWords, path,
+                     css ? " */" : "", end, sass ? "@forward" : "@import", path,
+                     old_path.extension() == ".sass" ? "" : ";", end);
 }
 
 std::optional<RelPath> forwarded_to(const RelPath& path, std::string_view bytes) {
@@ -55,8 +58,9 @@ std::optional<RelPath> forwarded_to(const RelPath& path, std::string_view bytes)
   StyleFacts facts = scan_style(bytes, dialect);
   if (facts.names.size() != 1 || facts.names[0].parts.size() != 1) return std::nullopt;
   Span span = facts.names[0].parts[0].span;
-  std::size_t comment = bytes.find("*/");
-  std::string_view before = bytes.substr(comment + 2, span.begin - comment - 2);
+  std::size_t comment = bytes.find('\n');
+  if (comment == std::string_view::npos || comment > span.begin) return std::nullopt;
+  std::string_view before = bytes.substr(comment, span.begin - comment);
   std::string_view after = bytes.substr(span.end);
   if (before.find('{') != std::string_view::npos ||
       after.find_first_not_of("\"; \r\n") != std::string_view::npos)
