@@ -2,7 +2,8 @@
 # Installs what is missing, builds the program, and shows it on the Saltmarsh tide network. Results: demo-output/.
 set -eu
 cd "$(dirname "$0")"
-sh tools/install-missing.sh
+sh tools/install-missing.sh demo/packages.txt
+PATH=$PWD/build/npm/node_modules/.bin:$PATH
 echo "Building yellow-compass (a few minutes the first time) ..."
 cmake --preset release -B build/release >/dev/null
 cmake --build build/release --target yellow-compass >build/demo.log 2>&1 || { tail -20 build/demo.log; exit 1; }
@@ -14,7 +15,25 @@ cp -r demo/saltmarsh "$out/saltmarsh"
 cp demo/tidy.sheet "$out/tidy.sheet"
 tree=$out/saltmarsh
 
-# Builds the three projects in a copy, so that no output of a build is left in the tree, and prints what they print.
+# Takes a picture of the page that a folder holds, served as it would be on the network, in a real browser.
+picture() {
+  python3 -m http.server 0 --bind 127.0.0.1 --directory "$1" >"$out/server.log" 2>&1 &
+  server=$!
+  port=""
+  for _ in 1 2 3 4 5 6 7 8 9 10; do
+    port=$(sed -n 's/.*port \([0-9]*\).*/\1/p' "$out/server.log")
+    [ -n "$port" ] && break
+    sleep 0.3
+  done
+  chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=860,620 --virtual-time-budget=4000 \
+    --screenshot="$out/$2" "http://127.0.0.1:$port/index.html" >/dev/null 2>&1 || true
+  kill "$server"
+  rm -f "$out/server.log"
+  [ -s "$out/$2" ]
+}
+
+# Builds the four projects in a copy, so that no output of a build is left in the tree, and prints what they print. The
+# page's picture goes to the file named.
 build() {
   copy=$(mktemp -d)
   cp -r "$tree/." "$copy"
@@ -27,6 +46,8 @@ build() {
     cmake --install built --prefix installed >/dev/null && (cd installed && find . -type f | sort)
     meson setup viewer-built viewer >/dev/null && ninja -C viewer-built >/dev/null
     "$(find viewer-built -name viewer -type f)" "$(find viewer -name sample.csv)"
+    (cd dashboard && npm run --silent build 2>/dev/null && cksum public/js/main.js)
+    picture dashboard/public "$1"
     meson test -C viewer-built | sed -n 's/^ *[0-9]*\/[0-9]* \([a-z]*  *OK\).*/\1/p' | sort
   )
   rm -rf "$copy"
@@ -49,7 +70,7 @@ show() {
 checksum() { (cd "$tree" && find . -path ./.yellow-compass -prune -o -type f -print | sort | xargs cksum); }
 
 echo "Building the demo projects as they are ..."
-build >"$out/build-before.txt"
+build page-before.png >"$out/build-before.txt"
 checksum >"$out/files-before.txt"
 
 show survey -C . survey
@@ -62,8 +83,9 @@ show move -C . move --sheet ../tidy.sheet --includes new-root,root,relative
 
 echo
 echo "Building them after the move ..."
-build >"$out/build-after.txt"
+build page-after.png >"$out/build-after.txt"
 cmp "$out/build-before.txt" "$out/build-after.txt" && echo "All builds, all tests and the installed files are the same."
+cmp "$out/page-before.png" "$out/page-after.png" && echo "The page looks the same, to the last dot."
 
 show undo -C . undo
 checksum >"$out/files-after-undo.txt"
@@ -78,13 +100,20 @@ echo "The viewer's sources get a build script of their own; old users of a heade
 show carve -C . carve viewer/src --preview
 show carved -C . carve viewer/src -q
 show forward -C . move firmware/include/packet.h firmware/lib/packet/ --forward
-build >"$out/build-carved.txt"
+build page-carved.png >"$out/build-carved.txt"
 cmp "$out/build-before.txt" "$out/build-carved.txt" && echo "All builds say the same as at first."
 show forwarders -C . check
 show dropped -C . restyle --drop-forwarders
 show undone -C . undo
 show undone -C . undo
 show folded -C . carve viewer/src --fold -q
+
+echo
+echo "The dashboard imports through its alias; a module is promoted to a folder ..."
+show alias -C . restyle --to alias dashboard/src/main.ts
+show promote -C . move dashboard/src/text/format.ts dashboard/src/text/format/format.ts --forward
+build page-alias.png >"$out/build-alias.txt"
+cmp "$out/page-before.png" "$out/page-alias.png" && echo "The page still looks the same."
 
 echo
 echo "Somebody moves files by hand ..."

@@ -1,10 +1,10 @@
 #!/bin/sh
 # Installs the packages of packages.txt that are missing (needs root, or sudo, only if one is), and the compilers for web
-# projects that tests/npm names into build/npm.
+# projects that tests/npm names into build/npm. With the path of one more list, its packages too.
 set -eu
 here=$(cd "$(dirname "$0")/.." && pwd)
 missing=""
-for package in $(sed 's/#.*//' "$here/packages.txt"); do
+for package in $(sed 's/#.*//' "$here/packages.txt" ${1:+"$here/$1"}); do
   dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q 'install ok installed' || missing="$missing $package"
 done
 command -v npm >/dev/null || missing="$missing nodejs npm"

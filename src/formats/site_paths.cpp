@@ -153,7 +153,8 @@ std::vector<Way> site_ways(const Need& need) {
   for (const std::string& text : texts) {
     if (text == "." && !reference.lead.empty()) continue;
     // A slash at the end is kept where a folder is still named.
-    style.trailing_slash = old.ends_with("/") && ending_of(text).empty();
+    bool is_folder = text.ends_with("..") || ending_of(text).empty();
+    style.trailing_slash = old.ends_with("/") && is_folder;
     auto written = format_at(reference.format).write(style.apply(text), piece.style);
     if (text != old && written) out.push_back({{{file, piece.span, *written}}, ""});
   }

@@ -300,7 +300,7 @@ void Planner::add_start_notices() {
   std::set<RelPath> scripts, reached;
   for (const Reference& reference : old_.references) {
     FileIndex anchor = reference.base.anchor;
-    bool is_script = !format_at(reference.format).reads_sources();
+    bool is_script = reference.role != Role::include && !format_at(reference.format).reads_sources();
     if (is_script && anchor != kNoFile && anchors.insert(anchor).second)
       scripts.insert(old_.files.path(anchor));
     if (reference.role != Role::script && reference.role != Role::subfolder) continue;
