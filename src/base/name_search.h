@@ -1,36 +1,29 @@
-// Whether any of some names stands in a text: one pass for all of them.
+// Whether any of some names stands in a text: one pass for all of them, which looks at how they end.
 #pragma once
 
 #include <array>
+#include <cstdint>
 #include <string>
 #include <string_view>
+#include <unordered_map>
 #include <vector>
 
 namespace yc {
 
 class NameSearch {
  public:
-  // Names of one byte and more; an empty one is found everywhere.
+  // An empty name is found everywhere.
   explicit NameSearch(const std::vector<std::string>& names);
   bool finds_any(std::string_view text) const;
-  std::size_t size() const { return size_; }
 
  private:
-  static std::uint16_t pair_at(const char* at) {
-    return static_cast<std::uint16_t>(static_cast<unsigned char>(at[0]) | static_cast<unsigned char>(at[1])
-                                                                              << 8);
-  }
+  static constexpr std::size_t kEnd = 4;  // bytes of a name's end that are looked up at once
+  static std::uint32_t slot(std::uint32_t end) { return (end * 0x9E3779B1U) >> 16; }
 
-  std::size_t size_ = 0;
   bool always_ = false;
-  bool may_begin(const char* at) const {
-    std::uint16_t pair = pair_at(at);
-    return begins_[pair / 64] >> (pair % 64) & 1;
-  }
-
-  std::array<std::uint64_t, 1024> begins_{};             // a bit for each two bytes that begin a name
-  std::array<std::vector<std::string>, 256> by_second_;  // names, by their second byte
-  std::vector<char> single_;                             // names of one byte
+  std::vector<std::string> short_;          // names of fewer bytes than kEnd, searched one by one
+  std::array<std::uint64_t, 1024> ends_{};  // a bit for each slot that a name's end falls into
+  std::unordered_multimap<std::uint32_t, std::string> by_end_;
 };
 
 }  // namespace yc

@@ -10,6 +10,7 @@
 #include <set>
 #include <string>
 #include <string_view>
+#include <unordered_map>
 #include <vector>
 
 #include "base/edit.h"
@@ -39,6 +40,23 @@ class FactsCache {
     return facts;
   }
 
+  // Whether a file of so many bytes at a path is worth reading closely, asked once: a plan reads a tree
+  // twice, and does not keep what is not worth it. Only for questions whose answer an edit of the plan does
+  // not change.
+  template <typename Ask>
+  bool verdict(const RelPath& path, std::size_t size, Ask ask) {
+    Shelf& shelf = shelves_[std::hash<RelPath>{}(path) % shelves_.size()];
+    {
+      std::lock_guard lock(shelf.mutex);
+      auto known = shelf.verdicts.find(path);
+      if (known != shelf.verdicts.end() && known->second.first == size) return known->second.second;
+    }
+    bool answer = ask();
+    std::lock_guard lock(shelf.mutex);
+    shelf.verdicts[path] = {size, answer};
+    return answer;
+  }
+
  private:
   struct Slot {
     Bytes bytes;  // kept, so that no other content can come to stand at its address
@@ -48,6 +66,7 @@ class FactsCache {
   struct Shelf {
     std::mutex mutex;
     std::map<std::pair<std::uint8_t, const std::string*>, Slot> slots;
+    std::unordered_map<RelPath, std::pair<std::size_t, bool>> verdicts;
   };
   std::array<Shelf, 16> shelves_;
 };

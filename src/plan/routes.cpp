@@ -43,8 +43,9 @@ std::vector<RouteFolder> known_route_folders(const TreeReader& tree) {
   for (const RelPath& path : tree.files()) {
     std::string_view name = path.name();
     std::size_t config = name.find(".config.");
+    if (config == std::string_view::npos) continue;
     const Entry* entry = tree.find(path);
-    if (config == std::string_view::npos || entry->kind != EntryKind::file || entry->ignored) continue;
+    if (entry->kind != EntryKind::file || entry->ignored) continue;
     std::string_view tool = name.substr(0, config);
     auto bytes = tree.read(path);
     if (!bytes) continue;

@@ -92,6 +92,22 @@ TEST(StyleShapes, less_with_a_reference_and_its_ending_left_out) {
                {"@import (reference) \"tools/mixins\";", "@import 'base.less';"}, "lessc less/main.less");
 }
 
+TEST(StyleShapes, a_component_with_a_script_and_a_style) {
+  Workspace tree(Files{{"src/Tide.vue",
+                        "<template><img src=\"./tide.png\"></template>\n<script setup lang=\"ts\">\n"
+                        "import { level } from './level';\n</script>\n<style lang=\"scss\" scoped>\n"
+                        "@use './mixins';\n.a { background: url(./tide.png); }\n</style>\n"},
+                       {"src/main.ts", "import Tide from './Tide.vue';\nconsole.log(Tide);\n"},
+                       {"src/level.ts", "export const level = 1;\n"},
+                       {"src/_mixins.scss", ""},
+                       {"src/tide.png", "png"}});
+  Outcome moved = expect_move_keeps_build(
+      tree, "src/Tide.vue -> src/parts/tide/Tide.vue\nsrc/tide.png -> src/parts/tide/tide.png\n", "true");
+  for (const char* line : {"from './parts/tide/Tide.vue'", "from '../../level'", "@use '../../mixins'"})
+    EXPECT_NE(moved.out.find(line), std::string::npos) << line << "\n" << moved.told;
+  EXPECT_EQ(moved.out.find("url("), std::string::npos) << moved.told;
+}
+
 TEST(StyleShapes, the_indented_syntax) {
   Workspace tree(Files{{"sass/main.sass", "@use 'parts/a'\n@import parts/b\n.c\n  d: e\n"},
                        {"sass/parts/_a.sass", ".a\n  b: c\n"},

@@ -25,8 +25,9 @@ class BatchScriptsFormat : public LiteralFormat {
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
     for (const RelPath& path : tree.files()) {
+      if (!is_script(path)) continue;
       const Entry* entry = tree.find(path);
-      if (!is_script(path) || entry->guarded || entry->kind != EntryKind::file) continue;
+      if (entry->guarded || entry->kind != EntryKind::file) continue;
       auto bytes = tree.read(path);
       if (!bytes || (*bytes)->size() > kLargest || (*bytes)->find('\0') != std::string::npos) continue;
       ++files;

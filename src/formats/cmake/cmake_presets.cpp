@@ -42,8 +42,9 @@ class CMakePresetsFormat : public LiteralFormat {
     std::size_t files = 0;
     for (const RelPath& path : tree.files()) {
       bool is_preset = path.name() == "CMakePresets.json" || path.name() == "CMakeUserPresets.json";
+      if (!is_preset) continue;
       const Entry* entry = tree.find(path);
-      if (!is_preset || entry->kind != EntryKind::file || entry->guarded) continue;
+      if (entry->kind != EntryKind::file || entry->guarded) continue;
       auto bytes = tree.read(path);
       if (!bytes) continue;
       ++files;

@@ -146,8 +146,9 @@ class DocSettingsFormat : public Format {
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
     for (const RelPath& path : tree.files()) {
+      if (!may_be_settings(path)) continue;
       const Entry* entry = tree.find(path);
-      if (!may_be_settings(path) || entry->kind != EntryKind::file || entry->guarded) continue;
+      if (entry->kind != EntryKind::file || entry->guarded) continue;
       auto bytes = tree.read(path);
       if (!bytes || (*bytes)->find("INPUT") == std::string::npos || (*bytes)->find('\0') != std::string::npos)
         continue;

@@ -58,8 +58,9 @@ class LinkerScriptsFormat : public LiteralFormat {
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
     for (const RelPath& path : tree.files()) {
+      if (!is_script(path)) continue;
       const Entry* entry = tree.find(path);
-      if (!is_script(path) || entry->kind != EntryKind::file || entry->guarded) continue;
+      if (entry->kind != EntryKind::file || entry->guarded) continue;
       auto bytes = tree.read(path);
       if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
       ++files;

@@ -21,18 +21,19 @@ using modules::ModuleFacts;
 class Sieve {
  public:
   explicit Sieve(const Focus* focus) : search_(names_of(focus)), active_(focus != nullptr) {}
-  bool lets_through(const std::string& bytes) const { return !active_ || search_.finds_any(bytes); }
+  bool is_active() const { return active_; }
+  bool lets_through(const std::string& bytes) const { return search_.finds_any(bytes); }
 
  private:
   static std::vector<std::string> names_of(const Focus* focus) {
     if (!focus) return {};
-    std::vector<std::string> out = {"import(`", "require(`", "`./", "`../", "/' +", "/\" +", "/'+", "/\"+"};
+    std::vector<std::string> out = {"import(`", "require(`", "(`./", " `./", "`../", "/' +", "/\" +"};
     // The stem of "tide.test" is found where "tide" is.
     std::set<std::string> heads;
     for (const std::string& stem : focus->stems) heads.insert(stem.substr(0, stem.find('.', 1)));
     out.insert(out.end(), heads.begin(), heads.end());
     // A folder stands for its index, as in "..".
-    if (heads.contains("index")) out.insert(out.end(), {"./'", "./\"", ".'", ".\""});
+    if (heads.contains("index")) out.insert(out.end(), {"./'", "./\"", "'.'", "\".\"", "..'", "..\""});
     return out;
   }
 
@@ -59,7 +60,11 @@ class ModulesFormat : public LiteralFormat {
     auto work = [&] {
       for (std::size_t i = next++; i < files.size(); i = next++) {
         auto bytes = tree.read(files[i]);
-        if (!bytes || (!out.wants(files[i]) && !sieve.lets_through(**bytes))) continue;
+        if (!bytes) continue;
+        // Both readings of a plan ask for the same names.
+        if (sieve.is_active() && !out.wants(files[i]) &&
+            !cache.verdict(files[i], (*bytes)->size(), [&] { return sieve.lets_through(**bytes); }))
+          continue;
         facts[i] = cache.get<ModuleFacts>(self, *bytes, [&](const std::string& text) {
           auto dialect = modules::dialect_of(files[i]);
           return dialect ? modules::scan_module(text, *dialect) : modules::scan_embedded(text);

@@ -20,6 +20,37 @@ std::optional<Dialect> dialect_of(const RelPath& path) {
   return std::nullopt;
 }
 
+bool is_component(const RelPath& path) {
+  return path.extension() == ".vue" || path.extension() == ".svelte";
+}
+
+// The language of the first style element of a component that names one; plain ones are read as a page's.
+std::optional<Dialect> dialect_within(std::string_view bytes) {
+  for (auto [text, dialect] : {std::pair<std::string_view, Dialect>{"lang=\"scss\"", Dialect::scss},
+                               {"lang='scss'", Dialect::scss},
+                               {"lang=\"sass\"", Dialect::sass},
+                               {"lang=\"less\"", Dialect::less},
+                               {"lang='less'", Dialect::less}}) {
+    std::size_t at = bytes.find(text);
+    std::size_t tag = at == std::string_view::npos ? at : bytes.rfind('<', at);
+    if (tag != std::string_view::npos && bytes.substr(tag, 6) == "<style") return dialect;
+  }
+  return std::nullopt;
+}
+
+// The text with everything blanked but what stands in style elements, so that offsets stay.
+std::string only_styles(const std::string& bytes) {
+  std::string out(bytes.size(), ' ');
+  for (std::size_t at = bytes.find("<style"); at != std::string::npos; at = bytes.find("<style", at)) {
+    std::size_t open = bytes.find('>', at);
+    if (open == std::string::npos) break;
+    std::size_t close = std::min(bytes.find("</style", open), bytes.size());
+    out.replace(open + 1, close - open - 1, bytes, open + 1, close - open - 1);
+    at = close;
+  }
+  return out;
+}
+
 class StylesFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "stylesheets"; }
@@ -31,12 +62,16 @@ class StylesFormat : public LiteralFormat {
     std::set<std::string> ambiguous;
     for (const RelPath& path : tree.files()) {
       auto dialect = dialect_of(path);
-      const Entry* entry = dialect ? tree.find(path) : nullptr;
+      const Entry* entry = dialect || is_component(path) ? tree.find(path) : nullptr;
       if (!entry || entry->kind != EntryKind::file || entry->ignored || entry->guarded) continue;
       auto bytes = tree.read(path);
       if (!bytes) continue;
-      auto facts = cache.get<StyleFacts>(
-          self, *bytes, [&](const std::string& text) { return styles::scan_style(text, *dialect); });
+      bool within = !dialect;
+      if (within) dialect = dialect_within(**bytes);
+      if (!dialect) continue;
+      auto facts = cache.get<StyleFacts>(self, *bytes, [&](const std::string& text) {
+        return styles::scan_style(within ? only_styles(text) : text, *dialect);
+      });
       for (const styles::StyleVariable& variable : facts->variables) {
         bool fresh = variables.emplace(variable.name, std::pair(path, variable)).second;
         if (!fresh) ambiguous.insert(variable.name);

@@ -73,8 +73,9 @@ class Reader {
 
   void run() {
     for (const RelPath& path : tree_.files()) {
+      if (!is_settings(path)) continue;
       const Entry* entry = tree_.find(path);
-      if (is_settings(path) && entry->kind == EntryKind::file && !entry->ignored) load(path);
+      if (entry->kind == EntryKind::file && !entry->ignored) load(path);
     }
     for (const RelPath& path : std::vector<RelPath>(order_)) references(compilers_.at(path));
     for (const RelPath& path : std::vector<RelPath>(order_)) {

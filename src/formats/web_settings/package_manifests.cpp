@@ -41,8 +41,9 @@ class Reader {
 
   void run() {
     for (const RelPath& path : tree_.files()) {
+      if (path.name() != "package.json") continue;
       const Entry* entry = tree_.find(path);
-      if (path.name() != "package.json" || entry->kind != EntryKind::file || entry->ignored) continue;
+      if (entry->kind != EntryKind::file || entry->ignored) continue;
       auto bytes = tree_.read(path);
       if (!bytes) continue;
       Manifest manifest{path, *bytes, json::string_values(**bytes), ""};
