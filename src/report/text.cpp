@@ -280,7 +280,7 @@ std::string survey_text(const Survey& survey, const std::string& root,
   for (const std::string& line : settings) out += "  " + printable(line) + "\n";
   out += fmt::format("{} {}\n", strong(style, "Files"), survey.files);
   for (const auto& [format, files] : survey.files_by_format) {
-    if (files > 0) out += fmt::format("  {:<12} {}\n", format, files);
+    if (files > 0) out += fmt::format("  {:<20} {}\n", format, files);
   }
   out += fmt::format("{} {}\n", strong(style, "Build units"), survey.units.size());
   for (const auto& unit : survey.units) {
@@ -307,7 +307,7 @@ std::string survey_text(const Survey& survey, const std::string& root,
   std::size_t total = 0;
   for (const auto& [role, number] : survey.by_role) total += number;
   out += fmt::format("{} {}\n", strong(style, "References"), total);
-  for (const auto& [role, number] : survey.by_role) out += fmt::format("  {:<12} {}\n", role, number);
+  for (const auto& [role, number] : survey.by_role) out += fmt::format("  {:<20} {}\n", role, number);
   out += fmt::format("  of these {} likely, {} dangling; {} with a part that evaluation cannot know\n",
                      survey.likely, survey.dangling, count(survey.unseen, "text", "texts"));
   return out;

@@ -97,8 +97,8 @@ TEST(WebShapes, an_alias_follows_its_folder_or_is_kept_for_what_is_still_below) 
   expect_lines(Workspace(files), "src -> lib\n",
                {"\"@/*\": [\"lib/*\"]", "\"@gauge\": [\"lib/gauge/index\"]"}, check);
   expect_lines(Workspace(files), "src/charts/draw.ts -> src/plots/draw.ts\n", {"from '@/plots/draw'"}, check);
-  expect_lines(Workspace(files), "src/gauge/level.ts -> src/level.ts\n", {"from '@/level'", "from '../level'"},
-               check);
+  expect_lines(Workspace(files), "src/gauge/level.ts -> src/level.ts\n",
+               {"from '@/level'", "from '../level'"}, check);
   expect_lines(Workspace(files), "src/gauge/index.ts -> src/tide.ts\n", {"\"@gauge\": [\"src/tide\"]"},
                check);
 }
@@ -231,6 +231,57 @@ TEST(WebShapes, what_was_broken_before_is_left_alone) {
   Workspace tree(files);
   Outcome moved = expect_move_keeps_build(tree, "src/old.js -> attic/old.js\n", kBuild);
   EXPECT_NE(moved.out.find("none are needed"), std::string::npos) << moved.told;
+}
+
+// Two packages that a third one uses by their names; the links that a package manager would make are made by
+// the build.
+Files neighbours() {
+  auto manifest = [](const std::string& name) {
+    return "{ \"name\": \"@salt/" + name +
+           "\", \"type\": \"module\", \"main\": \"./dist/index.js\",\n  \"exports\": { \".\": { \"types\": "
+           "\"./dist/index.d.ts\", \"default\": \"./dist/index.js\" }, \"./*\": { \"types\": "
+           "\"./dist/*.d.ts\", \"default\": "
+           "\"./dist/*.js\" } } }\n";
+  };
+  auto settings = [](const std::string& references) {
+    return "{ \"extends\": \"../../base.json\", \"compilerOptions\": { \"rootDir\": \"src\", \"outDir\": "
+           "\"dist\" }, \"include\": "
+           "[\"src\"], \"references\": [" +
+           references + "] }\n";
+  };
+  return {
+      {"package.json", "{ \"private\": true, \"workspaces\": [\"packages/*\", \"apps/*\"] }\n"},
+      {".gitignore", "node_modules\ndist\n"},
+      {"base.json",
+       R"({"compilerOptions": {"composite": true, "strict": true, "module": "nodenext", "target": "es2022"}})"},
+      {"packages/level/package.json", manifest("level")},
+      {"packages/level/tsconfig.json", settings("")},
+      {"packages/level/src/index.ts", "export const level = 3;\nexport * from './scale.js';\n"},
+      {"packages/level/src/scale.ts", "export const scale = 10;\n"},
+      {"packages/view/package.json", manifest("view")},
+      {"packages/view/tsconfig.json", settings("{ \"path\": \"../level\" }")},
+      {"packages/view/src/index.ts",
+       "import { level } from '@salt/level';\nimport { scale } from '@salt/level/scale';\n"
+       "export const view = level * scale;\n"},
+      {"apps/board/package.json", "{ \"name\": \"board\", \"type\": \"module\" }\n"},
+      {"apps/board/tsconfig.json",
+       settings(
+           "{ \"path\": \"../../packages/view\" }, { \"path\": \"../../packages/level/tsconfig.json\" }")},
+      {"apps/board/src/main.ts", "import { view } from '@salt/view';\nconsole.log(view);\n"}};
+}
+
+TEST(WebShapes, packages_of_a_workspace) {
+  const std::string build =
+      "at() { dirname \"$(grep -rl --include=package.json \"\\\"name\\\": \\\"$1\\\"\" . | head -1)\"; }; "
+      "mkdir -p node_modules/@salt; "
+      "for p in level view; do ln -s \"../../$(at @salt/$p)\" node_modules/@salt/$p; done; "
+      "board=$(at board); tsc -b \"$board\" && node \"$board/dist/main.js\"";
+  expect_lines(Workspace(neighbours()),
+               "packages/level -> libs/level\npackages/level/src/scale.ts -> "
+               "libs/level/src/units/scale.ts\nbase.json -> config/base.json\n",
+               {"\"packages/*\", \"libs/*\"", "\"path\": \"../../libs/level\"",
+                "from '@salt/level/units/scale'", "from './units/scale.js'", "\"../../config/base.json\""},
+               build);
 }
 
 }  // namespace

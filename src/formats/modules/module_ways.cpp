@@ -69,6 +69,45 @@ std::vector<std::string> spellings(const Habit& habit, const RelPath& folder, co
   return out;
 }
 
+// The folders that an alias stands for after the move: its own, and where the sources are of what it names.
+std::vector<RelPath> places_of(const Need& need, const Alias& alias) {
+  std::vector<RelPath> out;
+  // A folder whose files scatter, or that is not there, is where it would be within the one around it that
+  // moves whole.
+  auto add = [&](const RelPath& folder) {
+    for (RelPath up = folder;; up = up.parent()) {
+      bool holds = up.is_root() || (need.tree.is_folder(up) && !need.tree.children(up).empty());
+      auto image = up.is_root() ? std::optional(up) : holds ? need.moves.map_folder(up) : std::nullopt;
+      if (image) {
+        out.push_back(up == folder ? *image : *image / folder.below(up));
+        return;
+      }
+    }
+  };
+  add(alias.place);
+  for (const OutputFolder& folder : need.graph.outputs) {
+    if (!alias.place.is_within(folder.outputs) || folder.outputs == folder.sources) continue;
+    add(alias.place == folder.outputs ? folder.sources : folder.sources / alias.place.below(folder.outputs));
+  }
+  return out;
+}
+
+// The folder of the package that a file belongs to.
+RelPath package_of(const TreeReader& tree, const RelPath& file) {
+  RelPath up = file.parent();
+  while (!up.is_root() && !tree.is_file(up / "package.json")) up = up.parent();
+  return up;
+}
+
+// Whether relative specifiers write ".js" for typed sources here, as some compilers demand.
+bool others_write_endings(const ReferenceGraph& graph) {
+  return std::any_of(graph.references.begin(), graph.references.end(), [](const Reference& other) {
+    std::string text = other.role == Role::module ? other.text.text() : "";
+    return (text.starts_with("./") || text.starts_with("../")) && ending_of(text) == ".js" &&
+           !other.targets.empty() && !written_for(other.targets.front().path.extension()).empty();
+  });
+}
+
 }  // namespace
 
 std::vector<Way> module_ways(const Need& need) {
@@ -132,29 +171,50 @@ std::vector<Way> module_ways(const Need& need) {
       if (text != ".") propose(reference.lead + text);
     }
   }
-  // Through another alias that reaches there, the longest name of a folder first.
-  std::vector<const Alias*> others;
+  // Through the same alias in its other shape, or another one that reaches there, the longest name of a
+  // folder first.
+  struct Reach {
+    const Alias* alias;
+    RelPath place;  // after the move
+  };
+  std::vector<Reach> others;
   RelPath user = need.moves.map_file(file);
   for (const Alias& alias : need.graph.aliases) {
-    bool plain = alias.open && alias.before.empty() && alias.after.empty() && alias.tail.empty();
-    auto place = alias.place.is_root() ? std::optional(alias.place) : need.moves.map_folder(alias.place);
-    if (plain && place && wanted.is_within(*place) && user.is_within(alias.scope) && !alias.head.empty() &&
-        wanted != *place)
-      others.push_back(&alias);
-  }
-  std::stable_sort(others.begin(), others.end(), [](const Alias* a, const Alias* b) {
-    return a->place.str().size() > b->place.str().size();
-  });
-  for (const Alias* alias : others) {
-    auto place = alias->place.is_root() ? std::optional(alias->place) : need.moves.map_folder(alias->place);
-    for (const std::string& text : spellings(habit, *place, wanted)) {
-      if (text != ".") propose(alias->head + text);
+    if (!alias.open || !alias.before.empty() || !alias.tail.empty() || alias.head.empty() || alias.styles ||
+        !user.is_within(alias.scope))
+      continue;
+    for (const RelPath& place : places_of(need, alias)) {
+      if (wanted.is_within(place) && wanted != place) others.push_back({&alias, place});
     }
   }
+  std::stable_sort(others.begin(), others.end(), [&](const Reach& a, const Reach& b) {
+    bool same_a = a.alias->head == reference.lead, same_b = b.alias->head == reference.lead;
+    return same_a != same_b ? same_a : a.place.str().size() > b.place.str().size();
+  });
+  for (const Reach& reach : others) {
+    if (reach.alias->after.empty()) {
+      for (const std::string& text : spellings(habit, reach.place, wanted)) {
+        if (text != ".") propose(reach.alias->head + text);
+      }
+    } else {
+      // The alias brings the ending.
+      propose(reach.alias->head + cut_ending(std::string(wanted.below(reach.place))));
+    }
+  }
+  // Past the border of a package a module is found by its package's name alone.
+  if (package_of(need.tree, file) != package_of(need.tree, old_target->path)) return out;
+  // Relative at last: an alias shows no habit for that, so it is taken from what other modules do.
   Habit plain = habit;
-  plain.left_out = plain.left_out.empty() && plain.written.empty() && ending_of(old).empty()
-                       ? ending_of_module(target)
-                       : plain.left_out;
+  if (plain.left_out.empty() && plain.written.empty() && ending_of(old).empty()) {
+    if (others_write_endings(need.graph)) {
+      plain.written = written_for(ending_of_module(wanted.str()));
+    } else {
+      plain.left_out = ending_of_module(target);
+    }
+  } else if (!plain.left_out.empty() && others_write_endings(need.graph)) {
+    plain = Habit{};
+    plain.written = written_for(ending_of_module(wanted.str()));
+  }
   relative(plain);
   return out;
 }

@@ -180,6 +180,7 @@ class Reader {
 
   void references(const Manifest& manifest) {
     Settings settings{tree_, out_, self_, manifest.path, out_.files().index(manifest.path), *manifest.bytes};
+    current_ = &manifest;
     for (const StringValue& value : manifest.values) {
       const auto& path = value.path;
       if (path.empty()) continue;
@@ -266,12 +267,32 @@ class Reader {
     std::size_t star = value.text.find('*');
     bool members = value.path[0] == "workspaces" && star != std::string::npos;
     if (star == std::string::npos) {
-      if (!add_path(settings, value, Role::listed, Certainty::certain, begin)) entry(settings, value);
+      bool member = value.path[0] == "workspaces" && begin == 0;
+      auto place = member ? RelPath::resolve(settings.folder(), value.text) : std::nullopt;
+      if (place && !place->is_root() && tree_.is_folder(*place)) {
+        Reference reference = reference_to(settings, value, text_of(settings, value));
+        reference.role = Role::listed;
+        reference.key = {{settings.file, list_of(value)}};
+        reference.targets.push_back({Target::Kind::tree, *place, {}});
+        out_.add(std::move(reference));
+      } else if (!add_path(settings, value, Role::listed, Certainty::certain, begin)) {
+        entry(settings, value);
+      }
     } else if (members && value.text.find("**") == std::string::npos) {
       workspace(settings, value, begin);
     } else {
       add_pattern_head(settings, value, begin);
     }
+  }
+
+  // The words of a list are one construct, which stands where its first word does.
+  std::uint32_t list_of(const StringValue& value) const {
+    for (const StringValue& other : current_->values) {
+      bool same = other.path.size() == value.path.size() &&
+                  std::equal(other.path.begin(), other.path.end() - 1, value.path.begin());
+      if (same) return other.span.begin;
+    }
+    return value.span.begin;
   }
 
   // "packages/*": every folder there that has a manifest.
@@ -280,6 +301,7 @@ class Reader {
     reference.role = Role::pattern;
     reference.is_pattern = true;
     reference.in_list = true;
+    reference.key = {{settings.file, list_of(value)}};
     reference.excludes = begin > 0 && value.text[0] == '!';
     for (const RelPath& place : match_paths(tree_, settings.folder(), value.text.substr(begin))) {
       if (tree_.is_file(place / "package.json")) reference.targets.push_back({Target::Kind::tree, place, {}});
@@ -369,6 +391,7 @@ class Reader {
   std::uint8_t self_;
   GraphBuilder& out_;
   std::vector<Manifest> manifests_;
+  const Manifest* current_ = nullptr;  // whose references are read
   const modules::ModuleResolver* resolver_ = nullptr;
 };
 
