@@ -135,7 +135,7 @@ std::vector<Way> site_ways(const Need& need) {
     const std::string& target = reference.targets.front().path.str();
     bool left_out = target.ends_with(".html") && !old.ends_with(".html");
     std::vector<RelPath> bases = {need.new_base};
-    if (!reference.lead.empty()) {
+    if (reference.lead == "/") {
       for (const RelPath& root : site_roots(need.tree, file)) {
         auto image = root.is_root() ? std::optional(root) : need.moves.map_folder(root);
         if (image && std::find(bases.begin(), bases.end(), *image) == bases.end()) bases.push_back(*image);
@@ -156,7 +156,12 @@ std::vector<Way> site_ways(const Need& need) {
     bool is_folder = text.ends_with("..") || ending_of(text).empty();
     style.trailing_slash = old.ends_with("/") && is_folder;
     auto written = format_at(reference.format).write(style.apply(text), piece.style);
-    if (text != old && written) out.push_back({{{file, piece.span, *written}}, ""});
+    if (!written) continue;
+    if (text == old) {
+      out.push_back({});  // the folder that it is looked up in will follow
+    } else {
+      out.push_back({{{file, piece.span, *written}}, ""});
+    }
   }
   return out;
 }

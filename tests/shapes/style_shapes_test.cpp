@@ -108,6 +108,21 @@ TEST(StyleShapes, a_component_with_a_script_and_a_style) {
   EXPECT_EQ(moved.out.find("url("), std::string::npos) << moved.told;
 }
 
+TEST(StyleShapes, an_alias_in_the_template_of_a_component) {
+  Workspace tree(Files{
+      {"tsconfig.json",
+       R"({"compilerOptions": {"paths": {"@/*": ["./src/*"]}}, "include": ["src/**/*.ts", "src/**/*.vue"]})"},
+      {"src/Tide.vue", "<template><img src=\"@/images/tide.png\"></template>\n"},
+      {"src/main.ts", "import Tide from '@/Tide.vue';\nconsole.log(Tide);\n"},
+      {"src/images/tide.png", "png"}});
+  Outcome moved = expect_move_keeps_build(tree, "src/images/tide.png -> src/media/tide.png\n", "true");
+  EXPECT_NE(moved.out.find("<img src=\"@/media/tide.png\">"), std::string::npos) << moved.told;
+  Outcome whole = expect_move_keeps_build(tree, "src -> app\n", "true");
+  EXPECT_NE(whole.out.find("\"include\": [\"app/**/*.ts\", \"app/**/*.vue\"]"), std::string::npos)
+      << whole.told;
+  EXPECT_EQ(whole.out.find("<img"), std::string::npos) << whole.told;
+}
+
 TEST(StyleShapes, the_indented_syntax) {
   Workspace tree(Files{{"sass/main.sass", "@use 'parts/a'\n@import parts/b\n.c\n  d: e\n"},
                        {"sass/parts/_a.sass", ".a\n  b: c\n"},

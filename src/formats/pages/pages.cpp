@@ -125,12 +125,30 @@ class Emitter {
     std::string plain(text.substr(0, part->end));
     if (!whole_ && !out_.wants_stem(plain) && !out_.wants_stem(url_decoded(plain))) return;
     auto found = find_site_path(tree_, out_.graph(), path_, url_decoded(plain), {base_});
+    if (!found) found = through_alias(plain);
     if (!found || found->target == path_) return;
     if (plain.find_first_not_of("./") == std::string::npos && !found->left_out) return;
     Reference reference =
         site_reference(*found, file_, plain, {span.begin, span.begin + part->end}, style, self_);
     reference.certainty = likely || skip > 0 ? Certainty::likely : Certainty::certain;
     out_.add(std::move(reference));
+  }
+
+  // "@/assets/pole.svg" in a component: bundlers resolve it as they do in its script.
+  std::optional<SitePath> through_alias(const std::string& text) const {
+    std::size_t mark = text.starts_with("~") ? 1 : 0;
+    for (const Alias& alias : out_.graph().aliases) {
+      bool plain =
+          alias.open && !alias.head.empty() && alias.before.empty() && alias.after.empty() && !alias.styles;
+      if (!plain || !path_.is_within(alias.scope) || text.compare(mark, alias.head.size(), alias.head) != 0)
+        continue;
+      auto place = RelPath::resolve(alias.place, text.substr(mark + alias.head.size()));
+      const Entry* entry = place && *place != alias.place ? tree_.find(*place) : nullptr;
+      if (!entry || entry->ignored) continue;
+      return SitePath{
+          *place, {alias.place, kNoFile, Space::tree}, text.substr(0, mark + alias.head.size()), false, {}};
+    }
+    return std::nullopt;
   }
 
   // {"imports": {"tide": "./lib/tide.js", "charts/": "./charts/"}}

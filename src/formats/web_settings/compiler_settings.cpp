@@ -242,6 +242,11 @@ class Reader {
     for (const RelPath& file : found) {
       if (is_member(compiler, file)) reference.targets.push_back({Target::Kind::tree, file, {}});
     }
+    // Of files that the compiler does not know, such as components, the folder is followed.
+    if (reference.targets.empty()) {
+      add_pattern_head(settings, value, lead);
+      return;
+    }
     out_.add(std::move(reference));
   }
 
