@@ -21,7 +21,7 @@ int run(const Options& options, bool clone) {
     if (!committed) return fail(options, committed.error());
     findings = check_clone(*session->tree, graph, **committed);
   } else {
-    findings = check(*session->tree, graph);
+    findings = check(*session->tree, graph, session->config.alias_from);
   }
   if (session->json()) {
     print(report::findings_json(findings, *session->tree));

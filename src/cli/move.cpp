@@ -54,6 +54,7 @@ int run(const Options& options, const MoveOptions& own) {
   if (Status ok = check_not_ignored(session->root, *set); !ok) return fail(options, ok.error());
   PlanOptions plan_options;
   plan_options.include_order = session->config.include_order;
+  plan_options.alias_from = session->config.alias_from;
   plan_options.accept_unseen = own.accept_unseen;
   if (!own.includes.empty()) {
     auto order = parse_include_order(own.includes, "--includes");

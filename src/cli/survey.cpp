@@ -16,6 +16,9 @@ std::vector<std::pair<std::string, std::string>> settings(const Session& session
                                     (guarded.empty() ? "built in" : file) + ")");
   out.emplace_back("includes", include_order_text(session.config.include_order) + " (" +
                                    (session.config.include_order_set ? file : "built in") + ")");
+  if (session.config.alias_from != kNoRule)
+    out.emplace_back("modules",
+                     "alias from " + std::to_string(session.config.alias_from) + " steps (" + file + ")");
   return out;
 }
 
@@ -41,7 +44,7 @@ int run(const Options& options) {
 
 void add_survey(CLI::App& app, const Options& options, int& status) {
   CLI::App* command = app.add_subcommand(
-      "survey", "Show what is here: formats, build units, search roots, patterns, references");
+      "survey", "Show what is here: formats, build units, search roots, aliases, patterns, references");
   command->callback([&options, &status] { status = run(options); });
 }
 

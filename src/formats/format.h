@@ -77,6 +77,8 @@ struct Way {
   std::string remark;  // worth telling the user, or empty
 };
 
+inline constexpr std::size_t kNoRule = static_cast<std::size_t>(-1);
+
 // A reference that must lead somewhere else, as a format's own strategies see it.
 struct Need {
   const ReferenceGraph& graph;  // of the tree before the move
@@ -85,6 +87,7 @@ struct Need {
   RelPath new_base;            // its base after the move
   const TreeReader& tree;      // before the move
   const MoveSet& moves;
+  std::size_t alias_from = kNoRule;  // specifiers that would climb so many folders go through an alias
 };
 
 // What a format keeps from one reading of a tree for the next, in which only the contents of some files have

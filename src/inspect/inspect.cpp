@@ -9,6 +9,7 @@
 #include "inspect/contexts.h"
 #include "plan/ambiguity.h"
 #include "plan/forwarders.h"
+#include "plan/restyle.h"
 
 namespace yc {
 
@@ -150,10 +151,24 @@ void add_forwarders(const TreeReader& tree, const ReferenceGraph& graph, std::ve
   }
 }
 
+void add_rule_breaks(const ReferenceGraph& graph, std::size_t alias_from, std::vector<Finding>& out) {
+  for (const AgainstRule& item : against_rule(graph, alias_from)) {
+    const Reference& reference = graph.references[static_cast<std::size_t>(item.reference)];
+    bool far = item.steps >= alias_from;
+    Finding finding = finding_at(graph, reference, "against-rule");
+    finding.message =
+        fmt::format("module {} {} {} folders; the rule asks for {}", reference.text.text(),
+                    far ? "climbs" : "would climb", item.steps, far ? "an alias" : "a relative specifier");
+    finding.suggestion = item.wanted;
+    out.push_back(std::move(finding));
+  }
+}
+
 }  // namespace
 
-std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph) {
+std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph, std::size_t alias_from) {
   std::vector<Finding> out;
+  if (alias_from != kNoRule) add_rule_breaks(graph, alias_from, out);
   add_ambiguities(tree, graph, out);
   add_forwarders(tree, graph, out);
   std::map<std::string, std::vector<RelPath>, std::less<>> by_name;
@@ -236,6 +251,18 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
     out.dangling += finding.id == "dangling" || finding.id == "missing-search-root" ? 1 : 0;
   for (const auto& [text, targets] : patterns) out.patterns[text] = targets.size();
   out.unseen = graph.holes.size();
+  for (const Alias& alias : graph.aliases) {
+    auto same = [&](const Alias& other) {
+      return other.head == alias.head && other.tail == alias.tail && other.place == alias.place &&
+             other.settings == alias.settings;
+    };
+    // A package's own name says nothing new.
+    bool is_choice = !alias.head.empty() || alias.styles;
+    if (is_choice && std::none_of(out.aliases.begin(), out.aliases.end(), same)) out.aliases.push_back(alias);
+  }
+  std::sort(out.aliases.begin(), out.aliases.end(), [](const Alias& a, const Alias& b) {
+    return std::tie(a.head, a.settings) < std::tie(b.head, b.settings);
+  });
   return out;
 }
 

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "formats/format.h"
 #include "model/graph.h"
 #include "tree/tree_reader.h"
 
@@ -42,8 +43,10 @@ struct Finding {
   std::string suggestion;  // the likeliest file that was meant, as it would be written; may be empty
   bool is_note = false;    // worth knowing, and nothing to mend
 };
-// What leads nowhere, what one spelling could mean besides, objects that clash, and forwarders.
-std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph);
+// What leads nowhere, what one spelling could mean besides, objects that clash, forwarders, and specifiers
+// that are spelled against the rule for modules, if there is one.
+std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph,
+                           std::size_t alias_from = kNoRule);
 
 struct Survey {
   std::size_t files = 0;
@@ -57,6 +60,7 @@ struct Survey {
   std::vector<UnitLine> units;
   std::map<RelPath, std::size_t> search_roots;  // with the number of units that use each
   std::map<std::string, std::size_t> patterns;  // text -> files matched
+  std::vector<Alias> aliases;                   // of modules and stylesheets, by name
   std::map<std::string, std::size_t> by_role;
   std::size_t likely = 0;
   std::size_t dangling = 0;

@@ -26,6 +26,18 @@ Result<std::vector<std::string>> strings(const toml::node& node, const std::stri
   return out;
 }
 
+// modules = { alias-from-steps = 3 }
+Result<std::size_t> module_rule(const toml::node& node, const std::string& name) {
+  const toml::table* table = node.as_table();
+  const toml::node* steps = table && table->size() == 1 ? table->get("alias-from-steps") : nullptr;
+  auto number = steps && steps->is_integer() ? steps->value<std::int64_t>() : std::nullopt;
+  if (!number || *number < 1)
+    return Error{Failure::usage, place_of_node(name, steps ? *steps : node),
+                 "modules must be a table with alias-from-steps, a number from 1",
+                 "for example modules = { alias-from-steps = 3 }"};
+  return static_cast<std::size_t>(*number);
+}
+
 // [[routes]] folder = "src/pages", endings = [".page.tsx"], names = ["page"]
 Result<std::vector<RouteFolder>> route_folders(const toml::node& node, const std::string& name) {
   Error error{Failure::usage, place_of_node(name, node), "routes must be tables with a folder",
@@ -152,6 +164,10 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
       if (!order) return order.error();
       out.include_order = *order;
       out.include_order_set = true;
+    } else if (key == "modules") {
+      auto steps = module_rule(node, name);
+      if (!steps) return steps.error();
+      out.alias_from = *steps;
     } else if (key == "routes") {
       auto folders = route_folders(node, name);
       if (!folders) return folders.error();

@@ -15,6 +15,7 @@ struct Config {
   std::vector<RelPath> guarded;  // `protected`: folders and files that are neither moved nor edited
   IncludeOrder include_order = kKeepIncludes;
   bool include_order_set = false;
+  std::size_t alias_from = kNoRule;  // `modules`: see Need::alias_from
   std::vector<RouteFolder> routes;
   std::vector<std::string> builds;  // commands that rehearse runs, one after the other
 };

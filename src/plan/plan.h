@@ -14,6 +14,7 @@ namespace yc {
 
 struct PlanOptions {
   IncludeOrder include_order = kKeepIncludes;
+  std::size_t alias_from = kNoRule;  // see Need::alias_from
   bool accept_unseen =
       false;  // carry out although a text with an unknown part could name something that moves
   bool moved_already = false;  // see compare_graphs()

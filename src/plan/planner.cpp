@@ -84,7 +84,8 @@ Plan Planner::run() {
   read_both();
   auto mentions = std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves); });
   plan_.references_read = old_.references.size();
-  respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order);
+  respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order,
+                                           options_.alias_from);
   check_holes();
   std::vector<Mismatch> mismatches;
   for (plan_.rounds = 1; plan_.rounds <= kMostRounds; ++plan_.rounds) {
@@ -228,7 +229,8 @@ std::vector<Mismatch> Planner::widen() {
   overlay_.set_edits(nullptr);
   old_ = GraphReader().read(tree_, cache_, [](const RelPath&) { return false; });
   // References have other numbers now, so what was tried for them is tried anew.
-  respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order);
+  respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order,
+                                           options_.alias_from);
   attempts_.clear();
   return verify();
 }

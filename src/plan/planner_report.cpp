@@ -274,22 +274,40 @@ void Planner::list_edits() {
 void Planner::add_folder_notices() {
   std::set<std::tuple<RelPath, Span, std::string>> told;
   for (const Reference& reference : old_.references) {
-    if (reference.role != Role::listed || reference.certainty != Certainty::certain) continue;
+    bool takes_all = reference.deep && reference.filter == "*" && reference.may_gain && !reference.excludes;
+    bool is_listed = reference.role == Role::listed && reference.certainty == Certainty::certain;
     Standing at = standing_of(reference);
-    if (at.file == kNoFile) continue;
+    if ((!is_listed && !takes_all) || at.file == kNoFile) continue;
+    std::vector<RelPath> folders;
+    if (takes_all) {
+      auto place = RelPath::resolve(reference.base.folder, reference.text.text());
+      if (place) folders.push_back(*place);
+    }
     for (const Target& target : reference.targets) {
-      auto image = tree_.is_folder(target.path) ? plan_.moves.map_folder(target.path) : std::nullopt;
-      if (target.kind != Target::Kind::tree || !image) continue;
+      if (is_listed && target.kind == Target::Kind::tree) folders.push_back(target.path);
+    }
+    for (const RelPath& folder : folders) {
+      auto image = tree_.is_folder(folder) ? plan_.moves.map_folder(folder) : std::nullopt;
+      if (!image) continue;
+      std::vector<RelPath> leaving, joining;
       for (const Move& move : plan_.moves.files()) {
-        bool before = move.from.is_within(target.path), after = move.to.is_within(*image);
-        if (before == after) continue;
-        std::string message =
-            fmt::format("takes what is in {}; {} {} it", target.path.str(),
-                        before ? move.from.str() : move.to.str(), before ? "leaves" : "joins");
-        const RelPath& file = old_.files.path(at.file);
-        if (told.emplace(file, at.span, message).second)
-          plan_.notices.push_back({before ? "leaves-folder" : "joins-folder", file, at.span, true, message});
+        bool before = move.from.is_within(folder), after = move.to.is_within(*image);
+        if (before && !after) leaving.push_back(move.from);
+        if (!before && after) joining.push_back(move.to);
       }
+      if (takes_all) leaving.clear();  // they are listed anew
+      const RelPath& file = old_.files.path(at.file);
+      auto tell = [&](const std::vector<RelPath>& paths, const char* id, const char* verb) {
+        if (paths.empty()) return;
+        std::string who = paths.front().str();
+        if (paths.size() > 1) who += fmt::format(" and {} more", paths.size() - 1);
+        std::string message = fmt::format("takes what is in {}; {} {}{} it", folder.str(), who, verb,
+                                          paths.size() == 1 ? "s" : "");
+        if (told.emplace(file, at.span, message).second)
+          plan_.notices.push_back({id, file, at.span, true, message});
+      };
+      tell(leaving, "leaves-folder", "leave");
+      tell(joining, "joins-folder", "join");
     }
   }
 }

@@ -6,13 +6,14 @@
 namespace yc {
 
 Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
-                     const MoveSet& moves, IncludeOrder include_order)
+                     const MoveSet& moves, IncludeOrder include_order, std::size_t alias_from)
     : tree_(old_tree),
       planned_(planned),
       graph_(graph),
       moves_(moves),
       image_(old_tree, graph, moves, no_edits_),
-      include_order_(std::move(include_order)) {
+      include_order_(std::move(include_order)),
+      alias_from_(alias_from) {
   for (std::size_t i = 0; i < graph.references.size(); ++i) {
     const Reference& reference = graph.references[i];
     for (std::size_t p = 0; p < reference.text.pieces().size(); ++p) {
@@ -68,7 +69,7 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     auto base = base_of(reference);
     auto path = lost.kind == Target::Kind::name ? std::nullopt : image_.of(lost.path);
     if (!base || !path) return out;
-    Need need{graph_, reference, {Target{lost.kind, *path, {}}}, *base, tree_, moves_};
+    Need need{graph_, reference, {Target{lost.kind, *path, {}}}, *base, tree_, moves_, alias_from_};
     return format_at(reference.format).own_ways(need);
   }
   // A product that a rule puts into a folder of the tree goes where that folder goes.
@@ -109,7 +110,8 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     out.insert(out.end(), more.begin(), more.end());
   }
   if (want && base) {
-    Need need{graph_, reference, {Target{Target::Kind::tree, want->place.path, {}}}, *base, tree_, moves_};
+    Need need{graph_, reference,  {Target{Target::Kind::tree, want->place.path, {}}}, *base, tree_,
+              moves_, alias_from_};
     std::vector<Way> own = format_at(reference.format).further_ways(need);
     out.insert(out.end(), own.begin(), own.end());
   }

@@ -25,7 +25,7 @@ inline const IncludeOrder kKeepIncludes = {IncludeForm::habit, IncludeForm::root
 class Respeller {
  public:
   Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
-            const MoveSet& moves, IncludeOrder include_order);
+            const MoveSet& moves, IncludeOrder include_order, std::size_t alias_from = kNoRule);
 
   // Ways for a reference that lost `target`, where the planned tree without edits would lead it to something
   // else. `now` is where it leads in the planned tree, if anywhere.
@@ -100,6 +100,7 @@ class Respeller {
   EditMap no_edits_;
   Image image_;
   IncludeOrder include_order_;
+  std::size_t alias_from_;
   std::map<FileIndex, std::multimap<std::uint32_t, Use>> uses_;  // by end of the piece
   std::map<Passage, std::set<std::int32_t>> passages_;           // who comes through each expansion
   std::map<RelPath, std::vector<std::int32_t>> patterns_;

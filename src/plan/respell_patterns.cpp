@@ -6,6 +6,16 @@
 
 namespace yc {
 
+namespace {
+
+std::vector<RelPath> files_below(const TreeReader& tree, const RelPath& folder) {
+  std::vector<RelPath> out = match_deep(tree, {}, folder.str() + "/*");
+  std::erase_if(out, [&](const RelPath& path) { return tree.is_folder(path); });
+  return out;
+}
+
+}  // namespace
+
 // Where a pattern's text should lead, wildcards and all: its folder goes where all it matched went together.
 std::optional<Place> Respeller::pattern_place(const Reference& reference, bool strict) const {
   std::string text = reference.text.text();
@@ -114,6 +124,20 @@ std::vector<std::string> Respeller::sibling_texts(const Reference& pattern, cons
       out.push_back(relative_text(base, widened));
       for (const RelPath& path : now) left.erase(path);
     }
+  }
+  // A word that stands for all that is in a folder has one for each folder that took only what was lost.
+  bool whole_folders = pattern.deep && pattern.filter == "*" && pattern.whole.text() == text;
+  while (whole_folders && !left.empty()) {
+    RelPath highest = *left.begin();
+    for (RelPath up = highest.parent(); !up.is_root(); up = up.parent()) {
+      std::vector<RelPath> now = files_below(planned_, up);
+      bool exact =
+          std::all_of(now.begin(), now.end(), [&](const RelPath& path) { return left.contains(path); });
+      if (!exact) break;
+      highest = up;
+    }
+    out.push_back(relative_text(base, highest));
+    std::erase_if(left, [&](const RelPath& path) { return path.is_within(highest); });
   }
   for (const RelPath& path : left) out.push_back(relative_text(base, path));
   return out;

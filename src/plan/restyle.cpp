@@ -116,6 +116,14 @@ std::vector<std::string> texts_for(const RestyleRequest& request, const Referenc
   return out;
 }
 
+// The file that a reference stands in, if it is a specifier that stands there whole.
+std::optional<RelPath> respellable(const ReferenceGraph& graph, const Reference& reference) {
+  if (reference.role != Role::module || reference.targets.empty() || reference.text.pieces().size() != 1)
+    return std::nullopt;
+  const Piece& piece = reference.text.pieces().front();
+  return piece.has_origin() ? std::optional(graph.files.path(piece.file)) : std::nullopt;
+}
+
 struct Candidate {
   std::int32_t reference = -1;
   std::vector<std::string> texts;
@@ -123,6 +131,28 @@ struct Candidate {
 };
 
 }  // namespace
+
+std::vector<AgainstRule> against_rule(const ReferenceGraph& graph, std::size_t alias_from) {
+  std::vector<AgainstRule> out;
+  for (std::size_t i = 0; i < graph.references.size(); ++i) {
+    const Reference& reference = graph.references[i];
+    auto file = respellable(graph, reference);
+    if (!file || format_at(reference.format).name() != "modules") continue;
+    std::string old = reference.text.text();
+    RestyleRequest request;
+    bool relative = is_relative(old);
+    std::size_t steps =
+        climbs(relative ? old : relative_text(reference.base.folder, reference.targets.front().path));
+    // Only an alias that stands for a folder was a choice; a package's own name is how it is found.
+    bool by_alias = !relative && !reference.search.empty() && !reference.lead.empty();
+    if (relative == (steps < alias_from) || (!relative && !by_alias)) continue;
+    request.to = relative ? Spelling::alias : Spelling::relative;
+    request.steps = relative ? alias_from : 0;
+    std::vector<std::string> texts = texts_for(request, graph, reference, *file);
+    if (!texts.empty()) out.push_back({static_cast<std::int32_t>(i), steps, texts.front()});
+  }
+  return out;
+}
 
 Result<Plan> restyle(const TreeReader& tree, const RestyleRequest& request) {
   Plan plan;
@@ -140,13 +170,9 @@ Result<Plan> restyle(const TreeReader& tree, const RestyleRequest& request) {
   std::vector<Candidate> candidates;
   for (std::size_t i = 0; i < graph.references.size(); ++i) {
     const Reference& reference = graph.references[i];
-    if (reference.role != Role::module || reference.targets.empty() || reference.text.pieces().size() != 1)
-      continue;
-    const Piece& piece = reference.text.pieces().front();
-    if (!piece.has_origin()) continue;
-    const RelPath& file = graph.files.path(piece.file);
-    if (!request.convert || !is_asked(request, file) || settings.contains(file)) continue;
-    Candidate candidate{static_cast<std::int32_t>(i), texts_for(request, with_alias, reference, file), 0};
+    auto file = respellable(graph, reference);
+    if (!file || !request.convert || !is_asked(request, *file) || settings.contains(*file)) continue;
+    Candidate candidate{static_cast<std::int32_t>(i), texts_for(request, with_alias, reference, *file), 0};
     if (!candidate.texts.empty()) candidates.push_back(std::move(candidate));
   }
   // All at once; what then leads elsewhere takes its next spelling, or is left.

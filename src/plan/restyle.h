@@ -29,6 +29,15 @@ struct RestyleRequest {
 // they are.
 Result<Plan> restyle(const TreeReader& tree, const RestyleRequest& request);
 
+// A specifier that is not spelled as the rule says: relative where it climbs fewer than `alias_from` folders,
+// else through an alias, where one reaches.
+struct AgainstRule {
+  std::int32_t reference = -1;
+  std::size_t steps = 0;  // that it climbs, or would
+  std::string wanted;     // how it would be spelled
+};
+std::vector<AgainstRule> against_rule(const ReferenceGraph& graph, std::size_t alias_from);
+
 // Has `name` stand for a folder wherever the project's tools read such names: the settings of the compiler,
 // the manifest's imports for a name with "#", and alias tables of bundlers and test runners that are there.
 // Edits are added to `plan`; what has no table is told in a notice.

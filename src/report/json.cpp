@@ -136,6 +136,11 @@ std::string survey_json(const Survey& survey, const std::string& root,
   for (const auto& [folder, users] : survey.search_roots)
     out["search_roots"].push_back(
         {{"folder", folder.is_root() ? "." : printable(folder.str())}, {"units", users}});
+  out["aliases"] = json::array();
+  for (const Alias& alias : survey.aliases)
+    out["aliases"].push_back({{"name", printable(alias_name(alias))},
+                              {"place", printable(alias_place(alias))},
+                              {"settings", printable(alias.settings.str())}});
   out["patterns"] = json::array();
   for (const auto& [text, files] : survey.patterns)
     out["patterns"].push_back({{"pattern", printable(text)}, {"files", files}});

@@ -274,6 +274,15 @@ std::string findings_text(const std::vector<Finding>& findings, const TreeReader
   return out;
 }
 
+std::string alias_name(const Alias& alias) {
+  if (alias.styles) return "(stylesheets)";
+  return alias.open ? alias.head + "*" + alias.tail : alias.head;
+}
+std::string alias_place(const Alias& alias) {
+  std::string folder = alias.place.is_root() ? "." : alias.place.str();
+  return alias.open ? folder + "/" + alias.before + "*" + alias.after : folder;
+}
+
 std::string survey_text(const Survey& survey, const std::string& root,
                         const std::vector<std::string>& settings, const TextStyle& style) {
   std::string out = fmt::format("{} {}\n", strong(style, "Root"), printable(root));
@@ -298,6 +307,12 @@ std::string survey_text(const Survey& survey, const std::string& root,
       out += fmt::format("  {:<32} used by {}\n", folder.is_root() ? "." : printable(folder.str()),
                          count(users, "unit", "units"));
     }
+  }
+  if (!survey.aliases.empty()) {
+    out += fmt::format("{} {}\n", strong(style, "Aliases"), survey.aliases.size());
+    for (const Alias& alias : survey.aliases)
+      out += fmt::format("  {:<32} {} {}\n", printable(alias_name(alias)), printable(alias_place(alias)),
+                         faint(style, "(" + printable(alias.settings.str()) + ")"));
   }
   if (!survey.patterns.empty()) {
     out += fmt::format("{} {}\n", strong(style, "Patterns"), survey.patterns.size());

@@ -30,6 +30,9 @@ std::string summary_text(const Plan& plan);
 std::string neighbours_text(const Neighbours& found, const TreeReader& tree, const TextStyle& style);
 std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree,
                           const TextStyle& style);
+// The names that an alias gives, and what they stand for, with a star for what is open.
+std::string alias_name(const Alias& alias);
+std::string alias_place(const Alias& alias);
 std::string survey_text(const Survey& survey, const std::string& root,
                         const std::vector<std::string>& settings, const TextStyle& style);
 std::string count(std::size_t number, const char* one, const char* many);

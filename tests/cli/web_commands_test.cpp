@@ -76,6 +76,46 @@ TEST(WebCommands, an_alias_is_added_and_what_climbs_far_goes_through_it) {
   EXPECT_TRUE(holds(tree, "src/pages/a/b/c.ts", "from '../../../charts/draw';"));
 }
 
+TEST(WebCommands, a_rule_says_from_how_many_steps_an_alias_is_used) {
+  Files files = project();
+  files[0].second =
+      "{ \"compilerOptions\": { \"strict\": true, \"module\": \"esnext\", \"moduleResolution\": \"bundler\", "
+      "\"paths\": { \"@/*\": [\"./src/*\"] } } }\n";
+  files.push_back({"src/pages/near.ts", "import { draw } from '@/charts/draw';\nconsole.log(draw(1));\n"});
+  files.push_back({"yellow-compass.toml", "modules = { alias-from-steps = 2 }\n"});
+  Workspace tree(files);
+  Outcome check = tree.run({"check"});
+  EXPECT_EQ(check.status, 1) << check.told;
+  EXPECT_NE(check.out.find("src/pages/a/b/c.ts:1:23"), std::string::npos) << check.told;
+  EXPECT_NE(check.out.find("climbs 3 folders"), std::string::npos) << check.told;
+  EXPECT_NE(check.out.find("src/pages/near.ts:1:23"), std::string::npos) << check.told;
+  EXPECT_NE(check.out.find("../charts/draw"), std::string::npos) << check.told;
+  // What must be respelled is spelled by the rule, the far ones and the near ones; nothing else is touched.
+  ASSERT_EQ(tree.run({"move", "src/charts/draw.ts", "src/plots/line/draw.ts"}).status, 0);
+  EXPECT_TRUE(holds(tree, "src/pages/a/b/c.ts", "from '@/plots/line/draw';\nimport { x } from './x';"));
+  EXPECT_TRUE(holds(tree, "src/pages/near.ts", "from '../plots/line/draw';"));
+  EXPECT_TRUE(holds(tree, "src/charts/tide.ts", "from '../plots/line/draw';"));
+  EXPECT_EQ(tree.shell(kCheck).status, 0);
+  EXPECT_EQ(tree.run({"check"}).status, 0);
+}
+
+TEST(WebCommands, a_rule_must_be_a_number) {
+  Files files = project();
+  files.push_back({"yellow-compass.toml", "modules = { alias-from-steps = \"far\" }\n"});
+  Outcome said = Workspace(files).run({"survey"});
+  EXPECT_EQ(said.status, 2);
+  EXPECT_NE(said.err.find("yellow-compass.toml:1:32"), std::string::npos) << said.told;
+}
+
+TEST(WebCommands, the_survey_lists_aliases) {
+  Files files = project();
+  files.push_back(
+      {"package.json", "{ \"name\": \"d\", \"imports\": { \"#charts/*\": \"./src/charts/*.js\" } }\n"});
+  Outcome said = Workspace(files).run({"survey"});
+  EXPECT_NE(said.out.find("#charts/*"), std::string::npos) << said.told;
+  EXPECT_NE(said.out.find("src/charts/*.js (package.json)"), std::string::npos) << said.told;
+}
+
 TEST(WebCommands, restyle_says_what_it_cannot_do) {
   Workspace tree(project());
   EXPECT_EQ(tree.run({"restyle"}).status, 2);

@@ -40,6 +40,17 @@ TEST(StyleShapes, a_partial_keeps_its_name_without_mark_and_ending) {
                {"@use \"controls/push\";", "@forward \"../controls/push\";"}, kSass);
 }
 
+TEST(StyleShapes, a_sheet_that_a_bundler_puts_before_all_others) {
+  Files files = site();
+  files.push_back(
+      {"vite.config.js",
+       "module.exports = {\n  resolve: { alias: { '@': require('path').resolve(__dirname, 'scss') } },\n"
+       "  css: { preprocessorOptions: { scss: { additionalData: '@use \"@/parts/buttons\" as b;' } } },\n"
+       "};\n"});
+  expect_lines(Workspace(files), "scss/parts/_buttons.scss -> scss/controls/_push.scss\n",
+               {"additionalData: '@use \"@/controls/push\" as b;'"}, kSass);
+}
+
 TEST(StyleShapes, an_index_that_gets_a_name) {
   expect_lines(Workspace(site()), "scss/parts/_index.scss -> scss/parts/_all.scss\n", {"@use 'parts/all';"},
                "sass --no-source-map --load-path=core scss/main.scss | wc -c");

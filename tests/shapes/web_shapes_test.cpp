@@ -158,7 +158,7 @@ TEST(WebShapes, a_declaration_that_leaves_the_included_folder_is_added) {
   files.push_back({"src/globals.d.ts", "declare const STATION: string;\n"});
   files[2].second += "if (typeof STATION === 'string') console.log(STATION);\n";
   expect_lines(Workspace(files), "src/globals.d.ts -> types/globals.d.ts\n",
-               {"\"include\": [\"src\", \"types/globals.d.ts\"]"});
+               {"\"include\": [\"src\", \"types\"]"});
 }
 
 TEST(WebShapes, project_references_and_bases_follow) {
@@ -268,6 +268,24 @@ Files neighbours() {
        settings(
            "{ \"path\": \"../../packages/view\" }, { \"path\": \"../../packages/level/tsconfig.json\" }")},
       {"apps/board/src/main.ts", "import { view } from '@salt/view';\nconsole.log(view);\n"}};
+}
+
+// `npm pack` tells what is published.
+TEST(WebShapes, modules_that_leave_a_published_folder_are_published_still) {
+  Files files = {{"package.json",
+                  "{ \"name\": \"tides\", \"version\": \"1.0.0\", \"main\": \"src/index.js\",\n  "
+                  "\"files\": [\"src\", \"es/\"] }\n"},
+                 {"src/index.js", "exports.level = require('./internal/level').level;\n"},
+                 {"src/internal/level.js", "exports.level = require('./scale') * 3;\n"},
+                 {"src/internal/scale.js", "module.exports = 2;\n"},
+                 {"es/index.js", "export const level = 6;\n"}};
+  const std::string build =
+      "node -e \"console.log(require('.').level)\" && "
+      "npm pack --dry-run --json 2>/dev/null | grep '\"path\"' | sed 's/.*\\///' | sort";
+  expect_lines(Workspace(files), "src/internal -> internal\n", {"[\"src\", \"internal\", \"es/\"]"}, build);
+  expect_lines(Workspace(files), "src/internal/scale.js -> common/scale.js\n",
+               {"[\"src\", \"common\", \"es/\"]"}, build);
+  expect_lines(Workspace(files), "src -> lib\n", {"[\"lib\", \"es/\"]"}, build);
 }
 
 TEST(WebShapes, packages_of_a_workspace) {

@@ -475,6 +475,10 @@ class Scanner {
     bool own = bytes_.substr(next, 9) == "__dirname" || bytes_.substr(next, 19) == "import.meta.dirname";
     if (!own) return;
     std::uint32_t begin = member ? before_[1].at : before_[3].at;
+    if (member && before_[1].text == ")") {  // require("path").join(…)
+      std::size_t call = bytes_.substr(0, begin).rfind("require(");
+      if (call != std::string_view::npos && begin - call < 24) begin = static_cast<std::uint32_t>(call);
+    }
     nest.joined = static_cast<std::int32_t>(facts_.joined.size());
     facts_.joined.push_back({{}, key_before(begin), begin});
   }

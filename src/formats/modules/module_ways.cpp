@@ -92,6 +92,12 @@ std::vector<RelPath> places_of(const Need& need, const Alias& alias) {
   return out;
 }
 
+std::size_t climb_of(std::string_view text) {
+  std::size_t out = 0;
+  for (; text.starts_with("../"); text.remove_prefix(3)) ++out;
+  return text == ".." ? out + 1 : out;
+}
+
 // The folder of the package that a file belongs to.
 RelPath package_of(const TreeReader& tree, const RelPath& file) {
   RelPath up = file.parent();
@@ -145,11 +151,45 @@ std::vector<Way> module_ways(const Need& need) {
     }
   };
 
+  // The ways through an alias: `first`, by its head, before the others, then the longest name of a folder.
+  struct Reach {
+    const Alias* alias;
+    RelPath place;  // after the move
+  };
+  auto through_aliases = [&](const Habit& habit, const std::string& first) {
+    std::vector<Reach> reaches;
+    RelPath user = need.moves.map_file(file);
+    for (const Alias& alias : need.graph.aliases) {
+      if (!alias.open || !alias.before.empty() || !alias.tail.empty() || alias.head.empty() || alias.styles ||
+          !user.is_within(alias.scope))
+        continue;
+      for (const RelPath& place : places_of(need, alias)) {
+        if (wanted.is_within(place) && wanted != place) reaches.push_back({&alias, place});
+      }
+    }
+    std::stable_sort(reaches.begin(), reaches.end(), [&](const Reach& a, const Reach& b) {
+      bool same_a = a.alias->head == first, same_b = b.alias->head == first;
+      return same_a != same_b ? same_a : a.place.str().size() > b.place.str().size();
+    });
+    for (const Reach& reach : reaches) {
+      if (reach.alias->after.empty()) {
+        for (const std::string& text : spellings(habit, reach.place, wanted)) {
+          if (text != ".") propose(reach.alias->head + text);
+        }
+      } else {
+        // The alias brings the ending.
+        propose(reach.alias->head + cut_ending(std::string(wanted.below(reach.place))));
+      }
+    }
+  };
+
+  bool climbs_far = climb_of(relative_text(need.new_base, wanted)) >= need.alias_from;
   bool is_relative = old.starts_with("./") || old.starts_with("../") || old == "." || old == "..";
   if (is_relative || reference.search.empty()) {
     auto named = RelPath::resolve(reference.base.folder, old);
     if (!named) return out;
     Habit habit = habit_of(named->str(), target);
+    if (is_relative && climbs_far) through_aliases(habit, "");
     if (!is_relative && !old.starts_with(".")) {
       // A text that needs no "./", as that of a URL.
       for (const std::string& text : spellings(habit, need.new_base, wanted)) propose(text);
@@ -171,38 +211,11 @@ std::vector<Way> module_ways(const Need& need) {
       if (text != ".") propose(reference.lead + text);
     }
   }
-  // Through the same alias in its other shape, or another one that reaches there, the longest name of a
-  // folder first.
-  struct Reach {
-    const Alias* alias;
-    RelPath place;  // after the move
-  };
-  std::vector<Reach> others;
-  RelPath user = need.moves.map_file(file);
-  for (const Alias& alias : need.graph.aliases) {
-    if (!alias.open || !alias.before.empty() || !alias.tail.empty() || alias.head.empty() || alias.styles ||
-        !user.is_within(alias.scope))
-      continue;
-    for (const RelPath& place : places_of(need, alias)) {
-      if (wanted.is_within(place) && wanted != place) others.push_back({&alias, place});
-    }
-  }
-  std::stable_sort(others.begin(), others.end(), [&](const Reach& a, const Reach& b) {
-    bool same_a = a.alias->head == reference.lead, same_b = b.alias->head == reference.lead;
-    return same_a != same_b ? same_a : a.place.str().size() > b.place.str().size();
-  });
-  for (const Reach& reach : others) {
-    if (reach.alias->after.empty()) {
-      for (const std::string& text : spellings(habit, reach.place, wanted)) {
-        if (text != ".") propose(reach.alias->head + text);
-      }
-    } else {
-      // The alias brings the ending.
-      propose(reach.alias->head + cut_ending(std::string(wanted.below(reach.place))));
-    }
-  }
+  // Through the same alias in its other shape, or another one that reaches there.
+  through_aliases(habit, reference.lead);
   // Past the border of a package a module is found by its package's name alone.
   if (package_of(need.tree, file) != package_of(need.tree, old_target->path)) return out;
+  std::size_t aliased = out.size();
   // Relative at last: an alias shows no habit for that, so it is taken from what other modules do.
   Habit plain = habit;
   if (plain.left_out.empty() && plain.written.empty() && ending_of(old).empty()) {
@@ -216,6 +229,9 @@ std::vector<Way> module_ways(const Need& need) {
     plain.written = written_for(ending_of_module(wanted.str()));
   }
   relative(plain);
+  // Where a rule asks for relative ones nearby, they come right after leaving the text as it is.
+  if (need.alias_from != kNoRule && !climbs_far)
+    std::rotate(out.begin() + 1, out.begin() + static_cast<std::ptrdiff_t>(aliased), out.end());
   return out;
 }
 

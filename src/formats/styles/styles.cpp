@@ -1,5 +1,7 @@
 #include "formats/styles/styles.h"
 
+#include <algorithm>
+
 #include "formats/site_paths.h"
 #include "formats/styles/forwarding_styles.h"
 #include "formats/styles/style_references.h"
@@ -51,6 +53,33 @@ std::string only_styles(const std::string& bytes) {
   return out;
 }
 
+// The settings of a bundler, a program, may hold text that is put before every stylesheet.
+bool is_settings(const RelPath& path) {
+  std::string_view ending = path.extension();
+  return (ending.ends_with("js") || ending.ends_with("ts")) &&
+         path.name().find("config") != std::string::npos;
+}
+
+// All blanked but the rules in such text: additionalData: `@use "@/styles/tokens" as *;`
+std::string only_prepended(const std::string& bytes) {
+  std::string out(bytes.size(), ' ');
+  for (std::string_view option : {"additionalData", "prependData"}) {
+    std::size_t at = bytes.find(option);
+    while (at != std::string::npos && (at = bytes.find('@', at)) != std::string::npos) {
+      std::size_t end = bytes.find(';', at);
+      bool is_rule = bytes.compare(at, 5, "@use ") == 0 || bytes.compare(at, 8, "@import ") == 0;
+      if (is_rule && end != std::string::npos) {
+        out.replace(at, end + 1 - at, bytes, at, end + 1 - at);
+        // A quote of the sheet within a string of the program.
+        std::replace(out.begin() + static_cast<std::ptrdiff_t>(at),
+                     out.begin() + static_cast<std::ptrdiff_t>(end), '\\', ' ');
+      }
+      ++at;
+    }
+  }
+  return out;
+}
+
 class StylesFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "stylesheets"; }
@@ -62,15 +91,25 @@ class StylesFormat : public LiteralFormat {
     std::set<std::string> ambiguous;
     for (const RelPath& path : tree.files()) {
       auto dialect = dialect_of(path);
-      const Entry* entry = dialect || is_component(path) ? tree.find(path) : nullptr;
+      bool is_program = !dialect && is_settings(path);
+      const Entry* entry = dialect || is_component(path) || is_program ? tree.find(path) : nullptr;
       if (!entry || entry->kind != EntryKind::file || entry->ignored || entry->guarded) continue;
       auto bytes = tree.read(path);
       if (!bytes) continue;
       bool within = !dialect;
-      if (within) dialect = dialect_within(**bytes);
+      if (is_program) {
+        bool any = (*bytes)->find("additionalData") != std::string::npos ||
+                   (*bytes)->find("prependData") != std::string::npos;
+        if (any) dialect = Dialect::scss;
+      } else if (within) {
+        dialect = dialect_within(**bytes);
+      }
       if (!dialect) continue;
       auto facts = cache.get<StyleFacts>(self, *bytes, [&](const std::string& text) {
-        return styles::scan_style(within ? only_styles(text) : text, *dialect);
+        return styles::scan_style(is_program ? only_prepended(text)
+                                  : within   ? only_styles(text)
+                                             : text,
+                                  *dialect);
       });
       for (const styles::StyleVariable& variable : facts->variables) {
         bool fresh = variables.emplace(variable.name, std::pair(path, variable)).second;

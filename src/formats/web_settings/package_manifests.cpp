@@ -267,6 +267,7 @@ class Reader {
     std::size_t star = value.text.find('*');
     bool members = value.path[0] == "workspaces" && star != std::string::npos;
     if (star == std::string::npos) {
+      if (value.path[0] == "files" && published(settings, value, begin)) return;
       bool member = value.path[0] == "workspaces" && begin == 0;
       auto place = member ? RelPath::resolve(settings.folder(), value.text) : std::nullopt;
       if (place && !place->is_root() && tree_.is_folder(*place)) {
@@ -283,6 +284,30 @@ class Reader {
     } else {
       add_pattern_head(settings, value, begin);
     }
+  }
+
+  // A folder of what is published: all that is in it. False, and nothing added, if it is none, or the build
+  // fills it.
+  bool published(const Settings& settings, const StringValue& value, std::size_t begin) {
+    std::string text = value.text.substr(begin);
+    while (text.ends_with("/")) text.pop_back();
+    auto place = RelPath::resolve(settings.folder(), text);
+    if (!place || place->is_root() || *place == settings.folder() || !tree_.is_folder(*place)) return false;
+    Reference reference = reference_to(settings, value, text_of(settings, value, begin, begin + text.size()));
+    reference.role = Role::pattern;
+    reference.is_pattern = reference.deep = reference.in_list = reference.may_gain = true;
+    reference.filter = "*";
+    reference.excludes = value.text.starts_with("!");
+    reference.whole = reference.text;
+    reference.key = {{settings.file, list_of(value)}};
+    for (RelPath& file : match_deep(tree_, {}, place->str() + "/*")) {
+      const Entry* entry = tree_.find(file);
+      if (entry->kind == EntryKind::folder || entry->ignored) continue;
+      reference.targets.push_back({Target::Kind::tree, std::move(file), {}});
+    }
+    if (reference.targets.empty()) return false;
+    out_.add(std::move(reference));
+    return true;
   }
 
   // The words of a list are one construct, which stands where its first word does.
