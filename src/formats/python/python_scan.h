@@ -1,0 +1,62 @@
+// What a Python source imports and names, from its bytes alone. Syntax: The Python Language Reference, 7.11
+// ("The import statement"), 4.2 ("Naming and binding").
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "base/span.h"
+#include "formats/python/python_tokens.h"
+
+namespace yc::python {
+
+// One name of an import statement: `a.b as c`.
+struct ImportName {
+  std::string name;  // "a.b"; of a from-import one name; "*"
+  Span span;         // of that
+  Span whole;        // with what it is called here
+  std::string bound;  // the name that it gets here: "c", "a"
+};
+
+struct Import {
+  Span statement;
+  bool from = false;
+  std::size_t level = 0;  // dots before the module
+  std::string module;     // of a from-import, without its dots; may be empty
+  Span source;            // dots and module
+  std::vector<ImportName> names;
+  bool own_line = false;  // nothing but blanks stands before it on its line
+  bool late = false;      // runs when a function is called, or never but for a type checker
+};
+
+// Names joined by dots, where the first is no member of anything: gauges.tide.level
+struct Chain {
+  std::string text;
+  Span span;
+};
+
+// A name that gets a value within a function, so that it is none of the module's there.
+struct LocalName {
+  std::string name;
+  Span scope;
+};
+
+struct PythonFacts {
+  std::vector<Token> tokens;
+  std::vector<Import> imports;
+  std::vector<Chain> chains;
+  std::vector<LocalName> locals;
+  std::vector<std::string> bound;  // names that the module itself binds, other than by imports; sorted
+  bool is_script = false;          // has a "__main__" guard or begins with "#!"
+};
+
+PythonFacts scan_python(std::string_view bytes);
+
+// Whether a text is names joined by dots.
+bool is_dotted_name(std::string_view text);
+// Whether a text can be the name of a module in an import statement.
+bool is_name(std::string_view text);
+
+}  // namespace yc::python
