@@ -15,6 +15,7 @@
 #include "formats/modules/program_settings.h"
 #include "formats/pages/pages.h"
 #include "formats/path_lists/path_lists.h"
+#include "formats/python/python.h"
 #include "formats/resources/resources.h"
 #include "formats/shell_scripts/shell_scripts.h"
 #include "formats/styles/styles.h"
@@ -45,6 +46,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(pages_format());  // before modules: import maps give them names
     list.push_back(styles_format());
     list.push_back(modules_format());
+    list.push_back(python_format());
     list.push_back(c_family_format());  // after everything that gives contexts
     return list;
   }();

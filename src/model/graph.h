@@ -109,6 +109,13 @@ struct Alias {
   bool styles = false;        // for stylesheets only: a folder that they are looked up in
 };
 
+// A folder that modules are looked up in by dotted names, as settings or a program say.
+struct ModuleRoot {
+  RelPath folder;
+  RelPath scope;     // whose files are looked at for the settings to be theirs
+  RelPath settings;  // the file that says so
+};
+
 // Where a compiler puts what it makes of sources: `sources`/a/b.ts becomes `outputs`/a/b.js.
 struct OutputFolder {
   RelPath settings;
@@ -131,6 +138,8 @@ struct ReferenceGraph {
   std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
   std::vector<Alias> aliases;
   std::vector<OutputFolder> outputs;
+  std::vector<ModuleRoot> module_roots;
+  std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
   std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
   std::map<std::string, std::size_t> files_by_format;
 };

@@ -22,6 +22,7 @@ void add_stems(const RelPath& path, std::unordered_set<std::string>& out) {
   bool is_index = name.starts_with("index.") || name.starts_with("_index.");
   RelPath folder = path.parent();
   if (is_index && !folder.is_root()) out.emplace(folder.name());
+  if (name.starts_with("__init__.") && !folder.is_root()) out.emplace(folder.name());
   if (name.starts_with("_")) out.insert(name.substr(1, name.find('.', 1) - 1));
   while (true) {
     out.insert(name);

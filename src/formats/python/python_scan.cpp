@@ -14,9 +14,10 @@ using Kind = Token::Kind;
 
 constexpr CharClass kNameChars = CharClass::alphanumeric_and("_").and_beyond_ascii();
 constexpr std::array<std::string_view, 33> kKeywords = {
-    "False",  "None",   "True",  "and",    "as",       "assert", "break",  "class", "continue", "def",  "del",
-    "elif",   "else",   "except", "finally", "for",    "from",   "global", "if",    "import",   "in",   "is",
-    "lambda", "nonlocal", "not",  "or",     "pass",     "raise",  "return", "try",   "while",    "with", "yield"};
+    "False", "None",   "True", "and",   "as",     "assert",   "break", "class", "continue",
+    "def",   "del",    "elif", "else",  "except", "finally",  "for",   "from",  "global",
+    "if",    "import", "in",   "is",    "lambda", "nonlocal", "not",   "or",    "pass",
+    "raise", "return", "try",  "while", "with",   "yield"};
 
 bool is_keyword(std::string_view word) {
   return std::binary_search(kKeywords.begin(), kKeywords.end(), word) || word == "async" || word == "await";
@@ -115,11 +116,11 @@ class Scanner {
   // Where the statements begin: behind the colon of a compound one, else at the first token.
   std::size_t body_of(std::size_t begin, std::size_t end) const {
     static constexpr std::array<std::string_view, 15> kCompound = {
-        "if",   "elif", "else", "for",   "while", "try",   "except", "finally",
+        "if",   "elif", "else",  "for",   "while", "try",  "except", "finally",
         "with", "def",  "class", "async", "match", "case", "lambda"};
-    bool compound = tokens_[begin].kind == Kind::name &&
-                    std::find(kCompound.begin(), kCompound.end() - 1, text(tokens_[begin])) !=
-                        kCompound.end() - 1;
+    bool compound =
+        tokens_[begin].kind == Kind::name &&
+        std::find(kCompound.begin(), kCompound.end() - 1, text(tokens_[begin])) != kCompound.end() - 1;
     if (!compound) return begin;
     std::size_t nest = 0, lambdas = 0;
     for (std::size_t i = begin; i < end; ++i) {
@@ -368,7 +369,8 @@ class Scanner {
 }  // namespace
 
 bool is_name(std::string_view text) {
-  bool plain = !text.empty() && std::all_of(text.begin(), text.end(), [](char c) { return kNameChars.holds(c); });
+  bool plain =
+      !text.empty() && std::all_of(text.begin(), text.end(), [](char c) { return kNameChars.holds(c); });
   return plain && (text[0] < '0' || text[0] > '9') && !is_keyword(text);
 }
 

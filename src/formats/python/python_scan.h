@@ -14,9 +14,9 @@ namespace yc::python {
 
 // One name of an import statement: `a.b as c`.
 struct ImportName {
-  std::string name;  // "a.b"; of a from-import one name; "*"
-  Span span;         // of that
-  Span whole;        // with what it is called here
+  std::string name;   // "a.b"; of a from-import one name; "*"
+  Span span;          // of that
+  Span whole;         // with what it is called here
   std::string bound;  // the name that it gets here: "c", "a"
 };
 

@@ -1,0 +1,97 @@
+#include "formats/python/python.h"
+
+#include <atomic>
+#include <future>
+#include <set>
+#include <thread>
+
+#include "base/name_search.h"
+#include "formats/python/python_references.h"
+
+namespace yc {
+
+namespace {
+
+using python::PythonFacts;
+
+// A second shelf of the cache: whether a file is started by itself.
+constexpr std::uint8_t kStartedShelf = 0x80;
+
+bool may_be_started(const std::string& text) {
+  return text.starts_with("#!") || text.find("__main__") != std::string::npos;
+}
+
+std::vector<std::string> names_of(const Focus* focus) {
+  std::set<std::string> heads;
+  if (!focus) return {};
+  for (const std::string& stem : focus->stems) heads.insert(stem.substr(0, stem.find('.', 1)));
+  if (heads.contains("__init__")) heads.insert(". import");
+  return {heads.begin(), heads.end()};
+}
+
+class PythonFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "python"; }
+  bool reads_sources() const override { return true; }
+
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    NameSearch search(names_of(out.focus()));
+    std::vector<RelPath> files;
+    for (const RelPath& path : tree.files()) {
+      if (path.extension() != ".py" && path.extension() != ".pyi") continue;
+      const Entry* entry = tree.find(path);
+      if (entry->kind == EntryKind::file && !entry->ignored && !entry->guarded) files.push_back(path);
+    }
+    out.graph().files_by_format[std::string(name())] = files.size();
+    if (files.empty()) return;
+    std::vector<std::shared_ptr<const PythonFacts>> facts(files.size());
+    std::vector<char> started(files.size());
+    std::atomic<std::size_t> next = 0;
+    auto work = [&] {
+      for (std::size_t i = next++; i < files.size(); i = next++) {
+        auto bytes = tree.read(files[i]);
+        if (!bytes) continue;
+        bool maybe = *cache.get<bool>(self | kStartedShelf, *bytes,
+                                      [](const std::string& text) { return may_be_started(text); });
+        bool wanted = !out.focus() || out.wants(files[i]) ||
+                      cache.verdict(files[i], (*bytes)->size(), [&] { return search.finds_any(**bytes); });
+        if (!wanted && !maybe) continue;
+        auto all = python::facts_of(tree, cache, self, files[i]);
+        started[i] = all && all->is_script;
+        if (wanted) facts[i] = std::move(all);
+      }
+    };
+    {
+      std::vector<std::future<void>> others;
+      for (unsigned i = 1; i < std::min(8U, std::thread::hardware_concurrency()); ++i)
+        others.push_back(std::async(std::launch::async, work));
+      work();
+    }
+    for (std::size_t i = 0; i < files.size(); ++i) {
+      if (started[i] || files[i].name() == "__main__.py") out.graph().started.insert(files[i]);
+    }
+    python::PythonResolver resolver(tree, out.graph());
+    for (std::size_t i = 0; i < files.size(); ++i) {
+      if (!facts[i]) continue;
+      auto bytes = tree.read(files[i]);
+      python::Source source{tree, cache, self, resolver, files[i], *bytes, facts[i]};
+      python::emit_imports(source, out);
+      python::emit_paths(source, out);
+    }
+  }
+
+  std::vector<Way> own_ways(const Need& need) const override { return python::python_ways(need); }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+    if (text.find_first_of("'\"\\\n\r{}") != std::string_view::npos) return std::nullopt;
+    return std::string(text);
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> python_format() {
+  return std::make_unique<PythonFormat>();
+}
+
+}  // namespace yc

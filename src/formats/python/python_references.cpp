@@ -1,0 +1,264 @@
+#include "formats/python/python_references.h"
+
+#include <algorithm>
+#include <set>
+
+namespace yc::python {
+
+namespace {
+
+// Calls whose first string is the name of a module.
+bool takes_module(std::string_view call) {
+  static const std::set<std::string_view> kKnown = {
+      "import_module",     "__import__",      "patch",           "run_module", "find_spec",
+      "importorskip",      "find_loader",     "load_module",     "get_data",   "files",
+      "resource_string",   "import_string",   "import_name",     "open_text",  "open_binary",
+      "resource_filename", "read_text",       "read_binary",     "get_loader", "path",
+      "resource_dir",      "resource_stream", "resource_listdir"};
+  return kKnown.contains(call);
+}
+
+class Emitter {
+ public:
+  Emitter(const Source& source, GraphBuilder& out)
+      : source_(source), out_(out), file_(out.files().index(source.path)), whole_(out.wants(source.path)) {}
+
+  void run() {
+    for (const Import& statement : source_.facts->imports) import(statement);
+    for (const Chain& chain : source_.facts->chains) member(chain);
+    const std::vector<Token>& tokens = source_.facts->tokens;
+    for (std::size_t i = 0; i < tokens.size(); ++i) {
+      if (tokens[i].kind == Token::Kind::string) string(i);
+    }
+  }
+
+ private:
+  bool wants(const std::string& dotted) const {
+    if (whole_ || !out_.focus()) return true;
+    for (std::size_t at = 0; at <= dotted.size();) {
+      std::size_t end = std::min(dotted.find('.', at), dotted.size());
+      if (out_.focus()->stems.contains(dotted.substr(at, end - at))) return true;
+      at = end + 1;
+    }
+    return false;
+  }
+
+  Reference reference_at(std::uint32_t site, Span span) const {
+    Reference out;
+    out.format = source_.format;
+    out.role = Role::module;
+    out.own_spelling = true;
+    out.key = {{file_, site}};
+    out.base = {source_.path.parent(), file_, Space::tree};
+    out.text = TracedText::literal(source_.bytes->substr(span.begin, span.size()), file_, span);
+    return out;
+  }
+
+  void lead(Reference reference, const Found& found) {
+    if (!found.root.is_root() || reference.text.text()[0] != '.')
+      reference.search.push_back({found.root, kNoFile, Space::tree});
+    for (const RelPath& file : found.files) {
+      if (file != source_.path) reference.targets.push_back({Target::Kind::tree, file, {}});
+    }
+    if (!reference.targets.empty()) out_.add(std::move(reference));
+  }
+
+  // A module that is not found where its own start would look, is another one that its start from elsewhere
+  // finds: the instance says which names are bound, and that.
+  static RelPath binding(const std::string& name, bool outer) {
+    return RelPath::from_normal((outer ? "started elsewhere as " : "as ") + name);
+  }
+
+  void import(const Import& statement) {
+    auto facts = [&](const RelPath& path) {
+      return facts_of(source_.tree, source_.cache, source_.format, path);
+    };
+    bool wanted = wants(statement.module);
+    for (const ImportName& name : statement.names) wanted = wanted || wants(name.name);
+    bool by_package = statement.from && statement.module.empty() && out_.focus() &&
+                      out_.focus()->stems.contains("__init__");
+    // What packages are called is needed for what is said of their members.
+    Imported found = resolve_import(source_.resolver, source_.path, statement, facts);
+    bool any_attribute = false;
+    for (std::size_t i = 0; i < statement.names.size(); ++i) {
+      const ImportName& name = statement.names[i];
+      const auto& module = found.names[i];
+      if (!module) {
+        any_attribute = true;
+        continue;
+      }
+      bool whole_name = statement.from || name.bound != name.name.substr(0, name.name.find('.')) ||
+                        name.name.find('.') == std::string::npos;
+      std::string first = name.name.substr(0, name.name.find('.'));
+      if (whole_name) {
+        note_binding(name.bound, *module);
+      } else if (auto head = source_.resolver.at(module->root / first); head) {
+        head->root = module->root;
+        note_binding(name.bound, *head);
+      }
+      if (!wanted) continue;
+      Reference reference = reference_at(statement.statement.begin, name.span);
+      // "import a.b" binds only what leads to b.
+      bool plain = !statement.from && name.whole == name.span && name.name.find('.') != std::string::npos;
+      reference.instance =
+          plain ? (module->outer ? binding("", true) : RelPath()) : binding(name.bound, module->outer);
+      lead(std::move(reference), *module);
+    }
+    if (!statement.from || (!any_attribute && !by_package) || !(wanted || by_package)) return;
+    Reference reference = reference_at(statement.statement.begin, statement.source);
+    if (!found.module) {
+      reference.dangling = statement.level > 0 && any_attribute;
+      if (reference.dangling) out_.add(std::move(reference));
+      return;
+    }
+    if (found.module->outer) reference.instance = binding("", true);
+    lead(std::move(reference), *found.module);
+  }
+
+  void note_binding(const std::string& name, const Found& found) {
+    if (found.is_package) packages_[name] = found;
+  }
+
+  static RelPath folder_of(const Found& package) {
+    const RelPath& file = package.files.front();
+    bool init = file.name() == "__init__.py" || file.name() == "__init__.pyi";
+    return init ? file.parent() : file;
+  }
+
+  // gauges.tide.level, where gauges is a package that is bound here: the module that the names lead to.
+  void member(const Chain& chain) {
+    std::size_t dot = chain.text.find('.');
+    auto package = packages_.find(chain.text.substr(0, dot));
+    if (package == packages_.end() || !wants(chain.text)) return;
+    for (const LocalName& local : source_.facts->locals) {
+      if (local.name == package->first && local.scope.holds(chain.span)) return;
+    }
+    std::optional<Found> best;
+    std::size_t end = 0;
+    Found at = package->second;
+    while (dot != std::string::npos && at.is_package) {
+      std::size_t next = chain.text.find('.', dot + 1);
+      std::string name = chain.text.substr(dot + 1, next == std::string::npos ? next : next - dot - 1);
+      if (auto facts = facts_of(source_.tree, source_.cache, source_.format, at.files.front());
+          facts && hides(*facts, name))
+        break;
+      auto found = source_.resolver.at(folder_of(at) / name);
+      if (!found) break;
+      found->root = package->second.root;
+      best = found;
+      at = *found;
+      end = next == std::string::npos ? chain.text.size() : next;
+      dot = next;
+    }
+    if (!best) return;
+    Reference reference = reference_at(
+        chain.span.begin, {chain.span.begin, chain.span.begin + static_cast<std::uint32_t>(end)});
+    reference.instance = RelPath::from_normal("member");
+    lead(std::move(reference), *best);
+  }
+
+  // "pole.intake.tide", "pole.intake:main": the module that a dotted name begins with.
+  void string(std::size_t index) {
+    const std::vector<Token>& tokens = source_.facts->tokens;
+    const Token& token = tokens[index];
+    if (token.span.size() < 4 || token.span.size() > 300) return;
+    StringShape shape = shape_of(*source_.bytes, token);
+    if (shape.formatted || shape.bytes || shape.triple) return;
+    std::string_view text = std::string_view(*source_.bytes).substr(shape.body.begin, shape.body.size());
+    std::string_view name = text.substr(0, text.find(':'));
+    std::size_t dots = std::min(name.find_first_not_of('.'), name.size());
+    if (!is_dotted_name(name.substr(dots))) return;
+    std::string dotted(name.substr(dots));
+    if (!wants(dotted)) return;
+    auto word = [&](std::size_t back) {
+      return index >= back ? std::string_view(*source_.bytes)
+                                 .substr(tokens[index - back].span.begin, tokens[index - back].span.size())
+                           : std::string_view();
+    };
+    bool called = word(1) == "(" && takes_module(word(2));
+    if (dots > 0 && !called) return;
+    bool attributes = word(2) == "patch" || text.size() > name.size();
+    std::optional<Found> found;
+    std::size_t end = dotted.size();
+    while (true) {
+      std::string head = dotted.substr(0, end);
+      found = dots > 0 ? source_.resolver.relative(source_.path, dots, head)
+                       : source_.resolver.absolute(source_.path, head);
+      if (found && source_.tree.is_folder(found->files.front())) found.reset();
+      std::size_t cut = head.rfind('.');
+      if (found || cut == std::string::npos || (called && !attributes)) break;
+      end = cut;
+    }
+    // A word with a dot in it is most often something else.
+    bool telling = called || dotted.substr(0, end).find('.') != std::string::npos;
+    if (!found || !telling) return;
+    Span span{shape.body.begin, shape.body.begin + static_cast<std::uint32_t>(dots + end)};
+    Reference reference = reference_at(token.span.begin, span);
+    if (!called) reference.certainty = Certainty::likely;
+    reference.instance = RelPath::from_normal("string");
+    lead(std::move(reference), *found);
+  }
+
+  const Source& source_;
+  GraphBuilder& out_;
+  FileIndex file_;
+  bool whole_;
+  std::map<std::string, Found> packages_;  // by the names they have here
+};
+
+}  // namespace
+
+std::shared_ptr<const PythonFacts> facts_of(const TreeReader& tree, FactsCache& cache, std::uint8_t format,
+                                            const RelPath& path) {
+  auto bytes = tree.is_folder(path) ? Result<Bytes>(Error{}) : tree.read(path);
+  if (!bytes) return nullptr;
+  return cache.get<PythonFacts>(format, *bytes, [](const std::string& text) { return scan_python(text); });
+}
+
+bool hides(const PythonFacts& package, const std::string& name) {
+  if (std::binary_search(package.bound.begin(), package.bound.end(), name)) return true;
+  for (const Import& statement : package.imports) {
+    for (const ImportName& each : statement.names) {
+      // "from . import tide" is how a package gets its own module.
+      bool own = statement.from && statement.level == 1 && statement.module.empty() && each.name == name;
+      if (each.bound == name && !own && !statement.late) return true;
+    }
+  }
+  return false;
+}
+
+Imported resolve_import(const PythonResolver& resolver, const RelPath& user, const Import& statement,
+                        const std::function<std::shared_ptr<const PythonFacts>(const RelPath&)>& facts) {
+  Imported out;
+  out.names.resize(statement.names.size());
+  auto resolve = [&](const std::string& name) {
+    return statement.level > 0 ? resolver.relative(user, statement.level, name)
+                               : resolver.absolute(user, name);
+  };
+  if (!statement.from) {
+    for (std::size_t i = 0; i < statement.names.size(); ++i) out.names[i] = resolve(statement.names[i].name);
+    return out;
+  }
+  out.module = resolve(statement.module);
+  if (!out.module || !out.module->is_package) return out;
+  bool same_file = out.module->files.front() == user;
+  auto package = facts(out.module->files.front());
+  for (std::size_t i = 0; i < statement.names.size(); ++i) {
+    const std::string& name = statement.names[i].name;
+    if (name == "*" || (package && !same_file && hides(*package, name))) continue;
+    auto found = resolve(statement.module.empty() ? name : statement.module + "." + name);
+    if (!found) continue;
+    // It is looked for in that package, and nowhere else.
+    const RelPath& init = out.module->files.front();
+    RelPath folder = init.name().starts_with("__init__.") ? init.parent() : init;
+    if (!found->files.front().is_within(folder)) continue;
+    out.names[i] = std::move(found);
+  }
+  return out;
+}
+
+void emit_imports(const Source& source, GraphBuilder& out) {
+  Emitter(source, out).run();
+}
+
+}  // namespace yc::python

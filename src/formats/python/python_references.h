@@ -1,0 +1,46 @@
+// From what a Python source imports and names to references.
+#pragma once
+
+#include <memory>
+#include <string>
+
+#include "formats/format.h"
+#include "formats/python/python_resolver.h"
+
+namespace yc::python {
+
+// A source while it is read.
+struct Source {
+  const TreeReader& tree;
+  FactsCache& cache;
+  std::uint8_t format;
+  const PythonResolver& resolver;
+  RelPath path;
+  Bytes bytes;
+  std::shared_ptr<const PythonFacts> facts;
+};
+
+// The facts of another source; null if it cannot be read.
+std::shared_ptr<const PythonFacts> facts_of(const TreeReader& tree, FactsCache& cache, std::uint8_t format,
+                                            const RelPath& path);
+
+// Imports, names that lead through packages to modules, and strings that hold dotted names.
+void emit_imports(const Source& source, GraphBuilder& out);
+// Strings and expressions that are paths.
+void emit_paths(const Source& source, GraphBuilder& out);
+
+// Whether a package says itself what `name` means in it, so that no module of that name is meant.
+bool hides(const PythonFacts& package, const std::string& name);
+
+// What an import statement imports, name by name.
+struct Imported {
+  std::optional<Found> module;              // that a from-import looks into
+  std::vector<std::optional<Found>> names;  // the module that each name is; nothing if it is none
+};
+Imported resolve_import(const PythonResolver& resolver, const RelPath& user, const Import& statement,
+                        const std::function<std::shared_ptr<const PythonFacts>(const RelPath&)>& facts);
+
+// Spellings of a module's name that lead to `need.wanted`, in the manner of the old one.
+std::vector<Way> python_ways(const Need& need);
+
+}  // namespace yc::python

@@ -1,0 +1,179 @@
+#include "formats/python/python_resolver.h"
+
+#include <algorithm>
+
+namespace yc::python {
+
+namespace {
+
+constexpr std::size_t kDeepest = 6;  // folders below a namespace that are looked through for modules
+
+bool is_plain_file(const TreeReader& tree, const RelPath& path) {
+  const Entry* entry = tree.find(path);
+  return entry && entry->kind != EntryKind::folder && !entry->ignored;
+}
+
+RelPath with_dots_as_folders(const RelPath& root, const std::string& name) {
+  std::string path = name;
+  std::replace(path.begin(), path.end(), '.', '/');
+  return root / path;
+}
+
+bool is_project_file(std::string_view name) {
+  return name == "pyproject.toml" || name == "setup.py" || name == "setup.cfg";
+}
+
+}  // namespace
+
+PythonResolver::PythonResolver(const TreeReader& tree, const ReferenceGraph& graph)
+    : tree_(tree), graph_(graph) {
+  for (const RelPath& script : graph.started) {
+    if (script.extension() != ".py") continue;
+    if (script.name() == "__main__.py") {
+      starts_.insert(script.parent().parent());
+    } else if (!is_package(script.parent())) {
+      starts_.insert(script.parent());
+    }
+  }
+}
+
+bool PythonResolver::is_package(const RelPath& folder) const {
+  return !folder.is_root() &&
+         (is_plain_file(tree_, folder / "__init__.py") || is_plain_file(tree_, folder / "__init__.pyi"));
+}
+
+RelPath PythonResolver::above_packages(const RelPath& file) const {
+  RelPath up = file.parent();
+  while (is_package(up)) up = up.parent();
+  return up;
+}
+
+bool PythonResolver::holds_modules(const RelPath& folder, std::size_t depth) const {
+  if (depth > kDeepest) return false;
+  for (const std::string& name : tree_.children(folder)) {
+    RelPath path = folder / name;
+    if (name.ends_with(".py") || name.ends_with(".pyi")) return true;
+    if (is_name(name) && tree_.is_folder(path) && holds_modules(path, depth + 1)) return true;
+  }
+  return false;
+}
+
+std::optional<Found> PythonResolver::at(const RelPath& place) const {
+  Found out;
+  if (place.is_root()) return std::nullopt;
+  for (const char* tail : {"/__init__.py", "/__init__.pyi", ".py", ".pyi"}) {
+    bool package = tail[0] == '/';
+    if (!package && out.is_package) break;
+    RelPath file = RelPath::from_normal(place.str() + tail);
+    if (!is_plain_file(tree_, file)) continue;
+    out.files.push_back(file);
+    out.is_package = package;
+  }
+  if (!out.files.empty()) return out;
+  const Entry* entry = tree_.find(place);
+  if (!entry || entry->kind != EntryKind::folder || entry->ignored || !holds_modules(place))
+    return std::nullopt;
+  out.files.push_back(place);
+  out.is_package = true;
+  return out;
+}
+
+std::vector<PythonResolver::Root> PythonResolver::roots(const RelPath& user) const {
+  bool is_script = graph_.started.contains(user) && !is_package(user.parent());
+  auto [slot, fresh] = roots_.try_emplace({user.parent(), is_script});
+  std::vector<Root>& out = slot->second;
+  if (!fresh) return out;
+  auto add = [&](const RelPath& folder, bool outer, bool first = false) {
+    bool known = std::any_of(out.begin(), out.end(), [&](const Root& root) { return root.folder == folder; });
+    if (!known) out.push_back({folder, outer, first});
+  };
+  RelPath own = above_packages(user);
+  add(own, false, true);
+  std::vector<const ModuleRoot*> declared;
+  for (const ModuleRoot& root : graph_.module_roots) declared.push_back(&root);
+  std::stable_sort(declared.begin(), declared.end(), [&](const ModuleRoot* a, const ModuleRoot* b) {
+    bool in_a = user.is_within(a->scope), in_b = user.is_within(b->scope);
+    if (in_a != in_b) return in_a;
+    return a->scope.str().size() > b->scope.str().size() && in_a;
+  });
+  for (const ModuleRoot* root : declared) add(root->folder, false);
+  // Folders above, from which somebody may start a program that uses this file.
+  for (RelPath up = user.parent();; up = up.parent()) {
+    if (starts_.contains(up)) add(up, is_script, true);
+    if (up.is_root()) break;
+  }
+  for (RelPath up = user.parent();; up = up.parent()) {
+    std::vector<std::string> names = tree_.children(up);
+    bool project = up.is_root() || std::any_of(names.begin(), names.end(), is_project_file);
+    if (project) add(up, is_script);
+    if (up.is_root()) break;
+  }
+  for (RelPath up = own;; up = up.parent()) {
+    add(up, true);
+    if (up.is_root()) break;
+  }
+  for (RelPath up = user.parent(); up != own; up = up.parent()) add(up, true);
+  for (const RelPath& start : starts_) add(start, true);
+  return out;
+}
+
+std::optional<Found> PythonResolver::absolute(const RelPath& user, const std::string& name) const {
+  if (name.empty()) return std::nullopt;
+  std::string head = name.substr(0, name.find('.'));
+  bool standard = is_standard_module(head);
+  std::optional<Found> space;
+  for (const Root& root : roots(user)) {
+    if (standard && (!root.first || root.outer)) continue;
+    RelPath place = with_dots_as_folders(root.folder, name);
+    auto found = at(place);
+    if (!found || found->files.front() == user) {
+      // A package hides what other folders have of its name.
+      if (auto first = at(root.folder / head);
+          first && first->files.front() != user && !tree_.is_folder(first->files.front()) && !root.outer)
+        return space;
+      continue;
+    }
+    found->root = root.folder;
+    found->outer = root.outer;
+    if (!tree_.is_folder(found->files.front())) return found;
+    if (!space && !standard) space = std::move(found);
+  }
+  return space;
+}
+
+std::optional<Found> PythonResolver::relative(const RelPath& user, std::size_t level,
+                                              const std::string& name) const {
+  RelPath folder = user.parent();
+  for (std::size_t i = 1; i < level; ++i) {
+    if (folder.is_root()) return std::nullopt;
+    folder = folder.parent();
+  }
+  // No package is above the folders that names are looked up in.
+  if (level > 1) {
+    std::vector<Root> all = roots(user);
+    bool beyond = folder.is_root() || std::any_of(all.begin(), all.end(), [&](const Root& root) {
+                    return root.folder == folder && !root.outer;
+                  });
+    if (beyond) return std::nullopt;
+  }
+  RelPath place = name.empty() ? folder : with_dots_as_folders(folder, name);
+  auto out = at(place);
+  if (out) out->root = folder;
+  return out;
+}
+
+std::optional<std::string> dotted_name(const RelPath& file, const RelPath& root) {
+  if (!file.is_within(root) || file == root) return std::nullopt;
+  std::string path(file.below(root));
+  for (std::string_view ending : {".pyi", ".py"}) {
+    if (!path.ends_with(ending)) continue;
+    path.erase(path.size() - ending.size());
+    if (path == "__init__") return std::nullopt;
+    if (path.ends_with("/__init__")) path.erase(path.size() - 9);
+    break;
+  }
+  std::replace(path.begin(), path.end(), '/', '.');
+  return is_dotted_name(path) ? std::optional(path) : std::nullopt;
+}
+
+}  // namespace yc::python

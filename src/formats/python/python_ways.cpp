@@ -1,0 +1,409 @@
+// Spelling imports and dotted names anew. The names that a file binds stay the same, so that its code does.
+#include <algorithm>
+#include <set>
+
+#include "formats/python/python_references.h"
+
+namespace yc::python {
+
+namespace {
+
+// Where a module goes, as packages and folders of modules go too.
+std::optional<RelPath> image_of(const Need& need, const RelPath& module) {
+  return need.tree.is_folder(module) ? need.moves.map_folder(module)
+                                     : std::optional(need.moves.map_file(module));
+}
+
+bool is_init(const RelPath& path) {
+  return path.name() == "__init__.py" || path.name() == "__init__.pyi";
+}
+
+// A module's path without its ending; of a package its folder.
+RelPath place_of_module(const RelPath& file) {
+  if (is_init(file)) return file.parent();
+  std::string_view ending = file.extension();
+  if (ending != ".py" && ending != ".pyi") return file;
+  return RelPath::from_normal(file.str().substr(0, file.str().size() - ending.size()));
+}
+
+// "..units.tide" from a folder; nothing if no dots lead there.
+std::optional<std::string> relative_name(const RelPath& folder, const RelPath& place) {
+  RelPath up = folder;
+  std::string dots = ".";
+  while (!place.is_within(up) && !up.is_root()) {
+    up = up.parent();
+    dots += ".";
+  }
+  std::string below(place.below(up));
+  std::replace(below.begin(), below.end(), '/', '.');
+  if (!below.empty() && !is_dotted_name(below)) return std::nullopt;
+  return dots + below;
+}
+
+// One way to spell: relative, or below a root.
+struct Manner {
+  bool relative = false;
+  RelPath root;
+};
+
+std::optional<std::string> spelled(const Manner& manner, const RelPath& folder, const RelPath& file) {
+  RelPath place = place_of_module(file);
+  return manner.relative ? relative_name(folder, place) : dotted_name(file, manner.root);
+}
+
+// The manners to try, those that the old spelling shows first.
+std::vector<Manner> manners(const Need& need, const PythonResolver& resolver, bool was_relative,
+                            const std::vector<RelPath>& old_roots) {
+  std::vector<Manner> out;
+  auto add = [&](const RelPath& root) {
+    bool known = std::any_of(out.begin(), out.end(),
+                             [&](const Manner& manner) { return !manner.relative && manner.root == root; });
+    if (!known) out.push_back({false, root});
+  };
+  auto image = [&](const RelPath& folder) {
+    return folder.is_root() ? folder : need.moves.map_folder(folder).value_or(folder);
+  };
+  if (was_relative) out.push_back({true, {}});
+  for (const RelPath& root : old_roots) add(image(root));
+  RelPath user = need.graph.files.path(need.reference.key.front().file);
+  for (const PythonResolver::Root& root : resolver.roots(user)) add(image(root.folder));
+  add(need.new_base);
+  if (!was_relative) out.push_back({true, {}});
+  return out;
+}
+
+struct Piece {
+  bool stays = true;
+  std::string module, name;  // from `module` import `name`; an import has no module
+};
+
+class Respelling {
+ public:
+  Respelling(const Need& need, const PythonResolver& resolver, const std::string& bytes,
+             const Import& statement)
+      : need_(need),
+        resolver_(resolver),
+        bytes_(bytes),
+        statement_(statement),
+        file_(need.graph.files.path(need.reference.key.front().file)) {}
+
+  std::vector<Way> run(const PythonFacts& facts) {
+    std::vector<Way> out;
+    Imported old = resolve_import(resolver_, file_, statement_, [&](const RelPath& path) {
+      auto text = need_.tree.read(path);
+      return text ? std::make_shared<const PythonFacts>(scan_python(**text)) : nullptr;
+    });
+    std::vector<RelPath> roots;
+    if (old.module) roots.push_back(old.module->root);
+    for (const auto& name : old.names) {
+      if (name) roots.push_back(name->root);
+    }
+    if (statement_.level > 0) roots.clear();
+    for (const Manner& manner : manners(need_, resolver_, statement_.level > 0, roots)) {
+      auto edits = statement_.from ? from_import(old, manner) : plain_import(old, manner, facts);
+      if (edits && !edits->empty()) out.push_back({std::move(*edits), ""});
+    }
+    return out;
+  }
+
+ private:
+  std::optional<std::string> new_name(const Found& found, const Manner& manner) const {
+    auto image = image_of(need_, found.files.front());
+    return image ? spelled(manner, need_.new_base, *image) : std::nullopt;
+  }
+
+  // Whether a module, spelled as it is, is still meant: nothing of it and of the user has moved.
+  bool stays(const Found& found) const {
+    auto image = image_of(need_, found.files.front());
+    bool user_stays = statement_.level == 0 || need_.moves.map_file(file_).parent() == file_.parent();
+    bool root_stays = need_.moves.map_folder(found.root).value_or(found.root) == found.root;
+    return image && *image == found.files.front() && user_stays && root_stays;
+  }
+
+  Edit edit(Span span, std::string text) const { return {file_, span, std::move(text)}; }
+
+  // What stands between one statement put before this one, and this one.
+  std::string separator() const {
+    if (!statement_.own_line) return "; ";
+    std::size_t line = bytes_.rfind('\n', statement_.statement.begin);
+    line = line == std::string::npos || statement_.statement.begin == 0 ? 0 : line + 1;
+    std::string indent = bytes_.substr(line, statement_.statement.begin - line);
+    if (indent.starts_with("\xEF\xBB\xBF")) indent.erase(0, 3);
+    bool crlf = line >= 2 && bytes_[line - 2] == '\r';
+    return (crlf ? "\r\n" : "\n") + indent;
+  }
+
+  static std::string called(const std::string& name, const std::string& bound) {
+    return name == bound ? name : name + " as " + bound;
+  }
+
+  static std::pair<std::string, std::string> parted(const std::string& dotted) {
+    std::size_t cut = dotted.rfind('.');
+    if (cut == std::string::npos) return {"", dotted};
+    bool dots_only = dotted.find_first_not_of('.') > cut;
+    return {dotted.substr(0, dots_only ? cut + 1 : cut), dotted.substr(cut + 1)};
+  }
+
+  // A statement of its own for one name.
+  static std::string alone(const std::string& dotted, const std::string& bound) {
+    auto [module, name] = parted(dotted);
+    return module.empty() ? "import " + called(name, bound)
+                          : "from " + module + " import " + called(name, bound);
+  }
+
+  // Deletes the names of a list that leave it: from each run of them also the comma before or behind.
+  void take_out(const std::vector<bool>& leaves, std::vector<Edit>& out) const {
+    const auto& names = statement_.names;
+    for (std::size_t i = 0; i < names.size(); ++i) {
+      if (!leaves[i]) continue;
+      std::size_t last = i;
+      while (last + 1 < names.size() && leaves[last + 1]) ++last;
+      if (last + 1 < names.size()) {
+        out.push_back(edit({names[i].whole.begin, names[last + 1].whole.begin}, ""));
+      } else {
+        out.push_back(edit({names[i - 1].whole.end, names[last].whole.end}, ""));
+      }
+      i = last;
+    }
+  }
+
+  std::optional<std::vector<Edit>> from_import(const Imported& old, const Manner& manner) const {
+    struct Part {
+      std::string module, name;
+    };
+    const auto& names = statement_.names;
+    std::string old_module = bytes_.substr(statement_.source.begin, statement_.source.size());
+    // What stays in the statement, and looks into its module, decides what that is called.
+    std::optional<std::string> module;
+    std::vector<std::optional<Part>> parts(names.size());
+    for (std::size_t i = 0; i < names.size(); ++i) {
+      if (old.names[i]) {
+        if (stays(*old.names[i])) {
+          parts[i] = Part{old_module, names[i].name};
+          continue;
+        }
+        auto dotted = new_name(*old.names[i], manner);
+        if (!dotted) return std::nullopt;
+        auto [package, name] = parted(*dotted);
+        if (name.empty()) return std::nullopt;
+        parts[i] = Part{package, name};
+      } else if (!module) {
+        module = old_module;
+        if (old.module && !stays(*old.module)) {
+          module = new_name(*old.module, manner);
+          if (!module) return std::nullopt;
+        }
+      }
+    }
+    if (!module) {
+      for (const auto& part : parts) {
+        if (part && part->module == old_module) module = part->module;
+      }
+    }
+    if (!module) module = parts.front()->module;
+    std::vector<Edit> out;
+    if (module->empty()) {  // all that is left is a module at the top
+      std::string text;
+      for (std::size_t i = 0; i < names.size(); ++i) {
+        std::string one = parts[i]->module.empty() ? "import " + called(parts[i]->name, names[i].bound)
+                                                   : "from " + parts[i]->module + " import " +
+                                                         called(parts[i]->name, names[i].bound);
+        text += (text.empty() ? "" : separator()) + one;
+      }
+      out.push_back(edit(statement_.statement, text));
+      return out;
+    }
+    std::vector<bool> leaves(names.size());
+    std::string before;
+    std::map<std::string, std::string> others;  // names by the module they go to
+    std::vector<std::string> order;
+    for (std::size_t i = 0; i < names.size(); ++i) {
+      if (!parts[i]) continue;
+      std::string text = called(parts[i]->name, names[i].bound);
+      leaves[i] = parts[i]->module != *module;
+      if (leaves[i]) {
+        auto [slot, fresh] = others.try_emplace(parts[i]->module, text);
+        if (fresh) {
+          order.push_back(parts[i]->module);
+        } else {
+          slot->second += ", " + text;
+        }
+      } else if (parts[i]->name != names[i].name) {
+        out.push_back(edit(names[i].whole, text));
+      }
+    }
+    for (const std::string& other : order)
+      before += (other.empty() ? "import " : "from " + other + " import ") + others[other] + separator();
+    take_out(leaves, out);
+    if (*module != old_module) {
+      // "from.import x" has no blank after its dots.
+      bool tight = statement_.source.begin > 0 && bytes_[statement_.source.begin - 1] != ' ' &&
+                   bytes_[statement_.source.begin - 1] != '\t' && !module->starts_with(".");
+      bool tight_behind = statement_.source.end < bytes_.size() && bytes_[statement_.source.end] == 'i' &&
+                          !module->ends_with(".");
+      out.push_back(edit(statement_.source, (tight ? " " : "") + *module + (tight_behind ? " " : "")));
+    }
+    if (!before.empty())
+      out.push_back(edit({statement_.statement.begin, statement_.statement.begin}, before));
+    return out;
+  }
+
+  std::optional<std::vector<Edit>> plain_import(const Imported& old, const Manner& manner,
+                                                const PythonFacts& facts) const {
+    const auto& names = statement_.names;
+    std::vector<Edit> out;
+    std::vector<bool> leaves(names.size());
+    std::string before;
+    bool any_left = false;
+    for (std::size_t i = 0; i < names.size(); ++i) {
+      if (!old.names[i] || stays(*old.names[i])) {
+        any_left = true;
+        continue;
+      }
+      auto dotted = new_name(*old.names[i], manner);
+      if (!dotted) return std::nullopt;
+      bool renamed = names[i].whole != names[i].span;  // import a.b as c
+      bool single = names[i].name.find('.') == std::string::npos;
+      bool is_relative = dotted->starts_with(".");
+      if (*dotted == names[i].name) {
+        any_left = true;
+      } else if (!is_relative && (renamed || (!single && !renamed))) {
+        std::string text = *dotted;
+        if (!renamed && needs_head(names[i], *dotted, facts)) text = names[i].bound + ", " + text;
+        out.push_back(edit(names[i].span, text));
+        any_left = true;
+      } else if (!is_relative && single && dotted->find('.') == std::string::npos) {
+        out.push_back(edit(names[i].whole, called(*dotted, names[i].bound)));
+        any_left = true;
+      } else if (single || renamed) {
+        leaves[i] = true;
+        before += alone(*dotted, names[i].bound) + separator();
+      } else {
+        return std::nullopt;  // "import a.b" has no relative form
+      }
+    }
+    if (!any_left) {
+      before.erase(before.size() - separator().size());
+      return std::vector<Edit>{edit(statement_.statement, before)};
+    }
+    take_out(leaves, out);
+    if (!before.empty())
+      out.push_back(edit({statement_.statement.begin, statement_.statement.begin}, before));
+    return out;
+  }
+
+  // "import a.b" also binds a. Where code uses other things of a, and nothing else brings it, it must still
+  // be imported.
+  bool needs_head(const ImportName& name, const std::string& dotted, const PythonFacts& facts) const {
+    if (dotted.substr(0, dotted.find('.')) == name.bound) return false;
+    for (const Import& other : facts.imports) {
+      for (const ImportName& each : other.names) {
+        bool brings = each.bound == name.bound && each.span != name.span;
+        if (brings) return false;
+      }
+    }
+    return std::any_of(facts.chains.begin(), facts.chains.end(), [&](const Chain& chain) {
+      bool uses_head = chain.text.starts_with(name.bound + ".");
+      bool uses_module = chain.text == name.name || chain.text.starts_with(name.name + ".");
+      return uses_head && !uses_module;
+    });
+  }
+
+  const Need& need_;
+  const PythonResolver& resolver_;
+  const std::string& bytes_;
+  const Import& statement_;
+  RelPath file_;
+};
+
+// gauges.tide, where tide leaves the package: by what another import binds, or by one put before the first.
+std::vector<Way> member_ways(const Need& need, const PythonResolver& resolver, const PythonFacts& facts,
+                             const std::string& bytes) {
+  std::vector<Way> out;
+  const auto& piece = need.reference.text.pieces().front();
+  RelPath file = need.graph.files.path(piece.file);
+  std::string old = need.reference.text.text();
+  std::string head = old.substr(0, old.find('.'));
+  RelPath wanted = need.wanted.front().path;
+  // The package that the name stands for, if it has moved as a whole and still holds the module.
+  const Import* binder = nullptr;
+  const ImportName* bound = nullptr;
+  for (const Import& statement : facts.imports) {
+    for (const ImportName& name : statement.names) {
+      if (name.bound == head && !binder) binder = &statement, bound = &name;
+    }
+  }
+  if (!binder) return out;
+  std::vector<std::string> texts;
+  std::vector<RelPath> roots;
+  if (!need.reference.search.empty()) roots.push_back(need.reference.search.front().folder);
+  std::vector<Manner> all = manners(need, resolver, false, roots);
+  Imported imported = resolve_import(resolver, file, *binder, [&](const RelPath& path) {
+    auto text = need.tree.read(path);
+    return text ? std::make_shared<const PythonFacts>(scan_python(**text)) : nullptr;
+  });
+  auto at = static_cast<std::size_t>(bound - binder->names.data());
+  bool whole = binder->from || bound->whole != bound->span;
+  if (imported.names[at] && whole) {
+    auto package = image_of(need, imported.names[at]->files.front());
+    RelPath folder = package ? place_of_module(*package) : RelPath();
+    RelPath place = place_of_module(wanted);
+    if (package && place.is_within(folder) && place != folder) {
+      std::string below(place.below(folder));
+      std::replace(below.begin(), below.end(), '/', '.');
+      if (is_dotted_name(below)) texts.push_back(head + "." + below);
+    }
+  }
+  for (const std::string& text : texts) {
+    if (text != old) out.push_back({{{file, piece.span, text}}, ""});
+  }
+  for (const Manner& manner : all) {
+    if (manner.relative) continue;
+    auto dotted = dotted_name(wanted, manner.root);
+    if (!dotted || *dotted == old) continue;
+    out.push_back({{{file, piece.span, *dotted}}, ""});
+    std::size_t line = bytes.rfind('\n', binder->statement.begin);
+    line = line == std::string::npos ? 0 : line + 1;
+    if (!binder->own_line) continue;
+    std::string indent = bytes.substr(line, binder->statement.begin - line);
+    std::string text = "import " + *dotted + "\n" + indent;
+    out.push_back(
+        {{{file, piece.span, *dotted}, {file, {binder->statement.begin, binder->statement.begin}, text}},
+         ""});
+  }
+  return out;
+}
+
+}  // namespace
+
+std::vector<Way> python_ways(const Need& need) {
+  std::vector<Way> out;
+  const Reference& reference = need.reference;
+  if (reference.text.pieces().size() != 1 || need.wanted.size() != 1) return out;
+  const auto& piece = reference.text.pieces().front();
+  RelPath file = need.graph.files.path(piece.file);
+  auto bytes = need.tree.read(file);
+  if (!bytes) return out;
+  PythonResolver resolver(need.tree, need.graph);
+  std::string kind = reference.instance.str();
+  if (kind != "string") {
+    PythonFacts facts = scan_python(**bytes);
+    if (kind == "member") return member_ways(need, resolver, facts, **bytes);
+    for (const Import& statement : facts.imports) {
+      if (statement.statement.begin == reference.key.front().offset)
+        return Respelling(need, resolver, **bytes, statement).run(facts);
+    }
+    return out;
+  }
+  std::string old = reference.text.text();
+  std::vector<RelPath> roots;
+  if (!reference.search.empty()) roots.push_back(reference.search.front().folder);
+  for (const Manner& manner : manners(need, resolver, old.starts_with("."), roots)) {
+    if (manner.relative != old.starts_with(".")) continue;
+    auto text = spelled(manner, need.new_base, need.wanted.front().path);
+    if (text && *text != old) out.push_back({{{file, piece.span, *text}}, ""});
+  }
+  return out;
+}
+
+}  // namespace yc::python
