@@ -16,6 +16,7 @@
 #include "formats/pages/pages.h"
 #include "formats/path_lists/path_lists.h"
 #include "formats/python/python.h"
+#include "formats/python_settings/python_settings.h"
 #include "formats/resources/resources.h"
 #include "formats/shell_scripts/shell_scripts.h"
 #include "formats/styles/styles.h"
@@ -43,6 +44,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(compiler_settings_format());
     list.push_back(package_manifests_format());  // after the settings that tell where compilers put things
     list.push_back(program_settings_format());
+    list.push_back(python_settings_format());
     list.push_back(pages_format());  // before modules: import maps give them names
     list.push_back(styles_format());
     list.push_back(modules_format());

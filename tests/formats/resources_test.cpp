@@ -2,7 +2,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "formats/resources/xml_places.h"
+#include "formats/xml/xml_places.h"
 #include "support/dump.h"
 
 namespace yc::test {

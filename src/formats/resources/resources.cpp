@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "formats/resources/xml_places.h"
+#include "formats/xml/xml_places.h"
 
 namespace yc {
 

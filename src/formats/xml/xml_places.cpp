@@ -1,4 +1,4 @@
-#include "formats/resources/xml_places.h"
+#include "formats/xml/xml_places.h"
 
 #include <cstring>
 #include <pugixml.hpp>

@@ -1,0 +1,371 @@
+#include "formats/python_settings/python_settings.h"
+
+#include <algorithm>
+#include <set>
+
+#include "formats/python/python_resolver.h"
+#include "formats/python_settings/setup_call.h"
+#include "formats/values/values.h"
+
+namespace yc {
+
+namespace {
+
+using values::Value;
+
+bool is_settings(const RelPath& path) {
+  static const std::set<std::string_view> kKnown = {
+      "pyproject.toml", "setup.cfg",  "setup.py",   "tox.ini",     "pytest.ini",         ".pytest.ini",
+      "mypy.ini",       ".mypy.ini",  ".flake8",    ".coveragerc", "pyrightconfig.json", "MANIFEST.in",
+      "ruff.toml",      ".ruff.toml", ".isort.cfg", ".pylintrc",   "pylintrc",           "noxfile.toml"};
+  return kKnown.contains(path.name());
+}
+
+std::vector<Value> values_of(const RelPath& path, std::string_view bytes) {
+  if (path.name() == "setup.py") return python_settings::setup_values(bytes);
+  if (path.extension() == ".toml") return values::read_toml(bytes);
+  if (path.extension() == ".json") return values::read(bytes, values::Language::json);
+  if (path.name() == "MANIFEST.in") return {};
+  return values::read_ini(bytes);
+}
+
+std::string normal_key(std::string key) {
+  std::transform(key.begin(), key.end(), key.begin(),
+                 [](unsigned char c) { return c == '-' ? '_' : static_cast<char>(std::tolower(c)); });
+  return key;
+}
+
+// A part of a value: "main = pole.app:main" holds a dotted name, "src tests" two words.
+struct Word {
+  std::string text;
+  std::size_t begin = 0;  // in the value's text
+  std::string key;        // before an equals sign in it
+  bool has_key = false;
+};
+
+class Settings {
+ public:
+  Settings(const TreeReader& tree, const RelPath& path, const Bytes& bytes, std::uint8_t format,
+           GraphBuilder& out)
+      : tree_(tree),
+        path_(path),
+        bytes_(bytes),
+        self_(format),
+        out_(out),
+        file_(out.files().index(path)),
+        values_(values_of(path, *bytes)) {}
+
+  // The folders that modules are looked up in.
+  void roots() {
+    for (const Value& value : values_) {
+      std::vector<std::string> keys = keys_of(value);
+      for (const Word& word : words_of(value, keys)) {
+        if (!is_root_key(keys, word)) continue;
+        auto place = RelPath::resolve(path_.parent(), word.text);
+        if (!place || !tree_.is_folder(*place)) continue;
+        // Folders of packages, as one backend wants them, stand in their root.
+        bool packages = last_of(keys) == "packages" && has(keys, "hatch");
+        out_.graph().module_roots.push_back({packages ? place->parent() : *place, path_.parent(), path_});
+      }
+    }
+  }
+
+  void references(const python::PythonResolver& resolver) {
+    for (const Value& value : values_) {
+      std::vector<std::string> keys = keys_of(value);
+      for (const Word& word : words_of(value, keys)) {
+        if (is_root_key(keys, word)) {
+          folder(value, word);
+        } else if (!dotted(resolver, value, word, keys)) {
+          path(resolver, value, word, keys);
+        }
+      }
+    }
+    sections(resolver);
+    if (path_.name() == "MANIFEST.in") manifest();
+  }
+
+ private:
+  static bool is_index(const std::string& key) {
+    return !key.empty() && key.find_first_not_of("0123456789") == std::string::npos;
+  }
+  static std::vector<std::string> keys_of(const Value& value) {
+    std::vector<std::string> out;
+    for (const std::string& key : value.path) {
+      if (is_index(key)) continue;
+      // [options.packages.find], [tool:pytest]
+      std::string normal = normal_key(key);
+      for (std::size_t at = 0; at <= normal.size();) {
+        std::size_t end = std::min(normal.find_first_of(".:", at), normal.size());
+        out.push_back(normal.substr(at, end - at));
+        at = end + 1;
+      }
+    }
+    return out;
+  }
+  static const std::string& last_of(const std::vector<std::string>& keys) {
+    static const std::string kNone;
+    return keys.empty() ? kNone : keys.back();
+  }
+  static bool has(const std::vector<std::string>& keys, std::string_view key) {
+    return std::find(keys.begin(), keys.end(), key) != keys.end();
+  }
+
+  static bool is_root_key(const std::vector<std::string>& keys, const Word& word) {
+    const std::string& key = last_of(keys);
+    if (has(keys, "package_dir")) return key.empty() || (word.has_key && word.key.empty());
+    if (key == "where" || key == "find_packages" || key == "find_namespace_packages") return true;
+    if (key == "from") return has(keys, "packages");
+    if (key == "packages") return has(keys, "hatch") && has(keys, "wheel");
+    return key == "pythonpath" || key == "mypy_path" || key == "extrapaths" || key == "python_paths" ||
+           key == "python_path" || key == "extra_paths";
+  }
+
+  static bool is_dotted_key(const std::vector<std::string>& keys) {
+    static const std::set<std::string_view> kKnown = {"packages",     "py_modules",      "attr",
+                                                      "module",       "scripts",         "gui_scripts",
+                                                      "entry_points", "console_scripts", "known_first_party",
+                                                      "ext_modules",  "plugins",         "modules",
+                                                      "source_pkgs",  "packages_find"};
+    return std::any_of(keys.begin(), keys.end(),
+                       [&](const std::string& key) { return kKnown.contains(key); });
+  }
+
+  std::vector<Word> words_of(const Value& value, const std::vector<std::string>& keys) const {
+    std::vector<Word> out;
+    if (!value.verbatim) return out;
+    const std::string& text = value.text;
+    bool ini = value.style == values::kBareLine;
+    std::size_t begin = 0;
+    Word word;
+    // "main = pole.app:main", "=src"
+    std::size_t equals = text.find('=');
+    bool pairs = ini || has(keys, "entry_points") || path_.name() == "setup.py";
+    if (pairs && equals != std::string::npos && text.find_first_of(" /") >= equals - (equals > 0 ? 1 : 0)) {
+      word.key = normal_key(text.substr(0, text.find_last_not_of(" \t", equals == 0 ? 0 : equals - 1) + 1));
+      if (equals == 0) word.key.clear();
+      word.has_key = true;
+      begin = equals + 1;
+    }
+    if (ini && (text.starts_with("attr:") || text.starts_with("file:"))) begin = 5;
+    while (begin < text.size()) {
+      std::size_t first = text.find_first_not_of(" \t,", begin);
+      if (first == std::string::npos) break;
+      std::size_t end = std::min(ini ? text.find_first_of(" \t,", first) : text.size(), text.size());
+      word.text = text.substr(first, end - first);
+      word.begin = first;
+      // "tests/*.py: E501"
+      if (ini && word.text.ends_with(":")) word.text.pop_back();
+      if (!word.text.empty()) out.push_back(word);
+      begin = end;
+    }
+    return out;
+  }
+
+  Reference reference_at(Span span, const std::string& text, WritingStyle style) const {
+    Reference out;
+    out.format = self_;
+    out.key = {{file_, span.begin}};
+    out.base = {path_.parent(), file_, Space::tree};
+    out.text = TracedText::literal(text, file_, span, style);
+    return out;
+  }
+  static Span span_of(const Value& value, std::size_t begin, std::size_t size) {
+    auto at = value.span.begin + static_cast<std::uint32_t>(begin);
+    return {at, at + static_cast<std::uint32_t>(size)};
+  }
+
+  void folder(const Value& value, const Word& word) {
+    std::string text = word.text;
+    while (text.ends_with("/")) text.pop_back();
+    auto place = RelPath::resolve(path_.parent(), text);
+    if (!place || place->is_root() || !tree_.is_folder(*place)) return;
+    Reference reference = reference_at(span_of(value, word.begin, text.size()), text, value.style);
+    reference.role = Role::argument;
+    reference.targets.push_back({Target::Kind::tree, *place, {}});
+    out_.add(std::move(reference));
+  }
+
+  // "pole.app:main", "pole.units.*": the longest beginning that is a module.
+  bool dotted(const python::PythonResolver& resolver, const Value& value, const Word& word,
+              const std::vector<std::string>& keys) {
+    std::string name = word.text.substr(0, word.text.find(':'));
+    while (name.ends_with(".*")) name.resize(name.size() - 2);
+    if (!python::is_dotted_name(name)) return false;
+    bool known = is_dotted_key(keys);
+    bool attributes = !has(keys, "packages") && !has(keys, "py_modules");
+    std::optional<python::Found> found;
+    std::string head = name;
+    while (true) {
+      found = resolver.absolute(path_, head);
+      std::size_t cut = head.rfind('.');
+      if (found || !attributes || cut == std::string::npos) break;
+      head.resize(cut);
+    }
+    bool telling = known || head.find('.') != std::string::npos;
+    if (!found || !telling) return false;
+    add_module(*found, head, span_of(value, word.begin, head.size()), value.style,
+               known ? Certainty::certain : Certainty::likely);
+    return true;
+  }
+
+  void add_module(const python::Found& found, const std::string& text, Span span, WritingStyle style,
+                  Certainty certainty) {
+    Reference reference = reference_at(span, text, style);
+    reference.role = Role::module;
+    reference.certainty = certainty;
+    reference.own_spelling = true;
+    reference.search.push_back({found.root, kNoFile, Space::tree});
+    for (const RelPath& file : found.files) reference.targets.push_back({Target::Kind::tree, file, {}});
+    out_.add(std::move(reference));
+  }
+
+  // Relative to the settings' folder, or to that of the package that the key names.
+  void path(const python::PythonResolver& resolver, const Value& value, const Word& word,
+            const std::vector<std::string>& keys) {
+    static const std::set<std::string_view> kKnown = {
+        "readme",  "file",       "testpaths", "license_files", "files",   "scripts",      "path",
+        "include", "data_files", "packages",  "package_dir",   "license", "version_file", "write_to"};
+    std::string text = word.text;
+    bool looks = text.find('/') != std::string::npos || text.find('.') != std::string::npos ||
+                 kKnown.contains(last_of(keys));
+    if (!looks || text.find("://") != std::string::npos || text.find('{') != std::string::npos) return;
+    bool known = kKnown.contains(last_of(keys));
+    if (has(keys, "package_data") || has(keys, "exclude_package_data")) {
+      std::string name = word.has_key ? word.key : value.path.empty() ? "" : value.path.back();
+      if (name.find_first_not_of("0123456789") == std::string::npos && value.path.size() > 1)
+        name = value.path[value.path.size() - 2];
+      auto package = resolver.absolute(path_, name);
+      if (!package || !package->is_package) return;
+      const RelPath& init = package->files.front();
+      RelPath folder = init.name().starts_with("__init__.") ? init.parent() : init;
+      add_path(folder, value, word, text, Certainty::certain, false);
+      return;
+    }
+    add_path(path_.parent(), value, word, text, known ? Certainty::certain : Certainty::likely, true);
+  }
+
+  void add_path(const RelPath& folder, const Value& value, const Word& word, std::string text,
+                Certainty certainty, bool own) {
+    std::size_t star = text.find_first_of("*?[");
+    if (star != std::string::npos) {
+      std::size_t cut = text.rfind('/', star);
+      if (cut == std::string::npos) return;
+      text.resize(cut);
+    }
+    while (text.size() > 1 && text.ends_with("/")) text.pop_back();
+    if (text.find_first_not_of("./") == std::string::npos) return;
+    auto place = RelPath::resolve(folder, text);
+    const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+    if (!entry || entry->ignored) return;
+    Reference reference = reference_at(span_of(value, word.begin, text.size()), text, value.style);
+    reference.role = Role::listed;
+    reference.certainty = certainty;
+    if (!own) reference.base = {folder, kNoFile, Space::tree};
+    reference.targets.push_back({Target::Kind::tree, *place, {}});
+    out_.add(std::move(reference));
+  }
+
+  // [mypy-pole.units.*]: a section for a module.
+  void sections(const python::PythonResolver& resolver) {
+    if (path_.extension() == ".py" || path_.extension() == ".toml" || path_.extension() == ".json") return;
+    for (std::size_t at = bytes_->find("[mypy-"); at != std::string::npos;
+         at = bytes_->find("[mypy-", at + 1)) {
+      std::size_t begin = at + 6, close = bytes_->find(']', begin);
+      while (close != std::string::npos && begin < close) {
+        std::size_t end = std::min(bytes_->find(',', begin), close);
+        std::string name = bytes_->substr(begin, end - begin);
+        while (name.ends_with(".*")) name.resize(name.size() - 2);
+        auto found = python::is_dotted_name(name) ? resolver.absolute(path_, name) : std::nullopt;
+        if (found)
+          add_module(*found, name,
+                     {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + name.size())},
+                     values::kBareLine, Certainty::certain);
+        begin = end + 1;
+      }
+    }
+  }
+
+  // include a b, recursive-include folder *.json, graft folder
+  void manifest() {
+    for (const Value& line : values::read_lines(*bytes_)) {
+      std::size_t blank = line.text.find_first_of(" \t");
+      if (blank == std::string::npos) continue;
+      std::string command = line.text.substr(0, blank);
+      std::size_t index = 0;
+      for (std::size_t at = blank; at < line.text.size(); ++index) {
+        std::size_t first = line.text.find_first_not_of(" \t", at);
+        if (first == std::string::npos) break;
+        std::size_t end = std::min(line.text.find_first_of(" \t", first), line.text.size());
+        at = end;
+        bool first_only = command.starts_with("recursive-") || command == "graft" || command == "prune";
+        bool global = command.starts_with("global-");
+        if ((first_only && index > 0) || global) continue;
+        Word word;
+        word.text = line.text.substr(first, end - first);
+        word.begin = first;
+        add_path(path_.parent(), line, word, word.text, Certainty::certain, true);
+      }
+    }
+  }
+
+  const TreeReader& tree_;
+  RelPath path_;
+  Bytes bytes_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  FileIndex file_;
+  std::vector<Value> values_;
+};
+
+class PythonSettingsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "python settings"; }
+  bool governs(const RelPath& path) const override {
+    return is_settings(path) || path.name() == "conftest.py";
+  }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::vector<Settings> all;
+    for (const RelPath& path : tree.files()) {
+      if (!is_settings(path)) continue;
+      const Entry* entry = tree.find(path);
+      auto bytes = tree.read(path);
+      if (entry->kind != EntryKind::file || entry->ignored || !bytes) continue;
+      all.emplace_back(tree, path, *bytes, self, out);
+    }
+    for (Settings& settings : all) settings.roots();
+    if (all.empty()) return;
+    out.graph().files_by_format[std::string(name())] = all.size();
+    python::PythonResolver resolver(tree, out.graph());
+    for (Settings& settings : all) settings.references(resolver);
+  }
+
+  std::vector<Way> own_ways(const Need& need) const override {
+    std::vector<Way> out;
+    const auto& piece = need.reference.text.pieces().front();
+    RelPath file = need.graph.files.path(piece.file);
+    std::vector<RelPath> roots;
+    python::PythonResolver resolver(need.tree, need.graph);
+    if (!need.reference.search.empty()) roots.push_back(need.reference.search.front().folder);
+    for (const python::PythonResolver::Root& root : resolver.roots(file)) roots.push_back(root.folder);
+    for (const RelPath& root : roots) {
+      RelPath image = root.is_root() ? root : need.moves.map_folder(root).value_or(root);
+      auto text = python::dotted_name(need.wanted.front().path, image);
+      if (text && *text != need.reference.text.text()) out.push_back({{{file, piece.span, *text}}, ""});
+    }
+    return out;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    return values::written(text, style);
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> python_settings_format() {
+  return std::make_unique<PythonSettingsFormat>();
+}
+
+}  // namespace yc
