@@ -158,6 +158,8 @@ class Format {
                                            const std::vector<const Reference*>& products) const;
   // Ways to have names follow that files take from their own paths, as include guards.
   virtual std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const;
+  // Files that new folders need so that what moves into them is found as before, with their bytes.
+  virtual std::map<RelPath, std::string> needed_files(const TreeReader& tree, const MoveSet& moves) const;
   // What to leave at the old place of a file so that those who name it there still get it; nothing if the
   // language has no such thing for this file.
   virtual std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,

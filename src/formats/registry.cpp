@@ -97,6 +97,10 @@ std::vector<Way> Format::follow_names(const TreeReader&, const MoveSet&) const {
   return {};
 }
 
+std::map<RelPath, std::string> Format::needed_files(const TreeReader&, const MoveSet&) const {
+  return {};
+}
+
 std::optional<std::string> Format::forwarder(const TreeReader&, const RelPath&, const RelPath&,
                                              std::string_view) const {
   return std::nullopt;

@@ -65,7 +65,11 @@ bool moves_a_governor(const MoveSet& moves) {
 }  // namespace
 
 Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options) {
-  auto planner = std::make_shared<Planner>(tree, std::move(moves), options);
+  PlanOptions whole = options;
+  if (!options.moved_already) {
+    for (const auto& format : formats()) whole.changes.made.merge(format->needed_files(tree, moves));
+  }
+  auto planner = std::make_shared<Planner>(tree, std::move(moves), std::move(whole));
   Plan plan = planner->run();
   plan.workings = std::move(planner);
   return plan;

@@ -319,7 +319,10 @@ void Planner::add_start_notices() {
   for (const Reference& reference : old_.references) {
     FileIndex anchor = reference.base.anchor;
     bool is_script = reference.role != Role::include && !format_at(reference.format).reads_sources();
-    if (is_script && anchor != kNoFile && anchors.insert(anchor).second)
+    // Settings may name things from the folder of another file.
+    bool own = !reference.key.empty() && std::any_of(reference.key.begin(), reference.key.end(),
+                                                     [&](const Site& site) { return site.file == anchor; });
+    if (is_script && own && anchor != kNoFile && anchors.insert(anchor).second)
       scripts.insert(old_.files.path(anchor));
     if (reference.role != Role::script && reference.role != Role::subfolder) continue;
     for (const Target& target : reference.targets) reached.insert(target.path);

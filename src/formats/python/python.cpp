@@ -6,6 +6,7 @@
 #include <thread>
 
 #include "base/name_search.h"
+#include "formats/python/new_packages.h"
 #include "formats/python/python_references.h"
 
 namespace yc {
@@ -68,7 +69,7 @@ class PythonFormat : public LiteralFormat {
       work();
     }
     for (std::size_t i = 0; i < files.size(); ++i) {
-      if (started[i] || files[i].name() == "__main__.py") out.graph().started.insert(files[i]);
+      if (started[i] || python::is_started_by_name(files[i])) out.graph().started.insert(files[i]);
     }
     python::PythonResolver resolver(tree, out.graph());
     for (std::size_t i = 0; i < files.size(); ++i) {
@@ -81,6 +82,9 @@ class PythonFormat : public LiteralFormat {
   }
 
   std::vector<Way> own_ways(const Need& need) const override { return python::python_ways(need); }
+  std::map<RelPath, std::string> needed_files(const TreeReader& tree, const MoveSet& moves) const override {
+    return python::needed_packages(tree, moves);
+  }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {
     if (text.find_first_of("'\"\\\n\r{}") != std::string_view::npos) return std::nullopt;

@@ -27,6 +27,8 @@ class Emitter {
     for (const Import& statement : source_.facts->imports) import(statement);
     for (const Chain& chain : source_.facts->chains) member(chain);
     const std::vector<Token>& tokens = source_.facts->tokens;
+    // What that one says is read as settings.
+    if (source_.path.name() == "setup.py") return;
     for (std::size_t i = 0; i < tokens.size(); ++i) {
       if (tokens[i].kind == Token::Kind::string) string(i);
     }
@@ -74,7 +76,6 @@ class Emitter {
       return facts_of(source_.tree, source_.cache, source_.format, path);
     };
     bool wanted = wants(statement.module);
-    for (const ImportName& name : statement.names) wanted = wanted || wants(name.name);
     bool by_package = statement.from && statement.module.empty() && out_.focus() &&
                       out_.focus()->stems.contains("__init__");
     // What packages are called is needed for what is said of their members.
@@ -96,7 +97,7 @@ class Emitter {
         head->root = module->root;
         note_binding(name.bound, *head);
       }
-      if (!wanted) continue;
+      if (!wanted && !wants(name.name)) continue;
       Reference reference = reference_at(statement.statement.begin, name.span);
       // "import a.b" binds only what leads to b.
       bool plain = !statement.from && name.whole == name.span && name.name.find('.') != std::string::npos;
@@ -104,7 +105,7 @@ class Emitter {
           plain ? (module->outer ? binding("", true) : RelPath()) : binding(name.bound, module->outer);
       lead(std::move(reference), *module);
     }
-    if (!statement.from || (!any_attribute && !by_package) || !(wanted || by_package)) return;
+    if (!statement.from || !any_attribute || !(wanted || by_package)) return;
     Reference reference = reference_at(statement.statement.begin, statement.source);
     if (!found.module) {
       reference.dangling = statement.level > 0 && any_attribute;

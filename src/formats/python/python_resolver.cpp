@@ -19,6 +19,12 @@ RelPath with_dots_as_folders(const RelPath& root, const std::string& name) {
   return root / path;
 }
 
+// Files that a test runner starts by their names; it finds what is beside them.
+bool is_test(const RelPath& path) {
+  std::string_view name = path.name();
+  return name.starts_with("test_") || name.ends_with("_test.py") || name == "conftest.py";
+}
+
 bool is_project_file(std::string_view name) {
   return name == "pyproject.toml" || name == "setup.py" || name == "setup.cfg";
 }
@@ -29,8 +35,8 @@ PythonResolver::PythonResolver(const TreeReader& tree, const ReferenceGraph& gra
     : tree_(tree), graph_(graph) {
   for (const RelPath& script : graph.started) {
     if (script.extension() != ".py") continue;
-    if (script.name() == "__main__.py") {
-      starts_.insert(script.parent().parent());
+    if (is_test(script)) {
+      starts_.insert(above_packages(script));
     } else if (!is_package(script.parent())) {
       starts_.insert(script.parent());
     }
@@ -78,8 +84,13 @@ std::optional<Found> PythonResolver::at(const RelPath& place) const {
   return out;
 }
 
+bool PythonResolver::is_project(const RelPath& folder) const {
+  std::vector<std::string> names = tree_.children(folder);
+  return folder.is_root() || std::any_of(names.begin(), names.end(), is_project_file);
+}
+
 std::vector<PythonResolver::Root> PythonResolver::roots(const RelPath& user) const {
-  bool is_script = graph_.started.contains(user) && !is_package(user.parent());
+  bool is_script = graph_.started.contains(user) && !is_package(user.parent()) && !is_test(user);
   auto [slot, fresh] = roots_.try_emplace({user.parent(), is_script});
   std::vector<Root>& out = slot->second;
   if (!fresh) return out;
@@ -87,8 +98,13 @@ std::vector<PythonResolver::Root> PythonResolver::roots(const RelPath& user) con
     bool known = std::any_of(out.begin(), out.end(), [&](const Root& root) { return root.folder == folder; });
     if (!known) out.push_back({folder, outer, first});
   };
+  // The folder that a start of the file itself, or of a module of its package, would search. Whether that is
+  // ever done is sure only if something says so.
   RelPath own = above_packages(user);
-  add(own, false, true);
+  bool sure = own.is_root() || starts_.contains(own) || is_project(own) ||
+              std::any_of(graph_.module_roots.begin(), graph_.module_roots.end(),
+                          [&](const ModuleRoot& root) { return root.folder == own; });
+  add(own, !sure, true);
   std::vector<const ModuleRoot*> declared;
   for (const ModuleRoot& root : graph_.module_roots) declared.push_back(&root);
   std::stable_sort(declared.begin(), declared.end(), [&](const ModuleRoot* a, const ModuleRoot* b) {
@@ -103,9 +119,7 @@ std::vector<PythonResolver::Root> PythonResolver::roots(const RelPath& user) con
     if (up.is_root()) break;
   }
   for (RelPath up = user.parent();; up = up.parent()) {
-    std::vector<std::string> names = tree_.children(up);
-    bool project = up.is_root() || std::any_of(names.begin(), names.end(), is_project_file);
-    if (project) add(up, is_script);
+    if (is_project(up)) add(up, is_script);
     if (up.is_root()) break;
   }
   for (RelPath up = own;; up = up.parent()) {
@@ -160,6 +174,10 @@ std::optional<Found> PythonResolver::relative(const RelPath& user, std::size_t l
   auto out = at(place);
   if (out) out->root = folder;
   return out;
+}
+
+bool is_started_by_name(const RelPath& path) {
+  return path.name() == "__main__.py" || is_test(path);
 }
 
 std::optional<std::string> dotted_name(const RelPath& file, const RelPath& root) {

@@ -45,6 +45,7 @@ class PythonResolver {
   bool is_package(const RelPath& folder) const;
 
  private:
+  bool is_project(const RelPath& folder) const;
   bool holds_modules(const RelPath& folder, std::size_t depth = 0) const;
 
   const TreeReader& tree_;
@@ -53,6 +54,8 @@ class PythonResolver {
   mutable std::map<std::pair<RelPath, bool>, std::vector<Root>> roots_;  // by folder, and whether a script
 };
 
+// Whether a file is started by a tool that looks for such names.
+bool is_started_by_name(const RelPath& path);
 // The dotted name of a module below a root; nothing if a part of its path can be no name.
 std::optional<std::string> dotted_name(const RelPath& file, const RelPath& root);
 // Modules that come with Python 3 (sys.stdlib_module_names).

@@ -101,7 +101,8 @@ class Respelling {
     if (statement_.level > 0) roots.clear();
     for (const Manner& manner : manners(need_, resolver_, statement_.level > 0, roots)) {
       auto edits = statement_.from ? from_import(old, manner) : plain_import(old, manner, facts);
-      if (edits && !edits->empty()) out.push_back({std::move(*edits), ""});
+      // Nothing to do if the root follows.
+      if (edits) out.push_back({std::move(*edits), ""});
     }
     return out;
   }
@@ -401,7 +402,12 @@ std::vector<Way> python_ways(const Need& need) {
   for (const Manner& manner : manners(need, resolver, old.starts_with("."), roots)) {
     if (manner.relative != old.starts_with(".")) continue;
     auto text = spelled(manner, need.new_base, need.wanted.front().path);
-    if (text && *text != old) out.push_back({{{file, piece.span, *text}}, ""});
+    if (!text) continue;
+    if (*text == old) {
+      out.push_back({});  // for its root may follow
+    } else {
+      out.push_back({{{file, piece.span, *text}}, ""});
+    }
   }
   return out;
 }

@@ -239,14 +239,18 @@ class Settings {
       if (!package || !package->is_package) return;
       const RelPath& init = package->files.front();
       RelPath folder = init.name().starts_with("__init__.") ? init.parent() : init;
-      add_path(folder, value, word, text, Certainty::certain, false);
+      bool regular = init.name().starts_with("__init__.");
+      add_path({folder, regular ? out_.files().index(init) : kNoFile, Space::tree}, value, word, text,
+               Certainty::certain);
       return;
     }
-    add_path(path_.parent(), value, word, text, known ? Certainty::certain : Certainty::likely, true);
+    add_path(own(), value, word, text, known ? Certainty::certain : Certainty::likely);
   }
 
-  void add_path(const RelPath& folder, const Value& value, const Word& word, std::string text,
-                Certainty certainty, bool own) {
+  Base own() const { return {path_.parent(), file_, Space::tree}; }
+
+  void add_path(const Base& base, const Value& value, const Word& word, std::string text,
+                Certainty certainty) {
     std::size_t star = text.find_first_of("*?[");
     if (star != std::string::npos) {
       std::size_t cut = text.rfind('/', star);
@@ -255,13 +259,13 @@ class Settings {
     }
     while (text.size() > 1 && text.ends_with("/")) text.pop_back();
     if (text.find_first_not_of("./") == std::string::npos) return;
-    auto place = RelPath::resolve(folder, text);
+    auto place = RelPath::resolve(base.folder, text);
     const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
     if (!entry || entry->ignored) return;
     Reference reference = reference_at(span_of(value, word.begin, text.size()), text, value.style);
     reference.role = Role::listed;
     reference.certainty = certainty;
-    if (!own) reference.base = {folder, kNoFile, Space::tree};
+    reference.base = base;
     reference.targets.push_back({Target::Kind::tree, *place, {}});
     out_.add(std::move(reference));
   }
@@ -304,7 +308,7 @@ class Settings {
         Word word;
         word.text = line.text.substr(first, end - first);
         word.begin = first;
-        add_path(path_.parent(), line, word, word.text, Certainty::certain, true);
+        add_path(own(), line, word, word.text, Certainty::certain);
       }
     }
   }
@@ -352,7 +356,13 @@ class PythonSettingsFormat : public LiteralFormat {
     for (const RelPath& root : roots) {
       RelPath image = root.is_root() ? root : need.moves.map_folder(root).value_or(root);
       auto text = python::dotted_name(need.wanted.front().path, image);
-      if (text && *text != need.reference.text.text()) out.push_back({{{file, piece.span, *text}}, ""});
+      if (!text) continue;
+      // As it stands, for its root may follow.
+      if (*text == need.reference.text.text()) {
+        out.push_back({});
+      } else {
+        out.push_back({{{file, piece.span, *text}}, ""});
+      }
     }
     return out;
   }

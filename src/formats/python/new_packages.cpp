@@ -1,0 +1,87 @@
+#include "formats/python/new_packages.h"
+
+#include <algorithm>
+
+#include "formats/python/python_scan.h"
+
+namespace yc::python {
+
+namespace {
+
+bool is_module(const RelPath& path) {
+  std::string_view name = path.name();
+  return path.extension() == ".py" && is_name(name.substr(0, name.size() - 3));
+}
+
+class Planned {
+ public:
+  Planned(const TreeReader& tree, const MoveSet& moves, const std::map<RelPath, std::string>& made)
+      : tree_(tree), moves_(moves), made_(made) {}
+
+  bool is_file(const RelPath& path) const {
+    if (made_.contains(path)) return true;
+    RelPath old = moves_.unmap_file(path);
+    return old != path ? tree_.is_file(old) : tree_.is_file(path) && moves_.map_file(path) == path;
+  }
+  bool is_package(const RelPath& folder) const {
+    return !folder.is_root() && is_file(folder / "__init__.py");
+  }
+
+ private:
+  const TreeReader& tree_;
+  const MoveSet& moves_;
+  const std::map<RelPath, std::string>& made_;
+};
+
+// Whether modules lay in a folder before, so that it was none on purpose.
+bool held_modules(const TreeReader& tree, const RelPath& folder) {
+  std::vector<std::string> names = tree.children(folder);
+  return std::any_of(names.begin(), names.end(),
+                     [](const std::string& name) { return name.ends_with(".py"); });
+}
+
+bool lies_beside_packages(const TreeReader& tree, const RelPath& folder) {
+  RelPath parent = folder.parent();
+  std::vector<std::string> names = tree.children(parent);
+  return std::any_of(names.begin(), names.end(), [&](const std::string& name) {
+    RelPath sibling = parent / name;
+    // Tests are often a package only for their runner.
+    return sibling != folder && name != "tests" && name != "test" && tree.is_file(sibling / "__init__.py");
+  });
+}
+
+bool is_started(const TreeReader& tree, const RelPath& path) {
+  auto bytes = tree.read(path);
+  return bytes && scan_python(**bytes).is_script;
+}
+
+}  // namespace
+
+std::map<RelPath, std::string> needed_packages(const TreeReader& tree, const MoveSet& moves) {
+  std::map<RelPath, std::string> out;
+  Planned planned(tree, moves, out);
+  for (const Move& move : moves.files()) {
+    if (!is_module(move.from) || !is_module(move.to)) continue;
+    bool from_package = tree.is_file(move.from.parent() / "__init__.py");
+    // From the folder upwards, as far as folders are new.
+    std::vector<RelPath> fresh;
+    for (RelPath up = move.to.parent(); !up.is_root() && !planned.is_package(up); up = up.parent()) {
+      if (!is_name(up.name()) || held_modules(tree, up)) break;
+      fresh.push_back(up);
+    }
+    // A folder that went along as a whole is what it was.
+    if (auto image = moves.map_folder(move.from.parent()); image && *image == move.to.parent()) continue;
+    if (fresh.empty()) continue;
+    bool in_package = planned.is_package(fresh.back().parent());
+    bool wanted = in_package || from_package || lies_beside_packages(tree, fresh.back());
+    if (!wanted || (!in_package && is_started(tree, move.from) && !from_package)) continue;
+    for (const RelPath& folder : fresh) {
+      // A folder that was there and holds no modules may be a root of its own.
+      if (tree.is_folder(folder) && !in_package) continue;
+      out[folder / "__init__.py"] = "";
+    }
+  }
+  return out;
+}
+
+}  // namespace yc::python
