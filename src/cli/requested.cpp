@@ -2,6 +2,7 @@
 
 #include "cli/input.h"
 #include "plan/move_sheet.h"
+#include "plan/sidecars.h"
 
 namespace yc::cli {
 
@@ -12,7 +13,8 @@ Result<std::vector<Move>> requested_moves(const Session& session, const TreeRead
     if (!paths.empty()) return Error{Failure::usage, "", "give either --sheet or paths, not both", ""};
     auto text = read_input(sheet);
     if (!text) return text.error();
-    return parse_sheet(*text, sheet, tree);
+    auto moves = parse_sheet(*text, sheet, tree);
+    return moves ? Result<std::vector<Move>>(with_sidecars(tree, *moves, session.config.sidecars)) : moves;
   }
   if (paths.size() < 2)
     return Error{Failure::usage, "", command + " needs what to move and where to: FROM… TO, or --sheet FILE",
@@ -25,7 +27,8 @@ Result<std::vector<Move>> requested_moves(const Session& session, const TreeRead
   }
   auto to = path_from_root(session, paths.back());
   if (!to) return to.error();
-  return moves_from_arguments(tree, from, *to, paths.back().back() == '/');
+  auto moves = moves_from_arguments(tree, from, *to, paths.back().back() == '/');
+  return moves ? Result<std::vector<Move>>(with_sidecars(tree, *moves, session.config.sidecars)) : moves;
 }
 
 }  // namespace yc::cli

@@ -9,7 +9,7 @@
 
 namespace yc::cli {
 
-// `tree` is the one whose files move; `command` is named in messages.
+// With what accompanies the files. `tree` is the one whose files move; `command` is named in messages.
 Result<std::vector<Move>> requested_moves(const Session& session, const TreeReader& tree,
                                           const std::string& command, const std::vector<std::string>& paths,
                                           const std::string& sheet);

@@ -90,6 +90,19 @@ struct Need {
   std::size_t alias_from = kNoRule;  // specifiers that would climb so many folders go through an alias
 };
 
+// What goes wrong when a program runs, though every reference leads where it should.
+struct Hazard {
+  std::string id;
+  RelPath file;  // in the planned tree
+  Span span;
+  std::string text, reason, next;
+};
+// A tree with its graph, before a move and as it is planned.
+struct TreeView {
+  const TreeReader& tree;
+  const ReferenceGraph& graph;
+};
+
 // What a format keeps from one reading of a tree for the next, in which only the contents of some files have
 // changed. Empty at the first reading.
 class Memory {
@@ -160,6 +173,9 @@ class Format {
   virtual std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const;
   // Files that new folders need so that what moves into them is found as before, with their bytes.
   virtual std::map<RelPath, std::string> needed_files(const TreeReader& tree, const MoveSet& moves) const;
+  // What the move would bring about that was not so before.
+  virtual std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
+                                      const MoveSet& moves) const;
   // What to leave at the old place of a file so that those who name it there still get it; nothing if the
   // language has no such thing for this file.
   virtual std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,

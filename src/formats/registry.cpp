@@ -5,7 +5,9 @@
 #include "formats/c_family/c_family.h"
 #include "formats/cmake/cmake.h"
 #include "formats/compile_database/compile_database.h"
+#include "formats/data_files/data_files.h"
 #include "formats/doc_settings/doc_settings.h"
+#include "formats/documents/documents.h"
 #include "formats/format.h"
 #include "formats/linker_scripts/linker_scripts.h"
 #include "formats/links/links.h"
@@ -20,6 +22,7 @@
 #include "formats/resources/resources.h"
 #include "formats/shell_scripts/shell_scripts.h"
 #include "formats/styles/styles.h"
+#include "formats/taught/taught.h"
 #include "formats/web_settings/compiler_settings.h"
 #include "formats/web_settings/package_manifests.h"
 
@@ -45,10 +48,13 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(package_manifests_format());  // after the settings that tell where compilers put things
     list.push_back(program_settings_format());
     list.push_back(python_settings_format());
+    list.push_back(taught_format());
     list.push_back(pages_format());  // before modules: import maps give them names
     list.push_back(styles_format());
     list.push_back(modules_format());
     list.push_back(python_format());
+    list.push_back(documents_format());
+    list.push_back(data_files_format());
     list.push_back(c_family_format());  // after everything that gives contexts
     return list;
   }();
@@ -94,6 +100,10 @@ std::vector<Way> Format::provide_folders(const RelPath&, const std::string&,
 }
 
 std::vector<Way> Format::follow_names(const TreeReader&, const MoveSet&) const {
+  return {};
+}
+
+std::vector<Hazard> Format::hazards(const TreeView&, const TreeView&, const MoveSet&) const {
   return {};
 }
 

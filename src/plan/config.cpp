@@ -3,6 +3,8 @@
 #include <fmt/format.h>
 #include <toml++/toml.h>
 
+#include "formats/taught/taught.h"
+
 namespace yc {
 
 namespace {
@@ -172,6 +174,16 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
       auto folders = route_folders(node, name);
       if (!folders) return folders.error();
       out.routes = std::move(*folders);
+    } else if (key == "references") {
+      if (auto taught = parse_taught(text, name); !taught) return taught.error();
+    } else if (key == "sidecars") {
+      auto rules = strings(node, name, "sidecars");
+      if (!rules) return rules.error();
+      for (const std::string& text_of_rule : *rules) {
+        auto rule = parse_sidecar_rule(text_of_rule, place_of_node(name, node));
+        if (!rule) return rule.error();
+        out.sidecars.push_back(*rule);
+      }
     } else if (key == "builds") {
       auto commands = strings(node, name, "builds");
       if (!commands) return commands.error();

@@ -7,6 +7,7 @@
 #include "base/result.h"
 #include "plan/respell.h"
 #include "plan/routes.h"
+#include "plan/sidecars.h"
 
 namespace yc {
 
@@ -17,6 +18,7 @@ struct Config {
   bool include_order_set = false;
   std::size_t alias_from = kNoRule;  // `modules`: see Need::alias_from
   std::vector<RouteFolder> routes;
+  std::vector<SidecarRule> sidecars = known_sidecars();
   std::vector<std::string> builds;  // commands that rehearse runs, one after the other
 };
 

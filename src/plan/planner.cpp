@@ -107,6 +107,7 @@ Plan Planner::run() {
   if (mismatches.empty()) clashes_.clear();
   note_clashes();
   note_shifts(mismatches);
+  note_hazards(mismatches);
   for (auto& [object, clash] : clashes_) plan_.unsettled.push_back(std::move(clash));
   waive_guesses(mismatches);
   if (mismatches.empty()) {
@@ -285,6 +286,15 @@ void Planner::note_shifts(std::vector<Mismatch>& mismatches) {
   for (Unsettled& item : shifted_outputs(tree_, old_, new_, plan_.moves)) {
     plan_.unsettled.push_back(std::move(item));
     mismatches.clear();
+  }
+}
+
+void Planner::note_hazards(const std::vector<Mismatch>& mismatches) {
+  if (options_.accept_unseen || !mismatches.empty()) return;
+  for (const auto& format : formats()) {
+    for (Hazard& item : format->hazards({tree_, old_}, {overlay_, new_}, plan_.moves))
+      plan_.unsettled.push_back({std::move(item.id), std::move(item.file), item.span, true, std::move(item.text),
+                                 std::move(item.reason), std::move(item.next)});
   }
 }
 

@@ -6,6 +6,7 @@
 #include <thread>
 
 #include "base/name_search.h"
+#include "formats/python/import_order.h"
 #include "formats/python/new_packages.h"
 #include "formats/python/python_references.h"
 
@@ -82,6 +83,10 @@ class PythonFormat : public LiteralFormat {
   }
 
   std::vector<Way> own_ways(const Need& need) const override { return python::python_ways(need); }
+  std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
+                              const MoveSet& moves) const override {
+    return python::new_import_failures(before, planned, moves);
+  }
   std::map<RelPath, std::string> needed_files(const TreeReader& tree, const MoveSet& moves) const override {
     return python::needed_packages(tree, moves);
   }

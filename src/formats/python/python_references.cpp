@@ -31,6 +31,7 @@ class Emitter {
     if (source_.path.name() == "setup.py") return;
     for (std::size_t i = 0; i < tokens.size(); ++i) {
       if (tokens[i].kind == Token::Kind::string) string(i);
+      if (tokens[i].kind == Token::Kind::name) walk(i);
     }
   }
 
@@ -141,7 +142,7 @@ class Emitter {
       std::size_t next = chain.text.find('.', dot + 1);
       std::string name = chain.text.substr(dot + 1, next == std::string::npos ? next : next - dot - 1);
       if (auto facts = facts_of(source_.tree, source_.cache, source_.format, at.files.front());
-          facts && hides(*facts, name))
+          facts && hides(*facts, folder_of(at), name))
         break;
       auto found = source_.resolver.at(folder_of(at) / name);
       if (!found) break;
@@ -164,10 +165,20 @@ class Emitter {
     const Token& token = tokens[index];
     if (token.span.size() < 4 || token.span.size() > 300) return;
     StringShape shape = shape_of(*source_.bytes, token);
-    if (shape.formatted || shape.bytes || shape.triple) return;
+    if (shape.bytes || shape.triple) return;
     std::string_view text = std::string_view(*source_.bytes).substr(shape.body.begin, shape.body.size());
+    if (shape.formatted) {  // f"pole.plugins.{name}"
+      text = text.substr(0, text.find('{'));
+      if (!text.ends_with(".")) return;
+    }
     std::string_view name = text.substr(0, text.find(':'));
+    bool open = name.ends_with(".") && name.size() > 1;  // "pole.plugins." + name
+    if (open) name.remove_suffix(1);
     std::size_t dots = std::min(name.find_first_not_of('.'), name.size());
+    if (name == "." && index > 1 && tokens[index - 1].kind == Token::Kind::op && is_imported_by_name(index)) {
+      unseen(source_.path.parent(), shape.body);
+      return;
+    }
     if (!is_dotted_name(name.substr(dots))) return;
     std::string dotted(name.substr(dots));
     if (!wants(dotted)) return;
@@ -177,6 +188,10 @@ class Emitter {
                            : std::string_view();
     };
     bool called = word(1) == "(" && takes_module(word(2));
+    if (open && dots == 0) {
+      auto package = source_.resolver.absolute(source_.path, dotted);
+      if (package && package->is_package) unseen(folder_of(*package), shape.body);
+    }
     if (dots > 0 && !called) return;
     bool attributes = word(2) == "patch" || text.size() > name.size();
     std::optional<Found> found;
@@ -200,12 +215,63 @@ class Emitter {
     lead(std::move(reference), *found);
   }
 
+  bool is_imported_by_name(std::size_t index) const {
+    const Token& call = source_.facts->tokens[index - 2];
+    return std::string_view(*source_.bytes).substr(call.span.begin, call.span.size()) == "import_module";
+  }
+
+  // pkgutil.iter_modules(__path__): all modules of a package are taken for what they are called.
+  void walk(std::size_t index) {
+    const std::vector<Token>& tokens = source_.facts->tokens;
+    auto word = [&](std::size_t i) {
+      return i < tokens.size()
+                 ? std::string_view(*source_.bytes).substr(tokens[i].span.begin, tokens[i].span.size())
+                 : std::string_view();
+    };
+    if ((word(index) != "iter_modules" && word(index) != "walk_packages") || word(index + 1) != "(") return;
+    std::size_t at = index + 2;
+    if (word(at + 1) == "=") at += 2;
+    if (word(at) == "[") ++at;
+    if (word(at) == "__path__") {
+      unseen(source_.path.parent(), tokens[at].span);
+      return;
+    }
+    auto package = packages_.find(std::string(word(at)));
+    if (package == packages_.end()) return;
+    RelPath folder = folder_of(package->second);
+    while (word(at + 1) == "." && word(at + 2) != "__path__") {
+      folder = folder / word(at + 2);
+      at += 2;
+    }
+    if (word(at + 2) == "__path__" && source_.tree.is_folder(folder)) unseen(folder, tokens[at].span);
+  }
+
+  // A module of that package, whose name is known only when the program runs.
+  void unseen(const RelPath& folder, Span span) {
+    Piece piece;
+    piece.text = marked(Space::tree, folder) + "/";
+    piece.file = file_;
+    piece.span = span;
+    piece.verbatim = false;
+    TracedText text;
+    text.append(std::move(piece));
+    text.append(TracedText::hole());
+    out_.hole(text, {source_.path.parent(), kNoFile, Space::tree}, source_.format);
+  }
+
   const Source& source_;
   GraphBuilder& out_;
   FileIndex file_;
   bool whole_;
   std::map<std::string, Found> packages_;  // by the names they have here
 };
+
+// Whether a folder can be the package of a dotted name.
+bool ends_with_name(const RelPath& folder, std::string name) {
+  std::replace(name.begin(), name.end(), '.', '/');
+  const std::string& path = folder.str();
+  return path == name || path.ends_with("/" + name);
+}
 
 }  // namespace
 
@@ -216,12 +282,14 @@ std::shared_ptr<const PythonFacts> facts_of(const TreeReader& tree, FactsCache& 
   return cache.get<PythonFacts>(format, *bytes, [](const std::string& text) { return scan_python(text); });
 }
 
-bool hides(const PythonFacts& package, const std::string& name) {
+bool hides(const PythonFacts& package, const RelPath& folder, const std::string& name) {
   if (std::binary_search(package.bound.begin(), package.bound.end(), name)) return true;
   for (const Import& statement : package.imports) {
     for (const ImportName& each : statement.names) {
-      // "from . import tide" is how a package gets its own module.
-      bool own = statement.from && statement.level == 1 && statement.module.empty() && each.name == name;
+      // "from . import tide" and "from pole import tide" are how a package gets its own module.
+      bool own = statement.from && each.name == name &&
+                 ((statement.level == 1 && statement.module.empty()) ||
+                  (statement.level == 0 && ends_with_name(folder, statement.module)));
       if (each.bound == name && !own && !statement.late) return true;
     }
   }
@@ -242,15 +310,15 @@ Imported resolve_import(const PythonResolver& resolver, const RelPath& user, con
   }
   out.module = resolve(statement.module);
   if (!out.module || !out.module->is_package) return out;
-  bool same_file = out.module->files.front() == user;
+  const RelPath& init = out.module->files.front();
+  bool same_file = init == user;
   auto package = facts(out.module->files.front());
   for (std::size_t i = 0; i < statement.names.size(); ++i) {
     const std::string& name = statement.names[i].name;
-    if (name == "*" || (package && !same_file && hides(*package, name))) continue;
+    if (name == "*" || (package && !same_file && hides(*package, init.parent(), name))) continue;
     auto found = resolve(statement.module.empty() ? name : statement.module + "." + name);
     if (!found) continue;
     // It is looked for in that package, and nowhere else.
-    const RelPath& init = out.module->files.front();
     RelPath folder = init.name().starts_with("__init__.") ? init.parent() : init;
     if (!found->files.front().is_within(folder)) continue;
     out.names[i] = std::move(found);

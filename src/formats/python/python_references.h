@@ -29,8 +29,9 @@ void emit_imports(const Source& source, GraphBuilder& out);
 // Strings and expressions that are paths.
 void emit_paths(const Source& source, GraphBuilder& out);
 
-// Whether a package says itself what `name` means in it, so that no module of that name is meant.
-bool hides(const PythonFacts& package, const std::string& name);
+// Whether a package, by its "__init__" in `folder`, says itself what `name` means in it, so that no module of that
+// name is meant.
+bool hides(const PythonFacts& package, const RelPath& folder, const std::string& name);
 
 // What an import statement imports, name by name.
 struct Imported {

@@ -35,11 +35,7 @@ PythonResolver::PythonResolver(const TreeReader& tree, const ReferenceGraph& gra
     : tree_(tree), graph_(graph) {
   for (const RelPath& script : graph.started) {
     if (script.extension() != ".py") continue;
-    if (is_test(script)) {
-      starts_.insert(above_packages(script));
-    } else if (!is_package(script.parent())) {
-      starts_.insert(script.parent());
-    }
+    if (!is_package(script.parent())) starts_.insert(script.parent());
   }
 }
 

@@ -149,6 +149,8 @@ class Scanner {
       }
     }
     out_.bound.emplace_back(name);
+    auto at = static_cast<std::uint32_t>(name.data() - bytes_.data());
+    out_.bound_at.push_back({std::string(name), {at, at}});
   }
 
   void close_block(std::uint32_t end) {

@@ -48,8 +48,9 @@ struct PythonFacts {
   std::vector<Import> imports;
   std::vector<Chain> chains;
   std::vector<LocalName> locals;
-  std::vector<std::string> bound;  // names that the module itself binds, other than by imports; sorted
-  bool is_script = false;          // has a "__main__" guard or begins with "#!"
+  std::vector<std::string> bound;   // names that the module itself binds, other than by imports; sorted
+  std::vector<LocalName> bound_at;  // the same in the order of the text, each from where it is bound
+  bool is_script = false;           // has a "__main__" guard or begins with "#!"
 };
 
 PythonFacts scan_python(std::string_view bytes);

@@ -1,0 +1,228 @@
+#include "formats/data_files/data_files.h"
+
+#include <algorithm>
+#include <set>
+
+#include "base/name_search.h"
+#include "formats/data_files/path_bases.h"
+#include "formats/values/values.h"
+
+namespace yc {
+
+namespace {
+
+using data_files::learn_bases;
+using data_files::looks_like_path;
+using data_files::NameIndex;
+using values::Value;
+
+constexpr std::uint64_t kLargest = 4'000'000;
+constexpr std::string_view kRootScheme = "res://";
+
+// Files that other readers know better, and those that tools write for themselves.
+bool is_read_elsewhere(const RelPath& path) {
+  static const std::set<std::string_view> kNames = {"package.json",
+                                                    "package-lock.json",
+                                                    "pyproject.toml",
+                                                    "setup.cfg",
+                                                    "tox.ini",
+                                                    "pytest.ini",
+                                                    "mypy.ini",
+                                                    "pnpm-lock.yaml",
+                                                    "Pipfile.lock",
+                                                    "CMakePresets.json",
+                                                    "CMakeUserPresets.json",
+                                                    "compile_commands.json",
+                                                    "yellow-compass.toml",
+                                                    "pyrightconfig.json",
+                                                    "ruff.toml",
+                                                    "manifest.json"};
+  std::string_view name = path.name();
+  return kNames.contains(name) || (name.starts_with("tsconfig") && name.ends_with(".json")) ||
+         (name.starts_with("jsconfig") && name.ends_with(".json")) || name.ends_with(".gresource.xml") ||
+         path.extension() == ".webmanifest";
+}
+
+// Scenes and import settings whose paths stand between quotes, anywhere in a line.
+bool is_quoted(const RelPath& path) {
+  static const std::set<std::string_view> kEndings = {".tscn", ".tres", ".import", ".godot", ".gdshader"};
+  return kEndings.contains(path.extension());
+}
+
+// Of these the specification says that paths are relative to the file.
+bool is_known_kind(const RelPath& path) {
+  static const std::set<std::string_view> kEndings = {".tmx", ".tmj", ".tsx", ".tsj",   ".gltf",
+                                                      ".mtl", ".dae", ".fnt", ".atlas", ".ldtk"};
+  return kEndings.contains(path.extension());
+}
+
+std::vector<Value> quoted_values(std::string_view bytes) {
+  std::vector<Value> out;
+  for (std::size_t at = bytes.find('"'); at != std::string_view::npos; at = bytes.find('"', at + 1)) {
+    std::size_t end = bytes.find_first_of("\"\n", at + 1);
+    if (end == std::string_view::npos || bytes[end] == '\n') continue;
+    out.push_back({{},
+                   {static_cast<std::uint32_t>(at + 1), static_cast<std::uint32_t>(end)},
+                   std::string(bytes.substr(at + 1, end - at - 1)),
+                   values::kJson,
+                   true});
+    at = end;
+  }
+  return out;
+}
+
+using Values = std::vector<Value>;
+
+// A key that says its value is a folder.
+bool names_folder(const Value& value) {
+  static constexpr std::string_view kWords[] = {"dir",    "folder",    "path",  "root",   "images", "fonts",
+                                                "icons",  "sound",     "data",  "locale", "assets", "source",
+                                                "static", "templates", "media", "tables"};
+  for (auto key = value.path.rbegin(); key != value.path.rend(); ++key) {
+    if (!key->empty() && key->find_first_not_of("0123456789") == std::string::npos) continue;
+    std::string lower = *key;
+    std::transform(lower.begin(), lower.end(), lower.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    return std::any_of(std::begin(kWords), std::end(kWords),
+                       [&](std::string_view word) { return lower.find(word) != std::string::npos; });
+  }
+  return false;
+}
+
+class Reader {
+ public:
+  Reader(const TreeReader& tree, FactsCache& cache, std::uint8_t format, GraphBuilder& out)
+      : tree_(tree), cache_(cache), self_(format), out_(out), search_(names_of(out.focus())) {}
+
+  void run() {
+    std::size_t count = 0;
+    for (const RelPath& path : tree_.files()) {
+      auto language = values::language_of(path);
+      bool quoted = is_quoted(path);
+      if ((!language && !quoted) || is_read_elsewhere(path)) continue;
+      const Entry* entry = tree_.find(path);
+      if (entry->kind != EntryKind::file || entry->ignored || entry->guarded || entry->size > kLargest)
+        continue;
+      ++count;
+      auto bytes = tree_.read(path);
+      if (!bytes) continue;
+      bool wanted = !out_.focus() || out_.wants(path) || search_.finds_any(**bytes);
+      if (!wanted || (path.extension() == ".tsx" && (*bytes)->find("<?xml") == std::string::npos)) continue;
+      auto all = cache_.get<Values>(self_, *bytes, [&](const std::string& text) {
+        return quoted ? quoted_values(text) : values::read(text, *language);
+      });
+      file(path, *all);
+    }
+    out_.graph().files_by_format["data files"] = count;
+  }
+
+ private:
+  static std::vector<std::string> names_of(const Focus* focus) {
+    if (!focus) return {};
+    return {focus->names.begin(), focus->names.end()};
+  }
+
+  const NameIndex& index() {
+    if (!index_) index_.emplace(tree_);
+    return *index_;
+  }
+
+  void file(const RelPath& path, const Values& all) {
+    bool whole = out_.wants(path);
+    bool any = std::any_of(all.begin(), all.end(),
+                           [&](const Value& value) { return whole || out_.wants_any_name(value.text); });
+    if (!any) return;
+    std::vector<std::string> witnesses;
+    for (const Value& value : all) {
+      if (looks_like_path(value.text)) witnesses.push_back(value.text);
+    }
+    std::vector<RelPath> bases = learn_bases(tree_, index(), path, witnesses);
+    for (const Value& value : all) {
+      if (whole || out_.wants_any_name(value.text)) take(path, value, bases);
+    }
+  }
+
+  void take(const RelPath& path, const Value& value, const std::vector<RelPath>& bases) {
+    if (value.text.starts_with(kRootScheme)) {
+      rooted(path, value);
+      return;
+    }
+    if (looks_like_path(value.text)) {
+      if (find(path, value, path.parent(), is_known_kind(path))) return;
+      for (const RelPath& base : bases) {
+        if (find(path, value, base, false)) return;
+      }
+    } else {
+      bool word = !value.text.empty() && value.text.find_first_of(" \t\n:*?<>\"\\") == std::string::npos;
+      if (!word || !names_folder(value)) return;
+      auto place = RelPath::resolve(path.parent(), value.text);
+      if (place && tree_.is_folder(*place)) find(path, value, path.parent(), false);
+    }
+  }
+
+  bool find(const RelPath& path, const Value& value, const RelPath& base, bool certain) {
+    std::string text = value.text;
+    while (text.size() > 1 && text.ends_with("/")) text.pop_back();
+    auto place = RelPath::resolve(base, text);
+    const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+    if (!entry || entry->ignored || *place == path || text.find_first_not_of("./") == std::string::npos)
+      return false;
+    add(path, value, values::traced(value, out_.files().index(path)).substr(0, text.size()), base, *place,
+        certain);
+    return true;
+  }
+
+  void add(const RelPath& path, const Value& value, TracedText text, const RelPath& base,
+           const RelPath& target, bool certain) {
+    Reference reference;
+    FileIndex file = out_.files().index(path);
+    reference.role = Role::listed;
+    reference.certainty = certain ? Certainty::certain : Certainty::likely;
+    reference.format = self_;
+    reference.key = {{file, value.span.begin}};
+    bool own = base == path.parent();
+    reference.base = {base, own ? file : kNoFile, Space::tree};
+    reference.text = std::move(text);
+    reference.targets.push_back({Target::Kind::tree, target, {}});
+    out_.add(std::move(reference));
+  }
+
+  // res://icons/pole.png: from the folder of the project.
+  void rooted(const RelPath& path, const Value& value) {
+    RelPath root = path.parent();
+    while (!root.is_root() && !tree_.is_file(root / "project.godot")) root = root.parent();
+    std::string text = value.text.substr(kRootScheme.size());
+    auto place = RelPath::resolve(root, text);
+    const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+    if (!entry || entry->ignored || !value.verbatim) return;
+    TracedText traced = values::traced(value, out_.files().index(path)).substr(kRootScheme.size());
+    add(path, value, std::move(traced), root, *place, true);
+  }
+
+  const TreeReader& tree_;
+  FactsCache& cache_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  NameSearch search_;
+  std::optional<NameIndex> index_;
+};
+
+class DataFilesFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "data files"; }
+  bool reads_sources() const override { return true; }
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    Reader(tree, cache, self, out).run();
+  }
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    return values::written(text, style);
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> data_files_format() {
+  return std::make_unique<DataFilesFormat>();
+}
+
+}  // namespace yc

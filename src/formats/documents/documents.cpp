@@ -1,0 +1,114 @@
+#include "formats/documents/documents.h"
+
+#include "base/name_search.h"
+#include "formats/documents/link_scan.h"
+#include "formats/site_paths.h"
+
+namespace yc {
+
+namespace {
+
+using documents::Link;
+using Links = std::vector<Link>;
+
+bool is_markdown(const RelPath& path) {
+  std::string_view ending = path.extension();
+  return ending == ".md" || ending == ".markdown" || ending == ".mdx";
+}
+
+bool is_restructured(const RelPath& path) {
+  return path.extension() == ".rst" || path.extension() == ".rest";
+}
+
+class DocumentsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "documents"; }
+  bool reads_sources() const override { return true; }
+
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t count = 0;
+    std::vector<std::string> names;
+    if (out.focus()) {
+      names.assign(out.focus()->names.begin(), out.focus()->names.end());
+      names.insert(names.end(), out.focus()->stems.begin(), out.focus()->stems.end());
+    }
+    NameSearch search(names);
+    for (const RelPath& path : tree.files()) {
+      bool markdown = is_markdown(path);
+      if (!markdown && !is_restructured(path)) continue;
+      const Entry* entry = tree.find(path);
+      if (entry->kind != EntryKind::file || entry->ignored || entry->guarded) continue;
+      ++count;
+      auto bytes = tree.read(path);
+      if (!bytes || (out.focus() && !out.wants(path) && !search.finds_any(**bytes))) continue;
+      auto links = cache.get<Links>(self, *bytes, [&](const std::string& text) {
+        return markdown ? documents::scan_markdown(text) : documents::scan_restructured(text);
+      });
+      for (const Link& link : *links) emit(tree, path, **bytes, link, self, out);
+    }
+    out.graph().files_by_format[std::string(name())] = count;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+    return url_encoded(text);
+  }
+
+ private:
+  static void emit(const TreeReader& tree, const RelPath& path, const std::string& bytes, const Link& link,
+                   std::uint8_t self, GraphBuilder& out) {
+    std::string text = bytes.substr(link.span.begin, link.span.size());
+    if (!out.wants(path) && !out.wants_any_name(text) && !(link.document && out.wants_stem(text))) return;
+    Base base{path.parent(), out.files().index(path), Space::tree};
+    Span span = link.span;
+    if (text.starts_with("/")) {  // from the root of the documents, or of the tree
+      text.erase(0, 1), ++span.begin;
+      base = {{}, kNoFile, Space::tree};
+      for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
+        if (tree.is_file(up / "conf.py")) base.folder = up;
+      }
+    }
+    while (text.size() > 1 && text.ends_with("/")) text.pop_back(), --span.end;
+    if (text.find_first_not_of("./") == std::string::npos) return;
+    std::string plain = url_decoded(text);
+    auto place = RelPath::resolve(base.folder, plain);
+    if (!place || place->is_root()) return;
+    std::string ending;
+    if (link.document && !tree.find(*place)) {
+      for (const char* known : {".rst", ".md"}) {
+        if (ending.empty() && tree.is_file(RelPath::from_normal(place->str() + known))) ending = known;
+      }
+      if (ending.empty()) return;
+      place = RelPath::from_normal(place->str() + ending);
+    }
+    Reference reference;
+    reference.role = Role::link;
+    reference.format = self;
+    reference.key = {{base.anchor == kNoFile ? out.files().index(path) : base.anchor, span.begin}};
+    reference.base = base;
+    Piece piece;
+    piece.text = plain;
+    piece.file = out.files().index(path);
+    piece.span = span;
+    piece.verbatim = plain == text;
+    reference.text.append(std::move(piece));
+    if (!ending.empty()) reference.text.append(TracedText::plain(ending));
+    const Entry* entry = tree.find(*place);
+    if (entry && entry->ignored) return;
+    if (entry) {
+      reference.targets.push_back({Target::Kind::tree, *place, {}});
+    } else {
+      // Sites make folders of their own; only what looks like a file of the tree is missed.
+      reference.dangling = !ending_of(plain).empty() && ending_of(plain) != ".html";
+      if (!reference.dangling) return;
+    }
+    out.add(std::move(reference));
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> documents_format() {
+  return std::make_unique<DocumentsFormat>();
+}
+
+}  // namespace yc

@@ -1,0 +1,14 @@
+// Links in documents: Markdown (CommonMark 0.30, "Links", "Images", "Link reference definitions") and
+// reStructuredText (docutils, "Directives", "Hyperlink Targets", and the directives and roles that take
+// files).
+#pragma once
+
+#include <memory>
+
+#include "formats/format.h"
+
+namespace yc {
+
+std::unique_ptr<Format> documents_format();
+
+}  // namespace yc

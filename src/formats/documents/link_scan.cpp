@@ -1,0 +1,185 @@
+#include "formats/documents/link_scan.h"
+
+#include <algorithm>
+#include <string>
+
+namespace yc::documents {
+
+namespace {
+
+bool is_blank(char c) {
+  return c == ' ' || c == '\t';
+}
+
+Span span_of(std::size_t begin, std::size_t end) {
+  return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+}
+
+// A destination from `at`: between <…>, or up to a blank or the bracket that closes.
+void take_destination(std::string_view bytes, std::size_t at, std::vector<Link>& out) {
+  while (at < bytes.size() && is_blank(bytes[at])) ++at;
+  if (at >= bytes.size()) return;
+  std::size_t begin = at, end = at;
+  if (bytes[at] == '<') {
+    begin = at + 1;
+    end = bytes.find_first_of(">\n", begin);
+    if (end == std::string_view::npos || bytes[end] == '\n') return;
+  } else {
+    std::size_t nest = 0;
+    while (end < bytes.size() && !is_blank(bytes[end]) && bytes[end] != '\n' && bytes[end] != '\r') {
+      if (bytes[end] == '(') ++nest;
+      if (bytes[end] == ')' && nest-- == 0) break;
+      ++end;
+    }
+  }
+  std::string_view text = bytes.substr(begin, end - begin);
+  end = begin + std::min(text.find_first_of("?#"), text.size());
+  if (end > begin && text.find(':') == std::string_view::npos) out.push_back({span_of(begin, end), false});
+}
+
+// Hands out the lines: the text without its end, and where it begins.
+template <typename Take>
+void for_lines(std::string_view bytes, Take take) {
+  for (std::size_t at = 0; at < bytes.size();) {
+    std::size_t end = std::min(bytes.find('\n', at), bytes.size());
+    std::string_view line = bytes.substr(at, end - at);
+    if (line.ends_with("\r")) line.remove_suffix(1);
+    take(line, at);
+    at = end + 1;
+  }
+}
+
+// src="…" and href="…" of HTML within a document.
+void take_html(std::string_view line, std::size_t begin, std::vector<Link>& out) {
+  for (std::string_view name : {"src=", "href="}) {
+    for (std::size_t at = line.find(name); at != std::string_view::npos; at = line.find(name, at + 1)) {
+      std::size_t open = at + name.size();
+      if (open >= line.size() || (line[open] != '"' && line[open] != '\'')) continue;
+      std::size_t close = line.find(line[open], open + 1);
+      if (close == std::string_view::npos) continue;
+      std::string_view text = line.substr(open + 1, close - open - 1);
+      std::size_t size = std::min(text.find_first_of("?#"), text.size());
+      if (size > 0 && text.find(':') == std::string_view::npos)
+        out.push_back({span_of(begin + open + 1, begin + open + 1 + size), false});
+    }
+  }
+}
+
+}  // namespace
+
+std::vector<Link> scan_markdown(std::string_view bytes) {
+  std::vector<Link> out;
+  std::string fence;
+  for_lines(bytes, [&](std::string_view line, std::size_t begin) {
+    std::size_t first = line.find_first_not_of(" \t");
+    if (first == std::string_view::npos) return;
+    std::string_view rest = line.substr(first);
+    bool is_fence = rest.starts_with("```") || rest.starts_with("~~~");
+    if (!fence.empty()) {
+      if (rest.starts_with(fence)) fence.clear();
+      return;
+    }
+    if (is_fence) {
+      fence = std::string(rest.substr(0, 3));
+      return;
+    }
+    // [name]: destination
+    if (rest.starts_with("[") && !rest.starts_with("[^")) {
+      std::size_t close = rest.find("]:");
+      if (close != std::string_view::npos && rest.find(']') == close) {
+        take_destination(bytes, begin + first + close + 2, out);
+        return;
+      }
+    }
+    for (std::size_t at = 0; at < line.size(); ++at) {
+      if (line[at] == '\\') {
+        ++at;
+      } else if (line[at] == '`') {
+        std::size_t run = line.find_first_not_of('`', at);
+        run = (run == std::string_view::npos ? line.size() : run) - at;
+        std::size_t close = line.find(std::string(run, '`'), at + run);
+        at = close == std::string_view::npos ? at + run - 1 : close + run - 1;
+      } else if (line[at] == ']' && at + 1 < line.size() && line[at + 1] == '(') {
+        take_destination(bytes, begin + at + 2, out);
+      }
+    }
+    take_html(line, begin, out);
+  });
+  return out;
+}
+
+std::vector<Link> scan_restructured(std::string_view bytes) {
+  std::vector<Link> out;
+  bool in_toctree = false;
+  std::size_t toctree_indent = 0;
+  auto add = [&](std::string_view line, std::size_t begin, std::size_t at, bool document) {
+    while (at < line.size() && is_blank(line[at])) ++at;
+    std::size_t end = line.size();
+    while (end > at && is_blank(line[end - 1])) --end;
+    std::string_view text = line.substr(at, end - at);
+    std::size_t size = std::min(text.find('#'), text.size());
+    bool plain =
+        size > 0 && text.find(':') == std::string_view::npos && text.find(' ') == std::string_view::npos;
+    if (plain) out.push_back({span_of(begin + at, begin + at + size), document});
+  };
+  for_lines(bytes, [&](std::string_view line, std::size_t begin) {
+    std::size_t first = line.find_first_not_of(" \t");
+    if (first == std::string_view::npos) return;
+    std::string_view rest = line.substr(first);
+    if (in_toctree && first <= toctree_indent) in_toctree = false;
+    if (in_toctree) {
+      std::size_t open = rest.find('<'), close = rest.rfind('>');
+      if (rest.starts_with(":")) return;
+      if (open != std::string_view::npos && close == rest.size() - 1) {
+        add(line.substr(0, first + close), begin, first + open + 1, true);
+      } else {
+        add(line, begin, first, true);
+      }
+      return;
+    }
+    // Substitutions: .. |pole| image:: pole.png
+    std::size_t colons = rest.find("::");
+    if (rest.starts_with(".. ") && colons != std::string_view::npos) {
+      std::string_view name = rest.substr(3, colons - 3);
+      if (name.starts_with("|")) name.remove_prefix(std::min(name.rfind('|') + 2, name.size()));
+      if (name == "toctree") {
+        in_toctree = true;
+        toctree_indent = first;
+        return;
+      }
+      for (std::string_view known :
+           {"image", "figure", "include", "literalinclude", "graphviz", "raw", "download"}) {
+        if (name == known) add(line, begin, first + colons + 2, false);
+      }
+      return;
+    }
+    for (std::string_view option : {":file:", ":target:", ":template:"}) {
+      if (rest.starts_with(option)) add(line, begin, first + option.size(), false);
+    }
+    // .. _name: path
+    if (rest.starts_with(".. _")) {
+      std::size_t colon = rest.find(": ");
+      if (colon != std::string_view::npos) add(line, begin, first + colon + 2, false);
+      return;
+    }
+    // `text <path>`_, :download:`text <path>`, :doc:`path`
+    for (std::size_t at = line.find('`'); at != std::string_view::npos; at = line.find('`', at + 1)) {
+      std::size_t close = line.find('`', at + 1);
+      if (close == std::string_view::npos) break;
+      std::string_view inner = line.substr(at + 1, close - at - 1);
+      std::string_view before = line.substr(0, at);
+      bool link = close + 1 < line.size() && line[close + 1] == '_';
+      bool download = before.ends_with(":download:"), doc = before.ends_with(":doc:");
+      std::size_t open = inner.find('<');
+      if ((link || download || doc) && open != std::string_view::npos && inner.ends_with(">")) {
+        add(line.substr(0, close - 1), begin, at + 2 + open, doc);
+      } else if (download || doc) {
+        add(line.substr(0, close), begin, at + 1, doc);
+      }
+      at = close;
+    }
+  });
+  return out;
+}
+
+}  // namespace yc::documents

@@ -1,0 +1,151 @@
+#include "formats/python/import_order.h"
+
+#include <fmt/format.h>
+
+#include <set>
+#include <unordered_map>
+
+#include "formats/python/python_references.h"
+
+namespace yc::python {
+
+namespace {
+
+constexpr std::size_t kMostEntries = 60, kMostModules = 2000, kDeepest = 400;
+
+struct Failure {
+  RelPath file;  // that asks
+  Import statement;
+  RelPath module;  // that is asked
+  std::string name;
+};
+
+// Runs the import statements of modules, in memory.
+class Interpreter {
+ public:
+  explicit Interpreter(const TreeView& view) : tree_(view.tree), resolver_(view.tree, view.graph) {}
+
+  // What fails first when `entry` is imported and nothing else was.
+  std::optional<Failure> import(const RelPath& entry) {
+    states_.clear();
+    position_.clear();
+    failure_.reset();
+    load(entry, 0);
+    return failure_;
+  }
+
+ private:
+  enum class State : std::uint8_t { none, running, done };
+
+  std::shared_ptr<const PythonFacts> facts(const RelPath& path) {
+    auto [slot, fresh] = facts_.try_emplace(path);
+    if (fresh && !tree_.is_folder(path)) {
+      if (auto bytes = tree_.read(path))
+        slot->second = std::make_shared<const PythonFacts>(scan_python(**bytes));
+    }
+    return slot->second;
+  }
+
+  // The packages that a module is in, from the outermost one.
+  std::vector<RelPath> packages_of(const RelPath& module) const {
+    std::vector<RelPath> out;
+    RelPath up = module.name() == "__init__.py" ? module.parent().parent() : module.parent();
+    for (; resolver_.is_package(up); up = up.parent()) out.insert(out.begin(), up / "__init__.py");
+    return out;
+  }
+
+  void load(const RelPath& module, std::size_t depth) {
+    if (failure_ || depth > kDeepest || states_.size() > kMostModules || module.extension() != ".py") return;
+    if (states_[module] != State::none) return;
+    for (const RelPath& package : packages_of(module)) load(package, depth + 1);
+    if (failure_ || states_[module] != State::none) return;
+    states_[module] = State::running;
+    if (auto own = facts(module)) {
+      for (const Import& statement : own->imports) {
+        if (failure_) return;
+        position_[module] = statement.statement.begin;
+        if (!statement.late) run(module, statement, depth);
+      }
+    }
+    states_[module] = State::done;
+  }
+
+  void run(const RelPath& module, const Import& statement, std::size_t depth) {
+    Imported found =
+        resolve_import(resolver_, module, statement, [&](const RelPath& path) { return facts(path); });
+    if (found.module) load(found.module->files.front(), depth + 1);
+    for (std::size_t i = 0; i < statement.names.size() && !failure_; ++i) {
+      if (found.names[i]) {
+        load(found.names[i]->files.front(), depth + 1);
+      } else if (statement.from && found.module) {
+        ask(module, statement, found.module->files.front(), statement.names[i].name);
+      }
+    }
+  }
+
+  void ask(const RelPath& module, const Import& statement, const RelPath& asked, const std::string& name) {
+    auto state = states_.find(asked);
+    if (name == "*" || asked == module || state == states_.end() || state->second != State::running) return;
+    auto own = facts(asked);
+    if (!own) return;
+    std::uint32_t now = position_[asked];
+    for (const LocalName& bound : own->bound_at) {
+      if (bound.name == name && bound.scope.begin < now) return;
+    }
+    bool starred = false;
+    for (const Import& other : own->imports) {
+      if (other.statement.begin >= now) continue;
+      for (const ImportName& each : other.names) {
+        if (each.bound == name) return;
+        starred = starred || each.name == "*";
+      }
+    }
+    if (!starred) failure_ = Failure{module, statement, asked, name};
+  }
+
+  const TreeReader& tree_;
+  PythonResolver resolver_;
+  std::unordered_map<RelPath, std::shared_ptr<const PythonFacts>> facts_;
+  std::unordered_map<RelPath, State> states_;
+  std::unordered_map<RelPath, std::uint32_t> position_;  // the statement that is being run
+  std::optional<Failure> failure_;
+};
+
+}  // namespace
+
+std::vector<Hazard> new_import_failures(const TreeView& before, const TreeView& planned,
+                                        const MoveSet& moves) {
+  std::vector<RelPath> entries;  // by their old paths
+  std::set<RelPath> known;
+  auto add = [&](const RelPath& path) {
+    if (path.extension() == ".py" && entries.size() < kMostEntries && known.insert(path).second)
+      entries.push_back(path);
+  };
+  for (const Move& move : moves.files()) add(move.from);
+  if (entries.empty()) return {};
+  std::set<RelPath> moved = known;
+  for (const Reference& reference : before.graph.references) {
+    bool to_moved = reference.role == Role::module &&
+                    std::any_of(reference.targets.begin(), reference.targets.end(),
+                                [&](const Target& target) { return moved.contains(target.path); });
+    if (to_moved && !reference.key.empty() && reference.key.front().file != kNoFile)
+      add(before.graph.files.path(reference.key.front().file));
+  }
+  Interpreter old(before), now(planned);
+  std::vector<Hazard> out;
+  std::set<std::tuple<RelPath, std::uint32_t>> told;
+  for (const RelPath& entry : entries) {
+    RelPath image = moves.map_file(entry);
+    auto failure = now.import(image);
+    if (!failure || old.import(entry)) continue;
+    if (!told.emplace(failure->file, failure->statement.statement.begin).second) continue;
+    out.push_back(
+        {"import-order", failure->file, failure->statement.statement, failure->name,
+         fmt::format("is asked of {} before that has it, where {} is imported first", failure->module.str(),
+                     image.str()),
+         "import it in the function that needs it, leave the file in its package, or say --accept-unseen"});
+  }
+  return out;
+}
+
+}  // namespace yc::python

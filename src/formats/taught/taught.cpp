@@ -1,0 +1,168 @@
+#define PCRE2_CODE_UNIT_WIDTH 8
+#include "formats/taught/taught.h"
+
+#include <pcre2.h>
+
+#include <algorithm>
+
+namespace yc {
+
+namespace {
+
+using values::Value;
+
+const RelPath kConfiguration = RelPath::from_normal("yellow-compass.toml");
+constexpr WritingStyle kAsItIs = 60;  // found by an expression
+
+bool fits(const std::vector<std::string>& parts, std::size_t p, const std::vector<std::string_view>& names,
+          std::size_t n) {
+  if (p == parts.size()) return n == names.size();
+  if (parts[p] == "**")
+    return fits(parts, p + 1, names, n) || (n < names.size() && fits(parts, p, names, n + 1));
+  return n < names.size() && name_matches(parts[p], names[n]) && fits(parts, p + 1, names, n + 1);
+}
+
+std::vector<std::string> parts_of(const std::string& pattern) {
+  std::vector<std::string> out;
+  for (std::size_t at = pattern.starts_with("/") ? 1 : 0; at <= pattern.size();) {
+    std::size_t end = std::min(pattern.find('/', at), pattern.size());
+    out.push_back(pattern.substr(at, end - at));
+    at = end + 1;
+  }
+  return out;
+}
+
+bool key_fits(const std::vector<std::string>& wanted, const std::vector<std::string>& key) {
+  return wanted.size() == key.size() &&
+         std::equal(wanted.begin(), wanted.end(), key.begin(),
+                    [](const std::string& a, const std::string& b) { return a == "*" || a == b; });
+}
+
+// What an expression finds in a text.
+std::vector<Value> matches_of(const std::string& expression, const std::string& bytes) {
+  std::vector<Value> out;
+  int code = 0;
+  PCRE2_SIZE offset = 0;
+  std::unique_ptr<pcre2_code, void (*)(pcre2_code*)> compiled(
+      pcre2_compile(reinterpret_cast<PCRE2_SPTR>(expression.data()), expression.size(), PCRE2_MULTILINE,
+                    &code, &offset, nullptr),
+      pcre2_code_free);
+  if (!compiled) return out;
+  int group = pcre2_substring_number_from_name(compiled.get(), reinterpret_cast<PCRE2_SPTR>("path"));
+  if (group <= 0) return out;
+  std::unique_ptr<pcre2_match_data, void (*)(pcre2_match_data*)> match(
+      pcre2_match_data_create_from_pattern(compiled.get(), nullptr), pcre2_match_data_free);
+  for (PCRE2_SIZE at = 0; at <= bytes.size();) {
+    int found = pcre2_match(compiled.get(), reinterpret_cast<PCRE2_SPTR>(bytes.data()), bytes.size(), at, 0,
+                            match.get(), nullptr);
+    if (found < 0) break;
+    const PCRE2_SIZE* ends = pcre2_get_ovector_pointer(match.get());
+    PCRE2_SIZE begin = ends[2 * group], end = ends[2 * group + 1];
+    if (begin != PCRE2_UNSET && begin < end)
+      out.push_back({{},
+                     {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)},
+                     bytes.substr(begin, end - begin),
+                     kAsItIs,
+                     true});
+    at = ends[1] > at ? ends[1] : at + 1;
+  }
+  return out;
+}
+
+class TaughtFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "taught references"; }
+  bool governs(const RelPath& path) const override { return path == kConfiguration; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    if (!tree.is_file(kConfiguration)) return;
+    auto configuration = tree.read(kConfiguration);
+    if (!configuration) return;
+    auto all = parse_taught(**configuration, kConfiguration.str());
+    if (!all || all->empty()) return;
+    std::size_t count = 0;
+    for (const RelPath& path : tree.files()) {
+      const Entry* entry = tree.find(path);
+      if (entry->kind != EntryKind::file || entry->ignored || path == kConfiguration) continue;
+      std::vector<std::string_view> names = path.components();
+      bool any = false;
+      for (const TaughtReference& rule : *all) {
+        bool applies = std::any_of(rule.files.begin(), rule.files.end(), [&](const std::string& pattern) {
+          return fits(parts_of(pattern), 0, names, 0);
+        });
+        auto bytes = applies ? tree.read(path) : Result<Bytes>(Error{});
+        if (!bytes) continue;
+        any = true;
+        file(tree, path, **bytes, rule, self, out);
+      }
+      if (any) ++count;
+    }
+    out.graph().files_by_format[std::string(name())] = count;
+    bases(**configuration, *all, tree, self, out);
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (style != kAsItIs) return values::written(text, style);
+    return text.find_first_of("\n\r") == std::string_view::npos ? std::optional(std::string(text))
+                                                                : std::nullopt;
+  }
+
+ private:
+  static void file(const TreeReader& tree, const RelPath& path, const std::string& bytes,
+                   const TaughtReference& rule, std::uint8_t self, GraphBuilder& out) {
+    std::vector<Value> found =
+        rule.language ? values::read(bytes, *rule.language) : matches_of(rule.expression, bytes);
+    for (const Value& value : found) {
+      if (rule.language && !key_fits(rule.key, value.path)) continue;
+      FileIndex index = out.files().index(path);
+      Reference reference;
+      reference.role = Role::listed;
+      reference.format = self;
+      reference.key = {{index, value.span.begin}};
+      RelPath folder = rule.base.value_or(path.parent());
+      reference.base = {folder, rule.base ? kNoFile : index, Space::tree};
+      reference.text = values::traced(value, index);
+      std::string text = value.text;
+      while (text.size() > 1 && text.ends_with("/")) text.pop_back();
+      auto place = RelPath::resolve(folder, text);
+      if (!place || place->is_root()) continue;
+      const Entry* entry = tree.find(*place);
+      if (entry && entry->ignored) continue;
+      reference.text = reference.text.substr(0, text.size());
+      if (entry) reference.targets.push_back({Target::Kind::tree, *place, {}});
+      reference.dangling = !entry;
+      out.add(std::move(reference));
+    }
+  }
+
+  // The bases are folders that the configuration names.
+  static void bases(const std::string& bytes, const std::vector<TaughtReference>&, const TreeReader& tree,
+                    std::uint8_t self, GraphBuilder& out) {
+    FileIndex index = out.files().index(kConfiguration);
+    for (const Value& value : values::read_toml(bytes)) {
+      bool is_base = value.path.size() == 3 && value.path[0] == "references" && value.path[2] == "base";
+      if (!is_base) continue;
+      std::string text = value.text;
+      std::size_t lead = std::min(text.find_first_not_of('/'), text.size());
+      while (text.size() > lead + 1 && text.ends_with("/")) text.pop_back();
+      auto place = RelPath::resolve({}, text.substr(lead));
+      if (!place || place->is_root() || !tree.is_folder(*place)) continue;
+      Reference reference;
+      reference.role = Role::argument;
+      reference.format = self;
+      reference.key = {{index, value.span.begin}};
+      reference.base = {{}, kNoFile, Space::tree};
+      reference.text = values::traced(value, index).substr(lead, text.size() - lead);
+      reference.targets.push_back({Target::Kind::tree, *place, {}});
+      out.add(std::move(reference));
+    }
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> taught_format() {
+  return std::make_unique<TaughtFormat>();
+}
+
+}  // namespace yc
