@@ -1,6 +1,19 @@
 #include "formats/literal_paths.h"
 
+#include <algorithm>
+#include <cctype>
+
 namespace yc {
+
+namespace {
+
+// ".csv", and not ". is at the river's mouth".
+bool is_ending(std::string_view text) {
+  return text.size() > 1 && text.size() < 8 &&
+         std::all_of(text.begin() + 1, text.end(), [](unsigned char c) { return std::isalnum(c) || c == '_'; });
+}
+
+}  // namespace
 
 std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& user, FileIndex file,
                                       const std::string& text, Span span, WritingStyle style,
@@ -24,8 +37,8 @@ std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& use
   for (RelPath up = user.parent(); !target; up = up.parent()) {
     // A file that is not there yet, in a folder that is: the program will write it.
     auto place = RelPath::resolve(up, text);
-    bool in_folder =
-        place && !place->parent().is_root() && !place->extension().empty() && tree.is_folder(place->parent());
+    bool in_folder = place && !place->parent().is_root() && is_ending(place->extension()) &&
+                     tree.is_folder(place->parent());
     if (in_folder) {
       base = up;
       target = place;

@@ -32,7 +32,7 @@ void add_stems(const RelPath& path, std::unordered_set<std::string>& out) {
   }
 }
 
-Focus focus_of(const MoveSet& moves) {
+Focus focus_of(const TreeReader& tree, const MoveSet& moves) {
   Focus out;
   for (const std::vector<Move>* pairs : {&moves.files(), &moves.merged()}) {
     for (const Move& move : *pairs) {
@@ -41,6 +41,13 @@ Focus focus_of(const MoveSet& moves) {
         out.names.emplace(path.name());
         add_stems(path, out.stems);
       }
+    }
+  }
+  // A folder that is made may hide what bears its name.
+  for (const Move& move : moves.files()) {
+    for (RelPath up = move.to.parent(); !up.is_root() && !tree.is_folder(up); up = up.parent()) {
+      out.names.emplace(up.name());
+      out.stems.emplace(up.name());
     }
   }
   for (const auto& [folder, image] : moves.folders()) {
@@ -84,7 +91,7 @@ Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
 Plan Planner::run() {
   for (std::size_t i = 0; i < formats().size(); ++i)
     format_at(static_cast<std::uint8_t>(i)).prepare(tree_, cache_, static_cast<std::uint8_t>(i));
-  focus_ = focus_of(plan_.moves);
+  focus_ = focus_of(tree_, plan_.moves);
   if (moves_a_governor(plan_.moves)) is_confined_ = false;
   read_both();
   auto mentions = std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves); });

@@ -1,6 +1,7 @@
 #include "formats/python/new_packages.h"
 
 #include <algorithm>
+#include <set>
 
 #include "formats/python/python_scan.h"
 
@@ -50,9 +51,28 @@ bool lies_beside_packages(const TreeReader& tree, const RelPath& folder) {
   });
 }
 
+bool names_module(const Import& statement, const std::string& name) {
+  auto ends_so = [&](const std::string& dotted) { return dotted == name || dotted.ends_with("." + name); };
+  return ends_so(statement.module) || std::any_of(statement.names.begin(), statement.names.end(),
+                                                  [&](const ImportName& each) { return ends_so(each.name); });
+}
+
+// A program: it says so, or nothing imports it.
 bool is_started(const TreeReader& tree, const RelPath& path) {
   auto bytes = tree.read(path);
-  return bytes && scan_python(**bytes).is_script;
+  if (bytes && scan_python(**bytes).is_script) return true;
+  std::string name(path.name().substr(0, path.name().size() - 3));
+  for (const RelPath& other : tree.files()) {
+    const Entry* entry = other.extension() == ".py" ? tree.find(other) : nullptr;
+    if (!entry || entry->kind != EntryKind::file || entry->ignored) continue;
+    auto text = tree.read(other);
+    if (!text || (*text)->find(name) == std::string::npos) continue;
+    PythonFacts facts = scan_python(**text);
+    if (std::any_of(facts.imports.begin(), facts.imports.end(),
+                    [&](const Import& statement) { return names_module(statement, name); }))
+      return false;
+  }
+  return true;
 }
 
 }  // namespace
@@ -60,6 +80,7 @@ bool is_started(const TreeReader& tree, const RelPath& path) {
 std::map<RelPath, std::string> needed_packages(const TreeReader& tree, const MoveSet& moves) {
   std::map<RelPath, std::string> out;
   Planned planned(tree, moves, out);
+  std::set<RelPath> plain;
   for (const Move& move : moves.files()) {
     if (!is_module(move.from) || !is_module(move.to)) continue;
     bool from_package = tree.is_file(move.from.parent() / "__init__.py");
@@ -74,7 +95,18 @@ std::map<RelPath, std::string> needed_packages(const TreeReader& tree, const Mov
     if (fresh.empty()) continue;
     bool in_package = planned.is_package(fresh.back().parent());
     bool wanted = in_package || from_package || lies_beside_packages(tree, fresh.back());
-    if (!wanted || (!in_package && is_started(tree, move.from) && !from_package)) continue;
+    if (!wanted) continue;
+    // Programs are started from their folder, which stays a plain one.
+    if (!in_package && !from_package) {
+      if (plain.contains(move.to.parent())) continue;
+      bool program = std::any_of(moves.files().begin(), moves.files().end(), [&](const Move& other) {
+        return other.to.parent() == move.to.parent() && is_module(other.from) && is_started(tree, other.from);
+      });
+      if (program) {
+        plain.insert(move.to.parent());
+        continue;
+      }
+    }
     for (const RelPath& folder : fresh) {
       // A folder that was there and holds no modules may be a root of its own.
       if (tree.is_folder(folder) && !in_package) continue;

@@ -72,6 +72,7 @@ class PythonFormat : public LiteralFormat {
     for (std::size_t i = 0; i < files.size(); ++i) {
       if (started[i] || python::is_started_by_name(files[i])) out.graph().started.insert(files[i]);
     }
+    note_programs(tree, files, facts, out);
     python::PythonResolver resolver(tree, out.graph());
     for (std::size_t i = 0; i < files.size(); ++i) {
       if (!facts[i]) continue;
@@ -82,7 +83,41 @@ class PythonFormat : public LiteralFormat {
     }
   }
 
+  // A file in no package, which nothing that was read imports, is a program too.
+  static void note_programs(const TreeReader& tree, const std::vector<RelPath>& files,
+                            const std::vector<std::shared_ptr<const PythonFacts>>& facts, GraphBuilder& out) {
+    std::unordered_set<std::string> imported;
+    for (const auto& one : facts) {
+      if (!one) continue;
+      for (const python::Import& statement : one->imports) {
+        imported.insert(last_part(statement.module));
+        for (const python::ImportName& name : statement.names) imported.insert(last_part(name.name));
+      }
+    }
+    for (std::size_t i = 0; i < files.size(); ++i) {
+      const RelPath& path = files[i];
+      bool asked = facts[i] && out.wants(path) && path.extension() == ".py";
+      if (!asked || tree.is_file(path.parent() / "__init__.py")) continue;
+      std::string stem(path.name().substr(0, path.name().size() - 3));
+      if (!imported.contains(stem)) out.graph().started.insert(path);
+    }
+  }
+  static std::string last_part(const std::string& dotted) {
+    std::size_t dot = dotted.rfind('.');
+    return dot == std::string::npos ? dotted : dotted.substr(dot + 1);
+  }
+
   std::vector<Way> own_ways(const Need& need) const override { return python::python_ways(need); }
+  std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
+                                const RelPath&) const override {
+    if (reference.role != Role::module || reference.key.empty() || reference.key.front().file == kNoFile)
+      return std::nullopt;
+    const RelPath& user = graph.files.path(reference.key.front().file);
+    if (!graph.started.contains(user)) return std::nullopt;
+    return Reason{
+        "is found from the folder that the program is started in, and would not be from the new one",
+        "leave programs where they are started, or say in the project's settings where modules are"};
+  }
   std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
                               const MoveSet& moves) const override {
     return python::new_import_failures(before, planned, moves);

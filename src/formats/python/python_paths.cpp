@@ -361,7 +361,7 @@ class Evaluator {
   static Value parent_of(Value value) {
     std::string plain = value.text.text();
     std::size_t cut = plain.rfind('/');
-    bool in_mark = plain.starts_with(kTreeMark) && cut != std::string::npos && cut <= kTreeMark.size();
+    bool in_mark = plain.starts_with(kTreeMark) && cut != std::string::npos && cut < kTreeMark.size();
     const auto& pieces = value.text.pieces();
     // The name of the file itself goes; above its folder one climbs.
     bool cuts_folder = pieces.size() == 1 && pieces[0].nature == Piece::Nature::tree_folder;
@@ -635,6 +635,8 @@ class Emitter {
     reference.format = source_.format;
     reference.certainty = Certainty::likely;
     reference.key = {{file_, piece.span.begin}};
+    // What was found otherwise before, is another reference.
+    reference.instance = RelPath::from_normal("in " + std::string(base->name()));
     reference.base = {*base, kNoFile, Space::tree};
     reference.text = TracedText::literal(plain, file_, piece.span, piece.style);
     reference.targets.push_back({Target::Kind::tree, *target, {}});

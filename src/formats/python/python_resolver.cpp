@@ -136,10 +136,14 @@ std::optional<Found> PythonResolver::absolute(const RelPath& user, const std::st
     if (standard && (!root.first || root.outer)) continue;
     RelPath place = with_dots_as_folders(root.folder, name);
     auto found = at(place);
-    if (!found || found->files.front() == user) {
+    // A program that is called like what it imports does not mean itself.
+    auto is_itself = [&](const Found& one) {
+      return one.files.front() == user && !user.name().starts_with("__init__.");
+    };
+    if (!found || is_itself(*found)) {
       // A package hides what other folders have of its name.
       if (auto first = at(root.folder / head);
-          first && first->files.front() != user && !tree_.is_folder(first->files.front()) && !root.outer)
+          first && !is_itself(*first) && !tree_.is_folder(first->files.front()) && !root.outer)
         return space;
       continue;
     }
