@@ -20,6 +20,7 @@ struct MoveOptions {
   bool forward = false;
   bool allow_routes = false;
   bool accept_unseen = false;
+  bool mentions = false;
   bool explain = false;
   FinishOptions finish;
 };
@@ -56,6 +57,7 @@ int run(const Options& options, const MoveOptions& own) {
   plan_options.include_order = session->config.include_order;
   plan_options.alias_from = session->config.alias_from;
   plan_options.accept_unseen = own.accept_unseen;
+  plan_options.rewrite_mentions = own.mentions;
   if (!own.includes.empty()) {
     auto order = parse_include_order(own.includes, "--includes");
     if (!order) return fail(options, order.error());
@@ -127,6 +129,8 @@ void add_move(CLI::App& app, const Options& options, int& status) {
       ->type_name("FILE");
   command->add_flag("--accept-unseen", own->accept_unseen,
                     "Carry out although a text that is only known at run time could name what moves");
+  command->add_flag("--mentions", own->mentions,
+                    "Also write the new paths where comments, prose and unknown formats spell an old one whole");
   command->add_flag("--no-stage", own->finish.no_stage, "Leave version control's index as it is");
   command->add_flag("--explain", own->explain,
                     "Tell on standard error what was tried, round by round, and why");

@@ -1,4 +1,8 @@
 #include "plan/restyle.h"
+
+#include <algorithm>
+#include <cctype>
+
 #include "cli/finish.h"
 #include "plan/forwarders.h"
 
@@ -9,10 +13,60 @@ namespace {
 struct RestyleOptions {
   std::vector<std::string> paths;
   bool drop_forwarders = false;
-  std::string to, add_alias;
+  std::string to, add_alias, asset_root;
   std::size_t steps = 0;
   FinishOptions finish;
 };
+
+// The files and folders that it is confined to.
+Result<std::vector<RelPath>> asked_paths(const Session& session, const RestyleOptions& own) {
+  std::vector<RelPath> out;
+  for (const std::string& typed : own.paths) {
+    auto path = path_from_root(session, typed);
+    if (!path) return path.error();
+    if (!session.tree->find(*path))
+      return Error{Failure::usage, typed, "is not in the tree", "name a file or folder of it"};
+    out.push_back(*path);
+  }
+  return out;
+}
+
+// NAME=DIR, where DIR is a folder of the tree.
+struct NamedFolder {
+  std::string name;
+  RelPath folder;
+};
+Result<NamedFolder> named_folder(const Session& session, const std::string& typed, const std::string& example,
+                                 bool is_name(std::string_view)) {
+  std::size_t equals = typed.find('=');
+  std::string name = typed.substr(0, equals);
+  while (name.ends_with("/") || name.ends_with("*")) name.pop_back();
+  if (equals == std::string::npos || !is_name(name))
+    return Error{Failure::usage, typed, "is not NAME=DIR", "for example " + example};
+  auto folder = path_from_root(session, typed.substr(equals + 1));
+  if (!folder) return folder.error();
+  if (!session.tree->is_folder(*folder))
+    return Error{Failure::usage, typed, "names no folder of the tree", "make the folder first"};
+  return NamedFolder{name, *folder};
+}
+
+bool is_alias_name(std::string_view name) {
+  return !name.empty() && name.find_first_of("\"'\\ *") == std::string_view::npos;
+}
+bool is_constant_name(std::string_view name) {
+  return !name.empty() && (name[0] < '0' || name[0] > '9') &&
+         std::all_of(name.begin(), name.end(), [](unsigned char c) { return std::isalnum(c) || c == '_'; });
+}
+
+int finish_restyle(const Options& options, const Session& session, Result<Plan> plan,
+                   const RestyleOptions& own) {
+  if (!plan) return fail(options, plan.error());
+  if (plan->verified && plan->edits.empty()) {
+    print("Nothing here can be spelled otherwise.\n");
+    return kDone;
+  }
+  return finish(session, *plan, own.finish);
+}
 
 // The same targets in another spelling, through a new alias where one is asked for.
 int respell(const Options& options, const Session& session, const RestyleOptions& own) {
@@ -22,36 +76,27 @@ int respell(const Options& options, const Session& session, const RestyleOptions
                : own.to == "root"   ? Spelling::root
                                     : Spelling::alias;
   request.convert = !own.to.empty();
-  for (const std::string& typed : own.paths) {
-    auto path = path_from_root(session, typed);
-    if (!path) return fail(options, path.error());
-    if (!session.tree->find(*path))
-      return fail(options, Error{Failure::usage, typed, "is not in the tree", "name a file or folder of it"});
-    request.paths.push_back(*path);
-  }
+  auto paths = asked_paths(session, own);
+  if (!paths) return fail(options, paths.error());
+  request.paths = *paths;
   if (!own.add_alias.empty()) {
-    std::size_t equals = own.add_alias.find('=');
-    std::string name = own.add_alias.substr(0, equals);
-    while (name.ends_with("/") || name.ends_with("*")) name.pop_back();
-    if (equals == std::string::npos || name.empty() || name.find_first_of("\"'\\ *") != std::string::npos)
-      return fail(options,
-                  Error{Failure::usage, own.add_alias, "is not NAME=DIR", "for example @charts=src/charts"});
-    auto folder = path_from_root(session, own.add_alias.substr(equals + 1));
-    if (!folder) return fail(options, folder.error());
-    if (!session.tree->is_folder(*folder))
-      return fail(options, Error{Failure::usage, own.add_alias, "names no folder of the tree",
-                                 "make the folder first"});
-    request.new_alias = name;
-    request.alias_folder = *folder;
-    request.alias = name + "/";
+    auto alias = named_folder(session, own.add_alias, "@charts=src/charts", is_alias_name);
+    if (!alias) return fail(options, alias.error());
+    request.new_alias = alias->name;
+    request.alias_folder = alias->folder;
+    request.alias = alias->name + "/";
   }
-  auto plan = restyle(*session.tree, request);
-  if (!plan) return fail(options, plan.error());
-  if (plan->verified && plan->edits.empty()) {
-    print("Nothing here can be spelled otherwise.\n");
-    return kDone;
-  }
-  return finish(session, *plan, own.finish);
+  return finish_restyle(options, session, restyle(*session.tree, request), own);
+}
+
+// A constant for a folder of assets.
+int name_assets(const Options& options, const Session& session, const RestyleOptions& own) {
+  auto paths = asked_paths(session, own);
+  if (!paths) return fail(options, paths.error());
+  auto root = named_folder(session, own.asset_root, "ASSETS=assets", is_constant_name);
+  if (!root) return fail(options, root.error());
+  return finish_restyle(options, session, name_asset_root(*session.tree, *paths, root->name, root->folder),
+                        own);
 }
 
 int run(const Options& options, const RestyleOptions& own) {
@@ -59,9 +104,12 @@ int run(const Options& options, const RestyleOptions& own) {
   if (!session) return fail(options, session.error());
   if (Status ok = check_finished(*session); !ok) return fail(options, ok.error());
   if (!own.to.empty() || !own.add_alias.empty()) return respell(options, *session, own);
+  if (!own.asset_root.empty()) return name_assets(options, *session, own);
   if (!own.drop_forwarders)
-    return fail(options, Error{Failure::usage, "restyle", "nothing to do was named",
-                               "say what: --to alias, relative or root; --add-alias; or --drop-forwarders"});
+    return fail(
+        options,
+        Error{Failure::usage, "restyle", "nothing to do was named",
+              "say what: --to alias, relative or root; --add-alias; --asset-root; or --drop-forwarders"});
   FactsCache cache;
   ReferenceGraph graph = read_graph(*session->tree, cache);
   std::vector<Forwarder> all = find_forwarders(*session->tree, graph), chosen;
@@ -107,6 +155,12 @@ void add_restyle(CLI::App& app, const Options& options, int& status) {
       ->add_option(
           "--add-alias", own->add_alias,
           "Have NAME stand for a folder, in the settings of the compiler, the bundler and the test runner")
+      ->type_name("NAME=DIR");
+  command
+      ->add_option(
+          "--asset-root", own->asset_root,
+          "Name a folder of assets by a constant in the programs that load from it, and take the folder\n"
+          "out of their paths (Python)")
       ->type_name("NAME=DIR");
   command->add_flag("--drop-forwarders", own->drop_forwarders,
                     "Lead all users of forwarding files to the real ones, and take the forwarders away");

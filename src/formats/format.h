@@ -176,6 +176,11 @@ class Format {
   // What the move would bring about that was not so before.
   virtual std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
                                       const MoveSet& moves) const;
+  // Edits of one file that give a folder a name in its program, and put that in the place of the folder in all
+  // of `references`, which stand in the file and lead into the folder; none if the language cannot.
+  virtual std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,
+                                             const std::vector<const Reference*>& references,
+                                             const std::string& name, const RelPath& folder) const;
   // What to leave at the old place of a file so that those who name it there still get it; nothing if the
   // language has no such thing for this file.
   virtual std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,

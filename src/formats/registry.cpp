@@ -103,6 +103,12 @@ std::vector<Way> Format::follow_names(const TreeReader&, const MoveSet&) const {
   return {};
 }
 
+std::vector<Edit> Format::through_constant(const TreeReader&, const ReferenceGraph&,
+                                           const std::vector<const Reference*>&, const std::string&,
+                                           const RelPath&) const {
+  return {};
+}
+
 std::vector<Hazard> Format::hazards(const TreeView&, const TreeView&, const MoveSet&) const {
   return {};
 }

@@ -81,7 +81,7 @@ class Finder {
 
 }  // namespace
 
-std::vector<Notice> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves) {
+std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves) {
   Finder finder(moves);
   std::vector<std::vector<Span>> known(graph.files.size());  // that readers have read, by file
   for (const Reference& reference : graph.references) {
@@ -89,19 +89,19 @@ std::vector<Notice> find_mentions(const TreeReader& tree, const ReferenceGraph& 
       if (piece.has_origin()) known[static_cast<std::size_t>(piece.file)].push_back(piece.span);
     }
   }
-  std::vector<Notice> out;
+  std::vector<Mention> out;
   for (const RelPath& path : tree.files()) {
     const Entry* entry = tree.find(path);
     if (entry->kind != EntryKind::file || entry->size > kLargest || entry->guarded) continue;
     auto bytes = tree.read(path);
     if (!bytes) continue;
-    std::vector<Notice> here;
+    std::vector<Mention> here;
     finder.find(**bytes, [&](Span span, const std::string& token) {
       FileIndex file = graph.files.find(path);
       auto meets = [&](const Span& other) { return other.begin < span.end && span.begin < other.end; };
       bool read = file != kNoFile && std::any_of(known[static_cast<std::size_t>(file)].begin(),
                                                  known[static_cast<std::size_t>(file)].end(), meets);
-      if (!read) here.push_back({"mention", path, span, true, fmt::format("mentions {}", token)});
+      if (!read) here.push_back({path, span, RelPath::from_normal(token)});
       return here.size() < kMostPerFile;
     });
     if (here.empty() || (*bytes)->find('\0') != std::string::npos) continue;

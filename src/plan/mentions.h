@@ -1,5 +1,5 @@
-// Mentions: old paths in prose, comments and formats that nobody here reads. They are listed, never
-// rewritten.
+// Mentions: old paths in prose, comments and formats that nobody here reads. They are listed, and rewritten only
+// when that is asked for.
 #pragma once
 
 #include <vector>
@@ -10,6 +10,12 @@
 
 namespace yc {
 
-std::vector<Notice> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves);
+struct Mention {
+  RelPath file;
+  Span span;
+  RelPath named;  // spelled from the root
+};
+
+std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves);
 
 }  // namespace yc

@@ -122,9 +122,11 @@ Plan Planner::run() {
   } else {
     report(mismatches);
   }
+  std::vector<Mention> named = mentions.get();
+  if (options_.rewrite_mentions && plan_.verified) rewrite_mentions(named);
   set_derived_apart();
   list_edits();
-  add_notices(mentions.get());
+  add_notices(named);
   return std::move(plan_);
 }
 

@@ -9,6 +9,7 @@
 #include <set>
 #include <string>
 
+#include "plan/mentions.h"
 #include "plan/plan.h"
 #include "tree/overlay_tree.h"
 
@@ -64,7 +65,8 @@ class Planner {
   void add_start_notices();
   void add_generated_notices();
   void add_shadow_notices();
-  void add_notices(std::vector<Notice> mentions);
+  void rewrite_mentions(std::vector<Mention>& mentions);
+  void add_notices(const std::vector<Mention>& mentions);
 
   const TreeReader& tree_;
   PlanOptions options_;

@@ -381,13 +381,33 @@ void Planner::add_shadow_notices() {
   }
 }
 
-void Planner::add_notices(std::vector<Notice> mentions) {
+// Edits for mentions, all or none: what reads as prose here may still mean something to a reader.
+void Planner::rewrite_mentions(std::vector<Mention>& mentions) {
+  Way way;
+  for (const Mention& mention : mentions) {
+    RelPath now = plan_.moves.map_file(mention.named);
+    if (tree_.is_folder(mention.named)) now = plan_.moves.map_folder(mention.named).value_or(mention.named);
+    if (now != mention.named) way.edits.push_back({mention.file, mention.span, now.str()});
+  }
+  if (way.edits.empty()) return;
+  extra_.push_back(std::move(way));
+  if (verify().empty()) {
+    mentions.clear();
+  } else {
+    extra_.pop_back();
+    verify();
+  }
+}
+
+void Planner::add_notices(const std::vector<Mention>& mentions) {
   for (const RelPath& path : plan_.moves.left_behind()) {
     plan_.notices.push_back(
         {"left-behind", path, {}, false, "is ignored or protected and stays where it is"});
   }
   for (const Notice& notice : old_.notices) plan_.notices.push_back(notice);
-  for (Notice& notice : mentions) plan_.notices.push_back(std::move(notice));
+  for (const Mention& mention : mentions)
+    plan_.notices.push_back(
+        {"mention", mention.file, mention.span, true, fmt::format("mentions {}", mention.named.str())});
   add_folder_notices();
   add_start_notices();
   add_generated_notices();

@@ -8,6 +8,7 @@
 #include "base/name_search.h"
 #include "formats/python/import_order.h"
 #include "formats/python/new_packages.h"
+#include "formats/python/path_constants.h"
 #include "formats/python/python_references.h"
 
 namespace yc {
@@ -27,6 +28,11 @@ std::vector<std::string> names_of(const Focus* focus) {
   std::set<std::string> heads;
   if (!focus) return {};
   for (const std::string& stem : focus->stems) heads.insert(stem.substr(0, stem.find('.', 1)));
+  // What is imported by a name that is put together, and paths that are, where anything but a module moves.
+  heads.insert({"import_module(", "__import__(", "iter_modules(", "walk_packages("});
+  bool paths = std::any_of(focus->files.begin(), focus->files.end(),
+                           [](const RelPath& path) { return !path.extension().starts_with(".py"); });
+  if (paths) heads.insert({"os.path", "pathlib", "Path(", "open(", "files(", "get_data("});
   if (heads.contains("__init__")) heads.insert(". import");
   return {heads.begin(), heads.end()};
 }
@@ -117,6 +123,11 @@ class PythonFormat : public LiteralFormat {
     return Reason{
         "is found from the folder that the program is started in, and would not be from the new one",
         "leave programs where they are started, or say in the project's settings where modules are"};
+  }
+  std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,
+                                     const std::vector<const Reference*>& references, const std::string& name,
+                                     const RelPath& folder) const override {
+    return python::through_constant(tree, graph, references, name, folder);
   }
   std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
                               const MoveSet& moves) const override {

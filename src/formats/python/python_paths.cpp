@@ -558,7 +558,7 @@ class Emitter {
     if (!whole_ && !out_.wants_any_name(plain)) return;
     bool anchored = plain.starts_with(kTreeMark);
     if (!anchored && value.text.pieces().size() == 1) {
-      lone(value, plain);
+      lone(value, plain, first);
       return;
     }
     if (anchored) {
@@ -598,7 +598,7 @@ class Emitter {
   }
 
   // A string by itself.
-  void lone(const Value& value, const std::string& plain) {
+  void lone(const Value& value, const std::string& plain, std::size_t first) {
     const Piece& piece = value.text.pieces().front();
     bool telling = plain.find('/') != std::string::npos ||
                    (plain.find('.') != std::string::npos && plain[0] != '.') || value.is_path;
@@ -608,6 +608,7 @@ class Emitter {
     auto found =
         literal_path(source_.tree, source_.path, file_, plain, piece.span, piece.style, source_.format);
     if (found) {
+      found->key = {{file_, source_.facts->tokens[first].span.begin}};
       out_.add(std::move(*found));
       return;
     }

@@ -181,7 +181,6 @@ class Emitter {
     }
     if (!is_dotted_name(name.substr(dots))) return;
     std::string dotted(name.substr(dots));
-    if (!wants(dotted)) return;
     auto word = [&](std::size_t back) {
       return index >= back ? std::string_view(*source_.bytes)
                                  .substr(tokens[index - back].span.begin, tokens[index - back].span.size())
@@ -192,7 +191,7 @@ class Emitter {
       auto package = source_.resolver.absolute(source_.path, dotted);
       if (package && package->is_package) unseen(folder_of(*package), shape.body);
     }
-    if (dots > 0 && !called) return;
+    if (!wants(dotted) || (dots > 0 && !called)) return;
     bool attributes = word(2) == "patch" || text.size() > name.size();
     std::optional<Found> found;
     std::size_t end = dotted.size();
