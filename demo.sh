@@ -32,7 +32,7 @@ picture() {
   [ -s "$out/$2" ]
 }
 
-# Builds the four projects in a copy, so that no output of a build is left in the tree, and prints what they print. The
+# Builds the four projects and runs the scripts in a copy, so that no output of a build is left in the tree, and prints what they print. The
 # page's picture goes to the file named.
 build() {
   copy=$(mktemp -d)
@@ -48,6 +48,7 @@ build() {
     "$(find viewer-built -name viewer -type f)" "$(find viewer -name sample.csv)"
     (cd dashboard && npm run --silent build 2>/dev/null && cksum public/js/main.js)
     picture dashboard/public "$1"
+    (cd ingest && python3 -B ingest.py && python3 -B -m unittest -q "$(find . -name 'test_*.py')" 2>/dev/null)
     meson test -C viewer-built | sed -n 's/^ *[0-9]*\/[0-9]* \([a-z]*  *OK\).*/\1/p' | sort
   )
   rm -rf "$copy"

@@ -4,6 +4,7 @@
 #include "formats/batch_scripts/batch_scripts.h"
 #include "formats/c_family/c_family.h"
 #include "formats/cmake/cmake.h"
+#include "formats/code_paths/code_paths.h"
 #include "formats/compile_database/compile_database.h"
 #include "formats/data_files/data_files.h"
 #include "formats/doc_settings/doc_settings.h"
@@ -53,6 +54,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(styles_format());
     list.push_back(modules_format());
     list.push_back(python_format());
+    list.push_back(code_paths_format());
     list.push_back(documents_format());
     list.push_back(data_files_format());
     list.push_back(c_family_format());  // after everything that gives contexts

@@ -161,6 +161,11 @@ void MoveSet::map_folders(const TreeReader& tree) {
       }
     }
     if (scattered) common.reset();
+    // What is only rearranged in it is still in it.
+    if (scattered && !stays)
+      stays = std::any_of(files_.begin(), files_.end(), [&](const Move& move) {
+        return move.from.is_within(folder) && move.to.is_within(folder);
+      });
     // A swap can bring other files to the emptied folder; it is still this one's content that counts.
     folders_[folder] = stays ? std::optional<RelPath>(folder) : common;
   }

@@ -182,6 +182,8 @@ class Reader {
     reference.key = {{file, value.span.begin}};
     bool own = base == path.parent();
     reference.base = {base, own ? file : kNoFile, Space::tree};
+    // What is found from another folder, is another reference.
+    if (!own) reference.instance = base.is_root() ? RelPath::from_normal("the root") : base;
     reference.text = std::move(text);
     reference.targets.push_back({Target::Kind::tree, target, {}});
     out_.add(std::move(reference));

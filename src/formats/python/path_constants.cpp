@@ -68,7 +68,8 @@ std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph&
       if (head.empty()) base = {Space::tree, reference->base.folder};
       if (base.space != Space::tree) break;
       std::string text = relative_text(base.path, folder) + "/";
-      bool below = piece.text.starts_with(text) && piece.text.size() > text.size();
+      // The folder alone is named before a part that only the program knows.
+      bool below = (*bytes)->compare(piece.span.begin, text.size(), text) == 0;
       if (!below || (!prefix.empty() && prefix != text)) break;
       const Token* token = string_at(facts, **bytes, piece.span.begin);
       if (!token || token->span.begin < slot.at || !done.insert(token->span.begin).second) break;

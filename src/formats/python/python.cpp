@@ -114,6 +114,7 @@ class PythonFormat : public LiteralFormat {
   }
 
   std::vector<Way> own_ways(const Need& need) const override { return python::python_ways(need); }
+  std::vector<Way> further_ways(const Need& need) const override { return python::joined_ways(need); }
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
     if (reference.role != Role::module || reference.key.empty() || reference.key.front().file == kNoFile)

@@ -542,6 +542,27 @@ class Evaluator {
   std::optional<Constants> constants_;
 };
 
+// Whether every folder that a path goes back from is there: the system looks, unlike a reader of the text.
+bool can_be_walked(const TreeReader& tree, const RelPath& base, std::string_view text) {
+  if (text.starts_with(kTreeMark)) text.remove_prefix(std::min(kTreeMark.size() + 1, text.size()));
+  RelPath at = base;
+  for (std::size_t begin = 0; begin <= text.size();) {
+    std::size_t end = std::min(text.find('/', begin), text.size());
+    std::string_view part = text.substr(begin, end - begin);
+    begin = end + 1;
+    if (part.empty() || part == ".") continue;
+    if (part == "..") {
+      const Entry* entry = at.is_root() ? nullptr : tree.find(at);
+      // From a file one goes back to its folder by its name.
+      if (!at.is_root() && (!entry || entry->kind == EntryKind::link)) return false;
+      at = at.parent();
+    } else {
+      at = at / part;
+    }
+  }
+  return true;
+}
+
 class Emitter {
  public:
   Emitter(const Source& source, GraphBuilder& out)
@@ -567,6 +588,7 @@ class Emitter {
       const Entry* entry =
           place.space == Space::tree && !place.path.is_root() ? source_.tree.find(place.path) : nullptr;
       if (!entry || entry->ignored || place.path == source_.path) return;
+      if (!can_be_walked(source_.tree, {}, plain)) return;
       add(value.text, first, {source_.path.parent(), file_, Space::tree}, place.path, Certainty::certain);
       return;
     }
@@ -574,7 +596,7 @@ class Emitter {
     for (RelPath up = source_.path.parent();; up = up.parent()) {
       auto place = RelPath::resolve(up, plain);
       const Entry* entry = place && !place->is_root() ? source_.tree.find(*place) : nullptr;
-      if (entry && !entry->ignored) {
+      if (entry && !entry->ignored && can_be_walked(source_.tree, up, plain)) {
         add(value.text, first, {up, kNoFile, Space::tree}, *place, Certainty::likely);
         return;
       }

@@ -192,7 +192,7 @@ class Emitter {
       if (package && package->is_package) unseen(folder_of(*package), shape.body);
     }
     if (!wants(dotted) || (dots > 0 && !called)) return;
-    bool attributes = word(2) == "patch" || text.size() > name.size();
+    bool attributes = !open && (word(2) == "patch" || text.size() > name.size());
     std::optional<Found> found;
     std::size_t end = dotted.size();
     while (true) {
@@ -201,7 +201,7 @@ class Emitter {
                        : source_.resolver.absolute(source_.path, head);
       if (found && source_.tree.is_folder(found->files.front())) found.reset();
       std::size_t cut = head.rfind('.');
-      if (found || cut == std::string::npos || (called && !attributes)) break;
+      if (found || cut == std::string::npos || open || (called && !attributes)) break;
       end = cut;
     }
     // A word with a dot in it is most often something else.

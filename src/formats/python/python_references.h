@@ -41,6 +41,9 @@ struct Imported {
 Imported resolve_import(const PythonResolver& resolver, const RelPath& user, const Import& statement,
                         const std::function<std::shared_ptr<const PythonFacts>(const RelPath&)>& facts);
 
+// For a path whose folders and name are strings of their own: each gets its part of the new path.
+std::vector<Way> joined_ways(const Need& need);
+
 // Spellings of a module's name that lead to `need.wanted`, in the manner of the old one.
 std::vector<Way> python_ways(const Need& need);
 

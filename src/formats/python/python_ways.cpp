@@ -377,6 +377,54 @@ std::vector<Way> member_ways(const Need& need, const PythonResolver& resolver, c
 
 }  // namespace
 
+std::vector<Way> joined_ways(const Need& need) {
+  const auto& pieces = need.reference.text.pieces();
+  std::vector<std::size_t> parts;
+  std::string head;
+  FileIndex file = need.reference.key.empty() ? kNoFile : need.reference.key.front().file;
+  for (std::size_t i = 0; i < pieces.size(); ++i) {
+    bool own =
+        pieces[i].has_origin() && pieces[i].file == file && pieces[i].verbatim && pieces[i].via.empty();
+    if (own) {
+      parts.push_back(i);
+    } else if (parts.empty()) {
+      head += pieces[i].text;
+    } else if (pieces[i].text != "/") {
+      return {};
+    }
+  }
+  if (parts.size() < 2 || need.wanted.size() != 1) return {};
+  // The folder that the parts begin in, after the move.
+  Place place = head.empty() ? Place{Space::tree, need.reference.base.folder}
+                             : place_of(need.reference.base.folder, head);
+  if (place.space != Space::tree) return {};
+  bool own_folder = place.path == need.graph.files.path(file).parent() && !head.empty() && head[0] == '/';
+  RelPath folder = own_folder ? need.moves.map_file(need.graph.files.path(file)).parent()
+                              : need.moves.map_folder(place.path).value_or(place.path);
+  std::string path = relative_text(folder, need.wanted.front().path);
+  std::vector<std::string> names;
+  for (std::size_t at = 0; at <= path.size();) {
+    std::size_t end = std::min(path.find('/', at), path.size());
+    names.push_back(path.substr(at, end - at));
+    at = end + 1;
+  }
+  if (names.size() < parts.size()) return {};
+  Way way;
+  RelPath user = need.graph.files.path(file);
+  for (std::size_t i = parts.size(); i-- > 0;) {
+    std::string text = names.back();
+    names.pop_back();
+    // The first takes all that is left.
+    while (i == 0 && !names.empty()) text = names.back() + "/" + text, names.pop_back();
+    const auto& piece = pieces[parts[i]];
+    auto written = format_at(need.reference.format).write(text, piece.style);
+    if (!written) return {};
+    if (*written != piece.text) way.edits.push_back({user, piece.span, *written});
+  }
+  if (way.edits.empty()) return {};
+  return {std::move(way)};
+}
+
 std::vector<Way> python_ways(const Need& need) {
   std::vector<Way> out;
   const Reference& reference = need.reference;

@@ -69,7 +69,8 @@ std::optional<Language> language_of(const RelPath& path) {
       {".csv", Language::csv},        {".tsv", Language::csv},        {".mtl", Language::lines},
       {".atlas", Language::lines},    {".lst", Language::lines},      {".list", Language::lines},
       {".filelist", Language::lines}, {".manifest", Language::lines}, {".m3u", Language::lines},
-      {".m3u8", Language::lines},     {".material", Language::lines}, {".theme", Language::ini}};
+      {".m3u8", Language::lines},     {".material", Language::lines}, {".theme", Language::ini},
+      {".ini", Language::ini},        {".cfg", Language::ini}};
   for (const Known& known : kKnown) {
     if (ending == known.ending) return known.language;
   }

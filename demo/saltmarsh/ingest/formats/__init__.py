@@ -1,0 +1,1 @@
+"""One module a format; each has a function title()."""

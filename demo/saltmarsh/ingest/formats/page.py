@@ -1,0 +1,2 @@
+def title(text):
+    return f"<h1>{text}</h1>"

@@ -1,0 +1,2 @@
+def title(text):
+    return text + "\n" + "=" * len(text)

@@ -1,0 +1,271 @@
+#include "formats/code_paths/code_paths.h"
+
+#include <algorithm>
+
+#include "base/name_search.h"
+#include "formats/code_paths/string_scan.h"
+#include "formats/literal_paths.h"
+
+namespace yc {
+
+namespace {
+
+using code_paths::CodeString;
+using code_paths::Language;
+using Strings = std::vector<CodeString>;
+
+std::optional<Language> language_of(const RelPath& path) {
+  struct Known {
+    std::string_view ending;
+    Language language;
+  };
+  static constexpr Known kKnown[] = {
+      {".c", Language::c},       {".h", Language::c},       {".cc", Language::c},
+      {".cpp", Language::c},     {".cxx", Language::c},     {".hpp", Language::c},
+      {".hh", Language::c},      {".m", Language::c},       {".mm", Language::c},
+      {".cs", Language::csharp}, {".rs", Language::rust},   {".go", Language::go},
+      {".java", Language::java}, {".kt", Language::java},   {".swift", Language::java},
+      {".dart", Language::java}, {".scala", Language::java}};
+  for (const Known& known : kKnown) {
+    if (path.extension() == known.ending) return known.language;
+  }
+  return std::nullopt;
+}
+
+bool ends_with_any(const std::string& text, std::initializer_list<std::string_view> tails) {
+  return std::any_of(tails.begin(), tails.end(), [&](std::string_view tail) { return text.ends_with(tail); });
+}
+
+class Emitter {
+ public:
+  Emitter(const TreeReader& tree, const RelPath& path, const std::string& bytes, const Strings& strings,
+          Language language, std::uint8_t format, GraphBuilder& out)
+      : tree_(tree),
+        path_(path),
+        bytes_(bytes),
+        strings_(strings),
+        language_(language),
+        self_(format),
+        out_(out),
+        file_(out.files().index(path)),
+        whole_(out.wants(path)) {}
+
+  void run() {
+    for (std::size_t i = 0; i < strings_.size();) i = take(i);
+    if (language_ == Language::go) embeds();
+  }
+
+ private:
+  std::string text_of(const CodeString& string) const {
+    return bytes_.substr(string.span.begin, string.span.size());
+  }
+
+  // Handles one string, or several that are joined to one path; gives the next one.
+  std::size_t take(std::size_t i) {
+    const CodeString& string = strings_[i];
+    // The name of an include is another reader's.
+    if (!string.plain || string.span.size() == 0 || ends_with_any(string.before, {"#include", "#import"}))
+      return i + 1;
+    std::string text = text_of(string);
+    if (text.size() > 300 || text.find_first_of("\n\r\t{}%*?<>|$") != std::string::npos) return i + 1;
+    if (certain(string, text)) return i + 1;
+    std::size_t end = i + 1;
+    while (end < strings_.size() && strings_[end].plain && joins(strings_[end].before)) ++end;
+    if (end > i + 1 && joined(i, end)) return end;
+    likely(string, text);
+    return i + 1;
+  }
+
+  // "a", "b" in a call that joins, a / "b", .join("a").join("b")
+  static bool joins(const std::string& code) {
+    return code == "," || code == "/" || code == ").join(" || code == ").resolve(" ||
+           code == ").appendingPathComponent(";
+  }
+
+  Reference reference_at(Span span, std::string text, Base base) const {
+    Reference out;
+    out.role = Role::argument;
+    out.format = self_;
+    out.key = {{file_, span.begin}};
+    out.base = std::move(base);
+    out.text = TracedText::literal(std::move(text), file_, span);
+    return out;
+  }
+
+  bool wants(const std::string& text) const { return whole_ || out_.wants_any_name(text); }
+
+  // What the language itself reads.
+  bool certain(const CodeString& string, const std::string& text) {
+    Base own{path_.parent(), file_, Space::tree};
+    bool reads =
+        ends_with_any(string.before, {"include_str!(", "include_bytes!(", "include!(", "#[path=", "#embed"});
+    Span span = string.span;
+    std::string name = text;
+    Base base = own;
+    if (!reads && language_ == Language::rust && text.starts_with("/") && string.before.ends_with("),")) {
+      // concat!(env!("CARGO_MANIFEST_DIR"), "/…")
+      RelPath up = path_.parent();
+      while (!up.is_root() && !tree_.is_file(up / "Cargo.toml")) up = up.parent();
+      if (!tree_.is_file(up / "Cargo.toml")) return false;
+      name.erase(0, 1);
+      ++span.begin;
+      base = {up, out_.files().index(up / "Cargo.toml"), Space::tree};
+      reads = true;
+    }
+    // path(__FILE__).parent_path() / "data"
+    bool beside = ends_with_any(string.before, {"(__FILE__).parent_path()/", "__FILE__).parent_path()/"});
+    if (!reads && !beside) return false;
+    auto place = RelPath::resolve(base.folder, name);
+    const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+    if (entry && entry->ignored) return false;
+    if (!wants(name)) return true;
+    Reference reference = reference_at(span, name, base);
+    if (entry) reference.targets.push_back({Target::Kind::tree, *place, {}});
+    reference.dangling = !entry && reads;
+    if (entry || reads) out_.add(std::move(reference));
+    return true;
+  }
+
+  // Strings that make one path together, from a folder between the file's own and the root.
+  bool joined(std::size_t begin, std::size_t end) {
+    TracedText text;
+    for (std::size_t i = begin; i < end; ++i) {
+      std::string part = text_of(strings_[i]);
+      if (part.empty() || part.find_first_of(" :\n\\") != std::string::npos || part.starts_with("/"))
+        return false;
+      if (!text.empty()) text.append(TracedText::plain("/"));
+      text.append(TracedText::literal(std::move(part), file_, strings_[i].span));
+    }
+    std::string plain = text.text();
+    if (!wants(plain)) return false;
+    for (RelPath up = path_.parent();; up = up.parent()) {
+      auto place = RelPath::resolve(up, plain);
+      const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+      if (entry && !entry->ignored) {
+        Reference reference = reference_at(strings_[begin].span, "", {up, kNoFile, Space::tree});
+        reference.certainty = Certainty::likely;
+        reference.instance = up;
+        reference.text = std::move(text);
+        reference.targets.push_back({Target::Kind::tree, *place, {}});
+        out_.add(std::move(reference));
+        return true;
+      }
+      if (up.is_root()) return false;
+    }
+  }
+
+  void likely(const CodeString& string, const std::string& text) {
+    bool telling =
+        text.find('/') != std::string::npos || (text.find('.') != std::string::npos && text[0] != '.');
+    if (!telling || text.starts_with("/") || text.find("://") != std::string::npos ||
+        text.find_first_of(" \\:;,=") != std::string::npos)
+      return;
+    // "icons/" + name
+    if (text.ends_with("/")) {
+      bool glued = string.after.starts_with("+") || string.after.starts_with("s+");
+      if (glued) folder(string, text.substr(0, text.size() - 1));
+      return;
+    }
+    if (!wants(text)) return;
+    auto found = literal_path(tree_, path_, file_, text, string.span, 0, self_);
+    // What a program would write is told by its own language only rarely.
+    if (found && found->targets.front().kind == Target::Kind::tree) out_.add(std::move(*found));
+  }
+
+  void folder(const CodeString& string, const std::string& text) {
+    for (RelPath up = path_.parent();; up = up.parent()) {
+      auto place = RelPath::resolve(up, text);
+      if (place && !place->is_root() && tree_.is_folder(*place) && !tree_.find(*place)->ignored) {
+        Base base{up, kNoFile, Space::tree};
+        Span span{string.span.begin, string.span.end - 1};
+        if (wants(place->str())) {
+          Reference reference = reference_at(span, text, base);
+          reference.certainty = Certainty::likely;
+          reference.instance = up;
+          reference.targets.push_back({Target::Kind::tree, *place, {}});
+          out_.add(std::move(reference));
+        }
+        TracedText whole = TracedText::literal(text + "/", file_, string.span);
+        whole.append(TracedText::hole());
+        out_.hole(whole, base, self_);
+        return;
+      }
+      if (up.is_root()) return;
+    }
+  }
+
+  // //go:embed a.txt folder *.html
+  void embeds() {
+    constexpr std::string_view kMark = "//go:embed ";
+    for (std::size_t at = bytes_.find(kMark); at != std::string::npos; at = bytes_.find(kMark, at + 1)) {
+      std::size_t end = std::min(bytes_.find('\n', at), bytes_.size());
+      for (std::size_t word = at + kMark.size(); word < end;) {
+        std::size_t first = bytes_.find_first_not_of(" \t\r\"", word);
+        if (first == std::string::npos || first >= end) break;
+        std::size_t last = std::min(bytes_.find_first_of(" \t\r\n\"", first), end);
+        std::string text = bytes_.substr(first, last - first);
+        word = last + 1;
+        std::size_t wild = text.find_first_of("*?[");
+        if (wild != std::string::npos) {
+          std::size_t cut = text.rfind('/', wild);
+          if (cut == std::string::npos) continue;
+          text.resize(cut);
+        }
+        auto place = RelPath::resolve(path_.parent(), text);
+        const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+        if (!entry || entry->ignored || !wants(text)) continue;
+        auto begin = static_cast<std::uint32_t>(first);
+        Reference reference = reference_at({begin, begin + static_cast<std::uint32_t>(text.size())}, text,
+                                           {path_.parent(), file_, Space::tree});
+        reference.targets.push_back({Target::Kind::tree, *place, {}});
+        out_.add(std::move(reference));
+      }
+    }
+  }
+
+  const TreeReader& tree_;
+  const RelPath& path_;
+  const std::string& bytes_;
+  const Strings& strings_;
+  Language language_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  FileIndex file_;
+  bool whole_;
+};
+
+class CodePathsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "code paths"; }
+  bool reads_sources() const override { return true; }
+
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    std::vector<std::string> names;
+    if (out.focus()) names.assign(out.focus()->names.begin(), out.focus()->names.end());
+    NameSearch search(names);
+    for (const RelPath& path : tree.files()) {
+      auto language = language_of(path);
+      if (!language) continue;
+      const Entry* entry = tree.find(path);
+      if (entry->kind != EntryKind::file || entry->ignored || entry->guarded) continue;
+      auto bytes = tree.read(path);
+      if (!bytes || (out.focus() && !out.wants(path) && !search.finds_any(**bytes))) continue;
+      auto strings = cache.get<Strings>(
+          self, *bytes, [&](const std::string& text) { return code_paths::scan_strings(text, *language); });
+      Emitter(tree, path, **bytes, *strings, *language, self, out).run();
+    }
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+    if (text.find_first_of("\"\\\n\r{}%`") != std::string_view::npos) return std::nullopt;
+    return std::string(text);
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> code_paths_format() {
+  return std::make_unique<CodePathsFormat>();
+}
+
+}  // namespace yc

@@ -1,0 +1,286 @@
+// Assets that code and data name by path: each tree is moved, its program run, and taken back.
+#include <gtest/gtest.h>
+
+#include "support/workspace.h"
+
+namespace yc::test {
+namespace {
+
+const std::string kRun = "python3 -B $(find . -name show.py)";
+
+void expect_lines(const Files& files, const std::string& sheet, const std::vector<std::string>& lines,
+                  const std::string& build = kRun) {
+  Outcome moved = expect_move_keeps_build(Workspace(files), sheet, build);
+  for (const std::string& line : lines)
+    EXPECT_NE(moved.out.find(line), std::string::npos) << line << "\n" << moved.told;
+}
+
+Files station() {
+  return {{"show.py",
+           "import os\nfrom pathlib import Path\nimport places\nfrom places import DATA, ICONS\n\n\ndef "
+           "icon(name):\n    "
+           "return ICONS / f\"{name}.png\"\n\n\nprint(open(os.path.join(DATA, \"tables\", "
+           "\"high.csv\")).read())\n"
+           "print(open(places.DATA + \"/low.csv\").read(), icon(\"pole\").read_text())\n"
+           "print((Path(__file__).parent / \"data/tables/high.csv\").read_text())\n"},
+          {"places.py",
+           "import os\nfrom pathlib import Path\n\nHERE = os.path.dirname(os.path.abspath(__file__))\nDATA = "
+           "os.path.join(HERE, \"data\")\nICONS = Path(__file__).resolve().parent / \"icons\"\n"},
+          {"data/tables/high.csv", "high\n"},
+          {"data/low.csv", "low\n"},
+          {"icons/pole.png", "png\n"}};
+}
+
+TEST(AssetShapes, whole_folders_are_edited_where_they_are_named) {
+  expect_lines(station(), "data -> assets/data\nicons -> assets/icons\n",
+               {"DATA = os.path.join(HERE, \"assets/data\")", "parent / \"assets/icons\"",
+                "\"assets/data/tables/high.csv\"", "3 edits in 2 files"});
+}
+
+TEST(AssetShapes, one_file_is_edited_where_it_is_named) {
+  expect_lines(station(), "data/tables/high.csv -> data/tides/highest.csv\n",
+               {"os.path.join(DATA, \"tides\", \"highest.csv\")", "\"data/tides/highest.csv\""});
+}
+
+TEST(AssetShapes, a_program_that_goes_deeper_still_finds_its_data) {
+  expect_lines(station(), "show.py -> app/bin/show.py\nplaces.py -> app/bin/places.py\n",
+               {"os.path.join(HERE, \"../../data\")", "\"../../data/tables/high.csv\""});
+}
+
+TEST(AssetShapes, a_name_that_is_put_together_could_be_the_one_that_moves) {
+  expect_refusal(Workspace(station()), "icons/pole.png -> icons/mark.png\n", {"show.py:8:", "\"icons/….png\""});
+}
+
+TEST(AssetShapes, data_of_a_package) {
+  Files files = {{"show.py", "import pole.app\n"},
+                 {"pole/__init__.py", ""},
+                 {"pole/app.py",
+                  "import pkgutil\nfrom importlib import resources\nprint(pkgutil.get_data(\"pole\", "
+                  "\"tables/high.csv\"))\n"
+                  "print((resources.files(\"pole\") / \"tables\" / \"high.csv\").read_text())\n"},
+                 {"pole/tables/high.csv", "high\n"}};
+  expect_lines(
+      files, "pole/tables -> pole/data/tides\n",
+      {"get_data(\"pole\", \"data/tides/high.csv\")", "files(\"pole\") / \"data/tides\" / \"high.csv\""});
+  expect_lines(files, "pole -> gauge\n",
+               {"get_data(\"gauge\", \"tables/high.csv\")", "resources.files(\"gauge\")"});
+}
+
+TEST(AssetShapes, what_only_looks_like_a_path_is_left_alone) {
+  Files files = {
+      {"show.py",
+       "print(\"https://tides.example/icons/pole.png\", \"icons/pole.png is at the mouth\", {\"icons\": 1}, "
+       "\"icons\",\n"
+       "      \"/icons/pole.png\", \"icons/pole\", b\"icons/pole.png\", \"see icons/pole.png\")\n"},
+      {"stations.json",
+       "{\"page\": \"https://tides.example/icons/pole.png\", \"icons\": 3, \"route\": \"/icons/pole.png\", "
+       "\"text\": \"icons/pole.png, see there\"}\n"},
+      {"icons/pole.png", "png\n"}};
+  Workspace tree(files);
+  Outcome moved = tree.run({"-v", "move", "icons", "assets/icons"});
+  EXPECT_EQ(moved.status, 0) << moved.told;
+  EXPECT_NE(moved.out.find("0 edits"), std::string::npos) << moved.told;
+}
+
+const char* const kRead =
+    "import json, os, sys\nbase = os.environ.get('BASE', '.')\nfor name in "
+    "json.load(open('list.json'))['icons']:\n    "
+    "print(open(os.path.join(base, name)).read())\n";
+
+TEST(AssetShapes, the_base_of_a_manifest_is_learned_from_its_entries) {
+  Files files = {
+      {"show.py", kRead},
+      {"list.json", "{ \"icons\": [\"marks/pole.png\", \"marks/buoy.png\",\n    \"lamps/red.png\"] }\n"},
+      {"content/marks/pole.png", "p"},
+      {"content/marks/buoy.png", "b"},
+      {"content/lamps/red.png", "r"}};
+  expect_lines(files, "content/lamps/red.png -> content/lights/red.png\n", {"\"lights/red.png\""},
+               "BASE=content python3 show.py");
+  Outcome refs = Workspace(files).run({"refs", "content/marks/pole.png"});
+  EXPECT_NE(refs.out.find("list.json:1:14  listed marks/pole.png (likely)"), std::string::npos) << refs.told;
+}
+
+TEST(AssetShapes, one_value_changes_and_no_other_byte) {
+  Files files = {
+      {"a.yaml", "# é\r\nicon:   'icons/pole.png'   # keep\r\nall: [icons/pole.png, \"icons/x.png\"]\r\n"},
+      {"b.toml", "[icon]\npole = 'icons/pole.png' # keep\n"},
+      {"c.ini", "[icon]\npole=icons/pole.png ; keep\n"},
+      {"d.csv", "name,icon\npole,\"icons/pole.png\"\n"},
+      {"e.xml", "<a><b  icon = 'icons/pole.png'/> <c>icons/pole.png</c></a>\n"},
+      {"f.json", "{\"icon\" : \"icons\\/pole.png\", \"x\": \"icons/pole.png\"}\n"},
+      {"icons/pole.png", "p"},
+      {"icons/x.png", "x"}};
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "icons/pole.png", "marks/mast.png"}).status, 0);
+  EXPECT_EQ(tree.read("a.yaml"),
+            "# é\r\nicon:   'marks/mast.png'   # keep\r\nall: [marks/mast.png, \"icons/x.png\"]\r\n");
+  EXPECT_EQ(tree.read("b.toml"), "[icon]\npole = 'marks/mast.png' # keep\n");
+  EXPECT_EQ(tree.read("c.ini"), "[icon]\npole=marks/mast.png ; keep\n");
+  EXPECT_EQ(tree.read("d.csv"), "name,icon\npole,\"marks/mast.png\"\n");
+  EXPECT_EQ(tree.read("e.xml"), "<a><b  icon = 'marks/mast.png'/> <c>marks/mast.png</c></a>\n");
+  EXPECT_EQ(tree.read("f.json"), "{\"icon\" : \"marks/mast.png\", \"x\": \"marks/mast.png\"}\n");
+}
+
+TEST(AssetShapes, tile_maps_materials_and_scenes) {
+  Files files = {
+      {"maps/estuary.tmx", "<?xml version=\"1.0\"?>\n<map><tileset source=\"../tiles/water.tsx\"/></map>\n"},
+      {"tiles/water.tsx", "<?xml version=\"1.0\"?>\n<tileset><image source=\"img/water.png\"/></tileset>\n"},
+      {"tiles/img/water.png", "w"},
+      {"models/buoy.mtl", "newmtl hull\nmap_Kd skins/hull.png\n"},
+      {"models/skins/hull.png", "h"},
+      {"project.godot", "config_version=5\n"},
+      {"scenes/pole.tscn", "[ext_resource path=\"res://models/skins/hull.png\" id=\"1\"]\n"}};
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "tiles/img/water.png", "models/skins", "assets/"}).status, 0);
+  EXPECT_NE(tree.read("tiles/water.tsx").find("source=\"../assets/water.png\""), std::string::npos);
+  EXPECT_NE(tree.read("models/buoy.mtl").find("map_Kd ../assets/skins/hull.png"), std::string::npos);
+  EXPECT_NE(tree.read("scenes/pole.tscn").find("\"res://assets/skins/hull.png\" id"), std::string::npos);
+  ASSERT_EQ(tree.run({"move", "maps", "tiles", "world/"}).status, 0);
+  EXPECT_NE(tree.read("world/maps/estuary.tmx").find("source=\"../tiles/water.tsx\""), std::string::npos);
+  EXPECT_NE(tree.read("world/tiles/water.tsx").find("source=\"../../assets/water.png\""), std::string::npos);
+}
+
+TEST(AssetShapes, folders_with_a_role_in_settings) {
+  Files files = {
+      {"viewer.json", "{\"images_dir\": \"images\", \"title\": \"images\", \"fonts\": \"fonts\"}\n"},
+      {"images/a.png", "a"},
+      {"fonts/a.ttf", "a"}};
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "images", "fonts", "assets/"}).status, 0);
+  EXPECT_EQ(tree.read("viewer.json"),
+            "{\"images_dir\": \"assets/images\", \"title\": \"images\", \"fonts\": \"assets/fonts\"}\n");
+}
+
+TEST(AssetShapes, sidecars_travel_and_keep_what_identifies_them) {
+  Files files = {{"icons/pole.png", "p"},
+                 {"icons/pole.png.meta", "guid: 12ab\n"},
+                 {"icons/pole.png.license", "free"},
+                 {"icons/pole@2x.png", "pp"},
+                 {"icons/pole.de.png", "d"},
+                 {"icons/pole.old.png", "o"},
+                 {"icons.meta", "guid: 34cd\n"},
+                 {"icons/pole.notes", "n"},
+                 {"yellow-compass.toml", "sidecars = [\"{stem}.notes\"]\n"}};
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "icons/pole.png", "marks/mast.png"}).status, 0);
+  for (const char* name :
+       {"mast.png", "mast.png.meta", "mast.png.license", "mast@2x.png", "mast.de.png", "mast.notes"})
+    EXPECT_TRUE(tree.exists(std::string("marks/") + name)) << name;
+  EXPECT_EQ(tree.read("marks/mast.png.meta"), "guid: 12ab\n");
+  EXPECT_TRUE(tree.exists("icons/pole.old.png"));
+  ASSERT_EQ(tree.run({"move", "icons", "signs"}).status, 0);
+  EXPECT_TRUE(tree.exists("signs.meta"));
+}
+
+TEST(AssetShapes, links_of_documents) {
+  Files files = {{"README.md",
+                  "See [the pole](docs/pole.md#top \"x\"), ![](icons/pole.png) and "
+                  "`icons/pole.png`.\n\n```\n[x](icons/pole.png)\n"
+                  "```\n[ref]: docs/pole.md\n<img "
+                  "src=\"icons/pole.png\">\n[far](https://tides.example/icons/pole.png) [gone](no.md)\n"},
+                 {"docs/pole.md", "![](../icons/pole.png) [up](../README.md)\n"},
+                 {"docs/index.rst",
+                  ".. toctree::\n   :maxdepth: 1\n\n   level\n\n.. image:: ../icons/pole.png\n\n:doc:`level` "
+                  ":download:`icon <../icons/pole.png>`\n"},
+                 {"docs/level.rst", "Level\n"},
+                 {"icons/pole.png", "p"}};
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "icons/pole.png", "docs/pole.md", "docs/level.rst", "guide/"}).status, 0);
+  EXPECT_EQ(tree.read("README.md"),
+            "See [the pole](guide/pole.md#top \"x\"), ![](guide/pole.png) and "
+            "`icons/pole.png`.\n\n```\n[x](icons/pole.png)\n"
+            "```\n[ref]: guide/pole.md\n<img "
+            "src=\"guide/pole.png\">\n[far](https://tides.example/icons/pole.png) [gone](no.md)\n");
+  EXPECT_EQ(tree.read("guide/pole.md"), "![](pole.png) [up](../README.md)\n");
+  EXPECT_EQ(tree.read("docs/index.rst"),
+            ".. toctree::\n   :maxdepth: 1\n\n   ../guide/level\n\n.. image:: "
+            "../guide/pole.png\n\n:doc:`../guide/level` "
+            ":download:`icon <../guide/pole.png>`\n");
+}
+
+TEST(AssetShapes, mentions_are_rewritten_on_request) {
+  Files files = {{"notes.txt", "The mark icons/pole.png, not old/icons/pole.png or icons/pole.png.bak.\n"},
+                 {"show.py", "# draws icons/pole.png\nprint(1)\n"},
+                 {"icons/pole.png", "p"}};
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "icons/pole.png", "marks/mast.png", "--mentions"}).status, 0);
+  EXPECT_EQ(tree.read("notes.txt"),
+            "The mark marks/mast.png, not old/icons/pole.png or icons/pole.png.bak.\n");
+  EXPECT_EQ(tree.read("show.py"), "# draws marks/mast.png\nprint(1)\n");
+}
+
+TEST(AssetShapes, a_constant_takes_the_folder_out_of_the_calls) {
+  Files files = {{"show.py",
+                  "\"\"\"Shows icons.\"\"\"\nimport os\n\nHERE = os.path.dirname(__file__)\nname = 'pole'\n"
+                  "print(open('icons/pole.png').read(), open(f'icons/{name}.png').read())\n"
+                  "print(open(os.path.join(HERE, 'icons/pole.png')).read(), 'icons')\n"},
+                 {"icons/pole.png", "p"}};
+  Workspace tree(files);
+  std::string before = tree.shell(kRun).out;
+  Outcome done = tree.run({"restyle", "--asset-root", "ICONS=icons"});
+  ASSERT_EQ(done.status, 0) << done.told;
+  EXPECT_NE(tree.read("show.py").find("import os\n\nICONS = 'icons/'\n"), std::string::npos);
+  EXPECT_NE(tree.read("show.py").find("open(ICONS + 'pole.png').read(), open(ICONS + f'{name}.png')"),
+            std::string::npos);
+  EXPECT_NE(tree.read("show.py").find("os.path.join(HERE, ICONS + 'pole.png')).read(), 'icons')"),
+            std::string::npos);
+  EXPECT_EQ(tree.shell(kRun).out, before);
+  // From now on the folder is named once.
+  Outcome moved = tree.run({"move", "icons", "assets/icons"});
+  ASSERT_EQ(moved.status, 0) << moved.told;
+  EXPECT_NE(tree.read("show.py").find("ICONS = 'assets/icons/'"), std::string::npos);
+  EXPECT_EQ(tree.shell(kRun).out, before);
+}
+
+TEST(AssetShapes, templates_found_by_their_names) {
+  Files files = {{"app.py", "def page(render):\n    return render(\"stations/list.html\")\n"},
+                 {"templates/stations/list.html", "<p>\n"}};
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "templates/stations/list.html", "templates/stations/all.html"}).status, 0);
+  EXPECT_NE(tree.read("app.py").find("render(\"stations/all.html\")"), std::string::npos);
+}
+
+Files taught() {
+  return {{"yellow-compass.toml",
+           "[[references]]\nfiles = [\"stations/**/*.gauge\"]\npattern = 'icon\\s+(?<path>\\S+)'\nbase = "
+           "\"assets\"\n"
+           "[[references]]\nfiles = [\"*.yaml\"]\nformat = \"yaml\"\nkey = \"stations.*.icon\"\nbase = "
+           "\"/assets/\"\n"
+           "[[references]]\nfiles = [\"**/*.gauge\"]\npattern = '^see (?<path>.+)$'\n"},
+          {"stations/north/pole.gauge", "icon icons/pole.png\nsee ../notes.txt\n"},
+          {"stations/notes.txt", "n\n"},
+          {"all.yaml", "stations:\n  - icon: icons/pole.png # keep\n    name: icons/pole.png\n"},
+          {"assets/icons/pole.png", "p"}};
+}
+
+TEST(AssetShapes, what_is_taught_is_like_what_is_built_in) {
+  Workspace tree(taught());
+  Outcome refs = tree.run({"refs", "assets/icons/pole.png"});
+  EXPECT_NE(refs.out.find("stations/north/pole.gauge:1:6  listed icons/pole.png\n"), std::string::npos)
+      << refs.told;
+  ASSERT_EQ(tree.run({"move", "assets/icons/pole.png", "assets/marks/mast.png"}).status, 0);
+  ASSERT_EQ(tree.run({"move", "stations/notes.txt", "notes.txt"}).status, 0);
+  EXPECT_EQ(tree.read("stations/north/pole.gauge"), "icon marks/mast.png\nsee ../../notes.txt\n");
+  EXPECT_NE(tree.read("all.yaml").find("- icon: marks/mast.png # keep\n"), std::string::npos);
+  // The folder that it names is a reference too.
+  ASSERT_EQ(tree.run({"move", "assets", "content"}).status, 0);
+  EXPECT_NE(tree.read("yellow-compass.toml").find("base = \"content\"\n"), std::string::npos);
+  EXPECT_NE(tree.read("yellow-compass.toml").find("base = \"/content/\"\n"), std::string::npos);
+  EXPECT_EQ(tree.read("stations/north/pole.gauge"), "icon marks/mast.png\nsee ../../notes.txt\n");
+  tree.write("stations/north/pole.gauge", "icon marks/gone.png\n");
+  EXPECT_NE(tree.run({"check"}).out.find("marks/gone.png leads nowhere"), std::string::npos);
+}
+
+TEST(AssetShapes, what_is_taught_wrongly_is_said) {
+  for (const char* text :
+       {"[[references]]\nfiles = [\"*\"]\npattern = '(?<path>'\n",
+        "[[references]]\nfiles = [\"*\"]\npattern = 'icon'\n", "[[references]]\nfiles = [\"*\"]\n",
+        "[[references]]\nfiles = [\"*\"]\nformat = \"tide\"\nkey = \"a\"\n"}) {
+    Outcome said = Workspace(Files{{"yellow-compass.toml", text}}).run({"survey"});
+    EXPECT_EQ(said.status, 2) << said.told;
+    EXPECT_NE(said.err.find("yellow-compass.toml:"), std::string::npos) << said.told;
+  }
+}
+
+}  // namespace
+}  // namespace yc::test

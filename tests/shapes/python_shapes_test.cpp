@@ -1,0 +1,203 @@
+// Shapes of Python projects as they are met in the wild: each is moved, run by Python, and taken back.
+#include <gtest/gtest.h>
+
+#include "support/workspace.h"
+
+namespace yc::test {
+namespace {
+
+const std::string kRun = "python3 -B main.py";
+
+void expect_lines(const Files& files, const std::string& sheet, const std::vector<std::string>& lines,
+                  const std::string& build = kRun) {
+  Outcome moved = expect_move_keeps_build(Workspace(files), sheet, build);
+  for (const std::string& line : lines)
+    EXPECT_NE(moved.out.find(line), std::string::npos) << line << "\n" << moved.told;
+}
+
+Files flat() {
+  return {
+      {"main.py",
+       "import os, gauges, tables as t\nfrom readings import (\n    load,  # from disk\n    "
+       "save,\n)\n\n\ndef "
+       "show():\n    import tables\n    return tables.highest(), f\"{gauges.level()}\"\n\n\nif __name__ == "
+       "\"__main__\":\n    print(gauges.level(), t.highest(), load(), save(), show(), os.sep)\n"},
+      {"gauges.py", "import tables\n\n\ndef level():\n    return tables.highest()\n"},
+      {"tables.py", "def highest():\n    return 3\n"},
+      {"readings.py",
+       "from gauges import level\n\n\ndef load():\n    return level()\n\n\ndef save():\n    pass\n"}};
+}
+
+TEST(PythonShapes, flat_modules_are_sorted_into_two_packages_at_once) {
+  expect_lines(
+      flat(),
+      "gauges.py -> intake/gauges.py\ntables.py -> store/tables.py\nreadings.py -> intake/readings.py\n",
+      {"from intake import gauges\n", "import os, store.tables as t", "from intake.readings import (",
+       "    from store import tables", "from store import tables", "from intake.gauges import level"});
+}
+
+TEST(PythonShapes, a_renamed_module_keeps_the_name_it_has_in_code) {
+  expect_lines(flat(), "gauges.py -> poles.py\n",
+               {"import os, poles as gauges, tables as t", "from poles import level"});
+}
+
+Files package() {
+  return {
+      {"main.py",
+       "import pole.tide\nimport pole.units as u\nfrom pole import chart, tide as tt\nimport importlib\n"
+       "print(pole.tide.level(), u.metre, chart.line, tt.level(), "
+       "importlib.import_module(\"pole.chart\").line)\n"},
+      {"pole/__init__.py",
+       "from .units import metre\nfrom . import chart\n__all__ = [\"chart\", \"metre\"]\n"},
+      {"pole/tide.py",
+       "from . import units\nfrom .units import metre as m\n\n\ndef level():\n    return units.metre * m\n"},
+      {"pole/units.py", "metre = 100\n"},
+      {"pole/chart.py", "from pole.tide import level\nline = level()\n"}};
+}
+
+TEST(PythonShapes, relative_imports_stay_relative_and_absolute_ones_absolute) {
+  expect_lines(
+      package(), "pole/tide.py -> pole/water/tide.py\n",
+      {"New files\n  pole/water/__init__.py", "import pole.water.tide", "print(pole.water.tide.level()",
+       "from pole.water import tide as tt\n", "from pole import chart", "from .. import units",
+       "from ..units import metre as m", "from pole.water.tide import level"});
+}
+
+TEST(PythonShapes, a_package_is_renamed_and_nested) {
+  expect_lines(package(), "pole -> gauge\n",
+               {"import gauge.tide", "print(gauge.tide.level()", "import gauge.units as u",
+                "from gauge import chart", "import_module(\"gauge.chart\")", "from gauge.tide import level"});
+  expect_lines(package(), "pole -> lib/pole\n", {"import lib.pole.tide", "from lib.pole.tide import level"});
+}
+
+TEST(PythonShapes, a_name_that_code_uses_otherwise_is_let_alone) {
+  Files files = package();
+  files[0].second +=
+      "\n\ndef other(pole):\n    return pole.tide\n\n\nclass C:\n    tide = 1\n\n\nprint(other(C))\n";
+  expect_lines(files, "pole/tide.py -> pole/water.py\n", {"import pole.water"});
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "pole/tide.py", "pole/water.py"}).status, 0);
+  EXPECT_NE(tree.read("main.py").find("return pole.tide\n"), std::string::npos);
+}
+
+TEST(PythonShapes, a_source_layout_that_settings_tell) {
+  Files files = {{"pyproject.toml",
+                  "[project]\nname = \"pole\"\n[project.scripts]\npole = "
+                  "\"pole.app:main\"\n[tool.setuptools.packages.find]\n"
+                  "where = [\"src\"]\n[tool.setuptools.package-data]\npole = "
+                  "[\"tables/*.csv\"]\n[tool.pytest.ini_options]\n"
+                  "pythonpath = [\"src\"]\n[[tool.mypy.overrides]]\nmodule = \"pole.units.*\"\n"},
+                 {"src/pole/__init__.py", ""},
+                 {"src/pole/app.py", "from pole.units import metre\n\n\ndef main():\n    return metre\n"},
+                 {"src/pole/units.py", "metre = 3\n"},
+                 {"src/pole/tables/high.csv", "1\n"},
+                 {"tests/test_app.py", "import pole.app\nprint(pole.app.main())\n"}};
+  expect_lines(
+      files,
+      "src -> lib\nsrc/pole/units.py -> lib/pole/core/units.py\nsrc/pole/app.py -> lib/pole/program.py\n"
+      "src/pole/tables -> lib/pole/data\n",
+      {"pole = \"pole.program:main\"", "where = [\"lib\"]", "pole = [\"data/*.csv\"]",
+       "pythonpath = [\"lib\"]", "module = \"pole.core.units.*\"", "from pole.core.units import metre",
+       "import pole.program"},
+      "PYTHONPATH=$(sed -n 's/pythonpath = .\"\\(.*\\)\"./\\1/p' pyproject.toml) python3 -B "
+      "tests/test_app.py");
+}
+
+TEST(PythonShapes, setup_calls_and_sections_of_ini_files) {
+  Files files = package();
+  files.push_back({"setup.py",
+                   "from setuptools import setup\nsetup(name='pole', packages=['pole'], py_modules=['main'], "
+                   "entry_points={'console_scripts': ['pole = pole.chart:line']})\n"});
+  files.push_back(
+      {"setup.cfg",
+       "[mypy-pole.units]\nignore_errors = true\n[options.entry_points]\nconsole_scripts =\n    p = "
+       "pole.tide:level\n"});
+  expect_lines(
+      files,
+      "pole/chart.py -> pole/draw.py\npole/units.py -> pole/base/units.py\npole/tide.py -> pole/water.py\n",
+      {"['pole = pole.draw:line']", "[mypy-pole.base.units]", "    p = pole.water:level"});
+}
+
+TEST(PythonShapes, a_program_that_leaves_what_it_finds_beside_it_is_refused) {
+  Outcome refused = expect_refusal(Workspace(flat()), "main.py -> app/main.py\n", {"main.py:1:12", "gauges"});
+  EXPECT_NE(refused.err.find("the folder that the program is started in"), std::string::npos) << refused.told;
+}
+
+TEST(PythonShapes, a_program_goes_with_what_it_finds_beside_it) {
+  expect_lines(
+      flat(),
+      "main.py -> app/main.py\ngauges.py -> app/gauges.py\ntables.py -> app/tables.py\nreadings.py -> "
+      "app/readings.py\n",
+      {"0 edits"}, "cd $(dirname $(find . -name main.py)) && python3 -B main.py");
+}
+
+TEST(PythonShapes, a_module_that_would_be_asked_before_it_is_there) {
+  Files files = {{"main.py", "import pole\nprint(pole.level)\n"},
+                 {"pole/__init__.py", "from .tide import level\n"},
+                 {"pole/tide.py", "from .units import metre\nlevel = metre\n"},
+                 {"pole/units.py", "metre = 1\n"}};
+  expect_refusal(Workspace(files), "pole/tide.py -> tide.py\n",
+                 {"pole/__init__.py", "\"level\"", "imported first"});
+  Workspace tree(files);
+  EXPECT_EQ(tree.run({"move", "pole/tide.py", "tide.py", "--accept-unseen"}).status, 0);
+}
+
+TEST(PythonShapes, a_folder_that_would_hide_a_module) {
+  Files files = package();
+  expect_refusal(Workspace(files), "pole/units.py -> pole/tide/units.py\n", {"pole/tide.py"});
+}
+
+TEST(PythonShapes, a_module_that_would_hide_the_standard_library) {
+  Files files = flat();
+  files[0].second = "import json\n" + files[0].second;
+  files.push_back({"other.py", "import json\nprint(json.dumps([]))\n"});
+  Outcome refused = Workspace(files).run({"move", "tables.py", "json.py"});
+  EXPECT_EQ(refused.status, 3) << refused.told;
+}
+
+TEST(PythonShapes, plug_ins_that_are_imported_by_names_put_together) {
+  Files files = {
+      {"main.py",
+       "import importlib\nfor n in ('a', 'b'):\n    print(importlib.import_module('plug.' + n).x)\n"},
+      {"walk.py", "import pkgutil, plug\nprint([m.name for m in pkgutil.iter_modules(plug.__path__)])\n"},
+      {"plug/__init__.py", ""},
+      {"plug/a.py", "x = 1\n"},
+      {"plug/b.py", "x = 2\n"}};
+  expect_refusal(Workspace(files), "plug/a.py -> plug/c.py\n", {"main.py:3:", "only known when it runs"});
+  expect_lines(files, "plug -> plugins\n", {"import_module('plugins.' + n)", "plug"}, kRun);
+  files.erase(files.begin());
+  expect_refusal(Workspace(files), "plug/a.py -> plug/c.py\n", {"walk.py:2:"});
+}
+
+TEST(PythonShapes, doubles_of_tests_and_strings_that_name_modules) {
+  Files files = package();
+  files.push_back(
+      {"test_tide.py",
+       "from unittest import mock\nimport pole.tide\nwith mock.patch('pole.tide.level', lambda: 7):\n    "
+       "print(pole.tide.level())\nHANDLERS = {'class': 'pole.chart.line', 'path': 'a.b'}\n"});
+  expect_lines(files, "pole/tide.py -> pole/water.py\npole/chart.py -> pole/draw.py\n",
+               {"mock.patch('pole.water.level'", "'pole.draw.line', 'path': 'a.b'"},
+               "python3 -B test_tide.py");
+}
+
+TEST(PythonShapes, stubs_go_with_their_modules) {
+  Files files = package();
+  files.push_back({"pole/units.pyi", "metre: int\n"});
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "pole/units.py", "pole/base/units.py"}).status, 0);
+  EXPECT_TRUE(tree.exists("pole/base/units.pyi"));
+}
+
+TEST(PythonShapes, folders_without_an_init_stay_so) {
+  Files files = {
+      {"main.py", "import app.lib.tide\nfrom app.lib import level\nprint(app.lib.tide.x, level.y)\n"},
+      {"app/lib/tide.py", "from . import level\nx = level.y\n"},
+      {"app/lib/level.py", "y = 1\n"}};
+  Outcome moved = expect_move_keeps_build(
+      Workspace(files),
+      "app/lib/tide.py -> app/water/tide.py\napp/lib/level.py -> app/water/marks/level.py\n", kRun);
+  EXPECT_EQ(moved.out.find("New files"), std::string::npos) << moved.told;
+}
+
+}  // namespace
+}  // namespace yc::test
