@@ -166,6 +166,9 @@ class Emitter {
       if (glued) folder(string, text.substr(0, text.size() - 1));
       return;
     }
+    // The name of a source alone is what a program writes, more often than what it opens.
+    bool alone = text.find('/') == std::string::npos;
+    if (alone && language_of(RelPath::from_normal(text))) return;
     if (!wants(text)) return;
     auto found = literal_path(tree_, path_, file_, text, string.span, 0, self_);
     // What a program would write is told by its own language only rarely.

@@ -1,0 +1,81 @@
+// Paths in the code of compiled languages.
+#include <gtest/gtest.h>
+
+#include "support/workspace.h"
+
+namespace yc::test {
+namespace {
+
+bool holds(const Workspace& tree, const std::string& file, const std::string& text) {
+  return tree.read(file).find(text) != std::string::npos;
+}
+
+TEST(CodePathShapes, a_program_in_c_that_opens_its_table) {
+  Files files = {
+      {"Makefile", "show: show.c\n\tcc -o $@ $<\n"},
+      {"show.c",
+       "#include <stdio.h>\n// opens \"data/high.csv\"\nint main(void) {\n  char c = '\"';\n  FILE *f = "
+       "fopen(\"data/high.csv\", \"r\");\n  printf(\"%c data/high.csv https://t.example/data/high.csv\\n\", "
+       "f ? c : "
+       "'n');\n  return !f;\n}\n"},
+      {"data/high.csv", "1\n"}};
+  Outcome moved = expect_move_keeps_build(Workspace(files), "data -> assets/tables\n", "make -s && ./show");
+  EXPECT_NE(moved.out.find("fopen(\"assets/tables/high.csv\""), std::string::npos) << moved.told;
+  EXPECT_NE(moved.out.find("1 edit in 1 file"), std::string::npos) << moved.told;
+}
+
+TEST(CodePathShapes, paths_beside_a_source_in_cpp) {
+  Files files = {{"Makefile", "show: src/show.cpp\n\tc++ -std=c++17 -o $@ $<\n"},
+                 {"src/show.cpp",
+                  "#include <filesystem>\n#include <iostream>\nint main() {\n  auto f = "
+                  "std::filesystem::path(__FILE__).parent_path() / \"marks/pole.txt\";\n  std::cout << "
+                  "std::filesystem::exists(f) << R\"(marks/\")\" << \"\\n\";\n  return 0;\n}\n"},
+                 {"src/marks/pole.txt", "1\n"}};
+  Outcome moved = expect_move_keeps_build(Workspace(files), "src/marks -> src/signs\n", "make -s && ./show");
+  EXPECT_NE(moved.out.find("\"signs/pole.txt\""), std::string::npos) << moved.told;
+  moved =
+      expect_move_keeps_build(Workspace(files), "src/show.cpp -> src/bin/show.cpp\n", "make -s && ./show");
+  EXPECT_NE(moved.out.find("\"../marks/pole.txt\""), std::string::npos) << moved.told;
+}
+
+TEST(CodePathShapes, rust_go_and_csharp) {
+  Files files = {
+      {"decoder/Cargo.toml", "[package]\nname = \"decoder\"\n"},
+      {"decoder/src/main.rs",
+       "#[path = \"wire/frame.rs\"]\nmod frame;\nfn main<'a>() {\n  let t = "
+       "include_str!(\"../data/table.txt\");\n  let b = "
+       "include_bytes!(concat!(env!(\"CARGO_MANIFEST_DIR\"), \"/data/table.txt\"));\n  let c = '\"'; let r = "
+       "r#\"data/\"table.txt\"#;\n}\n"},
+      {"decoder/src/wire/frame.rs", ""},
+      {"decoder/data/table.txt", "1\n"},
+      {"serve/main.go",
+       "package main\n\nimport _ \"embed\"\n\n//go:embed pages/index.html\nvar page string\n"},
+      {"serve/pages/index.html", "<p>\n"},
+      {"office/Members.cs",
+       "var list = File.ReadAllText(Path.Combine(\"data\", \"members.json\"));\nvar icon = \"icons/\" + "
+       "name;\nvar v = "
+       "$\"{a}data\"; var p = @\"c:\\data\";\n"},
+      {"office/data/members.json", "[]\n"},
+      {"office/icons/m.png", "m"}};
+  Workspace tree(files);
+  Outcome moved = tree.run({"move", "decoder/data/table.txt", "decoder/tables/codes.txt"});
+  ASSERT_EQ(moved.status, 0) << moved.told;
+  EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "include_str!(\"../tables/codes.txt\")"));
+  EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "\"/tables/codes.txt\")"));
+  EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "r#\"data/\"table.txt\"#"));
+  ASSERT_EQ(tree.run({"move", "decoder/src/wire", "decoder/src/radio"}).status, 0);
+  EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "#[path = \"radio/frame.rs\"]"));
+  ASSERT_EQ(tree.run({"move", "serve/pages", "serve/site"}).status, 0);
+  EXPECT_TRUE(holds(tree, "serve/main.go", "//go:embed site/index.html\n"));
+  moved = tree.run({"move", "office/data", "office/store/data"});
+  ASSERT_EQ(moved.status, 0) << moved.told;
+  EXPECT_TRUE(holds(tree, "office/Members.cs", "Path.Combine(\"store/data\", \"members.json\")"));
+  moved = tree.run({"move", "office/icons/m.png", "office/icons/n.png"});
+  EXPECT_EQ(moved.status, 3) << moved.told;
+  EXPECT_NE(moved.err.find("office/Members.cs:2:"), std::string::npos) << moved.told;
+  ASSERT_EQ(tree.run({"move", "office/icons", "office/signs"}).status, 0);
+  EXPECT_TRUE(holds(tree, "office/Members.cs", "\"signs/\" + name"));
+}
+
+}  // namespace
+}  // namespace yc::test
