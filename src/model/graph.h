@@ -150,6 +150,7 @@ struct ReferenceGraph {
 struct Focus {
   std::unordered_set<RelPath> files;      // that move, by their old and new paths
   std::unordered_set<std::string> names;  // of files and folders that move, old and new
+  std::unordered_set<std::string> left;   // of folders that files leave, which a program may complete
   std::unordered_set<std::string> stems;  // the same by which modules are named: without their endings
 };
 

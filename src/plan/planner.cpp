@@ -43,6 +43,10 @@ Focus focus_of(const TreeReader& tree, const MoveSet& moves) {
       }
     }
   }
+  for (const Move& move : moves.files()) {
+    RelPath folder = move.from.parent();
+    if (!folder.is_root()) out.left.emplace(folder.name());
+  }
   // A folder that is made may hide what bears its name.
   for (const Move& move : moves.files()) {
     for (RelPath up = move.to.parent(); !up.is_root() && !tree.is_folder(up); up = up.parent()) {

@@ -37,6 +37,25 @@ TEST(AssetShapes, whole_folders_are_edited_where_they_are_named) {
                 "\"assets/data/tables/high.csv\"", "3 edits in 2 files"});
 }
 
+// Constants that are made of others, and brackets within brackets, are looked at once.
+TEST(AssetShapes, tangled_expressions_take_no_time) {
+  std::string tangled = "import os\nA0 = ('icons/pole.png')\n";
+  for (int i = 1; i < 60; ++i) {
+    std::string last = "A" + std::to_string(i - 1);
+    tangled += "A" + std::to_string(i) + " = f(" + last + ", " + last + ", [" + last + " + " + last + "], {" +
+               last + ": (" + last + ", " + last + ")})\n";
+  }
+  tangled += "B = " + std::string(60, '(') + "'icons/pole.png'" + [] {
+    std::string out;
+    for (int i = 0; i < 60; ++i) out += ", A59)";
+    return out;
+  }() + "\nC = D\nD = C + 'x'\n";
+  Workspace tree(Files{{"show.py", tangled}, {"icons/pole.png", "p"}});
+  Outcome moved = tree.shell("timeout 20 " + std::string(YELLOW_COMPASS_PROGRAM) + " -v move icons signs");
+  EXPECT_EQ(moved.status, 0) << moved.told.substr(0, 2000);
+  EXPECT_TRUE(tree.read("show.py").find("'icons/") == std::string::npos);
+}
+
 TEST(AssetShapes, one_file_is_edited_where_it_is_named) {
   expect_lines(station(), "data/tables/high.csv -> data/tides/highest.csv\n",
                {"os.path.join(DATA, \"tides\", \"highest.csv\")", "\"data/tides/highest.csv\""});
@@ -48,7 +67,8 @@ TEST(AssetShapes, a_program_that_goes_deeper_still_finds_its_data) {
 }
 
 TEST(AssetShapes, a_name_that_is_put_together_could_be_the_one_that_moves) {
-  expect_refusal(Workspace(station()), "icons/pole.png -> icons/mark.png\n", {"show.py:8:", "\"icons/….png\""});
+  expect_refusal(Workspace(station()), "icons/pole.png -> icons/mark.png\n",
+                 {"show.py:8:", "\"icons/….png\""});
 }
 
 TEST(AssetShapes, data_of_a_package) {

@@ -103,7 +103,19 @@ class Emitter {
     out_.add(std::move(reference));
   }
 
+  // path(__FILE__).parent_path() / "…" is beside the source, and another reader's.
+  bool is_anchored(const RelPath& path, Span span) const {
+    auto bytes = tree_.read(path);
+    if (!bytes) return false;
+    std::size_t from = span.begin > 80 ? span.begin - 80 : 0;
+    std::string_view before = std::string_view(**bytes).substr(from, span.begin - from);
+    std::size_t mark = before.rfind("__FILE__");
+    return mark != std::string_view::npos && before.find_first_of(";{}", mark) == std::string_view::npos &&
+           before.find("parent_path()", mark) != std::string_view::npos;
+  }
+
   void emit_literal(const RelPath& path, const std::string& text, Span span) {
+    if (is_anchored(path, span)) return;
     if (auto found = literal_path(tree_, path, out_.files().index(path), text, span, kQuoted, self_))
       out_.add(std::move(*found));
   }

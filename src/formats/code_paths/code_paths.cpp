@@ -169,7 +169,8 @@ class Emitter {
     // The name of a source alone is what a program writes, more often than what it opens.
     bool alone = text.find('/') == std::string::npos;
     if (alone && language_of(RelPath::from_normal(text))) return;
-    if (!wants(text)) return;
+    // Of C and C++ the reader of their includes takes them too.
+    if (!wants(text) || language_ == Language::c) return;
     auto found = literal_path(tree_, path_, file_, text, string.span, 0, self_);
     // What a program would write is told by its own language only rarely.
     if (found && found->targets.front().kind == Target::Kind::tree) out_.add(std::move(*found));
@@ -244,7 +245,11 @@ class CodePathsFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     std::vector<std::string> names;
-    if (out.focus()) names.assign(out.focus()->names.begin(), out.focus()->names.end());
+    if (out.focus()) {
+      names.assign(out.focus()->names.begin(), out.focus()->names.end());
+      // "icons/" + name
+      names.insert(names.end(), out.focus()->left.begin(), out.focus()->left.end());
+    }
     NameSearch search(names);
     for (const RelPath& path : tree.files()) {
       auto language = language_of(path);

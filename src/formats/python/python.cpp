@@ -33,6 +33,7 @@ std::vector<std::string> names_of(const Focus* focus) {
   bool paths = std::any_of(focus->files.begin(), focus->files.end(),
                            [](const RelPath& path) { return !path.extension().starts_with(".py"); });
   if (paths) heads.insert({"os.path", "pathlib", "Path(", "open(", "files(", "get_data("});
+  if (paths) heads.insert(focus->left.begin(), focus->left.end());
   if (heads.contains("__init__")) heads.insert(". import");
   return {heads.begin(), heads.end()};
 }

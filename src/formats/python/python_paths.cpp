@@ -46,9 +46,13 @@ class Evaluator {
  public:
   using Emit = std::function<void(const Value&, std::size_t first)>;
 
-  Evaluator(const Source& source, GraphBuilder& out, std::size_t depth, Emit emit)
+  // Constants that were evaluated, of all modules; one that is being evaluated is unknown.
+  using Memo = std::map<std::pair<RelPath, std::string>, Value>;
+
+  Evaluator(const Source& source, GraphBuilder& out, Memo& memo, std::size_t depth, Emit emit)
       : source_(source),
         out_(out),
+        memo_(memo),
         tokens_(source.facts->tokens),
         file_(out.files().index(source.path)),
         depth_(depth),
@@ -58,6 +62,16 @@ class Evaluator {
   void sweep_all() { sweep(tokens_.size()); }
 
   Value constant(const std::string& name) {
+    auto [slot, fresh] = memo_.try_emplace({source_.path, name});
+    if (fresh) {
+      Value value = evaluated(name);
+      memo_[{source_.path, name}] = std::move(value);
+    }
+    return memo_[{source_.path, name}];
+  }
+
+ private:
+  Value evaluated(const std::string& name) {
     if (!constants_) constants_ = constants_of(*source_.facts, *source_.bytes);
     auto at = constants_->find(name);
     if (at == constants_->end() || depth_ > kDeepest) return imported(name);
@@ -73,7 +87,6 @@ class Evaluator {
     return out;
   }
 
- private:
   std::string_view text(std::size_t i) const {
     return i < tokens_.size()
                ? std::string_view(*source_.bytes).substr(tokens_[i].span.begin, tokens_[i].span.size())
@@ -99,9 +112,18 @@ class Evaluator {
     }
   }
 
+  Value nested_sum() {
+    if (depth_ > kDeepest) return {};
+    ++depth_;
+    Value out = sum();
+    --depth_;
+    return out;
+  }
+
   // Everything up to the bracket that closes the one before `at_`.
   void sweep_bracket() {
-    if (++depth_ > kDeepest) {
+    // Nobody wants to know what stands in it, or it is too deep.
+    if (++depth_ > kDeepest || !emit_) {
       std::size_t nest = 1;
       for (; !at_end() && nest > 0; ++at_) {
         if (is_op("(") || is_op("[") || is_op("{")) ++nest;
@@ -203,12 +225,12 @@ class Evaluator {
     } else if (is_op("(")) {
       ++at_;
       std::size_t inner = at_;
-      out = sum();
+      out = nested_sum();
       if (is_op(")")) {
         ++at_;
       } else {
         // A tuple or something else: what stands in it is looked at by itself.
-        at_ = inner;
+        if (emit_ && out.known && out.literal) emit_(out, inner);
         sweep_bracket();
         out = {};
       }
@@ -322,7 +344,7 @@ class Evaluator {
     if (!facts || path == source_.path) return {};
     auto bytes = source_.tree.read(path);
     Source other{source_.tree, source_.cache, source_.format, source_.resolver, path, *bytes, facts};
-    return Evaluator(other, out_, depth_ + 1, nullptr).constant(name);
+    return Evaluator(other, out_, memo_, depth_ + 1, nullptr).constant(name);
   }
 
   // settings.DATA, where settings is a module of the tree.
@@ -534,6 +556,7 @@ class Evaluator {
 
   const Source& source_;
   GraphBuilder& out_;
+  Memo& memo_;
   const std::vector<Token>& tokens_;
   FileIndex file_;
   std::size_t at_ = 0;
@@ -723,7 +746,8 @@ class Emitter {
 void emit_paths(const Source& source, GraphBuilder& out) {
   if (source.path.name() == "setup.py" || source.path.extension() == ".pyi") return;
   Emitter emitter(source, out);
-  Evaluator(source, out, 0, [&](const Value& value, std::size_t first) {
+  Evaluator::Memo memo;
+  Evaluator(source, out, memo, 0, [&](const Value& value, std::size_t first) {
     emitter.emit(value, first);
   }).sweep_all();
 }
