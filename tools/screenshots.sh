@@ -13,6 +13,7 @@ fresh() {
   cp demo/tidy.sheet "$work/tidy.sheet"
   grep '^viewer' demo/tidy.sheet >"$work/viewer.sheet"
   grep '^dashboard' demo/tidy.sheet >"$work/dashboard.sheet"
+  grep '^ingest' demo/tidy.sheet >"$work/ingest.sheet"
 }
 
 # shoot NAME LINES COMMANDS [SECONDS]: runs the commands in the demo tree, shows LINES lines of what they print.
@@ -36,6 +37,7 @@ shoot survey "head -42" "$say p survey"
 shoot refs "head -42" "$say p refs firmware/packet.h; p refs viewer/tide.svg viewer/levels.h"
 shoot preview "head -42" "$say p move --sheet ../viewer.sheet --preview"
 shoot web "head -42" "$say p move --sheet ../dashboard.sheet --preview"
+shoot python "head -42" "$say p move --sheet ../ingest.sheet --preview | tail -n +10"
 shoot restyle "head -42" "$say p restyle --to alias dashboard/src/main.ts --preview; p restyle --add-alias @text=dashboard/src --preview; p move dashboard/src/format.ts dashboard/src/format/format.ts --forward --preview"
 shoot refused "head -42" "$say p move firmware/tide.c 'firmware/the tide.c'; p move firmware/gauge.c firmware/packet.c; p move firmware/crc firmware/main.c"
 shoot move "head -42" "$say p move firmware/gauge.c firmware/gauge.h firmware/sensor/ -v; p undo; p move --sheet ../tidy.sheet --includes new-root,root,relative; p undo"

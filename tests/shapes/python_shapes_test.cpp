@@ -63,6 +63,16 @@ TEST(PythonShapes, relative_imports_stay_relative_and_absolute_ones_absolute) {
        "from ..units import metre as m", "from pole.water.tide import level"});
 }
 
+TEST(PythonShapes, a_module_that_leaves_all_packages_has_no_relative_imports) {
+  Files files = package();
+  files[1].second = "";
+  files[4].second = "from .tide import level\nline = level()\n";
+  expect_lines(files, "pole/chart.py -> chart.py\npole/tide.py -> tide.py\n",
+               {"import tide\n", "print(tide.level()", "from tide import level", "from pole import units\n",
+                "from pole.units import metre as m", "import chart\n", "import_module(\"chart\")",
+                "7 edits in 3 files"});
+}
+
 TEST(PythonShapes, a_package_is_renamed_and_nested) {
   expect_lines(package(), "pole -> gauge\n",
                {"import gauge.tide", "print(gauge.tide.level()", "import gauge.units as u",

@@ -99,11 +99,17 @@ class Emitter {
         note_binding(name.bound, *head);
       }
       if (!wanted && !wants(name.name)) continue;
+      // That the module is imported is one thing, what it is called another: "import a.b" binds only what
+      // leads to b.
       Reference reference = reference_at(statement.statement.begin, name.span);
-      // "import a.b" binds only what leads to b.
+      reference.instance = module->outer ? binding("", true) : RelPath::from_normal("module");
       bool plain = !statement.from && name.whole == name.span && name.name.find('.') != std::string::npos;
-      reference.instance =
-          plain ? (module->outer ? binding("", true) : RelPath()) : binding(name.bound, module->outer);
+      if (!plain) {
+        Reference called = reference;
+        called.instance = binding(name.bound, module->outer);
+        called.may_gain = true;
+        lead(std::move(called), *module);
+      }
       lead(std::move(reference), *module);
     }
     if (!statement.from || !any_attribute || !(wanted || by_package)) return;
@@ -118,7 +124,7 @@ class Emitter {
   }
 
   void note_binding(const std::string& name, const Found& found) {
-    if (found.is_package) packages_[name] = found;
+    (found.is_package ? packages_ : modules_)[name] = found;
   }
 
   static RelPath folder_of(const Found& package) {
@@ -130,11 +136,15 @@ class Emitter {
   // gauges.tide.level, where gauges is a package that is bound here: the module that the names lead to.
   void member(const Chain& chain) {
     std::size_t dot = chain.text.find('.');
+    auto module = modules_.find(chain.text.substr(0, dot));
+    if (module != modules_.end() && !packages_.contains(module->first) && wants(chain.text)) {
+      if (is_local(module->first, chain.span)) return;
+      add_member(chain, dot, module->second);
+      return;
+    }
     auto package = packages_.find(chain.text.substr(0, dot));
     if (package == packages_.end() || !wants(chain.text)) return;
-    for (const LocalName& local : source_.facts->locals) {
-      if (local.name == package->first && local.scope.holds(chain.span)) return;
-    }
+    if (is_local(package->first, chain.span)) return;
     std::optional<Found> best;
     std::size_t end = 0;
     Found at = package->second;
@@ -152,11 +162,19 @@ class Emitter {
       end = next == std::string::npos ? chain.text.size() : next;
       dot = next;
     }
-    if (!best) return;
-    Reference reference = reference_at(
-        chain.span.begin, {chain.span.begin, chain.span.begin + static_cast<std::uint32_t>(end)});
+    if (best) add_member(chain, end, *best);
+  }
+
+  bool is_local(const std::string& name, Span at) const {
+    return std::any_of(source_.facts->locals.begin(), source_.facts->locals.end(),
+                       [&](const LocalName& local) { return local.name == name && local.scope.holds(at); });
+  }
+
+  void add_member(const Chain& chain, std::size_t size, const Found& found) {
+    Span span{chain.span.begin, chain.span.begin + static_cast<std::uint32_t>(size)};
+    Reference reference = reference_at(chain.span.begin, span);
     reference.instance = RelPath::from_normal("member");
-    lead(std::move(reference), *best);
+    lead(std::move(reference), found);
   }
 
   // "pole.intake.tide", "pole.intake:main": the module that a dotted name begins with.
@@ -262,7 +280,7 @@ class Emitter {
   GraphBuilder& out_;
   FileIndex file_;
   bool whole_;
-  std::map<std::string, Found> packages_;  // by the names they have here
+  std::map<std::string, Found> packages_, modules_;  // by the names they have here
 };
 
 // Whether a folder can be the package of a dotted name.

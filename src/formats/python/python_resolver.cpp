@@ -162,14 +162,12 @@ std::optional<Found> PythonResolver::relative(const RelPath& user, std::size_t l
     if (folder.is_root()) return std::nullopt;
     folder = folder.parent();
   }
-  // No package is above the folders that names are looked up in.
-  if (level > 1) {
-    std::vector<Root> all = roots(user);
-    bool beyond = folder.is_root() || std::any_of(all.begin(), all.end(), [&](const Root& root) {
-                    return root.folder == folder && !root.outer;
-                  });
-    if (beyond) return std::nullopt;
-  }
+  // No package is above the folders that names are looked up in, and none is one of them.
+  std::vector<Root> all = roots(user);
+  bool beyond = folder.is_root() || std::any_of(all.begin(), all.end(), [&](const Root& root) {
+                  return root.folder == folder && !root.outer;
+                });
+  if (beyond && !is_package(folder)) return std::nullopt;
   RelPath place = name.empty() ? folder : with_dots_as_folders(folder, name);
   auto out = at(place);
   if (out) out->root = folder;

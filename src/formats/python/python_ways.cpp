@@ -355,6 +355,8 @@ std::vector<Way> member_ways(const Need& need, const PythonResolver& resolver, c
       if (is_dotted_name(below)) texts.push_back(head + "." + below);
     }
   }
+  // First nothing, for what binds it may follow; that has as many ways as there are manners.
+  out.resize(all.size());
   for (const std::string& text : texts) {
     if (text != old) out.push_back({{{file, piece.span, text}}, ""});
   }
