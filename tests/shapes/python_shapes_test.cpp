@@ -152,6 +152,16 @@ TEST(PythonShapes, a_module_that_would_be_asked_before_it_is_there) {
   EXPECT_EQ(tree.run({"move", "pole/tide.py", "tide.py", "--accept-unseen"}).status, 0);
 }
 
+TEST(PythonShapes, a_module_that_would_be_used_before_it_is_whole) {
+  Files files = {{"main.py", "import pole\nprint(pole.roles.sign())\n"},
+                 {"pole/__init__.py", "from . import roles\n"},
+                 {"pole/roles.py", "from pole import marks\nsign = marks.sign\n"},
+                 {"pole/marks.py", "from pole import roles\n\n\ndef sign():\n    return 1\n"}};
+  expect_refusal(Workspace(files), "pole/marks.py -> marks.py\n", {"\"sign\"", "marks.py is imported first"});
+  files[2].second = "from pole import marks\n\n\ndef sign():\n    return marks.sign()\n";
+  expect_lines(files, "pole/marks.py -> marks.py\n", {"import marks\n"});
+}
+
 TEST(PythonShapes, a_folder_that_would_hide_a_module) {
   Files files = package();
   expect_refusal(Workspace(files), "pole/units.py -> pole/tide/units.py\n", {"pole/tide.py"});

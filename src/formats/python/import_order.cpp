@@ -61,22 +61,54 @@ class Interpreter {
     if (failure_ || states_[module] != State::none) return;
     states_[module] = State::running;
     if (auto own = facts(module)) {
+      std::map<std::string, Bound> bound;  // modules that imports have brought so far
+      std::size_t chain = 0;
       for (const Import& statement : own->imports) {
+        for (; chain < own->chains.size() && own->chains[chain].span.begin < statement.statement.begin;
+             ++chain)
+          use(module, *own, own->chains[chain], bound);
         if (failure_) return;
         position_[module] = statement.statement.begin;
-        if (!statement.late) run(module, statement, depth);
+        if (!statement.late) run(module, statement, depth, bound);
       }
+      for (; chain < own->chains.size() && !failure_; ++chain) use(module, *own, own->chains[chain], bound);
     }
     states_[module] = State::done;
   }
 
-  void run(const RelPath& module, const Import& statement, std::size_t depth) {
+  struct Bound {
+    RelPath module;
+    const Import* statement = nullptr;
+  };
+
+  // pole.level, asked when the module is run.
+  void use(const RelPath& module, const PythonFacts& own, const Chain& chain,
+           const std::map<std::string, Bound>& bound) {
+    std::size_t dot = chain.text.find('.');
+    auto known = bound.find(chain.text.substr(0, dot));
+    if (known == bound.end() || states_[known->second.module] != State::running) return;
+    bool called_later = std::any_of(own.functions.begin(), own.functions.end(),
+                                    [&](const Span& function) { return function.holds(chain.span); });
+    if (called_later) return;
+    std::string name = chain.text.substr(dot + 1);
+    name = name.substr(0, name.find('.'));
+    RelPath folder = known->second.module.parent();
+    bool package = known->second.module.name() == "__init__.py";
+    if (package && resolver_.at(folder / name)) return;  // a module of it
+    ask(module, *known->second.statement, known->second.module, name);
+  }
+
+  void run(const RelPath& module, const Import& statement, std::size_t depth,
+           std::map<std::string, Bound>& bound) {
     Imported found =
         resolve_import(resolver_, module, statement, [&](const RelPath& path) { return facts(path); });
     if (found.module) load(found.module->files.front(), depth + 1);
     for (std::size_t i = 0; i < statement.names.size() && !failure_; ++i) {
       if (found.names[i]) {
         load(found.names[i]->files.front(), depth + 1);
+        const ImportName& name = statement.names[i];
+        bool whole = statement.from || name.bound == name.name || name.whole != name.span;
+        if (whole) bound[name.bound] = {found.names[i]->files.front(), &statement};
       } else if (statement.from && found.module) {
         ask(module, statement, found.module->files.front(), statement.names[i].name);
       }

@@ -157,6 +157,7 @@ class Scanner {
     Block block = std::move(blocks_.back());
     blocks_.pop_back();
     if (!block.function) return;
+    out_.functions.push_back({block.begin, end});
     for (std::string& name : block.names) {
       bool global = std::find(block.globals.begin(), block.globals.end(), name) != block.globals.end();
       if (!global) out_.locals.push_back({std::move(name), {block.begin, end}});

@@ -48,6 +48,7 @@ struct PythonFacts {
   std::vector<Import> imports;
   std::vector<Chain> chains;
   std::vector<LocalName> locals;
+  std::vector<Span> functions;  // that are called some time, not when the module is run
   std::vector<std::string> bound;   // names that the module itself binds, other than by imports; sorted
   std::vector<LocalName> bound_at;  // the same in the order of the text, each from where it is bound
   bool is_script = false;           // has a "__main__" guard or begins with "#!"
