@@ -128,6 +128,16 @@ TEST(PythonShapes, setup_calls_and_sections_of_ini_files) {
       {"['pole = pole.draw:line']", "[mypy-pole.base.units]", "    p = pole.water:level"});
 }
 
+TEST(PythonShapes, new_packages_are_listed_where_packages_are) {
+  Files files = package();
+  files.push_back({"setup.py", "from setuptools import setup\nsetup(name='pole', packages=['pole'])\n"});
+  files.push_back({"setup.cfg", "[options]\npackages =\n    pole\n"});
+  files.push_back({"pyproject.toml", "[tool.setuptools]\npackages = [\"pole\"]\n"});
+  expect_lines(files, "pole/tide.py -> pole/water/tide.py\npole/units.py -> pole/base/units.py\n",
+               {"packages=['pole', 'pole.base', 'pole.water']", "pole.base\n",
+                "[\"pole\", \"pole.base\", \"pole.water\"]"});
+}
+
 TEST(PythonShapes, a_program_that_leaves_what_it_finds_beside_it_is_refused) {
   Outcome refused = expect_refusal(Workspace(flat()), "main.py -> app/main.py\n", {"main.py:1:12", "gauges"});
   EXPECT_NE(refused.err.find("the folder that the program is started in"), std::string::npos) << refused.told;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/python/new_packages.h"
 #include "formats/python/python_resolver.h"
 #include "formats/python_settings/setup_call.h"
 #include "formats/values/values.h"
@@ -83,6 +84,43 @@ class Settings {
     }
     sections(resolver);
     if (path_.name() == "MANIFEST.in") manifest();
+  }
+
+  // What lists packages one by one must list new ones too: words to put behind the last package listed.
+  std::optional<Way> list_new(const python::PythonResolver& resolver,
+                              const std::vector<RelPath>& folders) const {
+    const Value* last = nullptr;
+    std::set<std::string> listed;
+    RelPath root;
+    for (const Value& value : values_) {
+      std::vector<std::string> keys = keys_of(value);
+      bool listing = has(keys, "packages") && !has(keys, "find") && !has(keys, "hatch") && value.verbatim &&
+                     python::is_dotted_name(value.text);
+      auto found = listing ? resolver.absolute(path_, value.text) : std::nullopt;
+      if (!found || !found->is_package) continue;
+      listed.insert(value.text);
+      last = &value;
+      root = found->root;
+    }
+    if (!last) return std::nullopt;
+    bool quoted = last->style != values::kBareLine;
+    std::string text;
+    for (const RelPath& folder : folders) {
+      auto name = python::dotted_name(folder / "__init__.py", root);
+      if (!name || !listed.insert(*name).second) continue;
+      if (quoted) {
+        std::string quote(1, (*bytes_)[last->span.end]);
+        text += ", " + quote + *name + quote;
+      } else {
+        std::size_t line = bytes_->rfind('\n', last->span.begin) + 1;
+        std::string_view indent = std::string_view(*bytes_).substr(line, last->span.begin - line);
+        bool own_line = indent.find_first_not_of(" \t") == std::string_view::npos;
+        text += "\n" + (own_line ? std::string(indent) : "    ") + *name;
+      }
+    }
+    if (text.empty()) return std::nullopt;
+    std::uint32_t at = last->span.end + (quoted ? 1 : 0);
+    return Way{{{path_, {at, at}, text}}, ""};
   }
 
  private:
@@ -322,6 +360,18 @@ class Settings {
   std::vector<Value> values_;
 };
 
+std::vector<Settings> settings_of(const TreeReader& tree, std::uint8_t self, GraphBuilder& out) {
+  std::vector<Settings> all;
+  for (const RelPath& path : tree.files()) {
+    if (!is_settings(path)) continue;
+    const Entry* entry = tree.find(path);
+    auto bytes = tree.read(path);
+    if (entry->kind != EntryKind::file || entry->ignored || !bytes) continue;
+    all.emplace_back(tree, path, *bytes, self, out);
+  }
+  return all;
+}
+
 class PythonSettingsFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "python settings"; }
@@ -330,19 +380,27 @@ class PythonSettingsFormat : public LiteralFormat {
   }
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::vector<Settings> all;
-    for (const RelPath& path : tree.files()) {
-      if (!is_settings(path)) continue;
-      const Entry* entry = tree.find(path);
-      auto bytes = tree.read(path);
-      if (entry->kind != EntryKind::file || entry->ignored || !bytes) continue;
-      all.emplace_back(tree, path, *bytes, self, out);
-    }
+    std::vector<Settings> all = settings_of(tree, self, out);
     for (Settings& settings : all) settings.roots();
     if (all.empty()) return;
     out.graph().files_by_format[std::string(name())] = all.size();
     python::PythonResolver resolver(tree, out.graph());
     for (Settings& settings : all) settings.references(resolver);
+  }
+
+  std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+    std::vector<RelPath> folders;
+    for (const auto& [path, bytes] : python::needed_packages(tree, moves)) folders.push_back(path.parent());
+    std::vector<Way> out;
+    if (folders.empty()) return out;
+    GraphBuilder builder;
+    std::vector<Settings> all = settings_of(tree, 0, builder);
+    for (Settings& settings : all) settings.roots();
+    python::PythonResolver resolver(tree, builder.graph());
+    for (const Settings& settings : all) {
+      if (auto way = settings.list_new(resolver, folders)) out.push_back(std::move(*way));
+    }
+    return out;
   }
 
   std::vector<Way> own_ways(const Need& need) const override {
