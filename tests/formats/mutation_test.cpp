@@ -55,7 +55,39 @@ const std::vector<std::pair<std::string, std::string>> kOthers = {
      " {\"directory\": \"/t\", \"arguments\": [\"cc\", \"-I/t/inc\", \"src/b.c\"], \"file\": "
      "\"src/b.c\"}]\n"},
     {"p.gresource.xml",
-     "<gresources><gresource prefix=\"/p\"><file alias=\"x\">data/x.txt</file></gresource></gresources>\n"}};
+     "<gresources><gresource prefix=\"/p\"><file alias=\"x\">data/x.txt</file></gresource></gresources>\n"},
+    {"show.py",
+     "import os, lib.c as c\nfrom . import (a,  # x\n  b as d)\nHERE = os.path.dirname(__file__)\nX = "
+     "os.path.join(HERE, 'data', "
+     "f\"{c.n!r:>{w}}x.txt\")\ndef f(a, *b: c.d, **e):\n    return open('data/x.txt' % (a, [b, {c: "
+     "\"src/a.c\"}])), "
+     "r'src/b.c'\nif __name__ == '__main__': f(lambda x: (HERE / \"inc/x.h\"))\n"},
+    {"setup.py",
+     "setup(package_dir={'': 'src'}, packages=['lib', 'a.b'], entry_points={'x': ['y = lib.c:z']})\n"},
+    {"pyproject.toml",
+     "[project]\nreadme = \"data/x.txt\"\n[tool.setuptools]\npackages = [\"lib\", 'src']\npackage-data = { "
+     "lib = [\"*.c\"] }\n"},
+    {"setup.cfg", "[options]\npackage_dir =\n    =src\n[mypy-lib.c]\nx = data/x.txt, inc\n"},
+    {"a.yaml", "a: &x data/x.txt\nb: ['src/a.c', \"src/b.c\"]\nc: |\n  inc/x.h\n  lib/c.c\nd: *x\n"},
+    {"a.csv", "n,f\n1,\"data/x.txt\"\n2,src/a.c\n"},
+    {"a.ini", "[s]\nf = data/x.txt ; n\nl =\n  src/a.c\n"},
+    {"a.xml", "<a f='data/x.txt'><b>src/a.c</b></a>\n"},
+    {"a.mtl", "map_Kd -s 1 data/x.txt\n"},
+    {"a.md", "[a](data/x.txt#b \"c\") `x`\n```\n[x]: src/a.c\n```\n[x]: <src/a.c>\n"},
+    {"a.rst", ".. image:: data/x.txt\n.. toctree::\n   :x: 1\n\n   src/a\n\n`b <src/a.c>`_ :doc:`src/b`\n"},
+    {"a.rs", "#[path = \"lib/c.c\"] mod m; fn f<'a>() { include_str!(\"data/x.txt\"); r#\"src/\"#; }\n"},
+    {"a.cs", "var a = Path.Combine(\"data\", \"x.txt\"); var b = $\"{c}src/a.c\"; var d = \"src/\" + e;\n"},
+    {"yellow-compass.toml",
+     "[[references]]\nfiles = [\"*.ini\"]\npattern = 'f = (?<path>\\S+)'\nbase = \"data\"\n"},
+    {"web/package.json",
+     "{\"files\": [\"../lib\"], \"scripts\": {\"x\": \"cat ../data/x.txt\"}, \"main\": \"./m.js\"}\n"},
+    {"web/m.ts",
+     "import a from '../lib/c'; import(`../src/${a}`); const b = <C "
+     "d={'../data/x.txt'}>{/x/.test(a)}</C>;\n"},
+    {"web/m.scss", "@use \"../lib/c\"; $d: \"../data\"; .a { b: url(\"#{$d}/x.txt\") }\n"},
+    {"web/m.html",
+     "<script type=\"module\">import '../lib/c.js'</script><img src=../data/x.txt srcset='../data/x.txt "
+     "2x'>\n"}};
 
 std::string mutated(std::string text, std::mt19937& random) {
   for (unsigned i = 0, count = 1 + static_cast<unsigned>(random() % 4); i < count && !text.empty(); ++i) {
@@ -82,7 +114,7 @@ std::string mutated(std::string text, std::mt19937& random) {
 TEST(Mutation, no_reader_crashes_and_no_plan_edits_outside_of_its_files) {
   std::mt19937 random(20);
   auto at = [](const char* text) { return RelPath::from_normal(text); };
-  for (int i = 0; i < 400; ++i) {
+  for (int i = 0; i < 900; ++i) {
     std::string make = kMakefile, cmake = kScript, source = kSource, presets = kPresets;
     std::string* all[] = {&make, &cmake, &source, &presets};
     std::vector<std::pair<std::string, std::string>> files = {
@@ -101,8 +133,11 @@ TEST(Mutation, no_reader_crashes_and_no_plan_edits_outside_of_its_files) {
                                {"src/b.c", source},
                                {"lib/c.c", source}});
     MemoryTree tree = tree_of(files);
-    Plan plan =
-        make_plan(tree, *MoveSet::make(tree, {{at("src/a.c"), at("core/a.c")}, {at("inc"), at("api")}}), {});
+    Plan plan = make_plan(
+        tree,
+        *MoveSet::make(tree,
+                       {{at("src/a.c"), at("core/a.c")}, {at("inc"), at("api")}, {at("data"), at("tables")}}),
+        {});
     EXPECT_TRUE(plan.verified || !plan.unsettled.empty()) << "at " << i;
     for (const PlannedEdit& edit : plan.edit_list) {
       auto bytes = tree.read(edit.file);
