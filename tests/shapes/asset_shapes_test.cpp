@@ -258,6 +258,9 @@ TEST(AssetShapes, templates_found_by_their_names) {
   Workspace tree(files);
   ASSERT_EQ(tree.run({"move", "templates/stations/list.html", "templates/stations/all.html"}).status, 0);
   EXPECT_NE(tree.read("app.py").find("render(\"stations/all.html\")"), std::string::npos);
+  // Where the folder is, its framework is told elsewhere.
+  ASSERT_EQ(tree.run({"move", "templates", "views"}).status, 0);
+  EXPECT_NE(tree.read("app.py").find("render(\"stations/all.html\")"), std::string::npos);
 }
 
 Files taught() {

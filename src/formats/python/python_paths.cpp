@@ -681,8 +681,9 @@ class Emitter {
     reference.format = source_.format;
     reference.certainty = Certainty::likely;
     reference.key = {{file_, piece.span.begin}};
-    // What was found otherwise before, is another reference.
-    reference.instance = RelPath::from_normal("in " + std::string(base->name()));
+    // What was found otherwise before, is another reference; a folder that is called otherwise now still is
+    // it.
+    reference.instance = *base;
     reference.base = {*base, kNoFile, Space::tree};
     reference.text = TracedText::literal(plain, file_, piece.span, piece.style);
     reference.targets.push_back({Target::Kind::tree, *target, {}});
