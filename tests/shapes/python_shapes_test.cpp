@@ -73,6 +73,18 @@ TEST(PythonShapes, a_module_that_leaves_all_packages_has_no_relative_imports) {
                 "7 edits in 3 files"});
 }
 
+TEST(PythonShapes, packages_that_an_import_brought_along_are_still_brought) {
+  Files files = {
+      {"main.py", "import a\nimport a.b.y\n\n\ndef f():\n    return a.b.y.w\n\n\nprint(f(), a.b.mark)\n"},
+      {"a/__init__.py", ""},
+      {"a/b/__init__.py", "mark = 1\n"},
+      {"a/b/y.py", "w = 2\n"}};
+  expect_lines(files, "a/b/y.py -> a/c/y.py\n", {"import a.b, a.c.y\n", "return a.c.y.w"});
+  expect_lines(files, "a/b/y.py -> y.py\n", {"import a.b, y\n", "return y.w"});
+  files[0].second = "import a.b.y\nimport a.b\nprint(a.b.y.w, a.b.mark)\n";
+  expect_lines(files, "a/b/y.py -> y.py\n", {"import y\n", "print(y.w, a.b.mark)"});
+}
+
 TEST(PythonShapes, a_package_is_renamed_and_nested) {
   expect_lines(package(), "pole -> gauge\n",
                {"import gauge.tide", "print(gauge.tide.level()", "import gauge.units as u",

@@ -270,7 +270,8 @@ class Respelling {
         any_left = true;
       } else if (!is_relative && (renamed || (!single && !renamed))) {
         std::string text = *dotted;
-        if (!renamed && needs_head(names[i], *dotted, facts)) text = names[i].bound + ", " + text;
+        if (std::string package = renamed ? "" : package_needed(names[i], *dotted, facts); !package.empty())
+          text = package + ", " + text;
         out.push_back(edit(names[i].span, text));
         any_left = true;
       } else if (!is_relative && single && dotted->find('.') == std::string::npos) {
@@ -293,21 +294,29 @@ class Respelling {
     return out;
   }
 
-  // "import a.b" also binds a. Where code uses other things of a, and nothing else brings it, it must still
-  // be imported.
-  bool needs_head(const ImportName& name, const std::string& dotted, const PythonFacts& facts) const {
-    if (dotted.substr(0, dotted.find('.')) == name.bound) return false;
-    for (const Import& other : facts.imports) {
-      for (const ImportName& each : other.names) {
-        bool brings = each.bound == name.bound && each.span != name.span;
-        if (brings) return false;
-      }
+  // "import a.b.c" also loads a and a.b, and binds a. Where code uses other things of them, and nothing else
+  // brings them, the innermost one must still be imported; empty if none must.
+  static std::string package_needed(const ImportName& name, const std::string& dotted,
+                                    const PythonFacts& facts) {
+    auto is_within = [](const std::string& text, const std::string& package) {
+      return text == package || text.starts_with(package + ".");
+    };
+    std::string package = name.name;
+    while (package.find('.') != std::string::npos) {
+      package.resize(package.rfind('.'));
+      if (is_within(dotted, package)) return "";
+      bool brought = std::any_of(facts.imports.begin(), facts.imports.end(), [&](const Import& other) {
+        return !other.from &&
+               std::any_of(other.names.begin(), other.names.end(), [&](const ImportName& each) {
+                 return each.span != name.span && each.whole == each.span && is_within(each.name, package);
+               });
+      });
+      bool used = std::any_of(facts.chains.begin(), facts.chains.end(), [&](const Chain& chain) {
+        return is_within(chain.text, package) && !is_within(chain.text, name.name);
+      });
+      if (used) return brought ? "" : package;
     }
-    return std::any_of(facts.chains.begin(), facts.chains.end(), [&](const Chain& chain) {
-      bool uses_head = chain.text.starts_with(name.bound + ".");
-      bool uses_module = chain.text == name.name || chain.text.starts_with(name.name + ".");
-      return uses_head && !uses_module;
-    });
+    return "";
   }
 
   const Need& need_;
