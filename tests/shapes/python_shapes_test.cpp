@@ -85,6 +85,20 @@ TEST(PythonShapes, packages_that_an_import_brought_along_are_still_brought) {
   expect_lines(files, "a/b/y.py -> y.py\n", {"import y\n", "print(y.w, a.b.mark)"});
 }
 
+TEST(PythonShapes, modules_that_are_started_by_their_names) {
+  Files files = package();
+  files.push_back(
+      {"Makefile",
+       "PYTHON = python3\nall:\n\t$(PYTHON) -B main.py && python3 -m pole.units && make -m pole.units\n"});
+  files.push_back({"ci.yaml", "run: python -m pole.units  # keep\n"});
+  files.push_back(
+      {"docs/api.rst",
+       ".. automodule:: pole.units\n   :members:\n\nSee :func:`~pole.units.metre` and pole.units.\n"});
+  expect_lines(files, "pole/units.py -> pole/base/units.py\n",
+               {"python3 -m pole.base.units && make -m pole.units", "run: python -m pole.base.units  # keep",
+                ".. automodule:: pole.base.units", ":func:`~pole.base.units.metre` and pole.units."});
+}
+
 TEST(PythonShapes, a_package_is_renamed_and_nested) {
   expect_lines(package(), "pole -> gauge\n",
                {"import gauge.tide", "print(gauge.tide.level()", "import gauge.units as u",

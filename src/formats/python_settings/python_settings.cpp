@@ -5,6 +5,7 @@
 
 #include "formats/python/new_packages.h"
 #include "formats/python/python_resolver.h"
+#include "formats/python_settings/named_modules.h"
 #include "formats/python_settings/setup_call.h"
 #include "formats/values/values.h"
 
@@ -382,10 +383,14 @@ class PythonSettingsFormat : public LiteralFormat {
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::vector<Settings> all = settings_of(tree, self, out);
     for (Settings& settings : all) settings.roots();
-    if (all.empty()) return;
+    std::vector<RelPath> files = tree.files();
+    bool any = std::any_of(files.begin(), files.end(),
+                           [](const RelPath& path) { return path.extension() == ".py"; });
+    if (!any) return;
     out.graph().files_by_format[std::string(name())] = all.size();
     python::PythonResolver resolver(tree, out.graph());
     for (Settings& settings : all) settings.references(resolver);
+    python_settings::emit_named_modules(tree, resolver, self, out);
   }
 
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {

@@ -1,0 +1,121 @@
+#include "formats/python_settings/named_modules.h"
+
+#include <cctype>
+#include <set>
+
+#include "formats/values/values.h"
+
+namespace yc::python_settings {
+
+namespace {
+
+constexpr std::uint64_t kLargest = 1'000'000;
+
+// Files whose text may hold commands.
+bool may_hold_commands(const RelPath& path) {
+  static const std::set<std::string_view> kEndings = {".sh",  ".mk",   ".yml",       ".yaml",    ".toml",
+                                                      ".ini", ".cfg",  ".json",      ".service", ".bat",
+                                                      ".am",  ".just", ".dockerfile"};
+  std::string_view name = path.name();
+  return kEndings.contains(path.extension()) || name == "Makefile" || name == "makefile" ||
+         name == "GNUmakefile" || name.starts_with("Dockerfile") || name == "Procfile" || name == "justfile";
+}
+
+class Emitter {
+ public:
+  Emitter(const TreeReader& tree, const python::PythonResolver& resolver, std::uint8_t format,
+          GraphBuilder& out)
+      : tree_(tree), resolver_(resolver), self_(format), out_(out) {}
+
+  void run() {
+    for (const RelPath& path : tree_.files()) {
+      bool commands = may_hold_commands(path), document = path.extension() == ".rst";
+      const Entry* entry = commands || document ? tree_.find(path) : nullptr;
+      if (!entry || entry->kind != EntryKind::file || entry->ignored || entry->guarded ||
+          entry->size > kLargest)
+        continue;
+      auto bytes = tree_.read(path);
+      if (!bytes) continue;
+      if (commands) started(path, **bytes);
+      if (document) documented(path, **bytes);
+    }
+  }
+
+ private:
+  static std::size_t end_of_name(const std::string& text, std::size_t at) {
+    while (at < text.size() &&
+           (std::isalnum(static_cast<unsigned char>(text[at])) || text[at] == '_' || text[at] == '.'))
+      ++at;
+    return at;
+  }
+
+  // The longest beginning of a dotted name that is a module.
+  void name(const RelPath& path, const std::string& text, std::size_t begin, std::size_t end, bool whole) {
+    std::string dotted = text.substr(begin, end - begin);
+    std::optional<python::Found> found;
+    while (python::is_dotted_name(dotted)) {
+      found = resolver_.absolute(path, dotted);
+      std::size_t cut = dotted.rfind('.');
+      if (found || whole || cut == std::string::npos) break;
+      dotted.resize(cut);
+    }
+    if (!found) return;
+    FileIndex file = out_.files().index(path);
+    Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + dotted.size())};
+    Reference reference;
+    reference.role = Role::module;
+    reference.format = self_;
+    reference.own_spelling = true;
+    reference.key = {{file, span.begin}};
+    reference.base = {path.parent(), file, Space::tree};
+    reference.text = TracedText::literal(dotted, file, span, values::kBareLine);
+    reference.search.push_back({found->root, kNoFile, Space::tree});
+    for (const RelPath& target : found->files) reference.targets.push_back({Target::Kind::tree, target, {}});
+    out_.add(std::move(reference));
+  }
+
+  void started(const RelPath& path, const std::string& text) {
+    constexpr std::string_view kOption = " -m ";
+    for (std::size_t at = text.find(kOption); at != std::string::npos; at = text.find(kOption, at + 1)) {
+      std::size_t word = at == 0 ? std::string::npos : text.find_last_of(" \t\n\"'=(;&|/[", at - 1);
+      std::size_t from = word == std::string::npos ? 0 : word + 1;
+      std::string_view program = std::string_view(text).substr(from, at - from);
+      bool python = program.starts_with("python") || program.starts_with("PYTHON") ||
+                    program.starts_with("$PYTHON") || program.starts_with("{envpython}");
+      std::size_t begin = at + kOption.size();
+      if (python) name(path, text, begin, end_of_name(text, begin), true);
+    }
+  }
+
+  void documented(const RelPath& path, const std::string& text) {
+    for (std::string_view mark : {":: ", ":mod:`", ":class:`", ":func:`", ":meth:`", ":data:`", ":exc:`"}) {
+      for (std::size_t at = text.find(mark); at != std::string::npos; at = text.find(mark, at + 1)) {
+        if (mark == ":: ") {
+          std::size_t line = at == 0 ? 0 : text.rfind('\n', at - 1) + 1;
+          std::string_view directive = std::string_view(text).substr(line, at - line);
+          bool about = directive.find(".. auto") != std::string_view::npos ||
+                       directive.find("module") != std::string_view::npos;
+          if (!about || directive.find(".. ") == std::string_view::npos) continue;
+        }
+        std::size_t begin = at + mark.size();
+        while (begin < text.size() && (text[begin] == '~' || text[begin] == ' ' || text[begin] == '!'))
+          ++begin;
+        name(path, text, begin, end_of_name(text, begin), false);
+      }
+    }
+  }
+
+  const TreeReader& tree_;
+  const python::PythonResolver& resolver_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+};
+
+}  // namespace
+
+void emit_named_modules(const TreeReader& tree, const python::PythonResolver& resolver, std::uint8_t format,
+                        GraphBuilder& out) {
+  Emitter(tree, resolver, format, out).run();
+}
+
+}  // namespace yc::python_settings

@@ -1,0 +1,12 @@
+// Modules that are named outside of Python: started by commands (python -m pole.intake), and documented
+// (.. automodule:: pole.tide, :mod:`pole.tide`; Sphinx, "autodoc" and "The Python domain").
+#pragma once
+
+#include "formats/python/python_resolver.h"
+
+namespace yc::python_settings {
+
+void emit_named_modules(const TreeReader& tree, const python::PythonResolver& resolver, std::uint8_t format,
+                        GraphBuilder& out);
+
+}  // namespace yc::python_settings
