@@ -99,6 +99,20 @@ TEST(PythonShapes, modules_that_are_started_by_their_names) {
                 ".. automodule:: pole.base.units", ":func:`~pole.base.units.metre` and pole.units."});
 }
 
+TEST(PythonShapes, folders_that_a_program_adds_by_itself) {
+  Files files = {
+      {"app/main.py",
+       "import os, sys\nsys.path.insert(0, os.path.join(os.path.dirname(__file__), \"..\", \"lib\"))\nimport "
+       "tide\nfrom level import y\nprint(tide.x, y)\n"},
+      {"lib/tide.py", "import level\nx = level.y\n"},
+      {"lib/level.py", "y = 1\n"}};
+  const std::string build = "python3 -B app/main.py";
+  expect_lines(files, "lib -> libs\n", {"\"..\", \"libs\"", "1 edit in 1 file"}, build);
+  expect_lines(files, "lib/tide.py -> lib/water/tide.py\n", {"from water import tide"}, build);
+  expect_lines(files, "lib/level.py -> lib/marks.py\n", {"from marks import y", "import marks as level"},
+               build);
+}
+
 TEST(PythonShapes, a_package_is_renamed_and_nested) {
   expect_lines(package(), "pole -> gauge\n",
                {"import gauge.tide", "print(gauge.tide.level()", "import gauge.units as u",

@@ -54,7 +54,7 @@ class PythonFormat : public LiteralFormat {
     out.graph().files_by_format[std::string(name())] = files.size();
     if (files.empty()) return;
     std::vector<std::shared_ptr<const PythonFacts>> facts(files.size());
-    std::vector<char> started(files.size());
+    std::vector<char> started(files.size()), adds(files.size());
     std::atomic<std::size_t> next = 0;
     auto work = [&] {
       for (std::size_t i = next++; i < files.size(); i = next++) {
@@ -62,6 +62,7 @@ class PythonFormat : public LiteralFormat {
         if (!bytes) continue;
         bool maybe = *cache.get<bool>(self | kStartedShelf, *bytes,
                                       [](const std::string& text) { return may_be_started(text); });
+        adds[i] = (*bytes)->find("sys.path") != std::string::npos;
         bool wanted = !out.focus() || out.wants(files[i]) ||
                       cache.verdict(files[i], (*bytes)->size(), [&] { return search.finds_any(**bytes); });
         if (!wanted && !maybe) continue;
@@ -80,6 +81,7 @@ class PythonFormat : public LiteralFormat {
       if (started[i] || python::is_started_by_name(files[i])) out.graph().started.insert(files[i]);
     }
     note_programs(tree, files, facts, out);
+    add_roots(tree, cache, self, files, adds, out);
     python::PythonResolver resolver(tree, out.graph());
     for (std::size_t i = 0; i < files.size(); ++i) {
       if (!facts[i]) continue;
@@ -88,6 +90,21 @@ class PythonFormat : public LiteralFormat {
       python::emit_imports(source, out);
       python::emit_paths(source, out);
     }
+  }
+
+  static void add_roots(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
+                        const std::vector<RelPath>& files, const std::vector<char>& adds, GraphBuilder& out) {
+    python::PythonResolver resolver(tree, out.graph());
+    std::vector<ModuleRoot> roots;
+    for (std::size_t i = 0; i < files.size(); ++i) {
+      auto all = adds[i] ? python::facts_of(tree, cache, self, files[i]) : nullptr;
+      auto bytes = all ? tree.read(files[i]) : Result<Bytes>(Error{});
+      if (!bytes) continue;
+      python::Source source{tree, cache, self, resolver, files[i], *bytes, all};
+      for (RelPath& folder : python::added_roots(source, out))
+        roots.push_back({std::move(folder), files[i].parent(), files[i]});
+    }
+    out.graph().module_roots.insert(out.graph().module_roots.end(), roots.begin(), roots.end());
   }
 
   // A file in no package, which nothing that was read imports, is a program too.

@@ -58,6 +58,12 @@ class Evaluator {
         depth_(depth),
         emit_(std::move(emit)) {}
 
+  // The expression that begins at a token.
+  Value expression(std::size_t token) {
+    at_ = token;
+    return sum();
+  }
+
   // Every expression of the file, the largest ones.
   void sweep_all() { sweep(tokens_.size()); }
 
@@ -743,6 +749,39 @@ class Emitter {
 };
 
 }  // namespace
+
+std::vector<RelPath> added_roots(const Source& source, GraphBuilder& out) {
+  std::vector<RelPath> found;
+  const std::vector<Token>& tokens = source.facts->tokens;
+  auto word = [&](std::size_t i) {
+    return i < tokens.size()
+               ? std::string_view(*source.bytes).substr(tokens[i].span.begin, tokens[i].span.size())
+               : std::string_view();
+  };
+  for (std::size_t i = 0; i + 6 < tokens.size(); ++i) {
+    bool call = word(i) == "sys" && word(i + 1) == "." && word(i + 2) == "path" && word(i + 3) == "." &&
+                word(i + 5) == "(";
+    if (!call || (word(i + 4) != "insert" && word(i + 4) != "append")) continue;
+    std::size_t argument = i + 6;
+    if (word(i + 4) == "insert") {
+      while (argument < tokens.size() && word(argument) != "," &&
+             tokens[argument].kind != Token::Kind::newline)
+        ++argument;
+      ++argument;
+    }
+    Evaluator::Memo memo;
+    Value value = Evaluator(source, out, memo, 0, nullptr).expression(argument);
+    if (!value.known || value.text.has_hole()) continue;
+    std::string text = value.text.text();
+    for (RelPath up = source.path.parent();; up = up.parent()) {
+      Place place = place_of(up, text);
+      bool there = place.space == Space::tree && (place.path.is_root() || source.tree.is_folder(place.path));
+      if (there) found.push_back(place.path);
+      if (there || up.is_root() || text.starts_with("/")) break;
+    }
+  }
+  return found;
+}
 
 void emit_paths(const Source& source, GraphBuilder& out) {
   if (source.path.name() == "setup.py" || source.path.extension() == ".pyi") return;
