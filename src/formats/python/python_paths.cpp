@@ -10,6 +10,7 @@ namespace yc::python {
 
 namespace {
 
+constexpr std::size_t kMostPieces = 60;
 constexpr std::size_t kDeepest = 40;  // expressions within each other, and constants that name constants
 
 // What an expression is found to be.
@@ -178,6 +179,8 @@ class Evaluator {
       Value both = slash ? join({left, right}) : known(text_of(left), left.is_path || right.is_path, false);
       if (plus) both.text.append(text_of(right));
       both.literal = left.literal || right.literal;
+      // No path has so many parts; a text that doubles again and again has.
+      if (both.text.pieces().size() > kMostPieces) both = {};
       left = std::move(both);
     }
   }
@@ -192,6 +195,7 @@ class Evaluator {
       bool absolute = plain.starts_with("/");
       if (absolute) out = {};
       if (!out.empty() && !out.text().ends_with("/")) out.append(TracedText::plain("/"));
+      if (out.pieces().size() + text.pieces().size() > kMostPieces) return {};
       out.append(text);
     }
     return known(std::move(out), true, literal);
@@ -313,8 +317,8 @@ class Evaluator {
       return out;
     }
     bool call_or_member = is_op("(") || is_op(".");
-    Value value = shadowed(word, span) ? Value() : constant(word);
-    if (value.known) {
+    Value value = constant(word);
+    if (value.known && !shadowed(word, span)) {
       value.text = value.text.through({file_, span});
       value.literal = false;  // it stands where it is named
       return value;
