@@ -69,6 +69,14 @@ class Evaluator {
   void sweep_all() { sweep(tokens_.size()); }
 
   Value constant(const std::string& name) {
+    if (!constants_) {
+      constants_ = constants_of(*source_.facts, *source_.bytes);
+      for (const auto& item : *constants_) named_.insert(item.first);
+      for (const Import& statement : source_.facts->imports) {
+        for (const ImportName& each : statement.names) named_.insert(each.bound);
+      }
+    }
+    if (!named_.contains(name)) return {};
     auto [slot, fresh] = memo_.try_emplace({source_.path, name});
     if (fresh) {
       Value value = evaluated(name);
@@ -573,6 +581,7 @@ class Evaluator {
   std::size_t depth_ = 0;
   Emit emit_;
   std::optional<Constants> constants_;
+  std::set<std::string> named_;  // what could be a constant: those of the file, and what imports bring
 };
 
 // Whether every folder that a path goes back from is there: the system looks, unlike a reader of the text.
