@@ -96,7 +96,15 @@ Result<Bytes> OverlayTree::read(const RelPath& path) const {
   if (!bytes || !edits_) return bytes;
   auto edits = edits_->find(old_path);
   if (edits == edits_->end() || edits->second.empty()) return bytes;
-  return Bytes(std::make_shared<std::string>(edits->second.apply(**bytes)));
+  {
+    std::lock_guard lock(edited_mutex_);
+    auto known = edited_.find(old_path);
+    if (known != edited_.end() && known->second.items == edits->second.items()) return known->second.bytes;
+  }
+  auto fresh = std::make_shared<const std::string>(edits->second.apply(**bytes));
+  std::lock_guard lock(edited_mutex_);
+  edited_[old_path] = {edits->second.items(), fresh};
+  return Bytes(fresh);
 }
 
 }  // namespace yc

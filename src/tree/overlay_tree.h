@@ -2,6 +2,7 @@
 #pragma once
 
 #include <map>
+#include <mutex>
 #include <set>
 #include <unordered_map>
 #include <unordered_set>
@@ -39,6 +40,14 @@ class OverlayTree : public TreeReader {
   const std::unordered_map<RelPath, FileEdits>* edits_ = nullptr;
   void add(const RelPath& path, const Entry& entry);
 
+  // Contents with the edits they were made by: whoever reads a file again gets the same bytes, by which
+  // readers know what they have read.
+  struct Edited {
+    std::vector<FileEdits::Item> items;
+    Bytes bytes;
+  };
+  mutable std::mutex edited_mutex_;
+  mutable std::unordered_map<RelPath, Edited> edited_;
   std::unordered_map<RelPath, Bytes> made_;
   std::unordered_map<RelPath, Entry> added_;
   std::unordered_set<RelPath> gone_;

@@ -83,25 +83,27 @@ class PythonFormat : public LiteralFormat {
     note_programs(tree, files, facts, out);
     add_roots(tree, cache, self, files, adds, out);
     python::PythonResolver resolver(tree, out.graph());
+    python::Constants constants;
     for (std::size_t i = 0; i < files.size(); ++i) {
       if (!facts[i]) continue;
       auto bytes = tree.read(files[i]);
       python::Source source{tree, cache, self, resolver, files[i], *bytes, facts[i]};
       python::emit_imports(source, out);
-      python::emit_paths(source, out);
+      python::emit_paths(source, constants, out);
     }
   }
 
   static void add_roots(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
                         const std::vector<RelPath>& files, const std::vector<char>& adds, GraphBuilder& out) {
     python::PythonResolver resolver(tree, out.graph());
+    python::Constants constants;
     std::vector<ModuleRoot> roots;
     for (std::size_t i = 0; i < files.size(); ++i) {
       auto all = adds[i] ? python::facts_of(tree, cache, self, files[i]) : nullptr;
       auto bytes = all ? tree.read(files[i]) : Result<Bytes>(Error{});
       if (!bytes) continue;
       python::Source source{tree, cache, self, resolver, files[i], *bytes, all};
-      for (RelPath& folder : python::added_roots(source, out))
+      for (RelPath& folder : python::added_roots(source, constants, out))
         roots.push_back({std::move(folder), files[i].parent(), files[i]});
     }
     out.graph().module_roots.insert(out.graph().module_roots.end(), roots.begin(), roots.end());

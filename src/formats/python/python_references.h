@@ -5,6 +5,7 @@
 #include <string>
 
 #include "formats/format.h"
+#include "formats/python/path_values.h"
 #include "formats/python/python_resolver.h"
 
 namespace yc::python {
@@ -20,19 +21,24 @@ struct Source {
   std::shared_ptr<const PythonFacts> facts;
 };
 
+// Constants of modules that were evaluated, kept for all sources of one reading; one that is being evaluated
+// is unknown.
+using Constants = std::map<std::pair<RelPath, std::string>, Value>;
+
 // The facts of another source; null if it cannot be read.
 std::shared_ptr<const PythonFacts> facts_of(const TreeReader& tree, FactsCache& cache, std::uint8_t format,
                                             const RelPath& path);
 
 // Imports, names that lead through packages to modules, and strings that hold dotted names.
 void emit_imports(const Source& source, GraphBuilder& out);
-// Folders that a program adds to those that modules are looked up in: sys.path.insert(0, …), where they are known.
-std::vector<RelPath> added_roots(const Source& source, GraphBuilder& out);
+// Folders that a program adds to those that modules are looked up in: sys.path.insert(0, …), where they are
+// known.
+std::vector<RelPath> added_roots(const Source& source, Constants& constants, GraphBuilder& out);
 // Strings and expressions that are paths.
-void emit_paths(const Source& source, GraphBuilder& out);
+void emit_paths(const Source& source, Constants& constants, GraphBuilder& out);
 
-// Whether a package, by its "__init__" in `folder`, says itself what `name` means in it, so that no module of that
-// name is meant.
+// Whether a package, by its "__init__" in `folder`, says itself what `name` means in it, so that no module of
+// that name is meant.
 bool hides(const PythonFacts& package, const RelPath& folder, const std::string& name);
 
 // What an import statement imports, name by name.

@@ -371,6 +371,52 @@ class Scanner {
 
 }  // namespace
 
+namespace {
+
+void sort_by_name(std::vector<Binding>& bindings) {
+  std::stable_sort(bindings.begin(), bindings.end(),
+                   [](const Binding& a, const Binding& b) { return a.name < b.name; });
+}
+
+// Names that get a value at the top, and only once.
+void find_constants(std::string_view bytes, PythonFacts& out) {
+  const auto& tokens = out.tokens;
+  for (std::size_t i = 0; i + 2 < tokens.size(); ++i) {
+    bool starts = i == 0 || tokens[i - 1].kind == Kind::newline;
+    if (!starts || tokens[i].kind != Kind::name) continue;
+    bool top = tokens[i].span.begin == 0 || bytes[tokens[i].span.begin - 1] == '\n';
+    bool assigned = tokens[i + 1].kind == Kind::op && bytes[tokens[i + 1].span.begin] == '=' &&
+                    tokens[i + 1].span.size() == 1;
+    if (top && assigned)
+      out.constants.push_back(
+          {std::string(bytes.substr(tokens[i].span.begin, tokens[i].span.size())), i + 2});
+  }
+  sort_by_name(out.constants);
+  std::vector<Binding> once;
+  for (std::size_t i = 0; i < out.constants.size();) {
+    std::size_t end = i + 1;
+    while (end < out.constants.size() && out.constants[end].name == out.constants[i].name) ++end;
+    if (end == i + 1) once.push_back(std::move(out.constants[i]));
+    i = end;
+  }
+  out.constants = std::move(once);
+}
+
+void find_brought(PythonFacts& out) {
+  for (std::size_t i = 0; i < out.imports.size(); ++i) {
+    for (const ImportName& name : out.imports[i].names) out.brought.push_back({name.bound, i});
+  }
+  sort_by_name(out.brought);
+}
+
+}  // namespace
+
+const Binding* find_binding(const std::vector<Binding>& bindings, const std::string& name) {
+  auto at = std::lower_bound(bindings.begin(), bindings.end(), name,
+                             [](const Binding& one, const std::string& wanted) { return one.name < wanted; });
+  return at != bindings.end() && at->name == name ? &*at : nullptr;
+}
+
 bool is_name(std::string_view text) {
   bool plain =
       !text.empty() && std::all_of(text.begin(), text.end(), [](char c) { return kNameChars.holds(c); });
@@ -390,6 +436,8 @@ PythonFacts scan_python(std::string_view bytes) {
   PythonFacts out;
   out.tokens = tokenize(bytes);
   Scanner(bytes, out).run();
+  find_constants(bytes, out);
+  find_brought(out);
   return out;
 }
 

@@ -43,18 +43,29 @@ struct LocalName {
   Span scope;
 };
 
+// What gives a name of the module its meaning.
+struct Binding {
+  std::string name;
+  std::size_t at = 0;  // a token, or an import statement, by its number
+};
+
 struct PythonFacts {
   std::vector<Token> tokens;
   std::vector<Import> imports;
   std::vector<Chain> chains;
   std::vector<LocalName> locals;
-  std::vector<Span> functions;  // that are called some time, not when the module is run
+  std::vector<Span> functions;      // that are called some time, not when the module is run
   std::vector<std::string> bound;   // names that the module itself binds, other than by imports; sorted
   std::vector<LocalName> bound_at;  // the same in the order of the text, each from where it is bound
-  bool is_script = false;           // has a "__main__" guard or begins with "#!"
+  std::vector<Binding>
+      constants;                 // names that get a value once, at the top: the token their value begins with
+  std::vector<Binding> brought;  // names that imports bring: the first statement that does; both sorted
+  bool is_script = false;        // has a "__main__" guard or begins with "#!"
 };
 
 PythonFacts scan_python(std::string_view bytes);
+// The one of a name; null if there is none.
+const Binding* find_binding(const std::vector<Binding>& bindings, const std::string& name);
 
 // Whether a text is names joined by dots.
 bool is_dotted_name(std::string_view text);
