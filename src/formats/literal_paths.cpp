@@ -9,8 +9,9 @@ namespace {
 
 // ".csv", and not ". is at the river's mouth".
 bool is_ending(std::string_view text) {
-  return text.size() > 1 && text.size() < 8 &&
-         std::all_of(text.begin() + 1, text.end(), [](unsigned char c) { return std::isalnum(c) || c == '_'; });
+  return text.size() > 1 && text.size() < 8 && std::all_of(text.begin() + 1, text.end(), [](unsigned char c) {
+           return std::isalnum(c) || c == '_';
+         });
 }
 
 }  // namespace
@@ -49,6 +50,7 @@ std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& use
   Reference reference;
   reference.role = Role::argument;
   reference.certainty = Certainty::likely;
+  reference.may_gain = true;  // a string that comes to lead somewhere means what it meant
   reference.format = format;
   reference.key = {{file, span.begin}};
   reference.instance = *base;  // found from another folder it would be another reference

@@ -86,6 +86,15 @@ TEST(AssetShapes, data_of_a_package) {
                {"get_data(\"gauge\", \"tables/high.csv\")", "resources.files(\"gauge\")"});
 }
 
+TEST(AssetShapes, a_string_that_comes_to_lead_somewhere_stands_in_nobodys_way) {
+  Files files = {
+      {"show.py", "kind = 'text/plain'\nprint(kind.startswith('text/'), 'text/' + kind, 'notes/pole.txt')\n"},
+      {"kinds.json", "{\"kind\": \"text/pole.txt\", \"other\": \"notes/mill.txt\"}\n"},
+      {"notes/mill.txt", "m"},
+      {"pole.txt", "p"}};
+  expect_lines(files, "pole.txt -> text/pole.txt\n", {"0 edits"});
+}
+
 TEST(AssetShapes, what_only_looks_like_a_path_is_left_alone) {
   Files files = {
       {"show.py",

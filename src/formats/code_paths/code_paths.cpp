@@ -144,6 +144,7 @@ class Emitter {
       if (entry && !entry->ignored) {
         Reference reference = reference_at(strings_[begin].span, "", {up, kNoFile, Space::tree});
         reference.certainty = Certainty::likely;
+        reference.may_gain = true;
         reference.instance = up;
         reference.text = std::move(text);
         reference.targets.push_back({Target::Kind::tree, *place, {}});
@@ -185,6 +186,7 @@ class Emitter {
         if (wants(place->str())) {
           Reference reference = reference_at(span, text, base);
           reference.certainty = Certainty::likely;
+          reference.may_gain = true;
           reference.instance = up;
           reference.targets.push_back({Target::Kind::tree, *place, {}});
           out_.add(std::move(reference));

@@ -178,6 +178,7 @@ class Reader {
     FileIndex file = out_.files().index(path);
     reference.role = Role::listed;
     reference.certainty = certain ? Certainty::certain : Certainty::likely;
+    reference.may_gain = !certain;
     reference.format = self_;
     reference.key = {{file, value.span.begin}};
     bool own = base == path.parent();

@@ -76,6 +76,7 @@ class Emitter {
     reference.role = Role::argument;
     reference.format = source_.format;
     reference.certainty = certainty;
+    reference.may_gain = certainty == Certainty::likely;
     reference.key = {{file_, source_.facts->tokens[first].span.begin}};
     // What is found from another folder, is another reference.
     reference.instance = certainty == Certainty::likely ? base.folder : RelPath::from_normal("path");
@@ -123,6 +124,7 @@ class Emitter {
     reference.role = Role::argument;
     reference.format = source_.format;
     reference.certainty = Certainty::likely;
+    reference.may_gain = true;
     reference.key = {{file_, piece.span.begin}};
     // What was found otherwise before, is another reference; a folder that is called otherwise now still is
     // it.
@@ -171,6 +173,7 @@ class Emitter {
     reference.role = Role::argument;
     reference.format = source_.format;
     reference.certainty = certainty;
+    reference.may_gain = certainty == Certainty::likely;
     reference.base = base;
     reference.instance = certainty == Certainty::likely ? base.folder : RelPath::from_normal("folder");
     reference.key = {{file_, text.first_origin().span.begin}};
