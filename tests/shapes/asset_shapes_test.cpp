@@ -71,6 +71,19 @@ TEST(AssetShapes, a_name_that_is_put_together_could_be_the_one_that_moves) {
                  {"show.py:8:", "\"icons/….png\""});
 }
 
+TEST(AssetShapes, folders_that_a_function_keeps_or_is_handed) {
+  Files files = {{"show.py",
+                  "import os\n\n\ndef keys():\n    here = os.path.dirname(__file__)\n    return "
+                  "[os.path.join(here, \"test\", "
+                  "\"a.key\")]\n\n\ndef key(root):\n    return os.path.join(root, \"test\", \"b.key\")\n\n\n"
+                  "print([open(k).read() for k in keys()], open(key(os.path.dirname(__file__))).read())\n"},
+                 {"test/a.key", "a"},
+                 {"test/b.key", "b"}};
+  expect_lines(files, "test/a.key -> test/data/a.key\ntest/b.key -> keys/b.key\n",
+               {"join(here, \"test/data\", \"a.key\")", "join(root, \"keys\", \"b.key\")"});
+  expect_lines(files, "test -> data/test\n", {"join(here, \"data/test\", \"a.key\")", "(likely)"});
+}
+
 TEST(AssetShapes, data_of_a_package) {
   Files files = {{"show.py", "import pole.app\n"},
                  {"pole/__init__.py", ""},

@@ -250,6 +250,19 @@ TEST(PythonShapes, doubles_of_tests_and_strings_that_name_modules) {
                "python3 -B test_tide.py");
 }
 
+TEST(PythonShapes, code_that_another_python_is_handed) {
+  Files files = package();
+  files[0].second +=
+      "import subprocess, sys\ncode = b\"\"\"\nimport os, pole.tide\nfrom pole.units import "
+      "metre\nprint(metre)\n\"\"\"\n"
+      "subprocess.run([sys.executable, '-Bc', code], check=True)\nsubprocess.run([sys.executable, '-Bc', "
+      "'import "
+      "pole.units'], check=True)\n";
+  expect_lines(
+      files, "pole/units.py -> pole/base/units.py\npole/tide.py -> pole/base/tide.py\n",
+      {"import os, pole.base.tide", "from pole.base.units import metre   (likely)", "'import pole.base.units'"});
+}
+
 TEST(PythonShapes, stubs_go_with_their_modules) {
   Files files = package();
   files.push_back({"pole/units.pyi", "metre: int\n"});

@@ -227,8 +227,9 @@ class Evaluator {
       return out;
     }
     bool call_or_member = is_op("(") || is_op(".");
-    Value value = constant(word);
-    if (value.known && !shadowed(word, span)) {
+    const LocalName* local = local_of(word, span);
+    Value value = local ? local_constant(*local) : constant(word);
+    if (value.known) {
       value.text = value.text.through({file_, span});
       value.literal = false;  // it stands where it is named
       return value;
@@ -238,9 +239,25 @@ class Evaluator {
     return out;
   }
 
-  bool shadowed(const std::string& name, Span at) const {
-    return std::any_of(source_.facts->locals.begin(), source_.facts->locals.end(),
-                       [&](const LocalName& local) { return local.name == name && local.scope.holds(at); });
+  // The name as the innermost function that binds it has it; null if none does.
+  const LocalName* local_of(const std::string& name, Span at) const {
+    const LocalName* out = nullptr;
+    const Binding* first = find_binding(source_.facts->local_names, name);
+    const auto& all = source_.facts->local_names;
+    for (const Binding* one = first; first && one != all.data() + all.size() && one->name == name; ++one) {
+      const LocalName& local = source_.facts->locals[one->at];
+      if (local.scope.holds(at) && (!out || out->scope.holds(local.scope))) out = &local;
+    }
+    return out;
+  }
+
+  Value local_constant(const LocalName& local) {
+    if (local.value == 0 || depth_ > kDeepest) return {};
+    std::pair key{source_.path, local.name + "@" + std::to_string(local.value)};
+    auto [slot, fresh] = memo_.try_emplace(key);
+    if (!fresh) return slot->second;
+    Value value = at_token(local.value);
+    return memo_[key] = std::move(value);
   }
 
   // A constant that an import brings.

@@ -72,12 +72,16 @@ class Emitter {
 
  private:
   void add(TracedText text, std::size_t first, Base base, const RelPath& target, Certainty certainty) {
+    add_at(std::move(text), source_.facts->tokens[first].span.begin, std::move(base), target, certainty);
+  }
+
+  void add_at(TracedText text, std::uint32_t site, Base base, const RelPath& target, Certainty certainty) {
     Reference reference;
     reference.role = Role::argument;
     reference.format = source_.format;
     reference.certainty = certainty;
     reference.may_gain = certainty == Certainty::likely;
-    reference.key = {{file_, source_.facts->tokens[first].span.begin}};
+    reference.key = {{file_, site}};
     // What is found from another folder, is another reference.
     reference.instance = certainty == Certainty::likely ? base.folder : RelPath::from_normal("path");
     reference.base = std::move(base);
@@ -138,6 +142,10 @@ class Emitter {
   // "icons/" + name: the folder is named, and what is in it perhaps.
   void open(const Value& value, const std::string& plain) {
     std::size_t hole = plain.find(kHoleMark);
+    if (hole == 0 && plain.rfind(kHoleMark) == 0) {
+      behind_unknown(value.text, plain);
+      return;
+    }
     std::size_t slash = plain.rfind('/', hole);
     if (slash == std::string::npos || slash == 0 || hole == 0) return;
     std::string head = plain.substr(0, slash);
@@ -162,6 +170,26 @@ class Emitter {
       folder(text, base, *found, Certainty::likely);
     }
     out_.hole(value.text, base, source_.format);
+  }
+
+  // os.path.join(somewhere, "marks", "pole.png"): most likely from a folder above.
+  void behind_unknown(const TracedText& text, const std::string& plain) {
+    std::string tail = plain.substr(1);
+    if (!tail.starts_with("/") || tail.find('/', 1) == std::string::npos || tail.ends_with("/")) return;
+    tail.erase(0, 1);
+    if (!whole_ && !out_.wants_any_name(tail)) return;
+    TracedText known = text.substr(2);
+    for (RelPath up = source_.path.parent();; up = up.parent()) {
+      auto place = RelPath::resolve(up, tail);
+      const Entry* entry = place && !place->is_root() ? source_.tree.find(*place) : nullptr;
+      if (entry && !entry->ignored) {
+        Passage origin = known.first_origin();
+        if (origin.file != file_) return;
+        add_at(known, origin.span.begin, {up, kNoFile, Space::tree}, *place, Certainty::likely);
+        return;
+      }
+      if (up.is_root()) return;
+    }
   }
 
   void folder(const TracedText& text, const Base& base, const RelPath& place, Certainty certainty) {

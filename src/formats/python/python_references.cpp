@@ -177,12 +177,44 @@ class Emitter {
     lead(std::move(reference), found);
   }
 
+  // Code within a string, that another Python is handed: what it imports by absolute names.
+  void code(Span body) {
+    std::string_view text = std::string_view(*source_.bytes).substr(body.begin, body.size());
+    std::size_t at = text.find("import ");
+    bool starts =
+        at == 0 || (at != std::string_view::npos &&
+                    (text.starts_with("from ") || text.find("\nimport ") != std::string_view::npos ||
+                     text.find("\nfrom ") != std::string_view::npos));
+    if (!starts) return;
+    for (const Import& statement : scan_python(text).imports) {
+      if (statement.level > 0) continue;
+      if (statement.from) {
+        imported_by_code(statement.module,
+                         {body.begin + statement.source.begin, body.begin + statement.source.end});
+        continue;
+      }
+      for (const ImportName& name : statement.names)
+        imported_by_code(name.name, {body.begin + name.span.begin, body.begin + name.span.end});
+    }
+  }
+
+  void imported_by_code(const std::string& dotted, Span span) {
+    if (!wants(dotted)) return;
+    auto found = source_.resolver.absolute(source_.path, dotted);
+    if (!found || source_.bytes->substr(span.begin, span.size()) != dotted) return;
+    Reference reference = reference_at(span.begin, span);
+    reference.certainty = Certainty::likely;
+    reference.instance = RelPath::from_normal("string");
+    lead(std::move(reference), *found);
+  }
+
   // "pole.intake.tide", "pole.intake:main": the module that a dotted name begins with.
   void string(std::size_t index) {
     const std::vector<Token>& tokens = source_.facts->tokens;
     const Token& token = tokens[index];
     if (token.span.size() < 4 || token.span.size() > 300) return;
     StringShape shape = shape_of(*source_.bytes, token);
+    code(shape.body);
     if (shape.bytes || shape.triple) return;
     std::string_view text = std::string_view(*source_.bytes).substr(shape.body.begin, shape.body.size());
     if (shape.formatted) {  // f"pole.plugins.{name}"

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <map>
 #include <optional>
 
 #include "base/char_class.h"
@@ -41,7 +42,8 @@ class Scanner {
     std::size_t indent = 0;  // of the line that opens it
     bool function = false, type_only = false, is_class = false;
     std::uint32_t begin = 0;
-    std::vector<std::string> names, globals;
+    std::vector<std::pair<std::string, std::size_t>> names;  // with the token of the value, 0 if unknown
+    std::vector<std::string> globals;
   };
 
   std::string_view text(const Token& token) const {
@@ -139,18 +141,18 @@ class Scanner {
     return begin;
   }
 
-  void bind(std::string_view name) {
+  void bind(std::string_view name, std::size_t value = 0) {
     if (name.empty() || is_keyword(name)) return;
     for (auto block = blocks_.rbegin(); block != blocks_.rend(); ++block) {
       if (block->is_class) return;
       if (block->function) {
-        block->names.emplace_back(name);
+        block->names.emplace_back(name, value);
         return;
       }
     }
     out_.bound.emplace_back(name);
     auto at = static_cast<std::uint32_t>(name.data() - bytes_.data());
-    out_.bound_at.push_back({std::string(name), {at, at}});
+    out_.bound_at.push_back({std::string(name), {at, at}, 0});
   }
 
   void close_block(std::uint32_t end) {
@@ -158,9 +160,12 @@ class Scanner {
     blocks_.pop_back();
     if (!block.function) return;
     out_.functions.push_back({block.begin, end});
-    for (std::string& name : block.names) {
+    std::map<std::string, std::size_t> times;
+    for (const auto& item : block.names) ++times[item.first];
+    for (auto& [name, value] : block.names) {
       bool global = std::find(block.globals.begin(), block.globals.end(), name) != block.globals.end();
-      if (!global) out_.locals.push_back({std::move(name), {block.begin, end}});
+      std::size_t only = times[name] == 1 ? value : 0;
+      if (!global) out_.locals.push_back({std::move(name), {block.begin, end}, only});
     }
   }
 
@@ -264,7 +269,9 @@ class Scanner {
         if (op == "(" || op == "[" || op == "{") ++nest;
         if ((op == ")" || op == "]" || op == "}") && nest > 0) --nest;
         if (nest == 0 && (op == "=" || op == ":")) {
-          for (std::size_t k : names) bind(text(tokens_[k]));
+          // Of "name = …" the value is known by where it stands.
+          bool plain = op == "=" && names.size() == 1 && i == begin + 1;
+          for (std::size_t k : names) bind(text(tokens_[k]), plain ? i + 1 : 0);
           return;
         }
         if (op == ";" || (nest == 0 && op != "," && op != "*" && op != ")" && op != "]")) return;
@@ -407,6 +414,8 @@ void find_brought(PythonFacts& out) {
     for (const ImportName& name : out.imports[i].names) out.brought.push_back({name.bound, i});
   }
   sort_by_name(out.brought);
+  for (std::size_t i = 0; i < out.locals.size(); ++i) out.local_names.push_back({out.locals[i].name, i});
+  sort_by_name(out.local_names);
 }
 
 }  // namespace

@@ -41,6 +41,8 @@ struct Chain {
 struct LocalName {
   std::string name;
   Span scope;
+  std::size_t value =
+      0;  // the token that the only value it gets begins with; 0 if it gets several, or unknown ones
 };
 
 // What gives a name of the module its meaning.
@@ -58,9 +60,10 @@ struct PythonFacts {
   std::vector<std::string> bound;   // names that the module itself binds, other than by imports; sorted
   std::vector<LocalName> bound_at;  // the same in the order of the text, each from where it is bound
   std::vector<Binding>
-      constants;                 // names that get a value once, at the top: the token their value begins with
-  std::vector<Binding> brought;  // names that imports bring: the first statement that does; both sorted
-  bool is_script = false;        // has a "__main__" guard or begins with "#!"
+      constants;  // names that get a value once, at the top: the token their value begins with
+  std::vector<Binding> local_names;  // of `locals`, by their numbers; sorted
+  std::vector<Binding> brought;      // names that imports bring: the first statement that does; both sorted
+  bool is_script = false;            // has a "__main__" guard or begins with "#!"
 };
 
 PythonFacts scan_python(std::string_view bytes);
