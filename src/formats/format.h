@@ -159,6 +159,11 @@ class Format {
   // A way to keep a path, spelled from the pattern's base, out of the list that a pattern fills.
   virtual std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern,
                                      const std::string& path, const TreeReader& tree) const;
+  // A way to list files by name, spelled from the pattern's new base, that a pattern without a spelling of
+  // its own, such as a default of a tool, no longer takes in.
+  virtual std::optional<Way> list_by_name(const ReferenceGraph& graph, const Reference& pattern,
+                                          const std::vector<std::string>& paths,
+                                          const TreeReader& tree) const;
   // Why a reference cannot lead to `target` in this language, and what would help, if it has a reason of its
   // own.
   struct Reason {
@@ -176,8 +181,8 @@ class Format {
   // What the move would bring about that was not so before.
   virtual std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
                                       const MoveSet& moves) const;
-  // Edits of one file that give a folder a name in its program, and put that in the place of the folder in all
-  // of `references`, which stand in the file and lead into the folder; none if the language cannot.
+  // Edits of one file that give a folder a name in its program, and put that in the place of the folder in
+  // all of `references`, which stand in the file and lead into the folder; none if the language cannot.
   virtual std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,
                                              const std::vector<const Reference*>& references,
                                              const std::string& name, const RelPath& folder) const;

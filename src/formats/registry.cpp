@@ -16,12 +16,14 @@
 #include "formats/meson/meson.h"
 #include "formats/modules/modules.h"
 #include "formats/modules/program_settings.h"
+#include "formats/msbuild/msbuild.h"
 #include "formats/pages/pages.h"
 #include "formats/path_lists/path_lists.h"
 #include "formats/python/python.h"
 #include "formats/python_settings/python_settings.h"
 #include "formats/resources/resources.h"
 #include "formats/shell_scripts/shell_scripts.h"
+#include "formats/solutions/solutions.h"
 #include "formats/styles/styles.h"
 #include "formats/taught/taught.h"
 #include "formats/web_settings/compiler_settings.h"
@@ -39,6 +41,8 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(autoconf_format());
     list.push_back(shell_scripts_format());
     list.push_back(batch_scripts_format());
+    list.push_back(solutions_format());
+    list.push_back(msbuild_format());  // after the solutions that list its projects
     list.push_back(compile_database_format());
     list.push_back(linker_scripts_format());  // after the commands that tell where to look
     list.push_back(doc_settings_format());
@@ -88,6 +92,11 @@ bool Format::governs(const RelPath&) const {
 
 std::optional<Way> Format::exclude(const ReferenceGraph&, const Reference&, const std::string&,
                                    const TreeReader&) const {
+  return std::nullopt;
+}
+
+std::optional<Way> Format::list_by_name(const ReferenceGraph&, const Reference&,
+                                        const std::vector<std::string>&, const TreeReader&) const {
   return std::nullopt;
 }
 

@@ -85,6 +85,7 @@ class Respeller {
   void cover_ways(const Reference& reference, const Wanted& wanted, std::vector<Way>& out) const;
   void include_ways(const Reference& reference, const Target& lost, const RelPath& now,
                     std::vector<Way>& out) const;
+  std::optional<Way> implied_way(const Reference& pattern, const RelPath& base) const;
   const std::vector<std::int32_t>& units_with(const std::set<ContextIndex>& contexts) const;
   void new_root_ways(const Reference& reference, const RelPath& target, std::vector<Way>& out) const;
   std::vector<std::string> sibling_texts(const Reference& pattern, const std::vector<RelPath>& lost,

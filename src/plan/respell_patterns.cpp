@@ -21,6 +21,11 @@ std::optional<Place> Respeller::pattern_place(const Reference& reference, bool s
   std::string text = reference.text.text();
   if (reference.text.has_hole()) return std::nullopt;
   Place old_place = place_of(reference.base.folder, text, reference.base.space);
+  // One that takes in all below its base follows it.
+  if (text.empty() && reference.deep) {
+    if (auto base = base_of(reference); base && !strict) return Place{Space::tree, *base};
+    old_place = {Space::tree, reference.base.folder};
+  }
   if (old_place.space != Space::tree) return std::nullopt;
   std::string full = old_place.path.str();
   std::size_t wild = reference.deep
@@ -143,6 +148,18 @@ std::vector<std::string> Respeller::sibling_texts(const Reference& pattern, cons
   return out;
 }
 
+// No byte spells the pattern, so what it no longer takes in is listed by name.
+std::optional<Way> Respeller::implied_way(const Reference& pattern, const RelPath& base) const {
+  std::vector<RelPath> now = match_deep(planned_, base, pattern.filter);
+  std::vector<std::string> lost;
+  for (const Target& target : pattern.targets) {
+    auto image = image_.of(target.path);
+    if (image && !std::binary_search(now.begin(), now.end(), *image))
+      lost.push_back(relative_text(base, *image));
+  }
+  return lost.empty() ? std::nullopt : format_at(pattern.format).list_by_name(graph_, pattern, lost, tree_);
+}
+
 std::vector<Way> Respeller::pattern_ways(std::int32_t index) const {
   const Reference& pattern = graph_.references[static_cast<std::size_t>(index)];
   std::vector<Way> out;
@@ -154,7 +171,11 @@ std::vector<Way> Respeller::pattern_ways(std::int32_t index) const {
     place_ways(pattern, {*place, false}, *base, out);
     out.insert(out.end(), climbing.begin(), climbing.end());
   }
-  if (!pattern.in_list || pattern.text.pieces().empty()) return out;
+  if (pattern.text.pieces().empty()) {
+    if (auto way = implied_way(pattern, *base)) out.push_back(std::move(*way));
+    return out;
+  }
+  if (!pattern.in_list) return out;
   auto stays = pattern_place(pattern, false);
   if (!stays) return out;
   std::vector<RelPath> now = pattern.deep ? match_deep(planned_, {}, stays->path.str() + "/" + pattern.filter)

@@ -3,6 +3,7 @@
 #include <fnmatch.h>
 
 #include <algorithm>
+#include <cctype>
 
 namespace yc {
 
@@ -14,6 +15,30 @@ bool TreeReader::is_file(const RelPath& path) const {
 bool TreeReader::is_folder(const RelPath& path) const {
   const Entry* entry = find(path);
   return entry && entry->kind == EntryKind::folder;
+}
+
+std::optional<RelPath> find_any_case(const TreeReader& tree, const RelPath& path) {
+  if (tree.find(path)) return path;
+  RelPath at;
+  for (std::string_view part : path.components()) {
+    RelPath exact = at / part;
+    if (tree.find(exact)) {
+      at = std::move(exact);
+      continue;
+    }
+    std::optional<RelPath> found;
+    for (const std::string& name : tree.children(at)) {
+      bool same =
+          std::equal(name.begin(), name.end(), part.begin(), part.end(),
+                     [](unsigned char a, unsigned char b) { return std::tolower(a) == std::tolower(b); });
+      if (!same) continue;
+      if (found) return std::nullopt;
+      found = at / name;
+    }
+    if (!found) return std::nullopt;
+    at = std::move(*found);
+  }
+  return at;
 }
 
 bool has_wildcard(std::string_view text) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -38,6 +39,10 @@ class TreeReader {
   bool is_file(const RelPath& path) const;
   bool is_folder(const RelPath& path) const;
 };
+
+// The path itself if something is there, else the only one that differs from it in the case of letters, as
+// systems find it that know no case.
+std::optional<RelPath> find_any_case(const TreeReader& tree, const RelPath& path);
 
 // Paths that match a pattern with `*`, `?` and `[…]` in its components, taken below `base`; files and folders
 // alike. Names that begin with a dot match only a pattern component that does. Sorted.

@@ -84,6 +84,25 @@ TEST(AssetShapes, folders_that_a_function_keeps_or_is_handed) {
   expect_lines(files, "test -> data/test\n", {"join(here, \"data/test\", \"a.key\")", "(likely)"});
 }
 
+TEST(AssetShapes, functions_that_only_put_a_path_together) {
+  Files files = {{"show.py",
+                  "import os\nfrom places import below\n\n\ndef beside(*names):\n    return "
+                  "os.path.join(os.path.dirname(__file__), *names)\n\n\n"
+                  "print(os.listdir(beside(\"static\")), open(beside(\"marks\", \"pole.txt\")).read(), "
+                  "open(below(\"tide.txt\")).read())\n"},
+                 {"places.py",
+                  "from pathlib import Path\n\n\ndef below(name, folder=None):\n    \"\"\"In the "
+                  "data.\"\"\"\n    here = "
+                  "Path(__file__).parent\n    return here / \"data\" / name\n"},
+                 {"static/a.txt", "a"},
+                 {"marks/pole.txt", "pole"},
+                 {"data/tide.txt", "tide"}};
+  expect_lines(
+      files,
+      "static -> shown/static\nmarks/pole.txt -> poles/pole.txt\ndata/tide.txt -> data/tides/tide.txt\n",
+      {"beside(\"shown/static\")", "beside(\"poles\", \"pole.txt\")", "\"data/tides\" / name"});
+}
+
 TEST(AssetShapes, data_of_a_package) {
   Files files = {{"show.py", "import pole.app\n"},
                  {"pole/__init__.py", ""},

@@ -258,9 +258,22 @@ TEST(PythonShapes, code_that_another_python_is_handed) {
       "subprocess.run([sys.executable, '-Bc', code], check=True)\nsubprocess.run([sys.executable, '-Bc', "
       "'import "
       "pole.units'], check=True)\n";
-  expect_lines(
-      files, "pole/units.py -> pole/base/units.py\npole/tide.py -> pole/base/tide.py\n",
-      {"import os, pole.base.tide", "from pole.base.units import metre   (likely)", "'import pole.base.units'"});
+  expect_lines(files, "pole/units.py -> pole/base/units.py\npole/tide.py -> pole/base/tide.py\n",
+               {"import os, pole.base.tide", "from pole.base.units import metre   (likely)",
+                "'import pole.base.units'"});
+}
+
+TEST(PythonShapes, sessions_that_doctest_runs) {
+  Files files = package();
+  files.push_back(
+      {"test_doc.py",
+       "import doctest\n\n\ndef metre():\n    \"\"\"Gives the unit.\n\n    >>> import pole.units\n    >>> "
+       "pole.units.metre == pole.units.metre\n    True\n    >>> "
+       "__import__('pole.units').__name__\n    'pole'\n    \"\"\"\n\n\n"
+       "assert doctest.testmod().failed == 0\n"});
+  expect_lines(files, "pole/units.py -> pole/base/units.py\n",
+               {">>> import pole.base.units   (likely)", "pole.base.units.metre == pole.base.units.metre"},
+               "python3 -B test_doc.py");
 }
 
 TEST(PythonShapes, stubs_go_with_their_modules) {

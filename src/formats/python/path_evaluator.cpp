@@ -220,6 +220,8 @@ class Evaluator {
     std::string word(text(at_));
     Span span = tokens_[at_].span;
     ++at_;
+    if (auto argument = given_.find(word); argument != given_.end())
+      return argument->second.empty() ? Value() : argument->second.front();
     if (word == "__file__") return known(own_file(), true, false);
     if (word == "__package__" || word == "__name__") {
       Value out;
@@ -254,10 +256,61 @@ class Evaluator {
   Value local_constant(const LocalName& local) {
     if (local.value == 0 || depth_ > kDeepest) return {};
     std::pair key{source_.path, local.name + "@" + std::to_string(local.value)};
+    if (!given_.empty()) return at_token(local.value);  // it may depend on the arguments
     auto [slot, fresh] = memo_.try_emplace(key);
     if (!fresh) return slot->second;
     Value value = at_token(local.value);
     return memo_[key] = std::move(value);
+  }
+
+  static const Shorthand* find_shorthand(const PythonFacts& facts, const std::string& name) {
+    for (const Shorthand& each : facts.shorthands) {
+      if (each.name == name) return &each;
+    }
+    return nullptr;
+  }
+
+  // What a function of this module, or one that an import brings, gives back for these arguments.
+  Value given_back(const std::string& name, const std::vector<Value>& arguments) {
+    if (depth_ > kDeepest || name.empty()) return {};
+    if (const Shorthand* own = find_shorthand(*source_.facts, name))
+      return apply(source_, *own, arguments, memo_, depth_ + 1);
+    const Binding* brought = find_binding(source_.facts->brought, name);
+    if (!brought) return {};
+    const Import& statement = source_.facts->imports[brought->at];
+    for (const ImportName& each : statement.names) {
+      if (!statement.from || each.bound != name) continue;
+      auto module = resolve(statement, statement.module);
+      if (!module || source_.tree.is_folder(module->files.front()) || module->files.front() == source_.path)
+        return {};
+      auto bytes = source_.tree.read(module->files.front());
+      if (!bytes || (*bytes)->find("def " + each.name) == std::string::npos) return {};
+      auto facts = facts_of(source_.tree, source_.cache, source_.format, module->files.front());
+      if (!facts) return {};
+      const Shorthand* other = find_shorthand(*facts, each.name);
+      if (!other) return {};
+      Source there{source_.tree,          source_.cache, source_.format, source_.resolver,
+                   module->files.front(), *bytes,        facts};
+      return apply(there, *other, arguments, memo_, depth_ + 1);
+    }
+    return {};
+  }
+
+  Value apply(const Source& source, const Shorthand& function, const std::vector<Value>& arguments,
+              Constants& memo, std::size_t depth) {
+    Evaluator body(source, out_, memo, depth, nullptr);
+    for (std::size_t i = 0; i < function.parameters.size(); ++i) {
+      std::vector<Value>& slot = body.given_[function.parameters[i]];
+      bool rest = function.takes_rest && i + 1 == function.parameters.size();
+      for (std::size_t k = i; k < arguments.size() && (rest || k == i); ++k) slot.push_back(arguments[k]);
+    }
+    Value out = body.expression(function.value);
+    bool any =
+        std::any_of(arguments.begin(), arguments.end(), [](const Value& value) { return value.literal; });
+    // A text that only repeats what it was given says no more than that.
+    if (!out.known || !out.is_path || !out.text.text().starts_with(kTreeMark)) return {};
+    out.literal = any;
+    return out;
   }
 
   // A constant that an import brings.
@@ -374,8 +427,19 @@ class Evaluator {
       if (tokens_[at_].kind == Token::Kind::newline) break;
       bool keyword = tokens_[at_].kind == Token::Kind::name && text(at_ + 1) == "=";
       if (keyword) at_ += 2;
+      bool spread = is_op("*");
       if (is_op("*") || is_op("**")) ++at_;
       std::size_t first = at_;
+      auto rest = spread ? given_.find(std::string(text(at_))) : given_.end();
+      if (rest != given_.end() && (text(at_ + 1) == "," || text(at_ + 1) == ")")) {
+        for (const Value& each : rest->second) {
+          out.push_back(each);
+          firsts.push_back(first);
+        }
+        ++at_;
+        if (is_op(",")) ++at_;
+        continue;
+      }
       Value value = sum();
       bool whole = is_op(",") || is_op(")");
       if (!whole) {
@@ -447,6 +511,8 @@ class Evaluator {
     } else if (kSame.contains(method) && values.size() == 1 && values[0].known) {
       values[0].is_path = true;
       return std::move(values[0]);
+    } else if (Value made = given_back(callee.name, values); made.known) {
+      return made;
     } else if (method == "files" && values.size() == 1) {
       return package_folder(values[0]);
     } else if (is_package_data(method) && values.size() >= 2 && values[1].known) {
@@ -481,6 +547,7 @@ class Evaluator {
   Constants& memo_;
   const std::vector<Token>& tokens_;
   FileIndex file_;
+  std::map<std::string, std::vector<Value>> given_;  // the arguments of the function whose value is wanted
   std::size_t at_ = 0;
   std::size_t depth_ = 0;
   Emit emit_;

@@ -18,6 +18,8 @@ bool takes_module(std::string_view call) {
   return kKnown.contains(call);
 }
 
+constexpr std::size_t kLongestCode = 100'000;  // bytes of a string that may hold a program
+
 class Emitter {
  public:
   Emitter(const Source& source, GraphBuilder& out)
@@ -177,6 +179,48 @@ class Emitter {
     lead(std::move(reference), found);
   }
 
+  // An interactive session in a text, as doctest runs it: what its lines import, and modules they name.
+  void session(Span body) {
+    std::string_view text = std::string_view(*source_.bytes).substr(body.begin, body.size());
+    for (std::size_t at = 0; at < text.size();) {
+      std::size_t end = std::min(text.find('\n', at), text.size());
+      std::size_t begin = text.find_first_not_of(" \t", at);
+      at = end + 1;
+      if (begin >= end || !(text.substr(begin).starts_with(">>> ") || text.substr(begin).starts_with("... ")))
+        continue;
+      begin += 4;
+      std::uint32_t offset = body.begin + static_cast<std::uint32_t>(begin);
+      PythonFacts facts = scan_python(text.substr(begin, end - begin));
+      for (const Import& statement : facts.imports) {
+        Span from{offset + statement.source.begin, offset + statement.source.end};
+        if (statement.level == 0 && statement.from) taken_by_code(statement, from);
+        for (const ImportName& name : statement.names) {
+          if (!statement.from)
+            imported_by_code(name.name, {offset + name.span.begin, offset + name.span.end});
+        }
+      }
+      for (const Chain& chain : facts.chains) named_by_code(chain.text, offset + chain.span.begin);
+      for (const Token& token : facts.tokens) {
+        if (token.kind != Token::Kind::string) continue;
+        StringShape shape = shape_of(text.substr(begin, end - begin), token);
+        if (!shape.bytes && !shape.triple && !shape.formatted)
+          named_by_code(std::string(text.substr(begin + shape.body.begin, shape.body.size())),
+                        offset + shape.body.begin);
+      }
+    }
+  }
+
+  // gauges.tide.level: the module that it begins with, if that is within a package.
+  void named_by_code(std::string dotted, std::uint32_t at) {
+    while (is_dotted_name(dotted) && dotted.find('.') != std::string::npos) {
+      if (source_.resolver.absolute(source_.path, dotted)) {
+        imported_by_code(dotted, {at, at + static_cast<std::uint32_t>(dotted.size())});
+        return;
+      }
+      dotted.resize(dotted.rfind('.'));
+    }
+  }
+
   // Code within a string, that another Python is handed: what it imports by absolute names.
   void code(Span body) {
     std::string_view text = std::string_view(*source_.bytes).substr(body.begin, body.size());
@@ -189,13 +233,25 @@ class Emitter {
     for (const Import& statement : scan_python(text).imports) {
       if (statement.level > 0) continue;
       if (statement.from) {
-        imported_by_code(statement.module,
-                         {body.begin + statement.source.begin, body.begin + statement.source.end});
+        taken_by_code(statement, {body.begin + statement.source.begin, body.begin + statement.source.end});
         continue;
       }
       for (const ImportName& name : statement.names)
         imported_by_code(name.name, {body.begin + name.span.begin, body.begin + name.span.end});
     }
+  }
+
+  // "from gauges import tide": where tide is a module, the statement is not respelled within a string.
+  void taken_by_code(const Import& statement, Span from) {
+    for (const ImportName& name : statement.names) {
+      std::string dotted = statement.module + "." + name.name;
+      auto package = wants(dotted) ? source_.resolver.absolute(source_.path, statement.module) : std::nullopt;
+      if (package && package->is_package && source_.resolver.absolute(source_.path, dotted)) {
+        unseen(folder_of(*package), from);
+        return;
+      }
+    }
+    imported_by_code(statement.module, from);
   }
 
   void imported_by_code(const std::string& dotted, Span span) {
@@ -212,10 +268,13 @@ class Emitter {
   void string(std::size_t index) {
     const std::vector<Token>& tokens = source_.facts->tokens;
     const Token& token = tokens[index];
-    if (token.span.size() < 4 || token.span.size() > 300) return;
+    if (token.span.size() < 4 || token.span.size() > kLongestCode) return;
     StringShape shape = shape_of(*source_.bytes, token);
-    code(shape.body);
-    if (shape.bytes || shape.triple) return;
+    if (shape.triple && source_.bytes->find(">>> ", shape.body.begin) < shape.body.end)
+      session(shape.body);
+    else
+      code(shape.body);
+    if (shape.bytes || shape.triple || token.span.size() > 300) return;
     std::string_view text = std::string_view(*source_.bytes).substr(shape.body.begin, shape.body.size());
     if (shape.formatted) {  // f"pole.plugins.{name}"
       text = text.substr(0, text.find('{'));

@@ -44,6 +44,8 @@ class Scanner {
     std::uint32_t begin = 0;
     std::vector<std::pair<std::string, std::size_t>> names;  // with the token of the value, 0 if unknown
     std::vector<std::string> globals;
+    Shorthand shorthand;      // of a function; its name is empty if it is none
+    std::size_t returns = 0;  // statements that give a value back
   };
 
   std::string_view text(const Token& token) const {
@@ -96,6 +98,8 @@ class Scanner {
       }
     }
     if ((block.function || block.is_class) && head + 1 < end) bind(text(tokens_[head + 1]));
+    if (block.function && blocks_.empty() && head == begin && head + 1 < end)
+      block.shorthand.name = text(tokens_[head + 1]);
     std::size_t body = body_of(begin, end);
     // One that is written on one line ends with it.
     bool opens = body == end && end > begin && is_op(end - 1, ":");
@@ -160,6 +164,8 @@ class Scanner {
     blocks_.pop_back();
     if (!block.function) return;
     out_.functions.push_back({block.begin, end});
+    if (block.returns == 1 && !block.shorthand.name.empty())
+      out_.shorthands.push_back(std::move(block.shorthand));
     std::map<std::string, std::size_t> times;
     for (const auto& item : block.names) ++times[item.first];
     for (auto& [name, value] : block.names) {
@@ -185,10 +191,17 @@ class Scanner {
           continue;
         }
         if (nest == 1 && op == ",") expects = true;
+        if (nest == 1 && op == "*") blocks_.back().shorthand.takes_rest = true;
+        if (nest == 1 && op == "**") blocks_.back().shorthand.name.clear();
         if (op == "*" || op == "**") continue;
         if (op != ",") expects = false;
       } else if (tokens_[i].kind == Kind::name && expects && nest == 1) {
         bind(text(tokens_[i]));
+        Shorthand& shorthand = blocks_.back().shorthand;
+        // What follows the rest is given by name only.
+        bool follows = shorthand.takes_rest && !is_op(i - 1, "*");
+        if (follows) shorthand.name.clear();
+        shorthand.parameters.emplace_back(text(tokens_[i]));
         expects = false;
       }
     }
@@ -228,6 +241,16 @@ class Scanner {
           }
         }
         if (starts && i >= body) assignment(i, end);
+        if (starts && word == "return" && !blocks_.empty() && i + 1 < end) {
+          Block& block = blocks_.back();
+          block.shorthand.value = i + 1;
+          // One that is not the function's own statement depends on something.
+          if (block.function) {
+            ++block.returns;
+          } else {
+            for (Block& outer : blocks_) outer.shorthand.name.clear();
+          }
+        }
         if (word == "for" || word == "as") bind_targets(i + 1, end);
         bool member = i > begin && is_op(i - 1, ".");
         if (!member && !is_keyword(word) && is_op(i + 1, ".")) i = chain(i, end);

@@ -51,6 +51,14 @@ struct Binding {
   std::size_t at = 0;  // a token, or an import statement, by its number
 };
 
+// A function of the module that only gives a value back: "def beside(*names): return join(HERE, *names)".
+struct Shorthand {
+  std::string name;
+  std::vector<std::string> parameters;
+  bool takes_rest = false;  // the last one takes all arguments that are left
+  std::size_t value = 0;    // the token that its value begins with
+};
+
 struct PythonFacts {
   std::vector<Token> tokens;
   std::vector<Import> imports;
@@ -63,6 +71,7 @@ struct PythonFacts {
       constants;  // names that get a value once, at the top: the token their value begins with
   std::vector<Binding> local_names;  // of `locals`, by their numbers; sorted
   std::vector<Binding> brought;      // names that imports bring: the first statement that does; both sorted
+  std::vector<Shorthand> shorthands;
   bool is_script = false;            // has a "__main__" guard or begins with "#!"
 };
 

@@ -1,7 +1,9 @@
 #include "formats/xml/xml_places.h"
 
+#include <algorithm>
 #include <cstring>
 #include <pugixml.hpp>
+#include <unordered_map>
 
 namespace yc::xml {
 
@@ -51,6 +53,8 @@ class Collector : public pugi::xml_tree_walker {
     pugi::xml_node parent = node.parent();
     if (parent.type() == pugi::node_element && parent.offset_debug() >= 0) {
       element.parent = parent.name();
+      auto known = numbers_.find(parent.offset_debug());
+      if (known != numbers_.end()) element.up = known->second;
       element.outer =
           attributes_at(bytes_, static_cast<std::size_t>(parent.offset_debug()) + element.parent.size());
     }
@@ -63,6 +67,7 @@ class Collector : public pugi::xml_tree_walker {
       element.text = bytes_.substr(begin, end - begin);
       element.text_span = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
     }
+    numbers_[node.offset_debug()] = static_cast<std::int32_t>(out_.size());
     out_.push_back(std::move(element));
     return true;
   }
@@ -70,6 +75,7 @@ class Collector : public pugi::xml_tree_walker {
  private:
   std::string_view bytes_;
   std::vector<Element> out_;
+  std::unordered_map<std::ptrdiff_t, std::int32_t> numbers_;  // of elements, by where they begin
 };
 
 }  // namespace
@@ -89,6 +95,33 @@ std::optional<std::vector<Element>> elements(std::string_view bytes) {
   Collector collector(bytes);
   document.traverse(collector);
   return collector.take();
+}
+
+Span extent(std::string_view bytes, const Element& element) {
+  Span out{element.begin > 0 ? element.begin - 1 : 0, static_cast<std::uint32_t>(bytes.size())};
+  std::size_t at = element.attributes.empty() ? element.name_end : element.attributes.back().span.end + 1;
+  std::size_t close = bytes.find('>', at);
+  if (close == std::string_view::npos) return out;
+  out.end = static_cast<std::uint32_t>(close + 1);
+  if (bytes[close - 1] == '/') return out;
+  // Elements of the same name may be nested.
+  std::string open_tag = "<" + element.name, end_tag = "</" + element.name;
+  std::size_t depth = 1;
+  for (at = close + 1; depth > 0;) {
+    std::size_t next = bytes.find('<', at);
+    if (next == std::string_view::npos) return {out.begin, static_cast<std::uint32_t>(bytes.size())};
+    std::size_t end = std::min(bytes.find('>', next), bytes.size() - 1);
+    auto is_tag = [&](const std::string& tag) {
+      if (!bytes.substr(next).starts_with(tag)) return false;
+      char after = next + tag.size() < bytes.size() ? bytes[next + tag.size()] : '>';
+      return after == '>' || after == '/' || is_blank(after);
+    };
+    if (is_tag(end_tag)) --depth;
+    if (is_tag(open_tag) && bytes[end - 1] != '/') ++depth;
+    at = end + 1;
+  }
+  out.end = static_cast<std::uint32_t>(at);
+  return out;
 }
 
 TracedText traced(std::string_view bytes, Span span, FileIndex file) {

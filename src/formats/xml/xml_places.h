@@ -26,12 +26,16 @@ struct Element {
   std::vector<Attribute> attributes;
   std::string text;  // that it holds directly, blanks at both ends taken off
   Span text_span;
+  std::int32_t up = -1;  // the parent among all elements; -1 for the root
 
   const Attribute* attribute(std::string_view wanted) const;
 };
 
 // All elements in the order of the text, or nothing if it is not well-formed UTF-8 XML.
 std::optional<std::vector<Element>> elements(std::string_view bytes);
+
+// From an element's '<' to behind its end tag.
+Span extent(std::string_view bytes, const Element& element);
 
 // A value as traced text; what entities spell cannot be edited and has no origin.
 TracedText traced(std::string_view bytes, Span span, FileIndex file);

@@ -1,0 +1,185 @@
+#include "formats/msbuild/kept_names.h"
+
+#include <algorithm>
+#include <cctype>
+
+#include "formats/msbuild/default_items.h"
+#include "formats/msbuild/evaluation.h"
+#include "formats/msbuild/project_files.h"
+#include "formats/msbuild/project_words.h"
+
+namespace yc::msbuild {
+
+namespace {
+
+std::string stem_of(const RelPath& path) {
+  std::string name(path.name());
+  return name.substr(0, name.size() - path.extension().size());
+}
+
+// A folder's name as a part of a resource's name (the SDK's task CreateManifestResourceNames).
+std::string as_identifier(std::string_view part) {
+  std::string out;
+  for (char c : part) {
+    bool fits = std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '.' ||
+                static_cast<unsigned char>(c) >= 0x80;
+    out += fits ? c : '_';
+  }
+  if (!out.empty() && std::isdigit(static_cast<unsigned char>(out.front()))) out.insert(0, "_");
+  return out;
+}
+
+class Keeper {
+ public:
+  Keeper(const TreeReader& tree, const MoveSet& moves, const RelPath& path)
+      : tree_(tree), moves_(moves), path_(path) {
+    project_ = evaluate(tree, cache_, 0, files_, path, {});
+  }
+
+  std::vector<Way> run() {
+    if (project_.parts.empty()) return {};
+    keep_project_name();
+    keep_resource_names();
+    return std::move(out_);
+  }
+
+ private:
+  const std::string& bytes() const { return *project_.parts.front().bytes; }
+  const std::vector<xml::Element>& elements() const { return *project_.parts.front().elements; }
+
+  void keep_project_name() {
+    std::string old_stem = stem_of(path_), new_stem = stem_of(moves_.map_file(path_));
+    if (old_stem == new_stem) return;
+    std::string lines;
+    InsertPoint point = end_of_project(bytes());
+    auto keep = [&](const char* name) {
+      if (project_.properties.contains(lowered(name))) return;
+      lines += point.line_end + point.indent + point.indent + "<" + name + ">" + xml::escaped(old_stem) +
+               "</" + name + ">";
+    };
+    if (path_.extension() == ".vcxproj") {
+      keep("ProjectName");
+    } else if (path_.extension() == ".csproj" || path_.extension() == ".vbproj" ||
+               path_.extension() == ".fsproj") {
+      keep("AssemblyName");
+      keep("RootNamespace");
+    }
+    if (lines.empty()) return;
+    for (const xml::Element& element : elements()) {
+      if (element.name != "PropertyGroup" || element.attribute("Condition") || element.parent != "Project")
+        continue;
+      Span whole = xml::extent(bytes(), element);
+      std::size_t open = bytes().find('>', element.name_end);
+      if (open == std::string::npos || open >= whole.end || bytes()[open - 1] == '/') continue;
+      auto at = static_cast<std::uint32_t>(open + 1);
+      out_.push_back({{Edit{path_, {at, at}, lines}}, ""});
+      return;
+    }
+  }
+
+  static std::string lowered(std::string text) {
+    std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return std::tolower(c); });
+    return text;
+  }
+
+  // What the program asks for a resource by; nothing where a class beside it gives the name.
+  std::optional<std::string> resource_name(const RelPath& folder, const RelPath& file,
+                                           const std::string& space) const {
+    if (!file.is_within(folder)) return space + "." + std::string(file.name());
+    bool is_list = file.extension() == ".resx";
+    std::string name = space;
+    for (RelPath rest = RelPath::from_normal(std::string(file.below(folder)));
+         std::string_view part : rest.parent().components())
+      name += "." + as_identifier(part);
+    return name + "." + (is_list ? stem_of(file) + ".resources" : std::string(file.name()));
+  }
+
+  void keep_resource_names() {
+    RelPath old_folder = path_.parent(), new_folder = moves_.map_file(path_).parent();
+    std::string space = project_.property("RootNamespace");
+    if (space.empty()) space = project_.property("AssemblyName");
+    if (space.empty()) space = stem_of(path_);
+    auto changed = [&](const RelPath& file) -> std::optional<std::string> {
+      auto before = resource_name(old_folder, file, space);
+      auto after = resource_name(new_folder, moves_.map_file(file), space);
+      RelPath code = file.parent() / (stem_of(file) + ".cs");
+      bool by_class = file.extension() == ".resx" && tree_.is_file(code);
+      return before && before != after && !by_class ? before : std::nullopt;
+    };
+    std::set<std::size_t> named;  // items with a name of their own
+    for (const Setting& setting : project_.settings) {
+      bool names =
+          setting.name == "LogicalName" || setting.name == "ManifestResourceName" || setting.name == "Link";
+      if (names || setting.name == "DependentUpon") named.insert(setting.item);
+    }
+    for (const Item& item : project_.items) {
+      bool plain = item.type == "EmbeddedResource" && item.act == Item::Act::include &&
+                   item.value.part == 0 && !named.contains(item.number) && item.value.texts.size() == 1;
+      if (!plain) continue;
+      ::yc::Place place = place_of(old_folder, item.value.texts.front().text());
+      auto file = place.space == Space::tree ? find_any_case(tree_, place.path) : std::nullopt;
+      if (!file || !tree_.is_file(*file)) continue;
+      if (auto name = changed(*file)) write_beside(elements()[item.value.element], *name);
+    }
+    InsertPoint point = end_of_project(bytes());
+    std::string lines;
+    for (const DefaultItems& items : default_items(tree_, project_)) {
+      if (items.type != "EmbeddedResource") continue;
+      for (const RelPath& file : items.files) {
+        RelPath now = moves_.map_file(file);
+        auto name = now.is_within(new_folder) ? changed(file) : std::nullopt;
+        auto text = name ? written(relative_text(new_folder, now), habit_of(bytes())) : std::nullopt;
+        if (text)
+          lines += item_line(point, "EmbeddedResource", "Update", *text,
+                             " LogicalName=\"" + xml::escaped(*name) + "\"");
+      }
+    }
+    if (!lines.empty())
+      out_.push_back({{Edit{path_, {point.at, point.at}, group_around(point, lines), "names"}}, ""});
+  }
+
+  // As an attribute in a new-style project, as an element within the item in an old one.
+  void write_beside(const xml::Element& element, const std::string& name) {
+    std::uint32_t end =
+        element.attributes.empty() ? element.name_end : element.attributes.back().span.end + 1;
+    if (project_.is_new_style) {
+      out_.push_back({{Edit{path_, {end, end}, " LogicalName=\"" + xml::escaped(name) + "\""}}, ""});
+      return;
+    }
+    std::size_t close = bytes().find('>', end);
+    if (close == std::string::npos) return;
+    std::string inner = "<LogicalName>" + xml::escaped(name) + "</LogicalName>";
+    bool alone = bytes()[close - 1] == '/';
+    Span span{alone ? end : static_cast<std::uint32_t>(close + 1), static_cast<std::uint32_t>(close + 1)};
+    std::string text = alone ? ">" + inner + "</" + element.name + ">" : inner;
+    out_.push_back({{Edit{path_, span, text}}, ""});
+  }
+
+  const TreeReader& tree_;
+  const MoveSet& moves_;
+  const RelPath& path_;
+  FactsCache cache_;
+  FileTable files_;
+  Project project_;
+  std::vector<Way> out_;
+};
+
+}  // namespace
+
+std::vector<Way> keep_names(const TreeReader& tree, const MoveSet& moves) {
+  std::vector<Way> out;
+  for (const RelPath& path : tree.files()) {
+    const Entry* entry = tree.find(path);
+    if (!is_project(path) || entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
+    RelPath now = moves.map_file(path);
+    bool renamed = path.name() != now.name();
+    auto bytes = tree.read(path);
+    bool wanted = bytes && (renamed || (*bytes)->find("EmbeddedResource") != std::string::npos ||
+                            (*bytes)->find("Sdk=") != std::string::npos);
+    if (!wanted) continue;
+    for (Way& way : Keeper(tree, moves, path).run()) out.push_back(std::move(way));
+  }
+  return out;
+}
+
+}  // namespace yc::msbuild

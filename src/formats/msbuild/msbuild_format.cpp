@@ -1,0 +1,174 @@
+#include <algorithm>
+
+#include "formats/msbuild/evaluation.h"
+#include "formats/msbuild/kept_names.h"
+#include "formats/msbuild/msbuild.h"
+#include "formats/msbuild/project_files.h"
+#include "formats/msbuild/project_references.h"
+#include "formats/msbuild/project_words.h"
+#include "formats/msbuild/resource_lists.h"
+#include "formats/msbuild/virtual_folders.h"
+
+namespace yc {
+
+namespace {
+
+using namespace msbuild;
+
+bool is_readable(const TreeReader& tree, const RelPath& path) {
+  const Entry* entry = tree.find(path);
+  return entry && entry->kind == EntryKind::file && !entry->guarded && !entry->ignored;
+}
+
+// The solution that lists each project, if it is the only one.
+Surroundings surroundings_of(const ReferenceGraph& graph) {
+  Surroundings out;
+  std::set<RelPath> several;
+  for (const Reference& reference : graph.references) {
+    if (reference.role != Role::subfolder || reference.key.empty() || reference.key.back().file == kNoFile)
+      continue;
+    const RelPath& file = graph.files.path(reference.key.back().file);
+    if (!is_solution(file)) continue;
+    for (const Target& target : reference.targets) {
+      auto [at, fresh] = out.solution_of.emplace(target.path, file);
+      // Of several the folder may still be the same one.
+      if (!fresh && at->second.parent() != file.parent()) several.insert(target.path);
+    }
+  }
+  for (const RelPath& path : several) out.solution_of.erase(path);
+  return out;
+}
+
+class MsbuildFormat : public Format {
+ public:
+  std::string_view name() const override { return "msbuild"; }
+
+  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    Surroundings around = surroundings_of(out.graph());
+    std::set<RelPath> read;
+    auto take = [&](const RelPath& path) {
+      ++files;
+      Project project = evaluate(tree, cache, self, out.files(), path, around);
+      for (const Part& part : project.parts) read.insert(part.path);
+      if (!project.is_whole)
+        out.notice("garbled-project", path, std::nullopt,
+                   "is, or imports, no well-formed XML and is not read whole");
+      emit_project(tree, project, self, out);
+    };
+    std::vector<RelPath> all = tree.files();
+    for (const RelPath& path : all) {
+      if (is_project(path) && is_readable(tree, path)) take(path);
+    }
+    // What nobody here imports, somebody else may.
+    for (const RelPath& path : all) {
+      if (is_imported(path) && is_readable(tree, path) && !read.contains(path)) take(path);
+      if (path.str().ends_with(".filters") && is_readable(tree, path)) {
+        ++files;
+        read_filters(tree, path, self, out);
+      }
+      if (path.extension() == ".resx" && is_readable(tree, path)) {
+        ++files;
+        read_resource_list(tree, path, self, out);
+      }
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    return msbuild::written(text, style);
+  }
+  Span word_at(std::string_view bytes, Span literal) const override {
+    return msbuild::word_at(bytes, literal);
+  }
+  std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
+    return msbuild::beside(bytes, word, text);
+  }
+  std::optional<Span> without(std::string_view bytes, Span word) const override {
+    return msbuild::without(bytes, word);
+  }
+
+  std::optional<Way> list_by_name(const ReferenceGraph& graph, const Reference& pattern,
+                                  const std::vector<std::string>& paths,
+                                  const TreeReader& tree) const override {
+    return group_way(graph, pattern, "Include", paths, tree);
+  }
+
+  std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
+                             const TreeReader& tree) const override {
+    const TracedText& word = pattern.deep ? pattern.whole : pattern.text;
+    Passage origin = word.first_origin();
+    if (origin.file == kNoFile) return group_way(graph, pattern, "Remove", {path}, tree);
+    // Beside the words that take it in, as all versions understand it.
+    const RelPath& file = graph.files.path(origin.file);
+    auto bytes = tree.read(file);
+    auto text = bytes ? msbuild::written(path, habit_of(**bytes)) : std::nullopt;
+    auto point = text ? exclusion_point(**bytes, origin.span.begin) : std::nullopt;
+    if (!point) return std::nullopt;
+    std::string insertion = point->is_list ? ";" + *text : " Exclude=\"" + *text + "\"";
+    return Way{{Edit{file, {point->at, point->at}, insertion}}, ""};
+  }
+
+  std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                   const TreeReader& tree) const override {
+    const RelPath& project = graph.files.path(unit.site.file);
+    std::set<std::pair<RelPath, std::uint32_t>> ends;  // a list in each configuration
+    for (const TracedText& word : unit.root_words) {
+      if (word.pieces().empty() || !word.pieces().back().has_origin()) continue;
+      const Piece& last = word.pieces().back();
+      auto bytes = tree.read(graph.files.path(last.file));
+      if (!bytes) continue;
+      // Behind the last word of the list, but before what it inherits.
+      Span at = msbuild::word_at(**bytes, last.span);
+      std::uint32_t end = at.end;
+      while (end < (*bytes)->size() && (**bytes)[end] == ';') {
+        Span next = msbuild::word_at(**bytes, {end + 1, end + 1});
+        std::string_view text = std::string_view(**bytes).substr(next.begin, next.size());
+        if (text.empty() || text.starts_with("%(") || text.starts_with("$(")) break;
+        end = next.end;
+      }
+      ends.emplace(graph.files.path(last.file), end);
+    }
+    Way way;
+    for (const auto& [file, end] : ends) {
+      auto bytes = tree.read(file);
+      std::string text = relative_text(project.parent(), root);
+      auto written = msbuild::written(text, habit_of(**bytes));
+      if (written) way.edits.push_back({file, {end, end}, ";" + *written});
+    }
+    return way.edits.empty() ? std::vector<Way>() : std::vector<Way>{way};
+  }
+
+  std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+    std::vector<Way> out = keep_names(tree, moves);
+    for (Way& way : mirror_filters(tree, moves)) out.push_back(std::move(way));
+    return out;
+  }
+
+ private:
+  // A group with one line for each path at the end of the pattern's project.
+  static std::optional<Way> group_way(const ReferenceGraph& graph, const Reference& pattern,
+                                      const std::string& attribute, const std::vector<std::string>& paths,
+                                      const TreeReader& tree) {
+    const RelPath& file = graph.files.path(pattern.key.front().file);
+    auto bytes = tree.read(file);
+    if (!bytes || !pattern.instance.str().starts_with("#")) return std::nullopt;
+    std::string type = pattern.instance.str().substr(1);
+    InsertPoint place = end_of_project(**bytes);
+    std::string lines;
+    for (const std::string& path : paths) {
+      auto text = msbuild::written(path, habit_of(**bytes));
+      if (!text) return std::nullopt;
+      lines += item_line(place, type, attribute, *text);
+    }
+    return Way{{Edit{file, {place.at, place.at}, group_around(place, lines), "items " + lines}}, ""};
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> msbuild_format() {
+  return std::make_unique<MsbuildFormat>();
+}
+
+}  // namespace yc

@@ -1,0 +1,158 @@
+#include "formats/solutions/solutions.h"
+
+#include <algorithm>
+
+#include "formats/json/json_strings.h"
+#include "formats/solutions/solution_folders.h"
+#include "formats/solutions/solution_text.h"
+#include "formats/xml/xml_places.h"
+
+namespace yc {
+
+namespace {
+
+// How a path spells its separators, in which of the three forms.
+constexpr WritingStyle kSlash = 0, kBackslash = 1, kXmlSlash = 2, kXmlBackslash = 3, kJsonSlash = 4,
+                       kJsonBackslash = 5;
+
+class Reader {
+ public:
+  Reader(const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
+      : tree_(tree), self_(format), out_(out) {}
+
+  void run() {
+    std::size_t count = 0;
+    for (const RelPath& path : tree_.files()) {
+      std::string_view ending = path.extension();
+      if (ending != ".sln" && ending != ".slnx" && ending != ".slnf") continue;
+      const Entry* entry = tree_.find(path);
+      if (entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
+      auto bytes = tree_.read(path);
+      if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
+      ++count;
+      base_ = {path.parent(), out_.files().index(path), Space::tree};
+      if (ending == ".sln") text_form(**bytes);
+      if (ending == ".slnx") xml_form(path, **bytes);
+      if (ending == ".slnf") filter(path, **bytes);
+    }
+    out_.graph().files_by_format["solutions"] = count;
+  }
+
+ private:
+  void text_form(std::string_view bytes) {
+    solutions::Solution solution = solutions::read_solution(bytes);
+    for (const solutions::Entry& entry : solution.entries) {
+      if (!entry.is_folder()) refer(entry.path, entry.path_span, Role::subfolder, kSlash);
+    }
+    for (const solutions::Named& file : solution.files) refer(file.text, file.span, Role::listed, kSlash);
+  }
+
+  void xml_form(const RelPath& path, std::string_view bytes) {
+    auto elements = xml::elements(bytes);
+    if (!elements) {
+      out_.notice("garbled-solution", path, std::nullopt, "is no well-formed XML and is not read");
+      return;
+    }
+    for (const xml::Element& element : *elements) {
+      const xml::Attribute* named = element.attribute("Path");
+      bool lists = element.name == "Project" || element.name == "File";
+      if (named && lists)
+        refer(named->value, named->span, element.name == "Project" ? Role::subfolder : Role::listed,
+              kXmlSlash);
+    }
+  }
+
+  // {"solution": {"path": "…", "projects": […]}}; projects are spelled as the solution spells them.
+  void filter(const RelPath& path, std::string_view bytes) {
+    std::vector<json::StringValue> values = json::string_values(bytes);
+    RelPath folder = path.parent();
+    for (const json::StringValue& value : values) {
+      if (value.path.size() != 2 || value.path[0] != "solution" || value.path[1] != "path") continue;
+      refer(value.text, value.span, Role::script, kJsonSlash);
+      if (auto solution = RelPath::resolve(folder, slashed(value.text))) {
+        if (tree_.is_file(*solution))
+          base_ = {solution->parent(), out_.files().index(*solution), Space::tree};
+      }
+    }
+    FileIndex own = out_.files().index(path);
+    for (const json::StringValue& value : values) {
+      if (value.path.size() == 3 && value.path[0] == "solution" && value.path[1] == "projects")
+        refer(value.text, value.span, Role::listed, kJsonSlash, own);
+    }
+  }
+
+  static std::string slashed(std::string text) {
+    std::replace(text.begin(), text.end(), '\\', '/');
+    return text;
+  }
+
+  void refer(const std::string& spelled, Span span, Role role, WritingStyle style, FileIndex in = kNoFile) {
+    FileIndex file = in == kNoFile ? base_.anchor : in;
+    if (in == kNoFile && style == kJsonSlash) file = base_.anchor;
+    std::string text = slashed(spelled);
+    Place place = place_of(base_.folder, text);
+    bool address = text.find("://") != std::string::npos || text.find("$(") != std::string::npos;
+    if (place.space != Space::tree || place.path.is_root() || address) return;
+    bool backslashes = spelled.find('\\') != std::string::npos || spelled.find('/') == std::string::npos;
+    Reference reference;
+    reference.role = role;
+    reference.format = self_;
+    reference.key = {{file, span.begin}};
+    reference.base = base_;
+    reference.text =
+        TracedText::literal(text, file, span, static_cast<WritingStyle>(style + (backslashes ? 1 : 0)));
+    auto found = find_any_case(tree_, place.path);
+    bool usable = found && !tree_.find(*found)->ignored;
+    reference.dangling = !found;
+    if (found && !usable) return;
+    if (usable) reference.targets.push_back({Target::Kind::tree, *found, {}});
+    out_.add(std::move(reference));
+  }
+
+  const TreeReader& tree_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  Base base_;
+};
+
+class SolutionsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "solutions"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    Reader(tree, self, out).run();
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (text.find_first_of("\"\n\r") != std::string_view::npos) return std::nullopt;
+    std::string out(text);
+    if (style == kBackslash || style == kXmlBackslash) std::replace(out.begin(), out.end(), '/', '\\');
+    if (style == kXmlSlash || style == kXmlBackslash) return xml::escaped(out);
+    if (style != kJsonBackslash) return out;
+    std::string doubled;
+    for (char c : out) doubled += c == '/' ? std::string("\\\\") : std::string(1, c);
+    return doubled;
+  }
+
+  std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+    std::vector<Way> out;
+    for (const RelPath& path : tree.files()) {
+      const Entry* entry = tree.find(path);
+      if (path.extension() != ".sln" || entry->kind != EntryKind::file || entry->guarded || entry->ignored)
+        continue;
+      auto bytes = tree.read(path);
+      if (!bytes) continue;
+      auto way = solutions::mirror_folders(path, **bytes, solutions::read_solution(**bytes), moves);
+      if (way) out.push_back(std::move(*way));
+    }
+    return out;
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> solutions_format() {
+  return std::make_unique<SolutionsFormat>();
+}
+
+}  // namespace yc
