@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cctype>
 
+#include "formats/msbuild/old_projects.h"
+
 namespace yc::msbuild {
 
 namespace {
@@ -28,6 +30,7 @@ class Evaluator {
   Project run() {
     if (std::size_t own = load(project_); own == kNone) return std::move(out_);
     note_style();
+    note_configurations();
     if (out_.is_new_style || has_imports(0)) imply("Directory.Build.props");
     properties(0, 0);
     if (out_.is_new_style || has_imports(0)) imply("Directory.Build.targets");
@@ -71,6 +74,17 @@ class Evaluator {
       out_.sdk = sdk->value;
       return;
     }
+  }
+
+  void note_configurations() {
+    for (const xml::Element& element : elements(0)) {
+      const xml::Attribute* both =
+          element.name == "ProjectConfiguration" ? element.attribute("Include") : nullptr;
+      if (both) configurations_.add(both->value);
+    }
+    if (!configurations_.names.empty()) return;
+    configurations_.names = {"Debug", "Release"};
+    configurations_.platforms = {"AnyCPU", "x86", "x64"};
   }
 
   bool has_imports(std::size_t part) const {
@@ -119,8 +133,8 @@ class Evaluator {
       if (auto solution = solution_folder()) return Texts{*solution};
       return std::nullopt;
     }
-    auto known = out_.properties.find(name);
-    return known == out_.properties.end() ? std::nullopt : std::optional(known->second);
+    if (auto known = out_.properties.find(name); known != out_.properties.end()) return known->second;
+    return built_in(name, configurations_);
   }
 
   // Of the only solution that lists the project, else the nearest one above it.
@@ -305,6 +319,7 @@ class Evaluator {
   RelPath project_;
   const Surroundings& around_;
   Project out_;
+  Configurations configurations_;
   std::map<RelPath, std::size_t> numbers_;
   std::vector<WritingStyle> habits_;
   std::vector<std::size_t> stack_, order_;
@@ -312,6 +327,59 @@ class Evaluator {
 };
 
 }  // namespace
+
+void Configurations::add(std::string_view both) {
+  std::size_t bar = both.find('|');
+  auto note = [](std::vector<std::string>& list, std::string_view text) {
+    if (!text.empty() && std::find(list.begin(), list.end(), text) == list.end()) list.emplace_back(text);
+  };
+  note(names, both.substr(0, bar));
+  if (bar != std::string_view::npos) note(platforms, both.substr(bar + 1));
+}
+
+std::optional<Texts> built_in(const std::string& name, const Configurations& configurations) {
+  auto one_of = [](const std::vector<std::string>& list) {
+    Texts out;
+    for (const std::string& text : list) {
+      if (out.size() < kMostTexts) out.push_back(TracedText::plain(text));
+    }
+    return out.empty() ? std::nullopt : std::optional(out);
+  };
+  if (name == "configuration" || name == "configurationname") return one_of(configurations.names);
+  if (name == "platform" || name == "platformname" || name == "platformtarget" || name == "platformshortname")
+    return one_of(configurations.platforms);
+  static const std::set<std::string> kOutside = {"outdir",
+                                                 "intdir",
+                                                 "targetdir",
+                                                 "targetpath",
+                                                 "outputpath",
+                                                 "intermediateoutputpath",
+                                                 "vctargetspath",
+                                                 "vcinstalldir",
+                                                 "vstoolspath",
+                                                 "msbuildextensionspath",
+                                                 "msbuildextensionspath32",
+                                                 "msbuildextensionspath64",
+                                                 "msbuildtoolspath",
+                                                 "msbuildbinpath",
+                                                 "windowssdkdir",
+                                                 "nugetpackageroot",
+                                                 "userprofile",
+                                                 "userrootdir",
+                                                 "programfiles",
+                                                 "systemroot",
+                                                 "frameworksdkdir",
+                                                 "devenvdir",
+                                                 "vsinstalldir",
+                                                 "vcidedir",
+                                                 "msbuildsdkspath",
+                                                 "localappdata",
+                                                 "appdata",
+                                                 "temp",
+                                                 "tmp",
+                                                 "publishdir"};
+  return kOutside.contains(name) ? std::optional(Texts{TracedText::plain("/")}) : std::nullopt;
+}
 
 std::string Project::property(std::string_view name) const {
   auto known = properties.find(lowered(name));
@@ -321,6 +389,8 @@ std::string Project::property(std::string_view name) const {
 
 Project evaluate(const TreeReader& tree, FactsCache& cache, std::uint8_t format, FileTable& files,
                  const RelPath& project, const Surroundings& around) {
+  if (project.extension() == ".vcproj" || project.extension() == ".vsprops")
+    return read_old_project(tree, cache, format, files, project, around);
   return Evaluator(tree, cache, format, files, project, around).run();
 }
 

@@ -59,6 +59,7 @@ struct Project {
   std::vector<Setting> settings;
   std::vector<Setting> conditions;          // texts in Exists('…')
   std::map<std::string, Texts> properties;  // names in lower case
+  char separator = ';';                     // of lists
   bool is_new_style = false;                // names an SDK, so that default items count
   std::string sdk;
   std::vector<RelPath> implied;  // imported without a word: Directory.Build.props and its kin
@@ -72,6 +73,14 @@ struct Project {
 struct Surroundings {
   std::map<RelPath, RelPath> solution_of;  // the only solution that lists a project
 };
+
+// What expressions mean that a build sets for itself: the names of configurations and platforms, and folders
+// of outputs, of installed tools and of the user, which lie outside the tree. Names are in lower case.
+struct Configurations {
+  std::vector<std::string> names, platforms;
+  void add(std::string_view both);  // "Debug|Win32"
+};
+std::optional<Texts> built_in(const std::string& name, const Configurations& configurations);
 
 // Evaluates the project in a file. Import cycles are cut, depth and the number of files are bounded.
 Project evaluate(const TreeReader& tree, FactsCache& cache, std::uint8_t format, FileTable& files,

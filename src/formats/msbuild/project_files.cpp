@@ -17,9 +17,9 @@ std::string ending(const RelPath& path) {
 }  // namespace
 
 bool is_project(const RelPath& path) {
-  static const std::set<std::string_view> kEndings = {".csproj", ".fsproj", ".vbproj",     ".vcxproj",
-                                                      ".shproj", ".proj",   ".wixproj",    ".sqlproj",
-                                                      ".dcproj", ".esproj", ".msbuildproj"};
+  static const std::set<std::string_view> kEndings = {
+      ".csproj", ".vcproj",  ".vsprops", ".fsproj", ".vbproj", ".vcxproj",    ".shproj",
+      ".proj",   ".wixproj", ".sqlproj", ".dcproj", ".esproj", ".msbuildproj"};
   return kEndings.contains(ending(path));
 }
 

@@ -123,7 +123,7 @@ class Emitter {
     for (const Item& item : project_.items) {
       if (item.act != Item::Act::exclude && item.act != Item::Act::remove) continue;
       for (const TracedText& text : item.value.texts) {
-        for (const TracedText& word : list_words(text)) {
+        for (const TracedText& word : list_words(text, project_.separator)) {
           if (!word.has_hole()) removed_.push_back({item.type, item.act, item.number, word.text()});
         }
       }
@@ -147,7 +147,7 @@ class Emitter {
     ItemKind kind = item_kind(item.type);
     if (kind == ItemKind::no_path) return;
     for (const TracedText& text : item.value.texts) {
-      for (const TracedText& word : list_words(text)) {
+      for (const TracedText& word : list_words(text, project_.separator)) {
         if (word.text().find_first_not_of("\x03") == std::string::npos) continue;
         if (word.has_hole()) {
           add_unseen(out_, tree_, word, base_, self_, {{own_.file, item.value.site}});
@@ -255,7 +255,7 @@ class Emitter {
         continue;
       }
       Base base = kind == ValueKind::beside_item ? base_of_item(setting) : base_;
-      for (const TracedText& word : list_words(text)) {
+      for (const TracedText& word : list_words(text, project_.separator)) {
         std::string plain = word.text();
         if (plain.find_first_not_of("\x03./") == std::string::npos && !climbs_to_root(plain)) continue;
         if (kind == ValueKind::output) {
@@ -293,22 +293,31 @@ class Emitter {
   }
 
   void refer_to_output(const Setting& setting, const TracedText& word) {
-    TracedText head = word;
-    std::string plain = word.text();
-    std::size_t hole = plain.find(kHoleMark);
-    if (hole != std::string::npos) {
-      std::size_t cut = plain.rfind('/', hole);
-      if (cut == std::string::npos || cut == 0) return;
-      head = word.substr(0, cut);
-      plain.resize(cut);
+    // Up to the first part that differs from configuration to configuration.
+    std::size_t end = 0;
+    for (const Piece& piece : word.pieces()) {
+      bool varies = piece.nature == Piece::Nature::hole ||
+                    (piece.nature == Piece::Nature::literal && !piece.has_origin() && piece.text != "/");
+      if (varies) break;
+      end += piece.text.size();
     }
+    std::string plain = word.text();
+    if (end < plain.size()) {
+      std::size_t cut = plain.rfind('/', end);
+      if (cut == std::string::npos || cut == 0 || cut > end) return;
+      end = cut;
+    }
+    plain.resize(end);
+    TracedText head = word.substr(0, end);
     while (plain.size() > 1 && plain.back() == '/') {
       plain.pop_back();
       head = head.substr(0, plain.size());
     }
     Place place = place_of(base_.folder, plain);
-    if (place.space != Space::tree || place.path.is_root() || place.path == base_.folder ||
-        head.first_origin().file == kNoFile)
+    bool is_spelled = std::any_of(head.pieces().begin(), head.pieces().end(), [](const Piece& piece) {
+      return piece.has_origin() && piece.text.find_first_not_of("/") != std::string::npos;
+    });
+    if (place.space != Space::tree || place.path.is_root() || place.path == base_.folder || !is_spelled)
       return;
     const Entry* entry = tree_.find(place.path);
     Reference reference;

@@ -117,10 +117,10 @@ Texts expanded(const TracedText& text, const ValueOf& value_of) {
   return out;
 }
 
-std::vector<TracedText> list_words(const TracedText& text) {
+std::vector<TracedText> list_words(const TracedText& text, char separator) {
   std::vector<TracedText> out;
-  for (const TracedText& part : text.split(';')) {
-    TracedText word = part.trimmed();
+  for (const TracedText& part : text.split(separator)) {
+    TracedText word = part.trimmed(" \t\r\n\"");
     if (!word.empty()) out.push_back(std::move(word));
   }
   return out;

@@ -72,7 +72,7 @@ std::optional<ExclusionPoint> exclusion_point(std::string_view bytes, std::uint3
   auto element = element_around(bytes, at);
   if (!element) return std::nullopt;
   if (const xml::Attribute* excluded = element->attribute("Exclude"))
-    return ExclusionPoint{excluded->span.end, !excluded->value.empty()};
+    return ExclusionPoint{excluded->span.end, true};
   const xml::Attribute* included = element->attribute("Include");
   return included ? std::optional(ExclusionPoint{included->span.end + 1, false}) : std::nullopt;
 }
