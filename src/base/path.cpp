@@ -111,6 +111,15 @@ std::string PathStyle::apply(std::string path) const {
   return path;
 }
 
+RelPath home_folder(const RelPath& script) {
+  RelPath out = script.parent();
+  for (RelPath up = out; !up.is_root(); up = up.parent()) {
+    std::string_view ending = up.extension();
+    if (ending == ".xcodeproj" || ending == ".xcworkspace") out = up.parent();
+  }
+  return out;
+}
+
 Place place_of(const RelPath& base, std::string_view text, Space base_space) {
   auto absolute = [&](std::string_view mark, Space space) -> std::optional<Place> {
     if (text.substr(0, mark.size()) != mark) return std::nullopt;

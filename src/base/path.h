@@ -40,6 +40,10 @@ class RelPath {
   std::string text_;
 };
 
+// The folder that relative paths in a script begin at: its own, or the one that holds the bundle which the
+// script is a part of (a folder that is opened as one document: "Gauges.xcodeproj").
+RelPath home_folder(const RelPath& script);
+
 // The ending of a path's last component, with its dot; empty if it has none.
 std::string ending_of(std::string_view path);
 

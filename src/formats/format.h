@@ -154,7 +154,8 @@ class Format {
   virtual std::optional<Span> without(std::string_view bytes, Span word) const = 0;
   // All ways for a reference of its own spelling (Reference::own_spelling), best first.
   virtual std::vector<Way> own_ways(const Need& need) const;
-  // Ways that only this language has, tried after the general ones.
+  // Ways that only this language has, tried before the general ones, and after them.
+  virtual std::vector<Way> first_ways(const Need& need) const;
   virtual std::vector<Way> further_ways(const Need& need) const;
   // A way to keep a path, spelled from the pattern's base, out of the list that a pattern fills.
   virtual std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern,

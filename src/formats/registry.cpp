@@ -19,10 +19,12 @@
 #include "formats/msbuild/msbuild.h"
 #include "formats/pages/pages.h"
 #include "formats/path_lists/path_lists.h"
+#include "formats/property_lists/property_lists.h"
 #include "formats/python/python.h"
 #include "formats/python_settings/python_settings.h"
 #include "formats/resources/resources.h"
 #include "formats/shell_scripts/shell_scripts.h"
+#include "formats/sketches/sketches.h"
 #include "formats/solutions/solutions.h"
 #include "formats/styles/styles.h"
 #include "formats/taught/taught.h"
@@ -43,6 +45,8 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(batch_scripts_format());
     list.push_back(solutions_format());
     list.push_back(msbuild_format());  // after the solutions that list its projects
+    list.push_back(property_lists_format());
+    list.push_back(sketches_format());
     list.push_back(compile_database_format());
     list.push_back(linker_scripts_format());  // after the commands that tell where to look
     list.push_back(doc_settings_format());
@@ -79,6 +83,10 @@ void Format::read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t 
 }
 
 std::vector<Way> Format::own_ways(const Need&) const {
+  return {};
+}
+
+std::vector<Way> Format::first_ways(const Need&) const {
   return {};
 }
 

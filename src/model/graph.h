@@ -140,6 +140,7 @@ struct ReferenceGraph {
   std::vector<OutputFolder> outputs;
   std::vector<ModuleRoot> module_roots;
   std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
+  std::set<RelPath> unread;            // files of known formats that are garbled, so that nobody knows what they name
   std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
   std::map<std::string, std::size_t> files_by_format;
 };

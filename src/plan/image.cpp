@@ -22,6 +22,7 @@ std::optional<RelPath> Image::of_base(const Base& base) const {
   if (base.anchor != kNoFile) {
     RelPath script = graph_.files.path(base.anchor);
     if (script.parent() == base.folder) return moves_.map_file(script).parent();
+    if (home_folder(script) == base.folder) return home_folder(moves_.map_file(script));
   }
   // A folder that outputs are put into may be empty, or not there yet.
   bool holds_something = base.folder.is_root() || !tree_.children(base.folder).empty();

@@ -81,7 +81,8 @@ class Finder {
 
 }  // namespace
 
-std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves) {
+std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph,
+                                   const MoveSet& moves) {
   Finder finder(moves);
   std::vector<std::vector<Span>> known(graph.files.size());  // that readers have read, by file
   for (const Reference& reference : graph.references) {

@@ -1,5 +1,5 @@
-// Mentions: old paths in prose, comments and formats that nobody here reads. They are listed, and rewritten only
-// when that is asked for.
+// Mentions: old paths in prose, comments and formats that nobody here reads. They are listed, and rewritten
+// only when that is asked for.
 #pragma once
 
 #include <vector>

@@ -18,8 +18,8 @@ struct PlanOptions {
   bool accept_unseen =
       false;  // carry out although a text with an unknown part could name something that moves
   bool rewrite_mentions = false;  // old paths in prose, comments and unknown formats too
-  bool moved_already = false;  // see compare_graphs()
-  FileChanges changes;         // files that are made or taken away beside the moves
+  bool moved_already = false;     // see compare_graphs()
+  FileChanges changes;            // files that are made or taken away beside the moves
   std::function<void(const std::string&)>
       explain;  // is told, a line at a time, what was tried and why; may be empty
 };

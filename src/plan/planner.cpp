@@ -306,14 +306,15 @@ void Planner::note_hazards(const std::vector<Mismatch>& mismatches) {
   if (options_.accept_unseen || !mismatches.empty()) return;
   for (const auto& format : formats()) {
     for (Hazard& item : format->hazards({tree_, old_}, {overlay_, new_}, plan_.moves))
-      plan_.unsettled.push_back({std::move(item.id), std::move(item.file), item.span, true, std::move(item.text),
-                                 std::move(item.reason), std::move(item.next)});
+      plan_.unsettled.push_back({std::move(item.id), std::move(item.file), item.span, true,
+                                 std::move(item.text), std::move(item.reason), std::move(item.next)});
   }
 }
 
 void Planner::check_holes() {
   if (options_.accept_unseen) return;
   plan_.unsettled = unseen_references(old_, plan_.moves);
+  for (Unsettled& item : unread_files(tree_, old_, plan_.moves)) plan_.unsettled.push_back(std::move(item));
   for (Unsettled& item : changed_orders(tree_, old_, plan_.moves)) plan_.unsettled.push_back(std::move(item));
 }
 

@@ -57,7 +57,7 @@ bool is_implicit(const Reference& reference) {
 RelPath Planner::moved_base(const Reference& reference) const {
   const Base& base = reference.base;
   if (base.anchor == kNoFile) return plan_.moves.map_folder(base.folder).value_or(base.folder);
-  return plan_.moves.map_file(old_.files.path(base.anchor)).parent();
+  return home_folder(plan_.moves.map_file(old_.files.path(base.anchor)));
 }
 
 Unsettled Planner::describe(const Mismatch& mismatch) const {

@@ -89,6 +89,12 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
       return folder && *folder != search.folder && place_of(*folder, text) == want->place;
     });
     if (follows && !reference.is_pattern) out.push_back({});
+    if (!reference.is_pattern) {
+      Need need{graph_, reference,  {Target{Target::Kind::tree, want->place.path, {}}}, *base, tree_,
+                moves_, alias_from_};
+      std::vector<Way> own = format_at(reference.format).first_ways(need);
+      out.insert(out.end(), own.begin(), own.end());
+    }
   }
   if (want && base) {
     std::vector<RelPath> bases;

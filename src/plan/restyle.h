@@ -38,10 +38,10 @@ struct AgainstRule {
 };
 std::vector<AgainstRule> against_rule(const ReferenceGraph& graph, std::size_t alias_from);
 
-// Has programs name a folder of assets by a constant, and takes the folder out of the paths that lead into it.
-// Files that are not asked for, or whose paths would lead elsewhere then, are left as they are.
-Result<Plan> name_asset_root(const TreeReader& tree, const std::vector<RelPath>& paths, const std::string& name,
-                             const RelPath& folder);
+// Has programs name a folder of assets by a constant, and takes the folder out of the paths that lead into
+// it. Files that are not asked for, or whose paths would lead elsewhere then, are left as they are.
+Result<Plan> name_asset_root(const TreeReader& tree, const std::vector<RelPath>& paths,
+                             const std::string& name, const RelPath& folder);
 
 // Has `name` stand for a folder wherever the project's tools read such names: the settings of the compiler,
 // the manifest's imports for a name with "#", and alias tables of bundlers and test runners that are there.

@@ -48,6 +48,8 @@ const std::vector<SidecarRule>& known_sidecars() {
                                                {"{name}.dvc", {}},
                                                {"{name}.aux.xml", {}},
                                                {"{stem}.pyi", {".py"}},
+                                               {"{name}.filters", {".vcxproj"}},
+                                               {"{name}.user", {".vcxproj", ".csproj", ".vbproj", ".fsproj"}},
                                                {"{stem}@2x{ending}", kPictures},
                                                {"{stem}@3x{ending}", kPictures},
                                                {"{stem}.{language}{ending}", kTranslated}};

@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <set>
 
+#include "base/name_search.h"
+
 namespace yc {
 
 namespace {
@@ -15,8 +17,9 @@ namespace {
 bool follows(const ReferenceGraph& graph, const Hole& hole, const Move& move, const MoveSet& moves) {
   if (hole.base.anchor != kNoFile && move.from.is_within(hole.base.folder)) {
     const RelPath& script = graph.files.path(hole.base.anchor);
-    bool here = script.parent() == hole.base.folder;
-    if (here && move.to == moves.map_file(script).parent() / move.from.below(hole.base.folder)) return true;
+    bool here = home_folder(script) == hole.base.folder;
+    if (here && move.to == home_folder(moves.map_file(script)) / move.from.below(hole.base.folder))
+      return true;
   }
   std::string text = hole.text.text();
   std::string head = text.substr(0, text.find(kHoleMark));
@@ -72,6 +75,26 @@ std::vector<Unsettled> unseen_references(const ReferenceGraph& graph, const Move
       out.push_back(std::move(item));
       break;
     }
+  }
+  return out;
+}
+
+std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph& graph,
+                                    const MoveSet& moves) {
+  std::vector<Unsettled> out;
+  if (graph.unread.empty()) return out;
+  std::vector<std::string> names;
+  for (const Move& move : moves.files()) names.emplace_back(move.from.name());
+  NameSearch search(names);
+  for (const RelPath& path : graph.unread) {
+    auto bytes = tree.read(path);
+    if (!bytes || (!moves.moves(path) && !search.finds_any(**bytes))) continue;
+    Unsettled item;
+    item.id = "garbled";
+    item.file = path;
+    item.reason = "cannot be read, and has the name of something in it that moves, or moves itself";
+    item.next = "mend it (`check` tells where it is garbled), or add --accept-unseen to take it on yourself";
+    out.push_back(std::move(item));
   }
   return out;
 }

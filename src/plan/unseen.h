@@ -4,9 +4,14 @@
 #include <vector>
 
 #include "plan/plan.h"
+#include "tree/tree_reader.h"
 
 namespace yc {
 
 std::vector<Unsettled> unseen_references(const ReferenceGraph& graph, const MoveSet& moves);
+
+// Garbled files that move, or in which the name of something stands that moves.
+std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph& graph,
+                                    const MoveSet& moves);
 
 }  // namespace yc

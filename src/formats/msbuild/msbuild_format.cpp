@@ -51,6 +51,7 @@ class MsbuildFormat : public Format {
       ++files;
       Project project = evaluate(tree, cache, self, out.files(), path, around);
       for (const Part& part : project.parts) read.insert(part.path);
+      if (!project.is_whole) out.graph().unread.insert(path);
       if (!project.is_whole)
         out.notice("garbled-project", path, std::nullopt,
                    "is, or imports, no well-formed XML and is not read whole");
@@ -137,6 +138,27 @@ class MsbuildFormat : public Format {
       if (written) way.edits.push_back({file, {end, end}, ";" + *written});
     }
     return way.edits.empty() ? std::vector<Way>() : std::vector<Way>{way};
+  }
+
+  // Filters are found by the name of their project.
+  std::vector<Hazard> hazards(const TreeView& before, const TreeView&, const MoveSet& moves) const override {
+    std::vector<Hazard> out;
+    for (const RelPath& path : before.tree.files()) {
+      constexpr std::string_view kEnding = ".filters";
+      if (!path.str().ends_with(kEnding)) continue;
+      RelPath project = RelPath::from_normal(path.str().substr(0, path.str().size() - kEnding.size()));
+      if (!before.tree.is_file(project)) continue;
+      RelPath now = moves.map_file(path),
+              wanted = RelPath::from_normal(moves.map_file(project).str() + std::string(kEnding));
+      if (now == wanted) continue;
+      out.push_back({"name-bound",
+                     now,
+                     {},
+                     path.str(),
+                     "is found by the name of its project, and must stand beside it",
+                     "move it to " + wanted.str()});
+    }
+    return out;
   }
 
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {

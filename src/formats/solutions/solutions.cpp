@@ -51,6 +51,7 @@ class Reader {
     auto elements = xml::elements(bytes);
     if (!elements) {
       out_.notice("garbled-solution", path, std::nullopt, "is no well-formed XML and is not read");
+      out_.graph().unread.insert(path);
       return;
     }
     for (const xml::Element& element : *elements) {

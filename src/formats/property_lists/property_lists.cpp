@@ -1,0 +1,106 @@
+#include "formats/property_lists/property_lists.h"
+
+#include "formats/property_lists/group_children.h"
+#include "formats/property_lists/plist_text.h"
+#include "formats/property_lists/project_references.h"
+#include "formats/shell/command_line.h"
+#include "formats/xml/xml_places.h"
+
+namespace yc {
+
+namespace {
+
+constexpr WritingStyle kXml = 72, kLine = 73;  // as workspaces.cpp reads them
+
+class PropertyListsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "property lists"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    for (const RelPath& path : tree.files()) {
+      std::string_view ending = path.extension();
+      bool project = path.name() == "project.pbxproj";
+      bool listing = ending == ".xcworkspacedata" || ending == ".xcscheme";
+      if (!project && !listing && ending != ".xcconfig") continue;
+      const Entry* entry = tree.find(path);
+      if (entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
+      ++files;
+      if (project) plist::read_project(tree, path, self, out);
+      if (listing) plist::read_workspace(tree, path, self, out);
+      if (ending == ".xcconfig") plist::read_settings(tree, path, self, out);
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  // The programs that open such projects know them by the name of their bundle.
+  std::vector<Hazard> hazards(const TreeView& before, const TreeView&, const MoveSet& moves) const override {
+    std::vector<Hazard> out;
+    for (const RelPath& path : before.tree.files()) {
+      std::string_view bundle = path.name() == "project.pbxproj"            ? ".xcodeproj"
+                                : path.name() == "contents.xcworkspacedata" ? ".xcworkspace"
+                                                                            : "";
+      RelPath now = moves.map_file(path), folder = now.parent();
+      if (bundle.empty() || now == path || !path.parent().str().ends_with(bundle)) continue;
+      if (now.name() == path.name() && folder.str().ends_with(bundle)) continue;
+      out.push_back({"name-bound",
+                     now,
+                     {},
+                     path.str(),
+                     "is opened as a part of " + path.parent().str() + ", whose name must end in " +
+                         std::string(bundle),
+                     "move the whole of " + path.parent().str() + ", to a name that ends so"});
+    }
+    return out;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (text.find_first_of("\n\r") != std::string_view::npos) return std::nullopt;
+    if (style == kXml) return xml::escaped(text);
+    if (style == kLine) {
+      bool plain = text.find_first_of(" \t\"") == std::string_view::npos;
+      return plain ? std::optional(std::string(text)) : std::nullopt;
+    }
+    // Words of a script stand within the quotes of the list.
+    bool in_script = style == shell::kBare || style == shell::kDouble || style == shell::kSingle;
+    if (in_script && text.find_first_of(" \t\"'$`\\;&|<>()") != std::string_view::npos) return std::nullopt;
+    return plist::written(text, in_script ? plist::kQuoted : style);
+  }
+
+  std::vector<Way> first_ways(const Need& need) const override { return plist::change_group(need); }
+
+  std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+    return plist::follow_shown_names(tree, moves);
+  }
+
+  // A new word in each list of header folders that the unit has.
+  std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                   const TreeReader& tree) const override {
+    const RelPath& project = graph.files.path(unit.site.file);
+    auto bytes = tree.read(project);
+    if (!bytes) return {};
+    std::set<std::uint32_t> ends;
+    for (const TracedText& word : unit.root_words) {
+      if (!word.pieces().back().has_origin()) continue;
+      std::size_t comma = (*bytes)->find(',', word.pieces().back().span.end);
+      if (comma != std::string::npos) ends.insert(static_cast<std::uint32_t>(comma + 1));
+    }
+    Way way;
+    for (std::uint32_t end : ends) {
+      std::size_t line = (*bytes)->rfind('\n', end - 1);
+      std::size_t first = (*bytes)->find_first_not_of(" \t", line + 1);
+      std::string indent = (*bytes)->substr(line + 1, first - line - 1);
+      std::string text = plist::written(relative_text(home_folder(project), root), plist::kQuoted);
+      way.edits.push_back({project, {end, end}, "\n" + indent + "\"" + text + "\","});
+    }
+    return way.edits.empty() ? std::vector<Way>() : std::vector<Way>{way};
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> property_lists_format() {
+  return std::make_unique<PropertyListsFormat>();
+}
+
+}  // namespace yc

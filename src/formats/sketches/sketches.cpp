@@ -1,0 +1,130 @@
+#include "formats/sketches/sketches.h"
+
+#include <algorithm>
+#include <set>
+
+namespace yc {
+
+namespace {
+
+bool is_compiled(const RelPath& path) {
+  static const std::set<std::string_view> kEndings = {".ino", ".pde", ".c", ".cpp",
+                                                      ".cc",  ".S",   ".h", ".hpp"};
+  return kEndings.contains(path.extension());
+}
+
+// The main file of the sketch that a folder is.
+std::optional<RelPath> main_of(const TreeReader& tree, const RelPath& folder) {
+  if (folder.is_root()) return std::nullopt;
+  for (const char* ending : {".ino", ".pde"}) {
+    RelPath path = folder / (std::string(folder.name()) + ending);
+    if (tree.is_file(path)) return path;
+  }
+  return std::nullopt;
+}
+
+class SketchesFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "sketches"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t count = 0;
+    for (const RelPath& path : tree.files()) {
+      bool sketch = path.extension() == ".ino" || path.extension() == ".pde";
+      const Entry* entry = sketch ? tree.find(path) : nullptr;
+      if (!sketch || entry->ignored || entry->guarded || main_of(tree, path.parent()) != path) continue;
+      ++count;
+      read_sketch(tree, path, self, out);
+    }
+    out.graph().files_by_format[std::string(name())] = count;
+  }
+
+  // No byte spells what a sketch is built of.
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+    return std::string(text);
+  }
+
+  std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
+                                const RelPath& new_base, const RelPath& target) const override {
+    const RelPath& main = graph.files.path(reference.key.back().file);
+    std::string stem(main.name());
+    stem.resize(stem.size() - main.extension().size());
+    if (new_base.name() != stem) {
+      RelPath wanted = new_base / (std::string(new_base.name()) + std::string(main.extension()));
+      return Reason{"the main file of a sketch, " + main.str() + ", must bear the name of its folder",
+                    "move it to " + wanted.str() + ", with a line of its own in a sheet"};
+    }
+    return Reason{"the sketch " + main.str() + " is built of what stands beside it and below its src, and " +
+                      target.str() + " would not be a part of it",
+                  "move it to a place beside the sketch or below its src, or move the whole sketch"};
+  }
+
+  // The folder and the main file go by one name; a library is known by its properties beside src.
+  std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
+                              const MoveSet& moves) const override {
+    std::vector<Hazard> out;
+    for (const RelPath& path : before.tree.files()) {
+      bool sketch = path.extension() == ".ino" || path.extension() == ".pde";
+      RelPath now = moves.map_file(path), folder = now.parent();
+      if (now == path) continue;
+      if (sketch && main_of(before.tree, path.parent()) == path && main_of(planned.tree, folder) != now) {
+        std::string wanted =
+            folder.is_root() ? ""
+                             : (folder / (std::string(folder.name()) + std::string(path.extension()))).str();
+        out.push_back({"name-bound",
+                       now,
+                       {},
+                       path.str(),
+                       "is the main file of a sketch and must bear the name of its folder",
+                       wanted.empty() ? "move it into a folder of that name"
+                                      : "move it to " + wanted + ", with a line of its own in a sheet"});
+      }
+      RelPath sources = path.parent() / "src";
+      if (path.name() == "library.properties" && before.tree.is_folder(sources) &&
+          moves.map_folder(sources) != folder / "src")
+        out.push_back({"name-bound",
+                       now,
+                       {},
+                       path.str(),
+                       "makes the folder around it a library, whose sources are in its src",
+                       "move " + sources.str() + " along"});
+    }
+    return out;
+  }
+
+ private:
+  static void read_sketch(const TreeReader& tree, const RelPath& main, std::uint8_t self, GraphBuilder& out) {
+    RelPath folder = main.parent();
+    FileIndex file = out.files().index(main);
+    Context context;
+    context.roots.push_back({{Space::tree, folder}, false});
+    context.open = true;  // libraries bring their own
+    ContextIndex index = out.context(std::move(context));
+    out.graph().units.push_back({std::string(folder.name()), self, {file, 0}, {}});
+    auto unit = static_cast<std::int32_t>(out.graph().units.size()) - 1;
+    std::vector<RelPath> files;
+    for (const std::string& name : tree.children(folder)) files.push_back(folder / name);
+    for (RelPath& below : match_deep(tree, folder, "src/*")) files.push_back(std::move(below));
+    for (const RelPath& path : files) {
+      const Entry* entry = tree.find(path);
+      if (!is_compiled(path) || !entry || entry->kind == EntryKind::folder || entry->ignored) continue;
+      Reference reference;
+      reference.role = Role::source;
+      reference.format = self;
+      reference.key = {{file, 0}};
+      reference.base = {folder, file, Space::tree};
+      reference.text = TracedText::plain(std::string(path.below(folder)));
+      reference.targets.push_back({Target::Kind::tree, path, {}});
+      out.add(std::move(reference));
+      if (path.extension() != ".h" && path.extension() != ".hpp") out.compile(path, index, unit);
+    }
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> sketches_format() {
+  return std::make_unique<SketchesFormat>();
+}
+
+}  // namespace yc
