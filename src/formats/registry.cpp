@@ -6,9 +6,11 @@
 #include "formats/cmake/cmake.h"
 #include "formats/code_paths/code_paths.h"
 #include "formats/compile_database/compile_database.h"
+#include "formats/containers/containers.h"
 #include "formats/data_files/data_files.h"
 #include "formats/doc_settings/doc_settings.h"
 #include "formats/documents/documents.h"
+#include "formats/editor_settings/editor_settings.h"
 #include "formats/format.h"
 #include "formats/linker_scripts/linker_scripts.h"
 #include "formats/links/links.h"
@@ -19,6 +21,7 @@
 #include "formats/msbuild/msbuild.h"
 #include "formats/pages/pages.h"
 #include "formats/path_lists/path_lists.h"
+#include "formats/pipelines/pipelines.h"
 #include "formats/property_lists/property_lists.h"
 #include "formats/python/python.h"
 #include "formats/python_settings/python_settings.h"
@@ -47,6 +50,9 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(msbuild_format());  // after the solutions that list its projects
     list.push_back(property_lists_format());
     list.push_back(sketches_format());
+    list.push_back(containers_format());
+    list.push_back(pipelines_format());
+    list.push_back(editor_settings_format());
     list.push_back(compile_database_format());
     list.push_back(linker_scripts_format());  // after the commands that tell where to look
     list.push_back(doc_settings_format());

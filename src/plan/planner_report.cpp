@@ -105,7 +105,11 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
         if (is_folder) new_path = plan_.moves.map_folder(mismatch.target.path).value_or(new_path);
         std::string new_name(new_path.name());
         std::uint8_t format = reference ? reference->format : 0;
-        if (!old_path.empty() && !format_at(format).write(new_name, 0)) {
+        WritingStyle style = 0;
+        for (const Piece& piece : reference ? reference->text.pieces() : std::vector<Piece>()) {
+          if (piece.has_origin()) style = piece.style;
+        }
+        if (!old_path.empty() && !format_at(format).write(new_name, style)) {
           out.reason = fmt::format("leads to {}, and {} has no way to write the name \"{}\" here", what,
                                    format_at(format).name(), new_name);
           out.next = "choose a name without blanks and special characters";

@@ -35,9 +35,23 @@ bool is_read_elsewhere(const RelPath& path) {
                                                     "compile_commands.json",
                                                     "yellow-compass.toml",
                                                     "pyrightconfig.json",
+                                                    ".gitlab-ci.yml",
+                                                    "action.yml",
+                                                    ".travis.yml",
+                                                    "azure-pipelines.yml",
+                                                    "appveyor.yml",
+                                                    ".readthedocs.yaml",
+                                                    ".pre-commit-config.yaml",
                                                     "ruff.toml",
                                                     "manifest.json"};
   std::string_view name = path.name();
+  bool composes = name.starts_with("docker-compose") || name.starts_with("compose.");
+  if (composes && (path.extension() == ".yml" || path.extension() == ".yaml")) return true;
+  static const std::set<std::string_view> kFolders = {".github", ".gitlab", ".circleci", ".vscode",
+                                                      ".devcontainer"};
+  for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
+    if (kFolders.contains(up.name())) return true;
+  }
   return kNames.contains(name) || (name.starts_with("tsconfig") && name.ends_with(".json")) ||
          (name.starts_with("jsconfig") && name.ends_with(".json")) || name.ends_with(".gresource.xml") ||
          path.extension() == ".webmanifest";

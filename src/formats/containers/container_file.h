@@ -1,0 +1,26 @@
+// Container files ("Dockerfile reference"): which words of them name files of the build context.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "base/span.h"
+#include "base/traced_text.h"
+
+namespace yc::containers {
+
+// How a word is written: as it stands, or in a JSON array.
+inline constexpr WritingStyle kWord = 80, kJson = 81;
+
+struct Source {
+  TracedText text;         // from the context's folder; variables are holes
+  std::uint32_t site = 0;  // of its instruction
+};
+
+// Sources of COPY and ADD that are not taken from another stage or an address, and of bind mounts.
+std::vector<Source> read_container_file(std::string_view bytes, FileIndex file);
+// By its name.
+bool is_container_file(std::string_view name);
+
+}  // namespace yc::containers

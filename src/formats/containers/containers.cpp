@@ -1,0 +1,258 @@
+#include "formats/containers/containers.h"
+
+#include <algorithm>
+#include <set>
+
+#include "formats/containers/compositions.h"
+#include "formats/containers/container_file.h"
+#include "formats/json/json_strings.h"
+#include "formats/unseen_text.h"
+#include "formats/values/values.h"
+
+namespace yc {
+
+namespace {
+
+using containers::Contexts;
+using containers::Source;
+
+bool is_readable(const TreeReader& tree, const RelPath& path) {
+  const Entry* entry = tree.find(path);
+  return entry && entry->kind == EntryKind::file && !entry->guarded && !entry->ignored;
+}
+
+std::string head_of(const std::string& text) {
+  std::size_t wild = std::min(text.find_first_of("*?["), text.find(kHoleMark));
+  if (wild == std::string::npos) return text;
+  std::size_t cut = text.rfind('/', wild);
+  return cut == std::string::npos ? "" : text.substr(0, cut);
+}
+
+// Where a source of COPY leads from a folder, if something is there.
+std::optional<RelPath> lead(const TreeReader& tree, const RelPath& folder, const std::string& text) {
+  auto place = RelPath::resolve(folder, text);
+  if (!place || !place->is_within(folder)) return std::nullopt;
+  if (has_wildcard(text)) {
+    std::vector<RelPath> found = match_paths(tree, folder, text);
+    return found.empty() ? std::nullopt : std::optional(found.front());
+  }
+  return tree.find(*place) ? place : std::nullopt;
+}
+
+// The folder that most sources lead somewhere from: the container file's own, or one above it.
+std::optional<RelPath> likely_context(const TreeReader& tree, const RelPath& path,
+                                      const std::vector<Source>& sources) {
+  std::optional<RelPath> best;
+  std::size_t most = 0;
+  for (RelPath up = path.parent();; up = up.parent()) {
+    std::size_t found = 0;
+    for (const Source& source : sources) {
+      std::string text = source.text.text();
+      bool tells = text.find_first_not_of("./") != std::string::npos && !source.text.has_hole();
+      found += tells && lead(tree, up, text).has_value();
+    }
+    if (found > most) best = up, most = found;
+    if (up.is_root()) break;
+  }
+  return best;
+}
+
+// One container file, and the folders that it is built in.
+struct Build {
+  RelPath path;
+  std::vector<Source> sources;
+  std::vector<Base> contexts;
+  bool certain = false;
+};
+
+Contexts contexts_of(const TreeReader& tree, std::uint8_t self, GraphBuilder& out) {
+  Contexts contexts;
+  for (const RelPath& path : tree.files()) {
+    if (containers::is_composition(path) && is_readable(tree, path))
+      containers::read_composition(tree, path, self, out, contexts);
+  }
+  return contexts;
+}
+
+std::vector<Build> builds_of(const TreeReader& tree, FileTable& files, const Contexts& contexts) {
+  std::vector<Build> out;
+  for (const RelPath& path : tree.files()) {
+    if (!containers::is_container_file(path.name()) || !is_readable(tree, path)) continue;
+    auto bytes = tree.read(path);
+    if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
+    FileIndex file = files.index(path);
+    Build build{path, containers::read_container_file(**bytes, file), {}, false};
+    if (auto known = contexts.find(path); known != contexts.end()) {
+      build.contexts = known->second;
+      build.certain = true;
+    } else if (auto folder = likely_context(tree, path, build.sources)) {
+      build.contexts.push_back({*folder, *folder == path.parent() ? file : kNoFile, Space::tree});
+    }
+    out.push_back(std::move(build));
+  }
+  return out;
+}
+
+class ContainersFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "containers"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    Contexts contexts = contexts_of(tree, self, out);
+    std::vector<Build> builds = builds_of(tree, out.files(), contexts);
+    std::size_t count = builds.size();
+    for (const Build& build : builds) read_build(tree, build, self, out);
+    for (const RelPath& path : tree.files()) {
+      bool ignores = path.name() == ".dockerignore" || path.str().ends_with(".dockerignore");
+      count += containers::is_composition(path);
+      if (ignores && is_readable(tree, path)) read_ignored(tree, path, self, out), ++count;
+    }
+    out.graph().files_by_format[std::string(name())] = count;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (text.find_first_of("\n\r") != std::string_view::npos) return std::nullopt;
+    if (style == containers::kJson) return json::escaped(text);
+    if (style != containers::kWord) return values::written(text, style);
+    bool plain = text.find_first_of(" \t\"'$\\") == std::string_view::npos;
+    return plain ? std::optional(std::string(text)) : std::nullopt;
+  }
+
+  std::optional<Reason> why_not(const ReferenceGraph&, const Reference& reference, const RelPath& new_base,
+                                const RelPath& target) const override {
+    if (target.is_within(new_base) || reference.text.pieces().empty()) return std::nullopt;
+    WritingStyle style = reference.text.pieces().back().style;
+    if (style != containers::kWord && style != containers::kJson) return std::nullopt;
+    return Reason{"a container is built from its context " + (new_base.is_root() ? "." : new_base.str()) +
+                      ", and " + target.str() + " lies outside of it",
+                  "keep it below the context, or make a folder above both the context"};
+  }
+
+  // What a container copies with a folder does not get into it any more.
+  std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
+                              const MoveSet& moves) const override {
+    std::vector<Hazard> out;
+    std::map<RelPath, std::vector<RelPath>> old_folders = copied(before), new_folders = copied(planned);
+    for (const auto& [path, folders] : old_folders) {
+      const std::vector<RelPath>& now = new_folders[moves.map_file(path)];
+      for (const Move& move : moves.files()) {
+        auto within = [](const std::vector<RelPath>& list, const RelPath& file) {
+          return std::any_of(list.begin(), list.end(),
+                             [&](const RelPath& folder) { return file.is_within(folder); });
+        };
+        if (!within(folders, move.from) || within(now, move.to)) continue;
+        out.push_back({"leaves-context",
+                       moves.map_file(path),
+                       {},
+                       "",
+                       "copies a folder into the container that " + move.from.str() + " is in, and " +
+                           move.to.str() + " would not be",
+                       "keep it below a folder that is copied, or add --accept-unseen if the container does "
+                       "not need it"});
+        break;
+      }
+    }
+    return out;
+  }
+
+ private:
+  // The folders that each container file copies whole.
+  static std::map<RelPath, std::vector<RelPath>> copied(const TreeView& view) {
+    std::map<RelPath, std::vector<RelPath>> out;
+    GraphBuilder scratch;
+    Contexts contexts = contexts_of(view.tree, 0, scratch);
+    for (const Build& build : builds_of(view.tree, scratch.files(), contexts)) {
+      for (const Base& context : build.contexts) {
+        for (const Source& source : build.sources) {
+          auto place =
+              source.text.has_hole() ? std::nullopt : RelPath::resolve(context.folder, source.text.text());
+          if (place && place->is_within(context.folder) && view.tree.is_folder(*place))
+            out[build.path].push_back(*place);
+          if (place && has_wildcard(source.text.text()))
+            for (const RelPath& path : match_paths(view.tree, context.folder, source.text.text()))
+              out[build.path].push_back(path);
+        }
+      }
+    }
+    return out;
+  }
+
+  static void read_build(const TreeReader& tree, const Build& build, std::uint8_t self, GraphBuilder& out) {
+    FileIndex file = out.files().index(build.path);
+    for (const Base& context : build.contexts) {
+      for (const Source& source : build.sources) {
+        std::string plain = source.text.text();
+        if (source.text.has_hole()) {
+          add_unseen(out, tree, source.text, context, self, {{file, source.site}});
+          continue;
+        }
+        TracedText text = source.text;
+        while (text.size() > 1 && text.text().ends_with("/")) text = text.substr(0, text.size() - 1);
+        Reference reference;
+        reference.role = Role::listed;
+        reference.certainty = build.certain ? Certainty::certain : Certainty::likely;
+        reference.format = self;
+        reference.key = {{file, source.site}};
+        if (build.contexts.size() > 1 || context.anchor == kNoFile) reference.instance = context.folder;
+        reference.base = context;
+        if (has_wildcard(plain)) {
+          std::vector<RelPath> found = match_paths(tree, context.folder, plain);
+          if (found.empty()) continue;
+          reference.is_pattern = true;
+          reference.role = Role::pattern;
+          reference.may_gain = true;
+          for (const RelPath& path : found) reference.targets.push_back({Target::Kind::tree, path, {}});
+        } else {
+          auto target = lead(tree, context.folder, text.text());
+          if (!target || target->is_root() || *target == context.folder || tree.find(*target)->ignored)
+            continue;
+          reference.targets.push_back({Target::Kind::tree, *target, {}});
+        }
+        reference.text = std::move(text);
+        out.add(std::move(reference));
+      }
+    }
+  }
+
+  // Patterns from the folder of the list; their folders are followed.
+  static void read_ignored(const TreeReader& tree, const RelPath& path, std::uint8_t self,
+                           GraphBuilder& out) {
+    auto bytes = tree.read(path);
+    if (!bytes) return;
+    FileIndex file = out.files().index(path);
+    std::string_view text = **bytes;
+    for (std::size_t at = 0; at < text.size();) {
+      std::size_t end = std::min(text.find('\n', at), text.size()), begin = at;
+      at = end + 1;
+      while (end > begin && std::isspace(static_cast<unsigned char>(text[end - 1]))) --end;
+      if (begin < end && text[begin] == '!') ++begin;
+      if (begin < end && text[begin] == '/') ++begin;
+      if (begin == end || text[begin] == '#') continue;
+      std::string head = head_of(std::string(text.substr(begin, end - begin)));
+      while (head.ends_with("/")) head.pop_back();
+      auto place = head.find_first_not_of("./") == std::string::npos ? std::nullopt
+                                                                     : RelPath::resolve(path.parent(), head);
+      const Entry* entry = place ? tree.find(*place) : nullptr;
+      if (!entry || entry->ignored) continue;
+      Reference reference;
+      reference.role = Role::argument;
+      reference.format = self;
+      reference.key = {{file, static_cast<std::uint32_t>(begin)}};
+      reference.base = {path.parent(), file, Space::tree};
+      reference.text = TracedText::literal(
+          head, file, {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + head.size())},
+          containers::kWord);
+      reference.targets.push_back({Target::Kind::tree, *place, {}});
+      reference.may_gain = true;
+      out.add(std::move(reference));
+    }
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> containers_format() {
+  return std::make_unique<ContainersFormat>();
+}
+
+}  // namespace yc

@@ -1,0 +1,168 @@
+#include "formats/editor_settings/editor_settings.h"
+
+#include <algorithm>
+#include <set>
+
+#include "formats/json/json_strings.h"
+#include "formats/shell/command_line.h"
+
+namespace yc {
+
+namespace {
+
+// The folder that the settings are for; nothing for other files.
+std::optional<RelPath> workspace_of(const RelPath& path) {
+  if (path.extension() == ".code-workspace") return path.parent();
+  bool json = path.extension() == ".json" || path.extension() == ".jsonc";
+  RelPath folder = path.parent();
+  if (!json || folder.is_root()) return std::nullopt;
+  static const std::set<std::string_view> kFolders = {".vscode", ".vs", ".zed", ".fleet", ".devcontainer"};
+  return kFolders.contains(folder.name()) ? std::optional(folder.parent()) : std::nullopt;
+}
+
+class Reader {
+ public:
+  Reader(const TreeReader& tree, const RelPath& path, RelPath workspace, std::uint8_t format,
+         GraphBuilder& out, std::string_view bytes)
+      : tree_(tree),
+        workspace_(std::move(workspace)),
+        self_(format),
+        out_(out),
+        bytes_(bytes),
+        file_(out.files().index(path)),
+        folder_(path.parent()) {}
+
+  void run() {
+    for (const json::StringValue& value : json::string_values(bytes_)) {
+      bool command =
+          !value.path.empty() && (value.path.back() == "command" || value.path.back().ends_with("Command"));
+      if (command && value.text.find(' ') != std::string::npos) {
+        commands(value);
+      } else {
+        // Several words may stand in one text: "--config=${workspaceFolder}/x".
+        path(value);
+      }
+    }
+  }
+
+ private:
+  // ${workspaceFolder} and its kin put in; other variables are holes.
+  TracedText meant(const json::StringValue& value) const {
+    TracedText text = json::traced(bytes_, value, file_);
+    std::string all = text.text();
+    TracedText out;
+    std::size_t from = 0;
+    for (std::size_t at = all.find("${"); at != std::string::npos; at = all.find("${", from)) {
+      std::size_t end = all.find('}', at);
+      if (end == std::string::npos) break;
+      if (from < at) out.append(text.substr(from, at - from));
+      std::string name = all.substr(at + 2, end - at - 2);
+      bool own = name == "workspaceFolder" || name == "workspaceRoot" ||
+                 name.starts_with("workspaceFolder:") || name == "ZED_WORKTREE_ROOT" ||
+                 name == "localWorkspaceFolder";
+      out.append(own ? TracedText::plain(marked(Space::tree, workspace_)) : TracedText::hole());
+      from = end + 1;
+    }
+    if (from < all.size()) out.append(text.substr(from));
+    return out;
+  }
+
+  void path(const json::StringValue& value) {
+    TracedText text = meant(value);
+    std::string plain = text.text();
+    std::size_t mark = plain.find(kTreeMark);
+    bool rooted = mark != std::string::npos;
+    if (rooted && mark > 0) {
+      text = text.substr(mark);
+      plain = text.text();
+    }
+    std::size_t end = plain.find_first_of("*?;,\x03");
+    if (end != std::string::npos) {
+      std::size_t cut = plain.rfind('/', end);
+      if (cut == std::string::npos) return;
+      text = text.substr(0, cut);
+      plain.resize(cut);
+    }
+    while (plain.size() > 1 && plain.back() == '/') plain.pop_back();
+    text = text.substr(0, plain.size());
+    if (plain.find("://") != std::string::npos) return;
+    if (rooted) {
+      add(text, {workspace_, kNoFile, Space::tree}, Certainty::certain);
+      return;
+    }
+    // A path of its own: from the workspace, or from the file.
+    if (plain.find('/') == std::string::npos || plain.find(' ') != std::string::npos) return;
+    if (!add(text, {workspace_, kNoFile, Space::tree}, Certainty::likely))
+      add(text, {folder_, file_, Space::tree}, Certainty::likely);
+  }
+
+  void commands(const json::StringValue& value) {
+    Base base{workspace_, kNoFile, Space::tree};
+    for (const shell::Command& command : shell::read(meant(value), base, tree_).commands) {
+      for (const Reference& reference : shell::pick(command, tree_).references)
+        add(reference.text, reference.base, Certainty::likely);
+    }
+  }
+
+  bool add(const TracedText& text, const Base& base, Certainty certainty) {
+    Place place = place_of(base.folder, text.text(), base.space);
+    const Entry* entry =
+        place.space == Space::tree && !place.path.is_root() ? tree_.find(place.path) : nullptr;
+    bool spelled = std::any_of(text.pieces().begin(), text.pieces().end(),
+                               [](const Piece& piece) { return piece.has_origin(); });
+    if (!entry || entry->ignored || !spelled) return false;
+    Reference reference;
+    reference.role = Role::argument;
+    reference.certainty = certainty;
+    reference.may_gain = true;
+    reference.format = self_;
+    reference.key = {{file_, text.first_origin().span.begin}};
+    if (base.anchor == kNoFile) reference.instance = RelPath::from_normal("workspace");
+    reference.base = base;
+    reference.text = text;
+    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    out_.add(std::move(reference));
+    return true;
+  }
+
+  const TreeReader& tree_;
+  RelPath workspace_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  std::string_view bytes_;
+  FileIndex file_;
+  RelPath folder_;
+};
+
+class EditorSettingsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "editor settings"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    for (const RelPath& path : tree.files()) {
+      auto workspace = workspace_of(path);
+      const Entry* entry = workspace ? tree.find(path) : nullptr;
+      if (!entry || entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
+      auto bytes = tree.read(path);
+      if (!bytes) continue;
+      ++files;
+      Reader(tree, path, *workspace, self, out, **bytes).run();
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    bool shell_word = style == shell::kBare || style == shell::kDouble || style == shell::kSingle;
+    if (shell_word && text.find_first_of(" \t'\"$`\\;&|<>()") != std::string_view::npos) return std::nullopt;
+    return json::escaped(text);
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> editor_settings_format() {
+  return std::make_unique<EditorSettingsFormat>();
+}
+
+}  // namespace yc

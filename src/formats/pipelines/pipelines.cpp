@@ -1,0 +1,300 @@
+#include "formats/pipelines/pipelines.h"
+
+#include <algorithm>
+#include <set>
+
+#include "formats/shell/command_line.h"
+#include "formats/unseen_text.h"
+#include "formats/values/values.h"
+
+namespace yc {
+
+namespace {
+
+using values::Value;
+
+bool is_pipeline(const RelPath& path) {
+  std::string_view name = path.name(), ending = path.extension();
+  if (ending != ".yml" && ending != ".yaml") return false;
+  static const std::set<std::string_view> kNames = {".gitlab-ci.yml",
+                                                    "azure-pipelines.yml",
+                                                    "appveyor.yml",
+                                                    ".appveyor.yml",
+                                                    ".travis.yml",
+                                                    ".cirrus.yml",
+                                                    "bitbucket-pipelines.yml",
+                                                    "action.yml",
+                                                    "action.yaml",
+                                                    ".drone.yml",
+                                                    ".woodpecker.yml",
+                                                    ".pre-commit-config.yaml",
+                                                    ".readthedocs.yaml",
+                                                    ".readthedocs.yml",
+                                                    "codecov.yml",
+                                                    ".codecov.yml",
+                                                    "netlify.yml",
+                                                    "cloudbuild.yaml"};
+  if (kNames.contains(name) || name.ends_with(".gitlab-ci.yml")) return true;
+  for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
+    std::string_view folder = up.name();
+    bool hosts = folder == ".github" || folder == ".gitlab" || folder == ".circleci" ||
+                 folder == ".forgejo" || folder == ".gitea" || folder == ".buildkite" ||
+                 folder == ".azure-pipelines" || folder == ".woodpecker";
+    if (hosts) return true;
+  }
+  return false;
+}
+
+// The last key that is a word.
+std::string key_of(const Value& value) {
+  for (auto key = value.path.rbegin(); key != value.path.rend(); ++key) {
+    if (key->empty() || key->find_first_not_of("0123456789") != std::string::npos) return *key;
+  }
+  return "";
+}
+
+bool is_command(const std::string& key) {
+  static const std::set<std::string> kKeys = {
+      "run",     "script",     "before_script", "after_script", "install",       "before_install", "bash",
+      "command", "commands",   "build_script",  "test_script",  "before_build",  "after_build",    "sh",
+      "cmd",     "powershell", "pwsh",          "entry",        "deploy_script", "before_deploy"};
+  return kKeys.contains(key);
+}
+
+bool is_pattern_list(const std::string& key) {
+  static const std::set<std::string> kKeys = {
+      "paths",   "paths-ignore", "changes", "paths_ignore",         "exclude_paths",
+      "include", "exclude",      "files",   "any-glob-to-any-file", "ignore"};
+  return kKeys.contains(key);
+}
+
+bool is_folder_key(const std::string& key) {
+  return key == "working-directory" || key == "working_directory" || key == "workingDirectory" ||
+         key == "workdir" || key == "directory" || key == "directories" || key == "root-directory";
+}
+
+class Reader {
+ public:
+  Reader(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out)
+      : tree_(tree), self_(format), out_(out), file_(out.files().index(path)) {
+    // An action of the tree counts from its own folder where nothing says otherwise.
+    bool action = path.name() == "action.yml" || path.name() == "action.yaml";
+    base_ = action ? Base{path.parent(), file_, Space::tree} : Base{{}, kNoFile, Space::tree};
+  }
+
+  void run(const std::string& bytes) {
+    values_ = values::read(bytes, values::Language::yaml);
+    for (std::size_t i = 0; i < values_.size();) {
+      // The lines of a block are one text.
+      std::size_t end = i + 1;
+      bool block = values_[i].style == values::kBareLine;
+      while (block && end < values_.size() && values_[end].path == values_[i].path &&
+             values_[end].style == values::kBareLine)
+        ++end;
+      take(i, end);
+      i = end;
+    }
+  }
+
+ private:
+  void take(std::size_t begin, std::size_t end) {
+    const Value& value = values_[begin];
+    std::string key = key_of(value);
+    if (is_command(key)) {
+      commands(begin, end);
+      return;
+    }
+    for (std::size_t i = begin; i < end; ++i) {
+      if (key == "uses" || key == "local" || key == "template") {
+        local(values_[i]);
+      } else if (is_pattern_list(key)) {
+        pattern(values_[i]);
+      } else {
+        plain(values_[i], is_folder_key(key));
+      }
+    }
+  }
+
+  // The folder that a command runs in: that of its step, else the defaults of its job or of the whole.
+  std::optional<Base> folder_of(const Value& value) const {
+    const Value* best = nullptr;
+    for (const Value& other : values_) {
+      if (!is_folder_key(key_of(other)) || other.path.size() < 1) continue;
+      std::vector<std::string> scope(other.path.begin(), other.path.end() - 1);
+      // defaults: run: working-directory: …
+      if (scope.size() >= 2 && scope.back() == "run" && scope[scope.size() - 2] == "defaults")
+        scope.resize(scope.size() - 2);
+      bool holds =
+          scope.size() <= value.path.size() && std::equal(scope.begin(), scope.end(), value.path.begin());
+      if (holds && (!best || other.path.size() > best->path.size())) best = &other;
+    }
+    if (!best) return base_;
+    if (best->text.find("${{") != std::string::npos) return std::nullopt;
+    auto place = RelPath::resolve({}, best->text);
+    return place ? std::optional(Base{*place, kNoFile, Space::tree}) : std::nullopt;
+  }
+
+  void commands(std::size_t begin, std::size_t end) {
+    auto base = folder_of(values_[begin]);
+    if (!base) return;
+    TracedText text;
+    for (std::size_t i = begin; i < end; ++i) {
+      if (!values_[i].verbatim) return;
+      TracedText line = with_expressions(values::traced(values_[i], file_));
+      bool goes_on = line.text().ends_with("\\");
+      if (goes_on) line = line.substr(0, line.size() - 1);
+      text.append(line);
+      text.append(TracedText::plain(goes_on ? " " : "\n"));
+    }
+    for (const shell::Command& command : shell::read(text, *base, tree_).commands) {
+      for (Reference& reference : shell::pick(command, tree_).references) {
+        if (reference.text.first_origin().file == kNoFile) continue;
+        reference.certainty = Certainty::likely;
+        reference.may_gain = true;
+        reference.dangling = false;
+        reference.role = Role::argument;
+        add(std::move(reference), values_[begin].span.begin);
+      }
+      if (!command.base_known) continue;
+      for (const TracedText& word : shell::words_with_holes(command))
+        add_unseen(out_, tree_, word, command.base, self_, {{file_, word.first_origin().span.begin}});
+    }
+  }
+
+  // ${{ github.workspace }} is the root; other expressions are not known.
+  TracedText with_expressions(const TracedText& text) const {
+    std::string all = text.text();
+    TracedText out;
+    std::size_t from = 0;
+    for (std::size_t at = all.find("${{"); at != std::string::npos; at = all.find("${{", from)) {
+      std::size_t end = all.find("}}", at);
+      if (end == std::string::npos) break;
+      if (from < at) out.append(text.substr(from, at - from));
+      bool root = all.substr(at, end - at).find("github.workspace") != std::string::npos;
+      out.append(root ? TracedText::plain(marked(Space::tree, {})) : TracedText::hole());
+      from = end + 2;
+    }
+    if (from < all.size()) out.append(text.substr(from));
+    return out;
+  }
+
+  void add(Reference reference, std::uint32_t site) {
+    reference.format = self_;
+    Passage origin = reference.text.first_origin();
+    reference.key = {{file_, origin.file == file_ ? origin.span.begin : site}};
+    out_.add(std::move(reference));
+  }
+
+  bool refer(const Value& value, std::size_t begin, std::size_t count, Role role, Certainty certainty) {
+    TracedText text = values::traced(value, file_).substr(begin, count);
+    while (text.size() > 1 && text.text().ends_with("/")) text = text.substr(0, text.size() - 1);
+    std::string plain = text.text();
+    if (!value.verbatim || plain.find_first_not_of("./") == std::string::npos) return false;
+    auto place = RelPath::resolve({}, plain);
+    const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+    if (!entry || entry->ignored) return false;
+    Reference reference;
+    reference.role = role;
+    reference.certainty = certainty;
+    reference.may_gain = certainty == Certainty::likely;
+    reference.base = {{}, kNoFile, Space::tree};
+    reference.text = std::move(text);
+    reference.targets.push_back({Target::Kind::tree, *place, {}});
+    add(std::move(reference), value.span.begin);
+    return true;
+  }
+
+  // "./.github/actions/setup", "/ci/build.yml"
+  void local(const Value& value) {
+    bool lead = value.text.starts_with("/");
+    std::size_t at = value.text.find('@');
+    if (value.text.starts_with("./") || lead)
+      refer(value, lead ? 1 : 0, at == std::string::npos ? at : at - (lead ? 1 : 0), Role::script,
+            Certainty::certain);
+    else
+      plain(value, false);
+  }
+
+  // "src/**", "!docs/*.md": the folder before the first wildcard.
+  void pattern(const Value& value) {
+    std::string text = value.text;
+    std::size_t begin = text.starts_with("!") ? 1 : 0;
+    if (begin < text.size() && text[begin] == '/') ++begin;
+    std::size_t end = text.size(), wild = text.find_first_of("*?[{", begin);
+    if (wild != std::string::npos) {
+      std::size_t cut = text.rfind('/', wild);
+      if (cut == std::string::npos || cut <= begin) return;
+      end = cut;
+    }
+    refer(value, begin, end - begin, Role::argument, Certainty::certain);
+  }
+
+  // Anything else that leads somewhere from the root; hashFiles('web/package-lock.json') in an expression.
+  void plain(const Value& value, bool folder) {
+    const std::string& text = value.text;
+    if (std::size_t call = text.find("hashFiles("); call != std::string::npos) {
+      for (std::size_t at = text.find('\'', call); at != std::string::npos;) {
+        std::size_t end = text.find('\'', at + 1);
+        if (end == std::string::npos) return;
+        std::string word = text.substr(at + 1, end - at - 1);
+        std::size_t wild = word.find_first_of("*?[");
+        std::size_t size = word.size();
+        if (wild != std::string::npos) size = word.rfind('/', wild);
+        if (size != std::string::npos && size > 0)
+          refer(value, at + 1, size, Role::argument, Certainty::likely);
+        at = text.find('\'', end + 1);
+      }
+      return;
+    }
+    bool is_path = folder || text.find('/') != std::string::npos ||
+                   (text.find('.') != std::string::npos &&
+                    tree_.is_file(RelPath::resolve({}, text).value_or(RelPath())));
+    if (!is_path || text.find_first_of(" *?$|<>\"") != std::string::npos ||
+        text.find("://") != std::string::npos)
+      return;
+    std::size_t lead = text.starts_with("/") ? 1 : 0;
+    refer(value, lead, std::string::npos, Role::argument, folder ? Certainty::certain : Certainty::likely);
+  }
+
+  const TreeReader& tree_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  FileIndex file_;
+  Base base_;
+  std::vector<Value> values_;
+};
+
+class PipelinesFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "pipelines"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    for (const RelPath& path : tree.files()) {
+      if (!is_pipeline(path)) continue;
+      const Entry* entry = tree.find(path);
+      if (entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
+      auto bytes = tree.read(path);
+      if (!bytes) continue;
+      ++files;
+      Reader(tree, path, self, out).run(**bytes);
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    bool shell_word = style == shell::kBare || style == shell::kDouble || style == shell::kSingle;
+    if (!shell_word) return values::written(text, style);
+    // It must be plain for the shell and for YAML alike.
+    bool plain = text.find_first_of(" \t\r\n\"'`$\\;&|<>(){}#") == std::string_view::npos;
+    return plain ? std::optional(std::string(text)) : std::nullopt;
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> pipelines_format() {
+  return std::make_unique<PipelinesFormat>();
+}
+
+}  // namespace yc
