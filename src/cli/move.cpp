@@ -21,6 +21,7 @@ struct MoveOptions {
   bool allow_routes = false;
   bool accept_unseen = false;
   bool mentions = false;
+  bool link_units = false;
   bool explain = false;
   FinishOptions finish;
 };
@@ -58,6 +59,7 @@ int run(const Options& options, const MoveOptions& own) {
   plan_options.alias_from = session->config.alias_from;
   plan_options.accept_unseen = own.accept_unseen;
   plan_options.rewrite_mentions = own.mentions;
+  plan_options.link_units = own.link_units;
   if (!own.includes.empty()) {
     auto order = parse_include_order(own.includes, "--includes");
     if (!order) return fail(options, order.error());
@@ -129,8 +131,11 @@ void add_move(CLI::App& app, const Options& options, int& status) {
       ->type_name("FILE");
   command->add_flag("--accept-unseen", own->accept_unseen,
                     "Carry out although a text that is only known at run time could name what moves");
-  command->add_flag("--mentions", own->mentions,
-                    "Also write the new paths where comments, prose and unknown formats spell an old one whole");
+  command->add_flag(
+      "--mentions", own->mentions,
+      "Also write the new paths where comments, prose and unknown formats spell an old one whole");
+  command->add_flag("--link-units", own->link_units,
+                    "Add the references between build units that files need which join another one");
   command->add_flag("--no-stage", own->finish.no_stage, "Leave version control's index as it is");
   command->add_flag("--explain", own->explain,
                     "Tell on standard error what was tried, round by round, and why");

@@ -103,6 +103,14 @@ struct TreeView {
   const ReferenceGraph& graph;
 };
 
+// What a move across the boundaries of units means for their references to each other.
+struct BoundaryReport {
+  std::vector<Notice> notices;   // which unit each file leaves and joins
+  std::vector<Hazard> lacks;     // references that a unit would lack
+  std::vector<Way> links;        // that add them, with edits of the tree before the move
+  std::vector<Hazard> refusals;  // what no reference can mend
+};
+
 // What a format keeps from one reading of a tree for the next, in which only the contents of some files have
 // changed. Empty at the first reading.
 class Memory {
@@ -182,6 +190,8 @@ class Format {
   // What the move would bring about that was not so before.
   virtual std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
                                       const MoveSet& moves) const;
+  virtual BoundaryReport boundary_changes(const TreeView& before, const TreeView& planned,
+                                          const MoveSet& moves) const;
   // Edits of one file that give a folder a name in its program, and put that in the place of the folder in
   // all of `references`, which stand in the file and lead into the folder; none if the language cannot.
   virtual std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,

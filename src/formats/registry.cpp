@@ -1,5 +1,6 @@
 #include <algorithm>
 
+#include "formats/assemblies/assemblies.h"
 #include "formats/autoconf/autoconf.h"
 #include "formats/batch_scripts/batch_scripts.h"
 #include "formats/c_family/c_family.h"
@@ -49,6 +50,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(solutions_format());
     list.push_back(msbuild_format());  // after the solutions that list its projects
     list.push_back(property_lists_format());
+    list.push_back(assemblies_format());
     list.push_back(sketches_format());
     list.push_back(containers_format());
     list.push_back(pipelines_format());
@@ -135,6 +137,10 @@ std::vector<Edit> Format::through_constant(const TreeReader&, const ReferenceGra
 }
 
 std::vector<Hazard> Format::hazards(const TreeView&, const TreeView&, const MoveSet&) const {
+  return {};
+}
+
+BoundaryReport Format::boundary_changes(const TreeView&, const TreeView&, const MoveSet&) const {
   return {};
 }
 

@@ -60,6 +60,7 @@ struct Unit {
   std::uint8_t format = 0;
   Site site;                           // where it is defined
   std::vector<TracedText> root_words;  // words that give it a search root, in order
+  std::vector<std::string> uses = {};  // names of other units of its format that it links or depends on
 };
 
 // One compilation of one source.
@@ -116,6 +117,18 @@ struct ModuleRoot {
   RelPath settings;  // the file that says so
 };
 
+// A unit whose files follow from where they are: the nearest file of its kind upwards decides (an assembly
+// definition, a package's manifest), or a project lists them.
+struct Boundary {
+  RelPath file;  // that says so
+  std::string name, kind;
+  bool nearest = true;
+  std::set<RelPath> members;           // if not `nearest`
+  std::vector<RelPath> uses;           // the files of other boundaries that it refers to
+  std::vector<std::string> platforms;  // the only ones it is built for; all, if empty
+  RelPath joins = {};                  // what lies here is a part of that boundary; the root if it is its own
+};
+
 // Where a compiler puts what it makes of sources: `sources`/a/b.ts becomes `outputs`/a/b.js.
 struct OutputFolder {
   RelPath settings;
@@ -138,9 +151,10 @@ struct ReferenceGraph {
   std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
   std::vector<Alias> aliases;
   std::vector<OutputFolder> outputs;
+  std::vector<Boundary> boundaries;
   std::vector<ModuleRoot> module_roots;
   std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
-  std::set<RelPath> unread;            // files of known formats that are garbled, so that nobody knows what they name
+  std::set<RelPath> unread;   // files of known formats that are garbled, so that nobody knows what they name
   std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
   std::map<std::string, std::size_t> files_by_format;
 };

@@ -15,6 +15,7 @@ namespace yc {
 struct PlanOptions {
   IncludeOrder include_order = kKeepIncludes;
   std::size_t alias_from = kNoRule;  // see Need::alias_from
+  bool link_units = false;           // add references between units that the move makes needed
   bool accept_unseen =
       false;  // carry out although a text with an unknown part could name something that moves
   bool rewrite_mentions = false;  // old paths in prose, comments and unknown formats too

@@ -119,6 +119,7 @@ Plan Planner::run() {
   note_clashes();
   note_shifts(mismatches);
   note_hazards(mismatches);
+  note_boundaries(mismatches);
   for (auto& [object, clash] : clashes_) plan_.unsettled.push_back(std::move(clash));
   waive_guesses(mismatches);
   if (mismatches.empty()) {
@@ -308,6 +309,28 @@ void Planner::note_hazards(const std::vector<Mismatch>& mismatches) {
     for (Hazard& item : format->hazards({tree_, old_}, {overlay_, new_}, plan_.moves))
       plan_.unsettled.push_back({std::move(item.id), std::move(item.file), item.span, true,
                                  std::move(item.text), std::move(item.reason), std::move(item.next)});
+  }
+}
+
+// References between units that the move makes needed: added if that is wished for, else they stand in the
+// way.
+void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
+  if (!mismatches.empty()) return;
+  auto refuse = [&](std::vector<Hazard>& list) {
+    for (Hazard& item : list)
+      plan_.unsettled.push_back({std::move(item.id), std::move(item.file), item.span, true,
+                                 std::move(item.text), std::move(item.reason), std::move(item.next)});
+  };
+  for (const auto& format : formats()) {
+    BoundaryReport found = format->boundary_changes({tree_, old_}, {overlay_, new_}, plan_.moves);
+    plan_.notices.insert(plan_.notices.end(), found.notices.begin(), found.notices.end());
+    if (!options_.accept_unseen) refuse(found.refusals);
+    if (options_.link_units) {
+      for (Way& way : found.links) extra_.push_back(std::move(way));
+      if (!found.links.empty()) assemble();
+    } else if (!options_.accept_unseen) {
+      refuse(found.lacks);
+    }
   }
 }
 

@@ -54,6 +54,7 @@ class Planner {
   void waive_guesses(std::vector<Mismatch>& mismatches);
   void note_shifts(std::vector<Mismatch>& mismatches);
   void note_hazards(const std::vector<Mismatch>& mismatches);
+  void note_boundaries(const std::vector<Mismatch>& mismatches);
   void note_clashes();
   void report(const std::vector<Mismatch>& mismatches);
   void explain_round(const std::vector<Mismatch>& mismatches) const;

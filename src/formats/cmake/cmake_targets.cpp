@@ -329,6 +329,7 @@ void Evaluation::emit_units() {
     for (const RootWord& root : folder.roots) open = open || root.word.has_hole();
     for (const auto& [link, how] : item.links)
       open = open || !target(link);  // another package may bring its own roots
+    for (const auto& [link, how] : item.links) unit.uses.push_back(link);
     std::vector<PathMacro> macros = folder.macros;
     macros.insert(macros.end(), item.macros.begin(), item.macros.end());
     ContextIndex context = out_.context({roots, item.forced, macros, open});

@@ -36,6 +36,9 @@ class Emitter {
         add_path(text, base_, chain(condition.value), Role::argument, Certainty::likely);
     }
     compile();
+    Boundary boundary{own_.path, std::string(own_.path.name()), "project", false, members_, uses_, {}};
+    boundary.name.resize(boundary.name.size() - own_.path.extension().size());
+    if (is_project(own_.path) && own_.path.extension() != ".vsprops") out_.graph().boundaries.push_back(std::move(boundary));
   }
 
  private:
@@ -177,7 +180,8 @@ class Emitter {
       if (kind == ItemKind::file && tree_.is_folder(*path) && word.text().find('/') == std::string::npos)
         return;
       reference.targets.push_back({Target::Kind::tree, *path, {}});
-      if (item.act == Item::Act::include && reference.role == Role::source) listed_.insert(*path);
+      if (item.act == Item::Act::include && reference.role == Role::source) members_.insert(*path);
+      if (item.act == Item::Act::include && reference.role == Role::subfolder) uses_.push_back(*path);
       if (item.type == "ClCompile" && item.act == Item::Act::include)
         sources_.push_back({*path, item.number});
     } else {
@@ -226,6 +230,7 @@ class Emitter {
       if (!entry || entry->ignored || entry->kind == EntryKind::folder) continue;
       if (is_removed(item.type, item.number, file)) continue;
       reference.targets.push_back({Target::Kind::tree, file, {}});
+      members_.insert(file);
       if (item.type == "ClCompile") sources_.push_back({file, item.number});
     }
     out_.add(std::move(reference));
@@ -239,8 +244,9 @@ class Emitter {
     reference.filter = items.pattern;
     reference.may_gain = items.type == "Content";
     for (const RelPath& file : items.files) {
-      if (!is_removed(items.type, static_cast<std::size_t>(-1), file))
-        reference.targets.push_back({Target::Kind::tree, file, {}});
+      if (is_removed(items.type, static_cast<std::size_t>(-1), file)) continue;
+      reference.targets.push_back({Target::Kind::tree, file, {}});
+      members_.insert(file);
     }
     out_.add(std::move(reference));
   }
@@ -413,7 +419,8 @@ class Emitter {
   const Part& own_;
   Base base_;
   std::vector<Removed> removed_;
-  std::set<RelPath> listed_;
+  std::set<RelPath> members_;
+  std::vector<RelPath> uses_;  // other projects
   std::vector<std::pair<RelPath, std::size_t>> sources_;   // with the number of the item
   std::vector<std::pair<std::size_t, SearchRoot>> roots_;  // of an item, or of all
   std::vector<TracedText> root_words_;

@@ -194,6 +194,15 @@ class Emitter {
       auto found = header && !node.is_outside && node.is_placed ? lead(node.path) : std::nullopt;
       if (found) add_root(found->parent(), true);
     }
+    if (const Value* dependencies = target.object->get("dependencies")) {
+      for (const Value& each : dependencies->elements) {
+        auto dependency = objects.objects.find(each.text);
+        auto used = dependency == objects.objects.end()
+                        ? objects.objects.end()
+                        : objects.objects.find(dependency->second->get_text("target"));
+        if (used != objects.objects.end()) unit.uses.push_back(used->second->get_text("name"));
+      }
+    }
     context.start = {Space::tree, base_.folder};
     ContextIndex index = out_.context(std::move(context));
     out_.graph().units.push_back(std::move(unit));

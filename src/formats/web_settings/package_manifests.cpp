@@ -56,10 +56,25 @@ class Reader {
     modules::ModuleResolver resolver(tree_, out_.graph());
     resolver_ = &resolver;
     for (const Manifest& manifest : manifests_) references(manifest);
+    for (const Manifest& manifest : manifests_) bound(manifest);
     out_.graph().files_by_format["package manifests"] = manifests_.size();
   }
 
  private:
+  // What lies below a manifest is one package, which depends on others of the tree by their names.
+  void bound(const Manifest& manifest) {
+    Boundary boundary{manifest.path, manifest.name, "package", true, {}, {}, {}};
+    if (boundary.name.empty()) boundary.name = manifest.path.str();
+    for (const StringValue& value : manifest.values) {
+      bool depends = value.path.size() == 2 && value.path[0].ends_with("ependencies");
+      if (!depends) continue;
+      for (const Manifest& other : manifests_) {
+        if (!other.name.empty() && other.name == value.path[1]) boundary.uses.push_back(other.path);
+      }
+    }
+    out_.graph().boundaries.push_back(std::move(boundary));
+  }
+
   // The names by which a package's modules are imported, from within and by its neighbours.
   void aliases(const Manifest& manifest) {
     RelPath folder = manifest.path.parent();

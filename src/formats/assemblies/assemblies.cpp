@@ -1,0 +1,254 @@
+#include "formats/assemblies/assemblies.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "formats/assemblies/assembly_map.h"
+#include "formats/assemblies/namespaces.h"
+#include "formats/json/json_strings.h"
+
+namespace yc {
+
+namespace {
+
+using assemblies::Assembly;
+using assemblies::AssemblyMap;
+using assemblies::Namespaces;
+
+// An assembly that must refer to another once the move is made.
+struct Lack {
+  std::string from, to;  // names
+  RelPath user;          // the source that shows it, in the planned tree
+  std::string name;      // the namespace
+  auto operator<=>(const Lack& other) const { return std::tie(from, to) <=> std::tie(other.from, other.to); }
+};
+
+class Crossing {
+ public:
+  Crossing(const TreeView& before, const TreeView& planned, const MoveSet& moves)
+      : before_(before), planned_(planned), moves_(moves), old_(before.tree), new_(planned.tree) {}
+
+  BoundaryReport run() {
+    if (new_.all().empty() && old_.all().empty()) return {};
+    for (const Move& move : moves_.files()) {
+      if (move.from.extension() == ".cs") cross(move);
+    }
+    // A definition that comes, goes or moves changes the owner of what stays.
+    bool definitions = std::any_of(moves_.files().begin(), moves_.files().end(), [](const Move& move) {
+      return move.from.extension() == ".asmdef" || move.from.extension() == ".asmref";
+    });
+    if (crossed_ == 0 && !definitions) return std::move(out_);
+    find_lacks();
+    report_lacks();
+    return std::move(out_);
+  }
+
+ private:
+  static std::string name_of(const Assembly* one) { return one ? one->name : "no assembly of its own"; }
+
+  void cross(const Move& move) {
+    const Assembly* from = old_.owner(move.from);
+    const Assembly* to = new_.owner(move.to);
+    if (name_of(from) == name_of(to)) return;
+    ++crossed_;
+    std::string limited;
+    if (to && !to->platforms.empty()) {
+      for (const std::string& platform : to->platforms) limited += (limited.empty() ? "" : ", ") + platform;
+      limited = ", which is only built for " + limited;
+    }
+    out_.notices.push_back({"unit-change",
+                            move.from,
+                            {},
+                            false,
+                            fmt::format("leaves {} and joins {}{}", name_of(from), name_of(to), limited)});
+  }
+
+  // Who declares each namespace, and which other assemblies use it: what was satisfied before must be so
+  // after.
+  void find_lacks() {
+    std::map<std::string, Givers> declared;
+    std::vector<std::pair<RelPath, Namespaces>> sources;
+    for (const RelPath& path : planned_.tree.files()) {
+      if (path.extension() != ".cs") continue;
+      const Entry* entry = planned_.tree.find(path);
+      auto bytes = entry->ignored ? Result<Bytes>(Error{}) : planned_.tree.read(path);
+      if (!bytes) continue;
+      Namespaces found = assemblies::namespaces_of(**bytes);
+      for (const std::string& name : found.declared)
+        declared[name][new_.owner(path)].insert(found.types.begin(), found.types.end());
+      sources.emplace_back(path, std::move(found));
+    }
+    for (const auto& [path, found] : sources) {
+      const Assembly* own = new_.owner(path);
+      for (const std::string& used : found.used) {
+        for (std::string name = used; !name.empty();) {
+          auto known = declared.find(name);
+          if (known != declared.end()) need(path, found, own, name, known->second);
+          std::size_t cut = name.rfind('.');
+          name.resize(cut == std::string::npos ? 0 : cut);
+          if (known != declared.end()) break;
+        }
+      }
+      // Types of one's own namespace may stand in another assembly.
+      for (const std::string& name : found.declared) need(path, found, own, name, declared[name]);
+    }
+  }
+
+  // The types that assemblies give to a namespace.
+  using Givers = std::map<const Assembly*, std::set<std::string>>;
+
+  void need(const RelPath& user, const Namespaces& found, const Assembly* own, const std::string& name,
+            const Givers& givers) {
+    RelPath old_user = moves_.unmap_file(user);
+    const Assembly* old_own = old_.owner(old_user);
+    for (const auto& [giver, types] : givers) {
+      bool names_any = std::any_of(types.begin(), types.end(),
+                                   [&](const std::string& type) { return found.words.contains(type); });
+      if (!names_any) continue;
+      if (giver == own) continue;
+      // Only what the move brings about: before, giver and user were one assembly, or the user referred to
+      // it.
+      const Assembly* old_giver = giver ? old_.find(giver->name) : nullptr;
+      bool was_one = gave(old_own, name, giver);
+      bool was_linked = old_own && old_giver && old_.refers(*old_own, *old_giver);
+      if (!was_one && !was_linked) continue;
+      if (own && giver && new_.refers(*own, *giver)) continue;
+      if (!own) continue;  // what has no definition of its own refers to all that have
+      lacks_.insert({own->name, name_of(giver), user, name});
+    }
+  }
+
+  // Whether sources that are in `giver` now, and declare the namespace, were in `owner` before.
+  bool gave(const Assembly* owner, const std::string& name, const Assembly* giver) {
+    if (moved_givers_.empty() && !scanned_) {
+      scanned_ = true;
+      for (const RelPath& path : planned_.tree.files()) {
+        if (path.extension() != ".cs") continue;
+        RelPath old_path = moves_.unmap_file(path);
+        const Assembly* then = old_.owner(old_path);
+        const Assembly* now = new_.owner(path);
+        if (name_of(then) == name_of(now)) continue;
+        auto bytes = planned_.tree.read(path);
+        if (!bytes) continue;
+        for (const std::string& declared : assemblies::namespaces_of(**bytes).declared)
+          moved_givers_.insert({name_of(then), declared, name_of(now)});
+      }
+    }
+    if (moved_givers_.contains({name_of(owner), name, name_of(giver)})) return true;
+    // The user itself may have left the givers' assembly.
+    return giver && owner && owner->name == giver->name;
+  }
+
+  void report_lacks() {
+    for (const Lack& lack : lacks_) {
+      const Assembly* from = new_.find(lack.from);
+      const Assembly* to = new_.find(lack.to);
+      Hazard item;
+      item.id = "unit-reference";
+      item.file = from->file;
+      item.text = lack.from;
+      if (!to) {
+        item.reason = fmt::format("uses {} in {}, which would be in no assembly that it can refer to",
+                                  lack.name, lack.user.str());
+        item.next = "leave it in an assembly with a definition";
+        out_.refusals.push_back(std::move(item));
+        continue;
+      }
+      if (new_.reaches(*to, *from)) {
+        item.reason =
+            fmt::format("would need a reference to {} ({} uses {}), which already refers to {}: a cycle",
+                        lack.to, lack.user.str(), lack.name, lack.from);
+        item.next = "move what both need to an assembly of its own";
+        out_.refusals.push_back(std::move(item));
+        continue;
+      }
+      item.reason = fmt::format("lacks a reference to {}: {} uses {}", lack.to, lack.user.str(), lack.name);
+      item.next = "add --link-units to have it added";
+      out_.lacks.push_back(std::move(item));
+      if (auto way = link(*from, *to)) out_.links.push_back(std::move(*way));
+    }
+  }
+
+  // One more element in "references", as the others are written.
+  std::optional<Way> link(const Assembly& from, const Assembly& to) const {
+    RelPath file = moves_.unmap_file(from.file);
+    auto bytes = before_.tree.read(file);
+    if (!bytes) return std::nullopt;
+    bool by_identifier = from.by_identifier && !to.identifier.empty();
+    std::string text =
+        "\"" + json::escaped(by_identifier ? "GUID:" + to.identifier : to.name).value_or(to.name) + "\"";
+    const std::string& all = **bytes;
+    std::vector<json::StringValue> values = json::string_values(all);
+    const json::StringValue* last = nullptr;
+    for (const json::StringValue& value : values) {
+      if (value.path.size() == 2 && value.path[0] == "references") last = &value;
+    }
+    std::string tag = "link " + to.name;
+    if (last) {
+      std::uint32_t end = last->span.end + 1;
+      std::size_t line = all.rfind('\n', last->span.begin), first = all.find_first_not_of(" \t", line + 1);
+      bool own_line = line != std::string::npos && first + 1 == last->span.begin;
+      std::string lead = own_line ? "," + all.substr(line, first - line) : ", ";
+      return Way{{Edit{file, {end, end}, lead + text, tag}}, ""};
+    }
+    std::size_t key = all.find("\"references\""), open = key == std::string::npos ? key : all.find('[', key);
+    if (open != std::string::npos) {
+      auto at = static_cast<std::uint32_t>(open + 1);
+      return Way{{Edit{file, {at, at}, text, tag}}, ""};
+    }
+    std::size_t name = all.find("\"name\"");
+    if (name == std::string::npos) return std::nullopt;
+    auto at = static_cast<std::uint32_t>(name);
+    std::size_t line = all.rfind('\n', name);
+    std::string lead = line == std::string::npos ? " " : all.substr(line, name - line);
+    return Way{{Edit{file, {at, at}, "\"references\": [" + text + "]," + lead, tag}}, ""};
+  }
+
+  const TreeView& before_;
+  const TreeView& planned_;
+  const MoveSet& moves_;
+  AssemblyMap old_, new_;
+  std::size_t crossed_ = 0;
+  std::set<Lack> lacks_;
+  bool scanned_ = false;
+  std::set<std::tuple<std::string, std::string, std::string>> moved_givers_;
+  BoundaryReport out_;
+};
+
+class AssembliesFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "assemblies"; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t, GraphBuilder& out) const override {
+    AssemblyMap map(tree);
+    for (const Assembly& one : map.all()) {
+      Boundary boundary{one.file, one.name, "assembly", true, {}, {}, one.platforms};
+      for (const std::string& text : one.references) {
+        if (const Assembly* used = map.find(text)) boundary.uses.push_back(used->file);
+      }
+      out.graph().boundaries.push_back(std::move(boundary));
+    }
+    for (const auto& [folder, joined] : map.joined())
+      out.graph().boundaries.push_back(
+          {folder / "joined", joined->name, "assembly", true, {}, {}, {}, joined->file});
+    out.graph().files_by_format[std::string(name())] = map.all().size();
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+    return json::escaped(text);
+  }
+
+  BoundaryReport boundary_changes(const TreeView& before, const TreeView& planned,
+                                  const MoveSet& moves) const override {
+    return Crossing(before, planned, moves).run();
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> assemblies_format() {
+  return std::make_unique<AssembliesFormat>();
+}
+
+}  // namespace yc

@@ -1,0 +1,195 @@
+#include "inspect/units.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <deque>
+
+namespace yc {
+
+UnitMap::UnitMap(const TreeReader& tree, const ReferenceGraph& graph) {
+  std::map<RelPath, std::size_t> by_file;                              // boundaries, by what defines them
+  std::map<std::pair<std::string, std::string>, std::size_t> by_name;  // kind and name
+  for (const Boundary& boundary : graph.boundaries) {
+    if (!boundary.joins.is_root()) continue;
+    by_file[boundary.file] = units_.size();
+    units_.push_back({boundary.name,
+                      boundary.kind,
+                      boundary.file,
+                      boundary.members,
+                      boundary.nearest,
+                      {},
+                      boundary.platforms});
+  }
+  for (const Boundary& boundary : graph.boundaries) {
+    auto own = by_file.find(boundary.file);
+    if (own == by_file.end()) continue;
+    for (const RelPath& used : boundary.uses) {
+      if (auto found = by_file.find(used); found != by_file.end())
+        units_[own->second].uses.push_back(found->second);
+    }
+  }
+  std::vector<std::size_t> number(graph.units.size());
+  for (std::size_t i = 0; i < graph.units.size(); ++i) {
+    const Unit& unit = graph.units[i];
+    RelPath file = unit.site.file == kNoFile ? RelPath() : graph.files.path(unit.site.file);
+    if (auto known = by_file.find(file); known != by_file.end()) {
+      number[i] = known->second;
+      continue;
+    }
+    std::pair key{std::string(format_at(unit.format).name()), unit.name};
+    auto [at, fresh] = by_name.emplace(key, units_.size());
+    number[i] = at->second;
+    if (fresh) units_.push_back({unit.name, key.first, file, {}, false, {}, {}});
+  }
+  for (std::size_t i = 0; i < graph.units.size(); ++i) {
+    for (const std::string& used : graph.units[i].uses) {
+      auto found = by_name.find({std::string(format_at(graph.units[i].format).name()), used});
+      std::vector<std::size_t>& uses = units_[number[i]].uses;
+      bool known = found == by_name.end() || std::find(uses.begin(), uses.end(), found->second) != uses.end();
+      if (!known && found->second != number[i]) uses.push_back(found->second);
+    }
+  }
+  std::map<ContextIndex, std::set<std::size_t>> by_context;
+  for (const Compilation& item : graph.compilations) {
+    if (item.unit < 0) continue;
+    std::size_t unit = number[static_cast<std::size_t>(item.unit)];
+    units_[unit].members.insert(item.source);
+    by_context[item.context].insert(unit);
+  }
+  for (const Reference& reference : graph.references) {
+    if (reference.role != Role::include) continue;
+    for (const InContext& in : reference.contexts) {
+      auto units = by_context.find(in.context);
+      if (!in.found || in.is_made || units == by_context.end()) continue;
+      std::vector<std::size_t>& known = includers_[in.target];
+      known.insert(known.end(), units->second.begin(), units->second.end());
+    }
+  }
+  // All below a boundary belong to it, up to the next one of its kind.
+  std::map<std::pair<std::string, RelPath>, std::size_t> folders;
+  for (const Boundary& boundary : graph.boundaries) {
+    if (!boundary.nearest) continue;
+    auto unit = by_file.find(boundary.joins.is_root() ? boundary.file : boundary.joins);
+    if (unit != by_file.end()) folders[{boundary.kind, boundary.file.parent()}] = unit->second;
+  }
+  std::set<std::string> kinds;
+  for (const auto& [key, unit] : folders) kinds.insert(key.first);
+  if (!kinds.empty()) {
+    for (const RelPath& path : tree.files()) {
+      const Entry* entry = tree.find(path);
+      if (!entry || entry->ignored) continue;
+      for (const std::string& kind : kinds) {
+        for (RelPath up = path.parent();; up = up.parent()) {
+          auto found = folders.find({kind, up});
+          if (found != folders.end()) {
+            units_[found->second].members.insert(path);
+            break;
+          }
+          if (up.is_root()) break;
+        }
+      }
+    }
+  }
+  for (std::size_t i = 0; i < units_.size(); ++i) {
+    for (const RelPath& member : units_[i].members) owners_[member].push_back(i);
+  }
+  for (auto& [path, units] : includers_) {
+    std::sort(units.begin(), units.end());
+    units.erase(std::unique(units.begin(), units.end()), units.end());
+  }
+}
+
+std::vector<std::size_t> UnitMap::owners(const RelPath& path) const {
+  auto known = owners_.find(path);
+  return known == owners_.end() ? std::vector<std::size_t>() : known->second;
+}
+
+std::vector<std::size_t> UnitMap::builders(const RelPath& path) const {
+  std::vector<std::size_t> out = owners(path);
+  auto known = includers_.find(path);
+  for (std::size_t unit : known == includers_.end() ? std::vector<std::size_t>() : known->second) {
+    if (std::find(out.begin(), out.end(), unit) == out.end()) out.push_back(unit);
+  }
+  return out;
+}
+
+std::map<std::size_t, std::size_t> UnitMap::users(const std::set<std::size_t>& units) const {
+  std::map<std::size_t, std::size_t> out;
+  std::deque<std::size_t> open(units.begin(), units.end());
+  while (!open.empty()) {
+    std::size_t used = open.front();
+    open.pop_front();
+    for (std::size_t i = 0; i < units_.size(); ++i) {
+      bool uses = std::find(units_[i].uses.begin(), units_[i].uses.end(), used) != units_[i].uses.end();
+      if (uses && !units.contains(i) && out.emplace(i, used).second) open.push_back(i);
+    }
+  }
+  return out;
+}
+
+namespace {
+
+Impact rebuilt(const UnitMap& map, const std::vector<RelPath>& files) {
+  Impact out;
+  out.files = files.size();
+  out.units = map.all();
+  std::map<std::size_t, std::pair<RelPath, std::size_t>> direct;  // the first file, and how many
+  std::map<std::size_t, bool> owns;
+  for (const RelPath& file : files) {
+    std::vector<std::size_t> owners = map.owners(file);
+    for (std::size_t unit : map.builders(file)) {
+      auto [at, fresh] = direct.try_emplace(unit, file, 0);
+      ++at->second.second;
+      bool own = std::find(owners.begin(), owners.end(), unit) != owners.end();
+      if (fresh) owns[unit] = own;
+    }
+  }
+  std::set<std::size_t> first;
+  for (const auto& [unit, seen] : direct) {
+    first.insert(unit);
+    std::string more = seen.second > 1 ? fmt::format(" and {} more", seen.second - 1) : "";
+    out.rebuilt.push_back({map.all()[unit].name, map.all()[unit].kind,
+                           (owns[unit] ? "builds " : "includes ") + seen.first.str() + more});
+  }
+  for (const auto& [unit, through] : map.users(first))
+    out.rebuilt.push_back({map.all()[unit].name, map.all()[unit].kind, "uses " + map.all()[through].name});
+  return out;
+}
+
+std::vector<std::string> names_of(const UnitMap& map, const std::vector<std::size_t>& units) {
+  std::vector<std::string> out;
+  for (std::size_t unit : units) out.push_back(map.all()[unit].name);
+  std::sort(out.begin(), out.end());
+  return out;
+}
+
+}  // namespace
+
+Impact impact_of_change(const TreeReader& tree, const ReferenceGraph& graph,
+                        const std::vector<RelPath>& paths) {
+  std::vector<RelPath> files;
+  for (const RelPath& path : tree.files()) {
+    bool asked =
+        std::any_of(paths.begin(), paths.end(), [&](const RelPath& one) { return path.is_within(one); });
+    if (asked) files.push_back(path);
+  }
+  return rebuilt(UnitMap(tree, graph), files);
+}
+
+Impact impact_of_move(const TreeView& before, const TreeView& planned, const MoveSet& moves) {
+  UnitMap old_map(before.tree, before.graph), new_map(planned.tree, planned.graph);
+  std::vector<RelPath> files;
+  for (const Move& move : moves.files()) files.push_back(move.from);
+  Impact out = rebuilt(old_map, files);
+  for (const Move& move : moves.files()) {
+    std::vector<std::string> now = names_of(new_map, new_map.owners(move.to)),
+                             then = names_of(old_map, old_map.owners(move.from));
+    if (now != then) out.changes.push_back({move.from, move.to, then, now});
+    bool was_built = !old_map.builders(move.from).empty();
+    if (was_built && new_map.builders(move.to).empty()) out.unreached.push_back(move.to);
+  }
+  return out;
+}
+
+}  // namespace yc
