@@ -1,8 +1,10 @@
 #include <algorithm>
 
+#include "cli/finish.h"
 #include "cli/session.h"
 #include "formats/format.h"
 #include "inspect/clone.h"
+#include "inspect/mend.h"
 #include "report/json.h"
 
 namespace yc::cli {
@@ -34,6 +36,19 @@ int run(const Options& options, bool clone) {
   return all_notes ? kDone : kFindings;
 }
 
+// What of one kind can be mended, is.
+int run_mend(const Options& options, const std::string& kind, const FinishOptions& finishing) {
+  auto session = open_session(options);
+  if (!session) return fail(options, session.error());
+  if (Status ok = check_finished(*session); !ok) return fail(options, ok.error());
+  Plan plan = mend(*session->tree, kind);
+  if (plan.verified && plan.edits.empty()) {
+    print("There is nothing of that kind to mend.\n");
+    return kDone;
+  }
+  return finish(*session, plan, finishing);
+}
+
 }  // namespace
 
 void add_check(CLI::App& app, const Options& options, int& status) {
@@ -42,7 +57,19 @@ void add_check(CLI::App& app, const Options& options, int& status) {
   auto clone = std::make_shared<bool>(false);
   command->add_flag("--clone", *clone,
                     "List references that would lead nowhere in a fresh clone of what is committed instead");
-  command->callback([&options, clone, &status] { status = run(options, *clone); });
+  auto kind = std::make_shared<std::string>();
+  auto finishing = std::make_shared<FinishOptions>();
+  command
+      ->add_option(
+          "--mend", *kind,
+          "Mend what is found of one kind in projects that list their files: list what is on disk beside\n"
+          "its siblings, take out what is not there or stands twice, spell names as the disk does")
+      ->type_name("KIND")
+      ->check(CLI::IsMember(mendable()));
+  add_finish_options(*command, *finishing);
+  command->callback([&options, clone, kind, finishing, &status] {
+    status = kind->empty() ? run(options, *clone) : run_mend(options, *kind, *finishing);
+  });
 }
 
 }  // namespace yc::cli

@@ -190,6 +190,14 @@ class Format {
   // What the move would bring about that was not so before.
   virtual std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
                                       const MoveSet& moves) const;
+  // Whether its files are projects that list their members one by one, and may know no case of letters.
+  virtual bool lists_members() const { return false; }
+  virtual bool ignores_case() const { return lists_members(); }
+  // Edits that have a project list a file as it lists the target of `like`, and that take a member out.
+  virtual std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like,
+                                        const RelPath& path, const TreeReader& tree) const;
+  virtual std::vector<Edit> unlist_member(const ReferenceGraph& graph, const Reference& member,
+                                          const TreeReader& tree) const;
   virtual BoundaryReport boundary_changes(const TreeView& before, const TreeView& planned,
                                           const MoveSet& moves) const;
   // Edits of one file that give a folder a name in its program, and put that in the place of the folder in

@@ -140,6 +140,21 @@ std::vector<Hazard> Format::hazards(const TreeView&, const TreeView&, const Move
   return {};
 }
 
+std::vector<Edit> Format::list_member(const ReferenceGraph&, const Reference&, const RelPath&,
+                                      const TreeReader&) const {
+  return {};
+}
+
+std::vector<Edit> Format::unlist_member(const ReferenceGraph& graph, const Reference& member,
+                                        const TreeReader& tree) const {
+  if (member.text.pieces().empty() || !member.text.pieces().back().has_origin()) return {};
+  const Piece& piece = member.text.pieces().back();
+  const RelPath& file = graph.files.path(piece.file);
+  auto bytes = tree.read(file);
+  auto span = bytes ? without(**bytes, word_at(**bytes, piece.span)) : std::nullopt;
+  return span ? std::vector<Edit>{Edit{file, *span, ""}} : std::vector<Edit>();
+}
+
 BoundaryReport Format::boundary_changes(const TreeView&, const TreeView&, const MoveSet&) const {
   return {};
 }

@@ -7,6 +7,7 @@
 
 #include "formats/format.h"
 #include "inspect/contexts.h"
+#include "inspect/managed.h"
 #include "plan/ambiguity.h"
 #include "plan/forwarders.h"
 #include "plan/restyle.h"
@@ -171,6 +172,9 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph, 
   if (alias_from != kNoRule) add_rule_breaks(graph, alias_from, out);
   add_ambiguities(tree, graph, out);
   add_forwarders(tree, graph, out);
+  for (ManagedFinding& item : check_managed(tree, graph)) {
+    if (item.finding.id != "dangling") out.push_back(std::move(item.finding));
+  }
   std::map<std::string, std::vector<RelPath>, std::less<>> by_name;
   for (RelPath& path : tree.files()) by_name[std::string(path.name())].push_back(path);
   std::set<std::tuple<RelPath, Span, std::string>> seen;

@@ -129,6 +129,14 @@ struct Boundary {
   RelPath joins = {};                  // what lies here is a part of that boundary; the root if it is its own
 };
 
+// Where a project shows a file: in a folder that need not be one on disk.
+struct VirtualPlace {
+  RelPath list;  // the file that says so
+  RelPath path;
+  std::string shown;  // parts between backslashes; empty for the top
+  Span span;
+};
+
 // Where a compiler puts what it makes of sources: `sources`/a/b.ts becomes `outputs`/a/b.js.
 struct OutputFolder {
   RelPath settings;
@@ -152,6 +160,7 @@ struct ReferenceGraph {
   std::vector<Alias> aliases;
   std::vector<OutputFolder> outputs;
   std::vector<Boundary> boundaries;
+  std::vector<VirtualPlace> virtual_places;
   std::vector<ModuleRoot> module_roots;
   std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
   std::set<RelPath> unread;   // files of known formats that are garbled, so that nobody knows what they name

@@ -2,6 +2,7 @@
 
 #include "formats/msbuild/evaluation.h"
 #include "formats/msbuild/kept_names.h"
+#include "formats/msbuild/member_lists.h"
 #include "formats/msbuild/msbuild.h"
 #include "formats/msbuild/project_files.h"
 #include "formats/msbuild/project_references.h"
@@ -138,6 +139,18 @@ class MsbuildFormat : public Format {
       if (written) way.edits.push_back({file, {end, end}, ";" + *written});
     }
     return way.edits.empty() ? std::vector<Way>() : std::vector<Way>{way};
+  }
+
+  bool lists_members() const override { return true; }
+  std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like, const RelPath& path,
+                                const TreeReader& tree) const override {
+    return msbuild::list_member(graph, like, path, tree);
+  }
+  std::vector<Edit> unlist_member(const ReferenceGraph& graph, const Reference& member,
+                                  const TreeReader& tree) const override {
+    std::vector<Edit> out = Format::unlist_member(graph, member, tree);
+    for (Edit& edit : msbuild::unlist_from_filters(graph, member, tree)) out.push_back(std::move(edit));
+    return out;
   }
 
   // Filters are found by the name of their project.

@@ -38,7 +38,8 @@ class Emitter {
     compile();
     Boundary boundary{own_.path, std::string(own_.path.name()), "project", false, members_, uses_, {}};
     boundary.name.resize(boundary.name.size() - own_.path.extension().size());
-    if (is_project(own_.path) && own_.path.extension() != ".vsprops") out_.graph().boundaries.push_back(std::move(boundary));
+    if (is_project(own_.path) && own_.path.extension() != ".vsprops")
+      out_.graph().boundaries.push_back(std::move(boundary));
   }
 
  private:
@@ -420,7 +421,7 @@ class Emitter {
   Base base_;
   std::vector<Removed> removed_;
   std::set<RelPath> members_;
-  std::vector<RelPath> uses_;  // other projects
+  std::vector<RelPath> uses_;                              // other projects
   std::vector<std::pair<RelPath, std::size_t>> sources_;   // with the number of the item
   std::vector<std::pair<std::size_t, SearchRoot>> roots_;  // of an item, or of all
   std::vector<TracedText> root_words_;

@@ -187,6 +187,8 @@ void read_filters(const TreeReader& tree, const RelPath& path, std::uint8_t form
       reference.text = text;
       reference.targets.push_back({Target::Kind::tree, *found, {}});
       out.add(std::move(reference));
+      Span span = item.element->attribute("Include")->span;
+      out.graph().virtual_places.push_back({path, *found, item.filter ? item.filter->text : "", span});
     }
   }
 }

@@ -1,6 +1,7 @@
 #include "formats/property_lists/property_lists.h"
 
 #include "formats/property_lists/group_children.h"
+#include "formats/property_lists/member_lists.h"
 #include "formats/property_lists/plist_text.h"
 #include "formats/property_lists/project_references.h"
 #include "formats/shell/command_line.h"
@@ -31,6 +32,16 @@ class PropertyListsFormat : public LiteralFormat {
       if (ending == ".xcconfig") plist::read_settings(tree, path, self, out);
     }
     out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  bool lists_members() const override { return true; }
+  std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like, const RelPath& path,
+                                const TreeReader& tree) const override {
+    return plist::list_member(graph, like, path, tree);
+  }
+  std::vector<Edit> unlist_member(const ReferenceGraph& graph, const Reference& member,
+                                  const TreeReader& tree) const override {
+    return plist::unlist_member(graph, member, tree);
   }
 
   // The programs that open such projects know them by the name of their bundle.
