@@ -14,6 +14,7 @@ mkdir -p "$out"
 cp -r demo/saltmarsh "$out/saltmarsh"
 cp demo/tidy.sheet "$out/tidy.sheet"
 tree=$out/saltmarsh
+standins=$PWD/tests/standins
 
 # Takes a picture of the page that a folder holds, served as it would be on the network, in a real browser.
 picture() {
@@ -32,7 +33,7 @@ picture() {
   [ -s "$out/$2" ]
 }
 
-# Builds the four projects and runs the scripts in a copy, so that no output of a build is left in the tree, and prints what they print. The
+# Builds the projects and runs the scripts in a copy, so that no output of a build is left in the tree, and prints what they print. The
 # page's picture goes to the file named.
 build() {
   copy=$(mktemp -d)
@@ -48,6 +49,10 @@ build() {
     "$(find viewer-built -name viewer -type f)" "$(find viewer -name sample.csv)"
     (cd dashboard && npm run --silent build 2>/dev/null && cksum public/js/main.js)
     picture dashboard/public "$1"
+    xbuild /nologo /v:q /p:NoCompilerStandardLib=false office/Saltmarsh.sln >/dev/null && mono "$(find office -path '*/bin/Saltmarsh.Office.exe')"
+    (cd "$(dirname "$(find office -name docker-compose.yml)")" && docker-compose config -q) && echo "the composition is valid"
+    python3 "$standins/property_list_project.py" . | cut -f2 | sort | uniq -c
+    cc $(sed -n 's/.*"$(SRCROOT)\(.*\)",/-Iphone\1/p' phone/Gauges.xcodeproj/project.pbxproj) -Iphone/App -Iphone/App/views -o phone-app $(find phone -name '*.c') && ./phone-app
     (cd ingest && python3 -B ingest.py && python3 -B -m unittest -q "$(find . -name 'test_*.py')" 2>/dev/null)
     meson test -C viewer-built | sed -n 's/^ *[0-9]*\/[0-9]* \([a-z]*  *OK\).*/\1/p' | sort
   )

@@ -70,6 +70,24 @@ TEST(ContainerShapes, sources_of_copies_in_all_their_forms) {
   expect_lines(web(), "web/src/drafts -> web/drafts\n", {"drafts\n", "!drafts/keep.c"}, kConfig);
 }
 
+TEST(ContainerShapes, what_lies_in_the_container_as_in_the_context_follows_with_it) {
+  Files files = {
+      {"Dockerfile",
+       "FROM python:3\nWORKDIR /app\nCOPY intake ./intake\nCOPY setup/base.txt setup/\nRUN pip install -r "
+       "setup/base.txt \\\n  && python intake/make.py\nCOPY other /opt/other\nCMD [\"python\", "
+       "\"intake/main.py\"]\n"},
+      {"intake/make.py", "\n"},
+      {"intake/main.py", "\n"},
+      {"other/x.py", "\n"},
+      {"setup/base.txt", "\n"}};
+  expect_lines(files, "intake -> src/intake\nsetup -> src/setup\nother -> more\n",
+               {"COPY src/intake ./src/intake", "COPY src/setup/base.txt src/setup/",
+                "RUN pip install -r src/setup/base.txt", "python src/intake/make.py", "COPY more /opt/other",
+                "CMD [\"python\", \"src/intake/main.py\"]"});
+  files[0].second = "FROM python:3\nWORKDIR /app\nCOPY . /app\nENTRYPOINT python intake/main.py\n";
+  expect_lines(files, "intake -> src/intake\n", {"ENTRYPOINT python src/intake/main.py"});
+}
+
 TEST(ContainerShapes, compositions_name_contexts_and_files) {
   expect_lines(web(), "web -> apps/web\n", {"context: ../apps/web", "- ../apps/web/public:/srv/public:ro"},
                kConfig);

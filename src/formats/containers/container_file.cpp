@@ -22,7 +22,7 @@ class Reader {
  public:
   Reader(std::string_view bytes, FileIndex file) : bytes_(bytes), file_(file) {}
 
-  std::vector<Source> run() {
+  ContainerFile run() {
     for (std::size_t at = 0; at < bytes_.size();) at = instruction(at);
     return std::move(out_);
   }
@@ -94,11 +94,72 @@ class Reader {
       take({words.begin() + 1, words.end()}, site);
     } else if (name == "COPY" || name == "ADD") {
       copy(words, site);
-    } else if (name == "RUN") {
+    } else if (name == "FROM") {
+      mirrors_ = false;
+      folder_.clear();
+    } else if (name == "WORKDIR" && words.size() > 1) {
+      std::string text(words[1].text);
+      folder_ = text.starts_with("/") ? text : folder_ + "/" + text;
+    } else if (name == "RUN" || name == "CMD" || name == "ENTRYPOINT" || name == "HEALTHCHECK") {
       for (const Word& word : words) {
         if (word.text.starts_with("--mount=")) mount(word, site);
       }
+      if (mirrors_) command(words, site);
     }
+  }
+
+  void command(const std::vector<Word>& words, std::uint32_t site) {
+    std::size_t first = 1;
+    while (first < words.size() && (words[first].text.starts_with("--") || words[first].text == "CMD"))
+      ++first;
+    if (first >= words.size()) return;
+    Run run;
+    run.site = site;
+    if (words[first].text.starts_with("[")) {
+      std::uint32_t open = words[first].begin;
+      std::size_t close = words.back().begin + words.back().text.size();
+      for (const json::StringValue& value : json::string_values(bytes_.substr(open, close - open))) {
+        if (value.text.size() == value.span.size())
+          run.words.push_back(TracedText::literal(value.text, file_,
+                                                  {open + value.span.begin, open + value.span.end}, kJson));
+      }
+    } else {
+      for (std::size_t i = first; i < words.size(); ++i) {
+        std::string_view text = words[i].text;
+        if (i > first) run.line.append(TracedText::plain(" "));
+        run.line.append(TracedText::literal(
+            std::string(text), file_,
+            {words[i].begin, words[i].begin + static_cast<std::uint32_t>(text.size())}, kWord));
+      }
+    }
+    out_.runs.push_back(std::move(run));
+  }
+
+  // Whether a destination repeats where the source lies in the context; "." stands for the folder of work.
+  void compare(std::string_view source, const Word& destination, std::uint32_t site) {
+    auto plain = [](std::string_view text) {
+      std::string out(text);
+      while (out.starts_with("./")) out.erase(0, 2);
+      while (out.size() > 1 && out.ends_with("/")) out.pop_back();
+      return out == "." || out == "./" ? std::string() : out;
+    };
+    std::string from = plain(source), all = plain(destination.text), to = all;
+    if (to.starts_with("/")) {
+      if (folder_.empty() || (to != folder_ && !to.starts_with(folder_ + "/"))) return;
+      to = to == folder_ ? "" : to.substr(folder_.size() + 1);
+    }
+    if (to.find('$') != std::string::npos) return;
+    std::size_t cut = from.rfind('/');
+    bool beside =
+        destination.text.ends_with("/") && to == (cut == std::string::npos ? "" : from.substr(0, cut));
+    if (to != from && !beside) return;
+    mirrors_ = true;
+    if (to.empty()) return;
+    // The part of the word that is the path.
+    std::size_t at = destination.text.rfind(to);
+    auto begin = destination.begin + static_cast<std::uint32_t>(at);
+    Span span{begin, begin + static_cast<std::uint32_t>(to.size())};
+    out_.destinations.push_back({TracedText::literal(to, file_, span, kWord), site});
   }
 
   void copy(const std::vector<Word>& words, std::uint32_t site) {
@@ -124,6 +185,7 @@ class Reader {
           text.size() > 1 && (text.front() == '"' || text.front() == '\'') && text.back() == text.front();
       if (quoted) ++span.begin, --span.end;
       source(std::string(bytes_.substr(span.begin, span.size())), span, kWord, site);
+      compare(bytes_.substr(span.begin, span.size()), words.back(), site);
     }
   }
 
@@ -172,17 +234,19 @@ class Reader {
       at = from = std::min(end, size);
     }
     literal(size);
-    out_.push_back({std::move(out), site});
+    out_.sources.push_back({std::move(out), site});
   }
 
   std::string_view bytes_;
   FileIndex file_;
-  std::vector<Source> out_;
+  bool mirrors_ = false;  // what was copied lies in the folder of work as in the context
+  std::string folder_;    // of work
+  ContainerFile out_;
 };
 
 }  // namespace
 
-std::vector<Source> read_container_file(std::string_view bytes, FileIndex file) {
+ContainerFile read_container_file(std::string_view bytes, FileIndex file) {
   return Reader(bytes, file).run();
 }
 

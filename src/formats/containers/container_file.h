@@ -18,8 +18,19 @@ struct Source {
   std::uint32_t site = 0;  // of its instruction
 };
 
-// Sources of COPY and ADD that are not taken from another stage or an address, and of bind mounts.
-std::vector<Source> read_container_file(std::string_view bytes, FileIndex file);
+// A command that is run in the container, where the files copied so far lie as they do in the context.
+struct Run {
+  TracedText line;                // for a shell; or
+  std::vector<TracedText> words;  // a JSON array
+  std::uint32_t site = 0;
+};
+
+struct ContainerFile {
+  std::vector<Source> sources;  // of COPY and ADD that take no other stage and no address, and of bind mounts
+  std::vector<Source> destinations;  // that repeat where the source lies
+  std::vector<Run> runs;
+};
+ContainerFile read_container_file(std::string_view bytes, FileIndex file);
 // By its name.
 bool is_container_file(std::string_view name);
 

@@ -6,6 +6,7 @@
 #include "formats/containers/compositions.h"
 #include "formats/containers/container_file.h"
 #include "formats/json/json_strings.h"
+#include "formats/shell/command_line.h"
 #include "formats/unseen_text.h"
 #include "formats/values/values.h"
 
@@ -60,7 +61,7 @@ std::optional<RelPath> likely_context(const TreeReader& tree, const RelPath& pat
 // One container file, and the folders that it is built in.
 struct Build {
   RelPath path;
-  std::vector<Source> sources;
+  containers::ContainerFile content;
   std::vector<Base> contexts;
   bool certain = false;
 };
@@ -85,8 +86,10 @@ std::vector<Build> builds_of(const TreeReader& tree, FileTable& files, const Con
     if (auto known = contexts.find(path); known != contexts.end()) {
       build.contexts = known->second;
       build.certain = true;
-    } else if (auto folder = likely_context(tree, path, build.sources)) {
-      build.contexts.push_back({*folder, *folder == path.parent() ? file : kNoFile, Space::tree});
+    } else {
+      // Where the sources tell nothing, as in "COPY . /app", it is most likely its own folder.
+      RelPath folder = likely_context(tree, path, build.content.sources).value_or(path.parent());
+      build.contexts.push_back({folder, folder == path.parent() ? file : kNoFile, Space::tree});
     }
     out.push_back(std::move(build));
   }
@@ -113,8 +116,9 @@ class ContainersFormat : public LiteralFormat {
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
     if (text.find_first_of("\n\r") != std::string_view::npos) return std::nullopt;
     if (style == containers::kJson) return json::escaped(text);
-    if (style != containers::kWord) return values::written(text, style);
-    bool plain = text.find_first_of(" \t\"'$\\") == std::string_view::npos;
+    bool in_shell = style == shell::kBare || style == shell::kDouble || style == shell::kSingle;
+    if (style != containers::kWord && !in_shell) return values::written(text, style);
+    bool plain = text.find_first_of(" \t\"'$\\;&|<>()`#") == std::string_view::npos;
     return plain ? std::optional(std::string(text)) : std::nullopt;
   }
 
@@ -140,7 +144,9 @@ class ContainersFormat : public LiteralFormat {
           return std::any_of(list.begin(), list.end(),
                              [&](const RelPath& folder) { return file.is_within(folder); });
         };
-        if (!within(folders, move.from) || within(now, move.to)) continue;
+        // What tells how to build is not meant for the container.
+        bool tells = containers::is_container_file(move.from.name()) || containers::is_composition(move.from);
+        if (tells || !within(folders, move.from) || within(now, move.to)) continue;
         out.push_back({"leaves-context",
                        moves.map_file(path),
                        {},
@@ -163,7 +169,7 @@ class ContainersFormat : public LiteralFormat {
     Contexts contexts = contexts_of(view.tree, 0, scratch);
     for (const Build& build : builds_of(view.tree, scratch.files(), contexts)) {
       for (const Base& context : build.contexts) {
-        for (const Source& source : build.sources) {
+        for (const Source& source : build.content.sources) {
           auto place =
               source.text.has_hole() ? std::nullopt : RelPath::resolve(context.folder, source.text.text());
           if (place && place->is_within(context.folder) && view.tree.is_folder(*place))
@@ -180,7 +186,7 @@ class ContainersFormat : public LiteralFormat {
   static void read_build(const TreeReader& tree, const Build& build, std::uint8_t self, GraphBuilder& out) {
     FileIndex file = out.files().index(build.path);
     for (const Base& context : build.contexts) {
-      for (const Source& source : build.sources) {
+      for (const Source& source : build.content.sources) {
         std::string plain = source.text.text();
         if (source.text.has_hole()) {
           add_unseen(out, tree, source.text, context, self, {{file, source.site}});
@@ -211,7 +217,43 @@ class ContainersFormat : public LiteralFormat {
         reference.text = std::move(text);
         out.add(std::move(reference));
       }
+      for (const Source& place : build.content.destinations) {
+        auto target = lead(tree, context.folder, place.text.text());
+        if (target && *target != context.folder)
+          refer(out, self, {{file, place.site}}, place.text, context, *target, "into");
+      }
+      for (const containers::Run& run : build.content.runs) {
+        std::vector<shell::Command> commands = shell::read(run.line, context, tree).commands;
+        if (!run.words.empty()) {
+          shell::Command& command = commands.emplace_back();
+          command.base = context;
+          for (const TracedText& word : run.words) command.words.push_back({word, true});
+        }
+        for (const shell::Command& command : commands) {
+          for (const Reference& found : shell::pick(command, tree).references) {
+            if (found.targets.size() == 1 && found.targets.front().kind == Target::Kind::tree &&
+                found.text.first_origin().file != kNoFile)
+              refer(out, self, {{file, found.text.first_origin().span.begin}}, found.text, found.base,
+                    found.targets.front().path, "run");
+          }
+        }
+      }
     }
+  }
+
+  static void refer(GraphBuilder& out, std::uint8_t self, SiteChain key, const TracedText& text,
+                    const Base& base, const RelPath& target, const char* what) {
+    Reference reference;
+    reference.role = Role::argument;
+    reference.certainty = Certainty::likely;
+    reference.may_gain = true;
+    reference.format = self;
+    reference.key = std::move(key);
+    reference.instance = base.folder / what;
+    reference.base = base;
+    reference.text = text;
+    reference.targets.push_back({Target::Kind::tree, target, {}});
+    out.add(std::move(reference));
   }
 
   // Patterns from the folder of the list; their folders are followed.

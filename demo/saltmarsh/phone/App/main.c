@@ -1,0 +1,3 @@
+#include "tide_view.h"
+
+int main(void) { return show_tide(142); }
