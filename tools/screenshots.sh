@@ -14,6 +14,7 @@ fresh() {
   grep '^viewer' demo/tidy.sheet >"$work/viewer.sheet"
   grep '^dashboard' demo/tidy.sheet >"$work/dashboard.sheet"
   grep '^ingest' demo/tidy.sheet >"$work/ingest.sheet"
+  grep -E '^(office|phone)' demo/tidy.sheet >"$work/office.sheet"
 }
 
 # shoot NAME LINES COMMANDS [SECONDS]: runs the commands in the demo tree, shows LINES lines of what they print.
@@ -38,6 +39,8 @@ shoot refs "head -42" "$say p refs firmware/packet.h; p refs viewer/tide.svg vie
 shoot preview "head -42" "$say p move --sheet ../viewer.sheet --preview"
 shoot web "head -42" "$say p move --sheet ../dashboard.sheet --preview"
 shoot python "head -42" "$say p move --sheet ../ingest.sheet --preview"
+shoot managed "head -42" "$say p move --sheet ../office.sheet --preview"
+shoot impact "head -42" "$say p impact; p impact waterlevel/level.hpp office/Ledger; p impact --sheet ../office.sheet --figure '$work/units.svg'"
 shoot restyle "head -42" "$say p restyle --to alias dashboard/src/main.ts --preview; p restyle --add-alias @text=dashboard/src --preview; p move dashboard/src/format.ts dashboard/src/format/format.ts --forward --preview"
 shoot refused "head -42" "$say p move firmware/tide.c 'firmware/the tide.c'; p move firmware/gauge.c firmware/packet.c; p move firmware/crc firmware/main.c"
 shoot move "head -42" "$say p move firmware/gauge.c firmware/gauge.h firmware/sensor/ -v; p undo; p move --sheet ../tidy.sheet --includes new-root,root,relative; p undo"
@@ -52,7 +55,16 @@ shoot check "head -42" "$say p check"
 fresh
 (cd "$work/saltmarsh" && git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm start &&
   mkdir firmware/sensor && mv firmware/gauge.c firmware/gauge.h firmware/sensor/ && mv waterlevel/tests waterlevel/trials)
+# The figure of the units, drawn by the program, as a picture.
+chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,800 --screenshot="$shots/units.png" "file://$work/units.svg" >/dev/null 2>&1
 shoot catch-up "head -42" "$say p catch-up --preview; p catch-up; p check --clone"
+fresh
+sed -i '/Members.cs/d;/Letters/,/<.Compile>/d' "$work/saltmarsh/office/Office/Office.csproj"
+sed -i 's/Dues.cs/dues.cs/' "$work/saltmarsh/office/Ledger/Ledger.csproj"
+printf 'int more(void) { return 0; }\n' >"$work/saltmarsh/phone/App/more.c"
+printf 'int last(void) { return 0; }\n' >"$work/saltmarsh/phone/App/last.c"
+rm "$work/saltmarsh/office/protocol/Station.cs"
+shoot managed-check "head -42" "$say p check; p check --mend dangling; p check --mend wrong-case --preview"
 fresh
 plain='p() { printf "\\033[1m$ yellow-compass %s\\033[0m\\n" "$*"; yellow-compass "$@"; };'
 shoot history "head -42" "$plain p move firmware/packet.c firmware/packet.h firmware/link/; p move firmware/crc firmware/lib/; p undo; p history -v; p history --patch 1"
