@@ -41,6 +41,11 @@ std::optional<RelPath> find_any_case(const TreeReader& tree, const RelPath& path
   return at;
 }
 
+bool TreeReader::is_editable(const RelPath& path) const {
+  const Entry* entry = find(path);
+  return entry && entry->kind == EntryKind::file && !entry->ignored && !entry->guarded;
+}
+
 bool has_wildcard(std::string_view text) {
   return text.find_first_of("*?[") != std::string_view::npos;
 }

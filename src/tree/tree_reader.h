@@ -38,6 +38,8 @@ class TreeReader {
 
   bool is_file(const RelPath& path) const;
   bool is_folder(const RelPath& path) const;
+  // A plain file that may be edited: no link, not ignored, not protected.
+  bool is_editable(const RelPath& path) const;
 };
 
 // The path itself if something is there, else the only one that differs from it in the case of letters, as

@@ -9,9 +9,7 @@ namespace {
 
 void expect_lines(const Files& files, const std::string& sheet, const std::vector<std::string>& lines,
                   const std::string& build = "true") {
-  Outcome moved = expect_move_keeps_build(Workspace(files), sheet, build);
-  for (const std::string& line : lines)
-    EXPECT_NE(moved.out.find(line), std::string::npos) << line << "\n" << moved.told;
+  expect_move_says(Workspace(files), sheet, lines, build);
 }
 
 const char* const kDockerfile = R"(# syntax=docker/dockerfile:1

@@ -30,9 +30,7 @@ Files site() {
 
 void expect_lines(const Workspace& tree, const std::string& sheet, const std::vector<std::string>& lines,
                   const std::string& build) {
-  Outcome moved = expect_move_keeps_build(tree, sheet, build);
-  for (const std::string& line : lines)
-    EXPECT_NE(moved.out.find(line), std::string::npos) << line << "\n" << moved.told;
+  expect_move_says(tree, sheet, lines, build);
 }
 
 TEST(StyleShapes, a_partial_keeps_its_name_without_mark_and_ending) {

@@ -33,9 +33,7 @@ Files dashboard(const std::string& options = "", const std::string& manifest = "
 
 void expect_lines(const Workspace& tree, const std::string& sheet, const std::vector<std::string>& lines,
                   const std::string& build = kBuild) {
-  Outcome moved = expect_move_keeps_build(tree, sheet, build);
-  for (const std::string& line : lines)
-    EXPECT_NE(moved.out.find(line), std::string::npos) << line << "\n" << moved.told;
+  expect_move_says(tree, sheet, lines, build);
 }
 
 TEST(WebShapes, a_module_goes_to_another_folder_and_comments_stay) {

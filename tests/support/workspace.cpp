@@ -68,9 +68,8 @@ std::map<std::string, std::string> Workspace::contents() const {
 Outcome Workspace::shell(const std::string& command) const {
   static int number = 0;
   std::string base = fs::temp_directory_path() / fmt::format("yc-output-{}-{}", getpid(), ++number);
-  std::string line =
-      fmt::format("export PATH={}/.bin:\"$PATH\"; cd {} && ( {} ) >{}.out 2>{}.err </dev/null", quoted(WEB_TOOLS),
-                  quoted(root_), command, base, base);
+  std::string line = fmt::format("export PATH={}/.bin:\"$PATH\"; cd {} && ( {} ) >{}.out 2>{}.err </dev/null",
+                                 quoted(WEB_TOOLS), quoted(root_), command, base, base);
   int raw = std::system(line.c_str());
   Outcome out;
   out.status = WIFEXITED(raw) ? WEXITSTATUS(raw) : 128 + WTERMSIG(raw);
@@ -117,6 +116,14 @@ Outcome expect_move_keeps_build(const Workspace& tree, const std::string& sheet,
   Outcome undone = tree.run({"undo"});
   EXPECT_EQ(undone.status, 0) << undone.told;
   EXPECT_EQ(tree.contents(), before);
+  return moved;
+}
+
+Outcome expect_move_says(const Workspace& tree, const std::string& sheet,
+                         const std::vector<std::string>& lines, const std::string& build) {
+  Outcome moved = expect_move_keeps_build(tree, sheet, build);
+  for (const std::string& line : lines)
+    EXPECT_NE(moved.out.find(line), std::string::npos) << line << "\n" << moved.told;
   return moved;
 }
 

@@ -42,6 +42,9 @@ class Workspace {
 // Moves with a sheet, one "old -> new" a line. The build must succeed before the move and, from clean, after
 // it; undo must give the tree back byte for byte. Returns what the program said.
 Outcome expect_move_keeps_build(const Workspace& tree, const std::string& sheet, const std::string& build);
+// The same, and what the program said must hold each of these lines.
+Outcome expect_move_says(const Workspace& tree, const std::string& sheet,
+                         const std::vector<std::string>& lines, const std::string& build);
 // The move must be refused with status 3, name each of the texts, and leave the tree untouched.
 Outcome expect_refusal(const Workspace& tree, const std::string& sheet,
                        const std::vector<std::string>& texts);

@@ -256,8 +256,7 @@ class CodePathsFormat : public LiteralFormat {
     for (const RelPath& path : tree.files()) {
       auto language = language_of(path);
       if (!language) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind != EntryKind::file || entry->ignored || entry->guarded) continue;
+      if (!tree.is_editable(path)) continue;
       auto bytes = tree.read(path);
       if (!bytes || (out.focus() && !out.wants(path) && !search.finds_any(**bytes))) continue;
       auto strings = cache.get<Strings>(

@@ -17,11 +17,6 @@ namespace {
 using containers::Contexts;
 using containers::Source;
 
-bool is_readable(const TreeReader& tree, const RelPath& path) {
-  const Entry* entry = tree.find(path);
-  return entry && entry->kind == EntryKind::file && !entry->guarded && !entry->ignored;
-}
-
 std::string head_of(const std::string& text) {
   std::size_t wild = std::min(text.find_first_of("*?["), text.find(kHoleMark));
   if (wild == std::string::npos) return text;
@@ -69,7 +64,7 @@ struct Build {
 Contexts contexts_of(const TreeReader& tree, std::uint8_t self, GraphBuilder& out) {
   Contexts contexts;
   for (const RelPath& path : tree.files()) {
-    if (containers::is_composition(path) && is_readable(tree, path))
+    if (containers::is_composition(path) && tree.is_editable(path))
       containers::read_composition(tree, path, self, out, contexts);
   }
   return contexts;
@@ -78,7 +73,7 @@ Contexts contexts_of(const TreeReader& tree, std::uint8_t self, GraphBuilder& ou
 std::vector<Build> builds_of(const TreeReader& tree, FileTable& files, const Contexts& contexts) {
   std::vector<Build> out;
   for (const RelPath& path : tree.files()) {
-    if (!containers::is_container_file(path.name()) || !is_readable(tree, path)) continue;
+    if (!containers::is_container_file(path.name()) || !tree.is_editable(path)) continue;
     auto bytes = tree.read(path);
     if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
     FileIndex file = files.index(path);
@@ -108,7 +103,7 @@ class ContainersFormat : public LiteralFormat {
     for (const RelPath& path : tree.files()) {
       bool ignores = path.name() == ".dockerignore" || path.str().ends_with(".dockerignore");
       count += containers::is_composition(path);
-      if (ignores && is_readable(tree, path)) read_ignored(tree, path, self, out), ++count;
+      if (ignores && tree.is_editable(path)) read_ignored(tree, path, self, out), ++count;
     }
     out.graph().files_by_format[std::string(name())] = count;
   }

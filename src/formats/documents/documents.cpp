@@ -36,8 +36,7 @@ class DocumentsFormat : public LiteralFormat {
     for (const RelPath& path : tree.files()) {
       bool markdown = is_markdown(path);
       if (!markdown && !is_restructured(path)) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind != EntryKind::file || entry->ignored || entry->guarded) continue;
+      if (!tree.is_editable(path)) continue;
       ++count;
       auto bytes = tree.read(path);
       if (!bytes || (out.focus() && !out.wants(path) && !search.finds_any(**bytes))) continue;

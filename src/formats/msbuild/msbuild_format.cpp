@@ -16,11 +16,6 @@ namespace {
 
 using namespace msbuild;
 
-bool is_readable(const TreeReader& tree, const RelPath& path) {
-  const Entry* entry = tree.find(path);
-  return entry && entry->kind == EntryKind::file && !entry->guarded && !entry->ignored;
-}
-
 // The solution that lists each project, if it is the only one.
 Surroundings surroundings_of(const ReferenceGraph& graph) {
   Surroundings out;
@@ -60,16 +55,16 @@ class MsbuildFormat : public Format {
     };
     std::vector<RelPath> all = tree.files();
     for (const RelPath& path : all) {
-      if (is_project(path) && is_readable(tree, path)) take(path);
+      if (is_project(path) && tree.is_editable(path)) take(path);
     }
     // What nobody here imports, somebody else may.
     for (const RelPath& path : all) {
-      if (is_imported(path) && is_readable(tree, path) && !read.contains(path)) take(path);
-      if (path.str().ends_with(".filters") && is_readable(tree, path)) {
+      if (is_imported(path) && tree.is_editable(path) && !read.contains(path)) take(path);
+      if (path.str().ends_with(".filters") && tree.is_editable(path)) {
         ++files;
         read_filters(tree, path, self, out);
       }
-      if (path.extension() == ".resx" && is_readable(tree, path)) {
+      if (path.extension() == ".resx" && tree.is_editable(path)) {
         ++files;
         read_resource_list(tree, path, self, out);
       }

@@ -89,7 +89,16 @@ Project read_old_project(const TreeReader& tree, FactsCache& cache, std::uint8_t
       }
       bool is_tool = element.name == "Tool" || element.name == "Configuration";
       if (element.name == "ProjectReference" && attribute.name == "RelativePathToProject") {
-        out.items.push_back({"ProjectReference", Item::Act::include, count++, value_at(i, attribute.span)});
+        // It counts from the folder of the solution.
+        auto solution = around.solution_of.find(path);
+        if (solution == around.solution_of.end()) continue;
+        Value value = value_at(i, attribute.span);
+        for (TracedText& text : value.texts) {
+          TracedText whole = folder_with_slash(files.index(solution->second), solution->second.parent());
+          whole.append(text);
+          text = std::move(whole);
+        }
+        out.items.push_back({"ProjectReference", Item::Act::include, count++, std::move(value)});
       } else if (is_tool) {
         if (attribute.name == "AdditionalIncludeDirectories") {
           commas += static_cast<std::size_t>(std::count(attribute.value.begin(), attribute.value.end(), ','));

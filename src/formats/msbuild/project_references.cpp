@@ -63,7 +63,8 @@ class Emitter {
 
   std::optional<RelPath> lead(const TracedText& text, const Base& base) const {
     Place place = place_of(base.folder, text.text(), base.space);
-    if (place.space != Space::tree || place.path.is_root()) return std::nullopt;
+    bool nowhere = place.path.is_root() && text.text().find("..") == std::string::npos;
+    if (place.space != Space::tree || nowhere) return std::nullopt;
     auto path = find_any_case(tree_, place.path);
     if (!path || tree_.find(*path)->ignored) return std::nullopt;
     return path;
@@ -334,6 +335,8 @@ class Emitter {
     reference.base = base_;
     reference.text = head;
     bool is_there = entry && !entry->ignored;
+    // What is made below the project's folder goes where the project goes.
+    if (!is_there && !climbs_to_root(plain)) return;
     reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, place.path, {}});
     out_.add(std::move(reference));
   }

@@ -189,8 +189,7 @@ class PagesFormat : public LiteralFormat {
     for (const RelPath& path : tree.files()) {
       bool page = is_page(path);
       if (!page && !is_web_manifest(path)) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind != EntryKind::file || entry->ignored || entry->guarded) continue;
+      if (!tree.is_editable(path)) continue;
       auto bytes = tree.read(path);
       if (!bytes) continue;
       ++count;

@@ -272,8 +272,7 @@ class PipelinesFormat : public LiteralFormat {
     std::size_t files = 0;
     for (const RelPath& path : tree.files()) {
       if (!is_pipeline(path)) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
+      if (!tree.is_editable(path)) continue;
       auto bytes = tree.read(path);
       if (!bytes) continue;
       ++files;

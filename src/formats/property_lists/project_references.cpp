@@ -44,7 +44,8 @@ class Emitter {
 
   std::optional<RelPath> lead(const TracedText& text) const {
     Place place = text.empty() ? Place{Space::tree, base_.folder} : place_of(base_.folder, text.text());
-    if (place.space != Space::tree || place.path.is_root()) return std::nullopt;
+    bool nowhere = place.path.is_root() && text.text().find("..") == std::string::npos;
+    if (place.space != Space::tree || nowhere) return std::nullopt;
     auto found = find_any_case(tree_, place.path);
     return found && !tree_.find(*found)->ignored ? found : std::nullopt;
   }

@@ -24,8 +24,7 @@ class PropertyListsFormat : public LiteralFormat {
       bool project = path.name() == "project.pbxproj";
       bool listing = ending == ".xcworkspacedata" || ending == ".xcscheme";
       if (!project && !listing && ending != ".xcconfig") continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
+      if (!tree.is_editable(path)) continue;
       ++files;
       if (project) plist::read_project(tree, path, self, out);
       if (listing) plist::read_workspace(tree, path, self, out);

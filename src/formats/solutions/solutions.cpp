@@ -25,8 +25,7 @@ class Reader {
     for (const RelPath& path : tree_.files()) {
       std::string_view ending = path.extension();
       if (ending != ".sln" && ending != ".slnx" && ending != ".slnf") continue;
-      const Entry* entry = tree_.find(path);
-      if (entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
+      if (!tree_.is_editable(path)) continue;
       auto bytes = tree_.read(path);
       if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
       ++count;
