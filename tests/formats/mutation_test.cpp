@@ -77,6 +77,70 @@ const std::vector<std::pair<std::string, std::string>> kOthers = {
     {"a.rst", ".. image:: data/x.txt\n.. toctree::\n   :x: 1\n\n   src/a\n\n`b <src/a.c>`_ :doc:`src/b`\n"},
     {"a.rs", "#[path = \"lib/c.c\"] mod m; fn f<'a>() { include_str!(\"data/x.txt\"); r#\"src/\"#; }\n"},
     {"a.cs", "var a = Path.Combine(\"data\", \"x.txt\"); var b = $\"{c}src/a.c\"; var d = \"src/\" + e;\n"},
+    {"p.sln",
+     "Project(\"{2150E333-8FDC-42A3-9474-1A3956D46DE8}\") = \"lib\", \"lib\", "
+     "\"{F}\"\r\n\tProjectSection(SolutionItems) = "
+     "preProject\r\n\t\tdata\\x.txt = data\\x.txt\r\n\tEndProjectSection\r\nEndProject\r\nProject(\"{A}\") = "
+     "\"p\", "
+     "\"win\\p.vcxproj\", \"{P}\"\r\nEndProject\r\nGlobal\r\n\tGlobalSection(NestedProjects) = "
+     "preSolution\r\n\t\t{P} = "
+     "{F}\r\n\tEndGlobalSection\r\nEndGlobal\r\n"},
+    {"win/p.vcxproj",
+     "<Project><PropertyGroup Condition=\"'$(X)'=='a'\"><L>..\\lib</L></PropertyGroup><Import "
+     "Project=\"..\\p.props\" "
+     "/><ItemGroup><ClCompile Include=\"..\\src\\a.c;$(L)\\c.c\" Exclude=\"x\" /><ClCompile "
+     "Include=\"..\\src\\**\\*.c\"><AdditionalIncludeDirectories>..\\inc;%(X)</"
+     "AdditionalIncludeDirectories></"
+     "ClCompile></ItemGroup><Target "
+     "Name=\"t\"><Exec Command=\"cd .. &amp; copy &quot;data\\x.txt&quot; "
+     "out\" Condition=\"Exists('..\\inc\\x.h')\"/></Target></Project>\n"},
+    {"win/p.vcxproj.filters",
+     "<Project><ItemGroup><Filter "
+     "Include=\"src\"><UniqueIdentifier>{1}</UniqueIdentifier></Filter><ClCompile "
+     "Include=\"..\\src\\a.c\"><Filter>src</Filter></ClCompile></ItemGroup></Project>\n"},
+    {"q.csproj",
+     "<Project Sdk=\"Microsoft.NET.Sdk\"><ItemGroup><Compile Remove=\"lib\\**\" /><EmbeddedResource "
+     "Include=\"data/x.txt\" Link=\"x\" /></ItemGroup><PropertyGroup><K>$([MSBuild]::NormalizePath('$(X)', "
+     "'data/x.txt'))</K></PropertyGroup></Project>\n"},
+    {"old.vcproj",
+     "<VisualStudioProject><Configurations><Configuration Name=\"Debug|Win32\"><Tool "
+     "Name=\"VCCLCompilerTool\" "
+     "AdditionalIncludeDirectories=\"inc,lib\" /></Configuration></Configurations><Files><Filter "
+     "Name=\"src\"><File "
+     "RelativePath=\".\\src\\a.c\"></File></Filter></Files></VisualStudioProject>\n"},
+    {"p.xcodeproj/project.pbxproj",
+     "// !$*UTF8*$!\n{ objects = { F = {isa = PBXFileReference; path = a.c; sourceTree = \"<group>\"; }; B = "
+     "{isa = "
+     "PBXBuildFile; fileRef = F; }; G = {isa = PBXGroup; children = (F, ); path = src; }; S = {isa = "
+     "PBXSourcesBuildPhase; files = (B, ); }; H = {isa = PBXShellScriptBuildPhase; shellScript = \"cat "
+     "\\\"$SRCROOT/data/x.txt\\\"\\n\"; }; C = {isa = XCBuildConfiguration; buildSettings = { "
+     "HEADER_SEARCH_PATHS = (inc, "
+     "\"$(SRCROOT)/lib/**\"); }; }; L = { buildConfigurations = (C); }; T = {isa = PBXNativeTarget; "
+     "buildPhases = (S, H); "
+     "buildConfigurationList = L; }; P = {isa = PBXProject; mainGroup = G; targets = (T); }; }; rootObject = "
+     "P; }\n"},
+    {"p.xcconfig", "#include \"q.xcconfig\"\nHEADER_SEARCH_PATHS = inc \"$(SRCROOT)/lib\" // c\n"},
+    {"lib/p.asmdef",
+     "{\"name\": \"P\", \"references\": [\"GUID:1\", \"Q\"], \"includePlatforms\": [\"Editor\"]}\n"},
+    {"Dockerfile",
+     "FROM x AS y\nWORKDIR /a\nCOPY --chown=1 src/a.c \\\n  # c\n  inc/ ./\nCOPY [\"data/x.txt\", "
+     "\"/x\"]\nCOPY lib lib\nRUN "
+     "--mount=type=bind,source=inc/x.h,target=/h cat lib/c.c <<E\nsrc/a.c\nE\nCMD [\"cat\", \"lib/c.c\"]\n"},
+    {".dockerignore", "!src/b.c\n/data/*.txt\n"},
+    {"docker-compose.yml",
+     "services:\n  w:\n    build: {context: ., dockerfile: Dockerfile}\n    env_file: [data/x.txt]\n    "
+     "volumes:\n      - "
+     "./src:/s:ro\n      - {type: bind, source: ./lib, target: /l}\n"},
+    {".github/workflows/w.yml",
+     "on: {push: {paths: ['src/**', '!inc/x.h']}}\njobs:\n  b:\n    steps:\n      - uses: ./lib\n      - "
+     "run: |\n          cat "
+     "\\\n            data/x.txt\n        working-directory: .\n      - run: cat ${{ github.workspace "
+     "}}/src/a.c\n"},
+    {".vscode/tasks.json",
+     "{\"tasks\": [{\"command\": \"cat ${workspaceFolder}/data/x.txt\", \"cwd\": \"${workspaceFolder}/src\", "
+     "/* c */ "
+     "\"args\": [\"--x=${workspaceFolder}/inc/**\"]}]}\n"},
+    {"src/src.ino", "#include \"a.c\"\n"},
     {"yellow-compass.toml",
      "[[references]]\nfiles = [\"*.ini\"]\npattern = 'f = (?<path>\\S+)'\nbase = \"data\"\n"},
     {"web/package.json",
