@@ -39,7 +39,7 @@ shoot refs "head -42" "$say p refs firmware/packet.h; p refs viewer/tide.svg vie
 shoot preview "head -42" "$say p move --sheet ../viewer.sheet --preview"
 shoot web "head -42" "$say p move --sheet ../dashboard.sheet --preview"
 shoot python "head -42" "$say p move --sheet ../ingest.sheet --preview"
-shoot managed "head -42" "$say p move --sheet ../office.sheet --preview"
+shoot managed "head -37" "$say p move --sheet ../office.sheet --preview"
 shoot impact "head -42" "$say p impact; p impact waterlevel/level.hpp office/Ledger; p impact --sheet ../office.sheet --figure '$work/units.svg'"
 shoot restyle "head -42" "$say p restyle --to alias dashboard/src/main.ts --preview; p restyle --add-alias @text=dashboard/src --preview; p move dashboard/src/format.ts dashboard/src/format/format.ts --forward --preview"
 shoot refused "head -42" "$say p move firmware/tide.c 'firmware/the tide.c'; p move firmware/gauge.c firmware/packet.c; p move firmware/crc firmware/main.c"

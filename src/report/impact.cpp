@@ -135,7 +135,7 @@ std::optional<std::string> impact_figure(const Impact& impact) {
     agsafeset(object, key.data(), value.data(), none.data());
   };
   set(graph, "rankdir", "LR");
-  set(graph, "nodesep", "0.25");
+  set(graph, "nodesep", "0.18");
   set(graph, "ranksep", "0.9");
   set(graph, "bgcolor", "white");
   set(graph, "pad", "0.3");
