@@ -274,6 +274,26 @@ TEST(ProjectShapes, search_roots_follow_and_are_added) {
                "make");
 }
 
+TEST(ProjectShapes, projects_of_the_time_before) {
+  Files files = {{"win/gauge.vcproj",
+                  "<?xml version=\"1.0\" encoding=\"Windows-1252\"?>\n<VisualStudioProject "
+                  "Name=\"gauge\">\n\t<Configurations>\n\t\t"
+                  "<Configuration Name=\"Debug|Win32\">\n\t\t\t<Tool Name=\"VCCLCompilerTool\" "
+                  "AdditionalIncludeDirectories=\"..\\include, &quot;..\\src\\common&quot;;.\\\" "
+                  "/>\n\t\t</Configuration>\n\t"
+                  "</Configurations>\n\t<Files>\n\t\t<Filter Name=\"Source Files\">\n\t\t\t<File "
+                  "RelativePath=\"..\\src\\tide.c\">\n\t\t\t</File>\n\t\t</Filter>\n\t</Files>\n</"
+                  "VisualStudioProject>\n"},
+                 {"src/tide.c", "#include <tide.h>\n#include \"common.h\"\n"},
+                 {"src/common/common.h", "\n"},
+                 {"include/tide.h", "\n"}};
+  expect_lines(files, "include -> api\n", {"..\\api, &quot;..\\src\\common&quot;;.\\"});
+  expect_lines(files, "src/common -> src/shared\n", {"&quot;..\\src\\shared&quot;"});
+  expect_lines(files, "src/tide.c -> src/net/tide.c\n", {"RelativePath=\"..\\src\\net\\tide.c\""});
+  expect_lines(files, "win/gauge.vcproj -> win/vs/gauge.vcproj\n",
+               {"..\\..\\include, &quot;..\\..\\src\\common&quot;", "..\\..\\src\\tide.c"});
+}
+
 TEST(ProjectShapes, lists_of_resources) {
   Files files = {
       {"office/Office.csproj", "<Project Sdk=\"Microsoft.NET.Sdk\" />\n"},

@@ -59,7 +59,7 @@ struct Project {
   std::vector<Setting> settings;
   std::vector<Setting> conditions;          // texts in Exists('…')
   std::map<std::string, Texts> properties;  // names in lower case
-  char separator = ';';                     // of lists
+  std::string separators = ";";             // of lists
   bool is_new_style = false;                // names an SDK, so that default items count
   std::string sdk;
   std::vector<RelPath> implied;  // imported without a word: Directory.Build.props and its kin

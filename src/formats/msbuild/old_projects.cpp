@@ -44,7 +44,7 @@ Project read_old_project(const TreeReader& tree, FactsCache& cache, std::uint8_t
       {path, file, *bytes, std::shared_ptr<const std::vector<xml::Element>>(facts, &**facts)});
   const std::vector<xml::Element>& elements = **facts;
   WritingStyle habit = habit_of(**bytes);
-  std::size_t commas = 0, semicolons = 0;
+  out.separators = ";,";  // either will do
   Configurations configurations;
   for (const xml::Element& element : elements) {
     const xml::Attribute* both = element.name == "Configuration" ? element.attribute("Name") : nullptr;
@@ -100,11 +100,6 @@ Project read_old_project(const TreeReader& tree, FactsCache& cache, std::uint8_t
         }
         out.items.push_back({"ProjectReference", Item::Act::include, count++, std::move(value)});
       } else if (is_tool) {
-        if (attribute.name == "AdditionalIncludeDirectories") {
-          commas += static_cast<std::size_t>(std::count(attribute.value.begin(), attribute.value.end(), ','));
-          semicolons +=
-              static_cast<std::size_t>(std::count(attribute.value.begin(), attribute.value.end(), ';'));
-        }
         const xml::Attribute* tool = element.attribute("Name");
         bool compiles = tool && tool->value == "VCCLCompilerTool";
         std::string owner = compiles ? "ClCompile" : element.name;
@@ -113,7 +108,6 @@ Project read_old_project(const TreeReader& tree, FactsCache& cache, std::uint8_t
       }
     }
   }
-  if (commas > semicolons) out.separator = ',';
   return out;
 }
 

@@ -128,7 +128,7 @@ class Emitter {
     for (const Item& item : project_.items) {
       if (item.act != Item::Act::exclude && item.act != Item::Act::remove) continue;
       for (const TracedText& text : item.value.texts) {
-        for (const TracedText& word : list_words(text, project_.separator)) {
+        for (const TracedText& word : list_words(text, project_.separators)) {
           if (!word.has_hole()) removed_.push_back({item.type, item.act, item.number, word.text()});
         }
       }
@@ -152,7 +152,7 @@ class Emitter {
     ItemKind kind = item_kind(item.type);
     if (kind == ItemKind::no_path) return;
     for (const TracedText& text : item.value.texts) {
-      for (const TracedText& word : list_words(text, project_.separator)) {
+      for (const TracedText& word : list_words(text, project_.separators)) {
         if (word.text().find_first_not_of("\x03") == std::string::npos) continue;
         if (word.has_hole()) {
           add_unseen(out_, tree_, word, base_, self_, {{own_.file, item.value.site}});
@@ -263,7 +263,7 @@ class Emitter {
         continue;
       }
       Base base = kind == ValueKind::beside_item ? base_of_item(setting) : base_;
-      for (const TracedText& word : list_words(text, project_.separator)) {
+      for (const TracedText& word : list_words(text, project_.separators)) {
         std::string plain = word.text();
         if (plain.find_first_not_of("\x03./") == std::string::npos && !climbs_to_root(plain)) continue;
         if (kind == ValueKind::output) {
@@ -406,8 +406,12 @@ class Emitter {
       return out_.context(std::move(context));
     };
     ContextIndex common = context_of(static_cast<std::size_t>(-2));
-    for (const auto& [source, item] : sources_)
-      out_.compile(source, special.contains(item) ? context_of(item) : common, number);
+    // A source may stand in an item for each configuration.
+    std::set<std::pair<RelPath, ContextIndex>> seen;
+    for (const auto& [source, item] : sources_) {
+      ContextIndex context = special.contains(item) ? context_of(item) : common;
+      if (seen.emplace(source, context).second) out_.compile(source, context, number);
+    }
   }
 
   struct Removed {

@@ -117,9 +117,9 @@ Texts expanded(const TracedText& text, const ValueOf& value_of) {
   return out;
 }
 
-std::vector<TracedText> list_words(const TracedText& text, char separator) {
+std::vector<TracedText> list_words(const TracedText& text, std::string_view separators) {
   std::vector<TracedText> out;
-  for (const TracedText& part : text.split(separator)) {
+  for (const TracedText& part : text.words(separators)) {
     TracedText word = part.trimmed(" \t\r\n\"");
     if (!word.empty()) out.push_back(std::move(word));
   }

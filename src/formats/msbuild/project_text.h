@@ -30,8 +30,8 @@ WritingStyle habit_of(std::string_view bytes);
 using ValueOf = std::function<std::optional<Texts>(char sign, std::string_view inner)>;
 Texts expanded(const TracedText& text, const ValueOf& value_of);
 
-// The words between semicolons, without blanks and quotes around them; empty ones are left out.
-std::vector<TracedText> list_words(const TracedText& text, char separator = ';');
+// The words between separators, without blanks and quotes around them; empty ones are left out.
+std::vector<TracedText> list_words(const TracedText& text, std::string_view separators = ";");
 
 // `text` as it stands in a project file; nothing if it cannot be said there.
 std::optional<std::string> written(std::string_view text, WritingStyle style);

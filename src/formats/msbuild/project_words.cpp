@@ -25,6 +25,19 @@ Span whole_lines(std::string_view bytes, Span span) {
   return alone ? Span{begin, end + 1} : span;
 }
 
+// Lists of the projects before MSBuild may be separated by either sign.
+bool has_commas(std::string_view bytes) {
+  return bytes.substr(0, 400).find("<VisualStudioP") != std::string_view::npos;
+}
+
+// Whether the attribute that ends a text is one by which an item names a file.
+bool names_item(std::string_view before) {
+  while (!before.empty() && (before.back() == '=' || is_blank(before.back()))) before.remove_suffix(1);
+  std::size_t begin = before.find_last_of(" \t\r\n");
+  std::string_view name = before.substr(begin == std::string_view::npos ? 0 : begin + 1);
+  return name == "Include" || name == "Remove" || name == "Update" || name == "RelativePath";
+}
+
 // The element whose start tag holds a place.
 std::optional<xml::Element> element_around(std::string_view bytes, std::uint32_t at) {
   auto all = xml::elements(bytes);
@@ -40,7 +53,8 @@ std::optional<xml::Element> element_around(std::string_view bytes, std::uint32_t
 
 Span word_at(std::string_view bytes, Span literal) {
   Span out = literal;
-  auto stops = [](char c) { return c == ';' || ends_value(c); };
+  bool commas = has_commas(bytes);
+  auto stops = [&](char c) { return c == ';' || (commas && c == ',') || ends_value(c); };
   // An entity within the word ends with a semicolon too.
   while (out.begin > 0 && !stops(bytes[out.begin - 1])) --out.begin;
   while (out.end < bytes.size() && !stops(bytes[out.end])) ++out.end;
@@ -60,10 +74,13 @@ std::optional<Span> without(std::string_view bytes, Span word) {
   Span out = word;
   while (out.end < bytes.size() && is_blank(bytes[out.end])) ++out.end;
   while (out.begin > 0 && is_blank(bytes[out.begin - 1])) --out.begin;
-  if (out.end < bytes.size() && bytes[out.end] == ';') return Span{word.begin, out.end + 1};
-  if (out.begin > 0 && bytes[out.begin - 1] == ';') return Span{out.begin - 1, word.end};
+  bool commas = has_commas(bytes);
+  auto separates = [&](std::uint32_t at) { return bytes[at] == ';' || (commas && bytes[at] == ','); };
+  if (out.end < bytes.size() && separates(out.end)) return Span{word.begin, out.end + 1};
+  if (out.begin > 0 && separates(out.begin - 1)) return Span{out.begin - 1, word.end};
   bool in_attribute = out.begin > 0 && (bytes[out.begin - 1] == '"' || bytes[out.begin - 1] == '\'');
-  if (!in_attribute) return std::nullopt;
+  // Only an item is nothing without what it names.
+  if (!in_attribute || !names_item(bytes.substr(0, out.begin - 1))) return std::nullopt;
   auto element = element_around(bytes, word.begin);
   return element ? std::optional(whole_lines(bytes, xml::extent(bytes, *element))) : std::nullopt;
 }
