@@ -82,6 +82,18 @@ TEST(AssetShapes, folders_that_a_function_keeps_or_is_handed) {
   expect_lines(files, "test -> data/test\n", {"join(here, \"data/test\", \"a.key\")", "(likely)"});
 }
 
+TEST(AssetShapes, addresses_of_files) {
+  Files files = {
+      {"show.py",
+       "import os\nfrom urllib.request import urlopen\nHERE = "
+       "os.path.dirname(os.path.abspath(__file__))\nprint(urlopen(f\"file://{HERE}/tides/a.txt\").read(), "
+       "urlopen(\"file://\" + HERE + \"/tides/b.txt\").read())\n"},
+      {"tides/a.txt", "a"},
+      {"tides/b.txt", "b"}};
+  expect_lines(files, "tides/a.txt -> tides/day/a.txt\n", {"file://{HERE}/tides/day/a.txt"});
+  expect_lines(files, "tides -> tables\n", {"file://{HERE}/tables/a.txt", "HERE + \"/tables/b.txt\""});
+}
+
 TEST(AssetShapes, functions_that_only_put_a_path_together) {
   Files files = {{"show.py",
                   "import os\nfrom places import below\n\n\ndef beside(*names):\n    return "

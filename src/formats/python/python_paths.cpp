@@ -37,6 +37,13 @@ class Emitter {
   void emit(const Value& value, std::size_t first) {
     std::string plain = value.text.text();
     if (plain.size() < 2 || plain.size() > 400 || plain.find_first_of("\n\r\t") != std::string::npos) return;
+    // f"file://{HERE}/x.txt": what begins with the folder is a path by itself.
+    if (std::size_t mark = plain.find(kTreeMark); mark != std::string::npos && mark > 0) {
+      Value path = value;
+      path.text = value.text.substr(mark);
+      emit(path, first);
+      return;
+    }
     if (plain.find("://") != std::string::npos) return;
     if (value.text.has_hole()) {
       open(value, plain);
