@@ -40,5 +40,14 @@ TEST(ScriptShapes, a_folder_that_a_script_writes_to_follows) {
   expect_move_keeps_build(tree, "data/ -> share/data/\n", "sh run.sh");
 }
 
+TEST(ScriptShapes, a_path_that_fits_from_another_folder_after_the_move_is_still_wrong) {
+  Workspace tree(
+      {{"contrib/manual/make.sh", "#!/bin/sh\ncat ../../lib/tide.h > manual.txt\ncat ../../lib/tide.h\n"},
+       {"lib/tide.h", "tide\n"}});
+  Outcome moved = expect_move_keeps_build(tree, "contrib -> extra/contrib\n",
+                                          "d=$(dirname $(find . -name make.sh)) && cd $d && sh ./make.sh");
+  EXPECT_NE(moved.out.find("cat ../../../lib/tide.h"), std::string::npos) << moved.told;
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -240,6 +240,9 @@ class DocSettingsFormat : public Format {
       reference.format = self;
       reference.key = {{file, word.first_origin().span.begin}};
       reference.text = word;
+      // Started from another folder, it would be another reference.
+      if (best != path.parent())
+        reference.instance = best.is_root() ? RelPath::from_normal("the root") : best;
       reference.base = base;
       reference.in_list = true;
       reference.targets.push_back({Target::Kind::tree, *target, {}});

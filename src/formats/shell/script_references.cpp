@@ -8,8 +8,9 @@ namespace yc::shell {
 
 namespace {
 
+// `start` is the folder that the script is taken to be started from, where that is not its own.
 std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format, FileIndex file,
-                                     const CommandLine& line) {
+                                     const CommandLine& line, const std::optional<RelPath>& start) {
   std::vector<Reference> out;
   for (const Command& command : line.commands) {
     Picked picked = pick(command, tree);
@@ -30,6 +31,8 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
       reference.format = format;
       reference.dangling = false;
       reference.key = {{file, origin.span.begin}};
+      // Started from another folder, it would be another reference.
+      if (start) reference.instance = start->is_root() ? RelPath::from_normal("the root") : *start;
       out.push_back(std::move(reference));
     }
   }
@@ -44,7 +47,9 @@ void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script
   CommandLine best_line;
   for (RelPath folder = script.folder;; folder = folder.parent()) {
     CommandLine line = read({folder, folder == script.folder ? script.anchor : kNoFile, Space::tree});
-    std::vector<Reference> found = references_of(tree, format, script.anchor, line);
+    std::optional<RelPath> start;
+    if (folder != script.folder) start = folder;
+    std::vector<Reference> found = references_of(tree, format, script.anchor, line, start);
     if (found.size() > best.size() || best_line.commands.empty()) {
       best = std::move(found);
       best_line = std::move(line);
