@@ -177,6 +177,14 @@ TEST(ProjectShapes, default_items_of_a_new_style_project) {
   files[0].second =
       "<Project Sdk=\"Microsoft.NET.Sdk\">\n  <ItemGroup>\n    <Compile Include=\"../shared/Extra.cs\" "
       "Link=\"Extra.cs\" />\n  </ItemGroup>\n</Project>\n";
+  Files mails = {{"office/Office.csproj",
+                  "<Project Sdk=\"Microsoft.NET.Sdk\">\n  <ItemGroup>\n    <EmbeddedResource "
+                  "Include=\"mails\\**\\*.txt\" />\n  </ItemGroup>\n</Project>\n"},
+                 {"office/mails/new/hello.txt", "\n"},
+                 {"office/mails/top.txt", "\n"}};
+  expect_lines(
+      mails, "office/mails/new -> office/mails/first\n",
+      {"<EmbeddedResource Update=\"mails\\first\\hello.txt\" LogicalName=\"Office.mails.new.hello.txt\" />"});
   // What the defaults take in must not be named a second time.
   expect_lines(files, "shared/Extra.cs -> office/Extra.cs\n", {"moves"});
 }

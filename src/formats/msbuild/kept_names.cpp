@@ -121,18 +121,32 @@ class Keeper {
       if (!file || !tree_.is_file(*file)) continue;
       if (auto name = changed(*file)) write_beside(elements()[item.value.element], *name);
     }
+    // What no word names alone, an SDK's defaults or a pattern take in.
+    std::vector<RelPath> taken_in;
+    for (const DefaultItems& items : default_items(tree_, project_)) {
+      if (items.type == "EmbeddedResource")
+        taken_in.insert(taken_in.end(), items.files.begin(), items.files.end());
+    }
+    for (const Item& item : project_.items) {
+      bool pattern = item.type == "EmbeddedResource" && item.act == Item::Act::include &&
+                     !named.contains(item.number) && item.value.texts.size() == 1 && project_.is_new_style;
+      std::string text = pattern ? item.value.texts.front().text() : "";
+      if (text.find('*') == std::string::npos) continue;
+      ::yc::Place all = place_of(old_folder, text);
+      for (const RelPath& file : tree_.files()) {
+        if (all.space == Space::tree && file.is_within(old_folder) && takes_in(all.path.str(), file.str()))
+          taken_in.push_back(file);
+      }
+    }
     InsertPoint point = end_of_project(bytes());
     std::string lines;
-    for (const DefaultItems& items : default_items(tree_, project_)) {
-      if (items.type != "EmbeddedResource") continue;
-      for (const RelPath& file : items.files) {
-        RelPath now = moves_.map_file(file);
-        auto name = now.is_within(new_folder) ? changed(file) : std::nullopt;
-        auto text = name ? written(relative_text(new_folder, now), habit_of(bytes())) : std::nullopt;
-        if (text)
-          lines += item_line(point, "EmbeddedResource", "Update", *text,
-                             " LogicalName=\"" + xml::escaped(*name) + "\"");
-      }
+    for (const RelPath& file : taken_in) {
+      RelPath now = moves_.map_file(file);
+      auto name = now.is_within(new_folder) ? changed(file) : std::nullopt;
+      auto text = name ? written(relative_text(new_folder, now), habit_of(bytes())) : std::nullopt;
+      if (text)
+        lines += item_line(point, "EmbeddedResource", "Update", *text,
+                           " LogicalName=\"" + xml::escaped(*name) + "\"");
     }
     if (!lines.empty())
       out_.push_back({{Edit{path_, {point.at, point.at}, group_around(point, lines), "names"}}, ""});
