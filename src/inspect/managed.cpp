@@ -144,8 +144,8 @@ class Checker {
     for (const auto& [list, places] : places_) {
       std::size_t mirror = 0;
       auto mirrors = [](const VirtualPlace& place) {
-        std::vector<std::string_view> shown = folder_parts(place.shown),
-                                      disk = place.path.parent().components();
+        RelPath folder = place.path.parent();
+        std::vector<std::string_view> shown = folder_parts(place.shown), disk = folder.components();
         return !shown.empty() && !disk.empty() && same_name(shown.back(), disk.back());
       };
       for (const VirtualPlace* place : places) mirror += mirrors(*place);

@@ -88,9 +88,8 @@ class Keeper {
     if (!file.is_within(folder)) return space + "." + std::string(file.name());
     bool is_list = file.extension() == ".resx";
     std::string name = space;
-    for (RelPath rest = RelPath::from_normal(std::string(file.below(folder)));
-         std::string_view part : rest.parent().components())
-      name += "." + as_identifier(part);
+    RelPath below = RelPath::from_normal(std::string(file.below(folder))).parent();
+    for (std::string_view part : below.components()) name += "." + as_identifier(part);
     return name + "." + (is_list ? stem_of(file) + ".resources" : std::string(file.name()));
   }
 
