@@ -50,6 +50,13 @@ TEST(ManagedCheck, finds_where_a_project_and_the_disk_differ) {
     EXPECT_NE(found.out.find(text), std::string::npos) << text << "\n" << found.told;
 }
 
+TEST(ManagedCheck, files_outside_of_the_tree_are_not_in_a_clone) {
+  Outcome found = Workspace({{"a/a.vcxproj", around(item("..\\..\\elsewhere\\a.c"))}}).run({"check"});
+  EXPECT_EQ(found.status, 1) << found.told;
+  EXPECT_NE(found.out.find("names ../../elsewhere/a.c, which lies outside of the tree"), std::string::npos)
+      << found.told;
+}
+
 TEST(ManagedCheck, mends_one_kind_at_a_time) {
   Files files = gauge();
   files.erase(files.begin() + 7);  // f.c

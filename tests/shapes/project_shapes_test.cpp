@@ -348,6 +348,10 @@ TEST(ProjectShapes, garbled_projects_are_told_of_and_left) {
     Outcome moved = tree.run({"move", "b.txt", "c/b.txt"});
     EXPECT_EQ(moved.status, 0) << moved.told;
     EXPECT_EQ(tree.read("a.csproj"), text);
+    bool cycle = text.find("Import") != std::string::npos;
+    Outcome checked = tree.run({"check"});
+    EXPECT_EQ(checked.out.find("imports a file that imports this one") != std::string::npos, cycle)
+        << checked.told;
   }
 }
 

@@ -251,7 +251,8 @@ TEST(SketchShapes, a_sketch_and_its_folder_bear_one_name) {
                  {"pole/reed.cpp", "#include \"reed.h\"\nvoid reed() {}\n"},
                  {"notes.txt", "\n"}};
   const std::string build =
-      "f=$(ls */*.ino) && d=$(dirname $f) && cp $f sketch.cpp && g++ -I$d -c sketch.cpp $(find $d -name "
+      "f=$(ls */*.ino) && d=$(dirname $f) && cp $f sketch.cpp && avr-g++ -mmcu=atmega328p -I$d -c sketch.cpp "
+      "$(find $d -name "
       "'*.cpp')";
   Workspace tree(files);
   expect_refusal(tree, "pole -> gauge\n", {"must bear the name of its folder", "gauge/gauge.ino"});

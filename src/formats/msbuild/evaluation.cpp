@@ -250,7 +250,10 @@ class Evaluator {
       auto path = place.space == Space::tree ? find_any_case(tree_, place.path) : std::nullopt;
       if (!path || !tree_.is_file(*path)) continue;
       found.found = *path;
-      if (std::size_t imported = load(*path); imported != kNone) properties(imported, depth + 1);
+      std::size_t imported = load(*path);
+      if (imported != kNone && std::find(stack_.begin(), stack_.end(), imported) != stack_.end())
+        out_.cycles.push_back(found.value);
+      if (imported != kNone) properties(imported, depth + 1);
       break;
     }
     if (first_time) out_.imports.push_back(std::move(found));

@@ -63,6 +63,7 @@ struct Project {
   bool is_new_style = false;                // names an SDK, so that default items count
   std::string sdk;
   std::vector<RelPath> implied;  // imported without a word: Directory.Build.props and its kin
+  std::vector<Value> cycles;     // imports of a file that is being imported
   bool is_whole = true;          // false if a part is no well-formed XML
 
   // The only value of a property as plain text; empty if it has none, or several.

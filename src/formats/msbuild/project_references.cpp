@@ -26,6 +26,10 @@ class Emitter {
 
   void run() {
     for (const Import& import : project_.imports) refer_to_import(import);
+    for (const Value& value : project_.cycles) {
+      out_.notice("include-cycle", project_.parts[value.part].path, value.span,
+                  "imports a file that imports this one; the second time is left out");
+    }
     for (const RelPath& path : project_.implied) refer_to_implied(path);
     collect_removed();
     for (const Item& item : project_.items) refer_to_item(item);
@@ -189,6 +193,12 @@ class Emitter {
     } else {
       bool wanted = kind == ItemKind::compiled && item.act == Item::Act::include && named;
       Place place = place_of(base_.folder, word.text());
+      if (wanted && place.space == Space::outside && word.text().starts_with("..")) {
+        Passage origin = word.first_origin();
+        out_.notice(
+            "outside-root", out_.files().path(origin.file), origin.span,
+            "names " + word.text() + ", which lies outside of the tree: a fresh clone does not have it");
+      }
       if (!wanted || place.space != Space::tree) return;
       reference.dangling = true;
     }
