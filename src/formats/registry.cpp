@@ -26,6 +26,7 @@
 #include "formats/property_lists/property_lists.h"
 #include "formats/python/python.h"
 #include "formats/python_settings/python_settings.h"
+#include "formats/resource_scripts/resource_scripts.h"
 #include "formats/resources/resources.h"
 #include "formats/shell_scripts/shell_scripts.h"
 #include "formats/sketches/sketches.h"
@@ -49,6 +50,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(batch_scripts_format());
     list.push_back(solutions_format());
     list.push_back(msbuild_format());  // after the solutions that list its projects
+    list.push_back(resource_scripts_format());
     list.push_back(property_lists_format());
     list.push_back(assemblies_format());
     list.push_back(sketches_format());

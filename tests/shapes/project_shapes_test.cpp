@@ -302,6 +302,21 @@ TEST(ProjectShapes, projects_of_the_time_before) {
                {"..\\..\\include, &quot;..\\..\\src\\common&quot;", "..\\..\\src\\tide.c"});
 }
 
+TEST(ProjectShapes, resource_scripts) {
+  Files files = {{"win/app.rc",
+                  "#include \"resource.h\"\r\n// ICON \"..\\\\res\\\\gauge.ico\"\r\nIDI_ICON1 ICON "
+                  "\"..\\\\res\\\\gauge.ico\"\r\nIDB_POLE BITMAP ..\\res\\pole.bmp\r\nIDR_X RCDATA "
+                  "\"..\\res\\data.bin\"\r\nSTRINGTABLE BEGIN 1 \"a\\\\b\" END\r\n"},
+                 {"win/resource.h", "\n"},
+                 {"res/gauge.ico", "i"},
+                 {"res/pole.bmp", "b"},
+                 {"res/data.bin", "d"}};
+  expect_lines(files, "res -> assets/res\n",
+               {"IDI_ICON1 ICON \"..\\\\assets\\\\res\\\\gauge.ico\"",
+                "IDB_POLE BITMAP ..\\assets\\res\\pole.bmp", "RCDATA \"..\\assets\\res\\data.bin\""});
+  expect_lines(files, "win/app.rc -> win/rc/app.rc\n", {"ICON \"..\\\\..\\\\res\\\\gauge.ico\""});
+}
+
 TEST(ProjectShapes, lists_of_resources) {
   Files files = {
       {"office/Office.csproj", "<Project Sdk=\"Microsoft.NET.Sdk\" />\n"},

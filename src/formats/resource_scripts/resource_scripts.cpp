@@ -1,0 +1,142 @@
+#include "formats/resource_scripts/resource_scripts.h"
+
+#include <algorithm>
+#include <cctype>
+#include <set>
+
+namespace yc {
+
+namespace {
+
+// How the separators of a path are spelled: "a\\b", "a\b" or "a/b".
+constexpr WritingStyle kDoubled = 1, kSingle = 2, kSlash = 3, kBare = 4;
+
+bool is_script(const RelPath& path) {
+  return path.extension() == ".rc" || path.extension() == ".rc2" || path.extension() == ".RC";
+}
+
+class Reader {
+ public:
+  Reader(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out,
+         std::string_view bytes)
+      : tree_(tree),
+        self_(format),
+        out_(out),
+        bytes_(bytes),
+        file_(out.files().index(path)),
+        folder_(path.parent()) {}
+
+  void run() {
+    for (std::size_t at = 0; at < bytes_.size();) {
+      std::size_t end = std::min(bytes_.find('\n', at), bytes_.size());
+      line(at, end);
+      at = end + 1;
+    }
+  }
+
+ private:
+  // NAME TYPE file, or any string that leads to a file.
+  void line(std::size_t begin, std::size_t end) {
+    std::size_t first = bytes_.find_first_not_of(" \t", begin);
+    if (first >= end || bytes_.substr(first, 2) == "//" || bytes_[first] == '#') return;
+    std::size_t words = 0;
+    for (std::size_t at = first; at < end;) {
+      if (std::isspace(static_cast<unsigned char>(bytes_[at]))) {
+        ++at;
+      } else if (bytes_[at] == '"') {
+        std::size_t close = std::min(bytes_.find('"', at + 1), end);
+        quoted(at + 1, close);
+        at = close + 1;
+        ++words;
+      } else {
+        std::size_t stop = at;
+        while (stop < end && !std::isspace(static_cast<unsigned char>(bytes_[stop])) && bytes_[stop] != '"')
+          ++stop;
+        if (words == 2 && bytes_.substr(at, stop - at).find('.') != std::string_view::npos) bare(at, stop);
+        at = stop;
+        ++words;
+      }
+    }
+  }
+
+  void quoted(std::size_t begin, std::size_t end) {
+    std::string_view raw = bytes_.substr(begin, end - begin);
+    if (raw.find('\\') == std::string_view::npos) return;
+    bool doubled = raw.find("\\\\") != std::string_view::npos;
+    std::string text;
+    for (std::size_t i = 0; i < raw.size(); ++i) {
+      text += raw[i] == '\\' ? '/' : raw[i];
+      if (doubled && raw[i] == '\\' && i + 1 < raw.size() && raw[i + 1] == '\\') ++i;
+    }
+    refer(text, begin, end, doubled ? kDoubled : kSingle);
+  }
+
+  void bare(std::size_t begin, std::size_t end) {
+    std::string text(bytes_.substr(begin, end - begin));
+    bool backslashes = text.find('\\') != std::string::npos;
+    std::replace(text.begin(), text.end(), '\\', '/');
+    refer(text, begin, end, backslashes ? kSingle : kBare);
+  }
+
+  void refer(const std::string& text, std::size_t begin, std::size_t end, WritingStyle style) {
+    Place place = place_of(folder_, text);
+    auto found =
+        place.space == Space::tree && !place.path.is_root() ? find_any_case(tree_, place.path) : std::nullopt;
+    if (!found || !tree_.is_file(*found) || tree_.find(*found)->ignored) return;
+    Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+    Reference reference;
+    reference.role = Role::source;
+    reference.format = self_;
+    reference.key = {{file_, span.begin}};
+    reference.instance = RelPath::from_normal("resource");
+    reference.base = {folder_, file_, Space::tree};
+    reference.text = TracedText::literal(text, file_, span, style);
+    reference.targets.push_back({Target::Kind::tree, *found, {}});
+    out_.add(std::move(reference));
+  }
+
+  const TreeReader& tree_;
+  std::uint8_t self_;
+  GraphBuilder& out_;
+  std::string_view bytes_;
+  FileIndex file_;
+  RelPath folder_;
+};
+
+class ResourceScriptsFormat : public LiteralFormat {
+ public:
+  std::string_view name() const override { return "resource scripts"; }
+  bool ignores_case() const override { return true; }
+
+  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+    std::size_t files = 0;
+    for (const RelPath& path : tree.files()) {
+      if (!is_script(path) || !tree.is_editable(path)) continue;
+      auto bytes = tree.read(path);
+      if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;  // may be UTF-16
+      ++files;
+      Reader(tree, path, self, out, **bytes).run();
+    }
+    out.graph().files_by_format[std::string(name())] = files;
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    bool is_bare = style == kBare || style == kSingle;
+    if (text.find_first_of("\"\n\r") != std::string_view::npos) return std::nullopt;
+    if (is_bare && text.find(' ') != std::string_view::npos) return std::nullopt;
+    std::string out;
+    for (char c : text)
+      out += c != '/' || style == kSlash || style == kBare ? std::string(1, c)
+             : style == kDoubled                           ? "\\\\"
+                                                           : "\\";
+    return out;
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> resource_scripts_format() {
+  return std::make_unique<ResourceScriptsFormat>();
+}
+
+}  // namespace yc
