@@ -82,6 +82,14 @@ TEST(AssetShapes, folders_that_a_function_keeps_or_is_handed) {
   expect_lines(files, "test -> data/test\n", {"join(here, \"data/test\", \"a.key\")", "(likely)"});
 }
 
+TEST(AssetShapes, projects_of_editors_in_xml) {
+  Files files = {{"scripts/gauge.cbp", "<Project><Unit filename=\"../src/tide.c\" /></Project>\n"},
+                 {"scripts/gauge.project", "<Project><File Name=\"../src/tide.c\"/></Project>\n"},
+                 {"show.py", "\n"},
+                 {"src/tide.c", "\n"}};
+  expect_lines(files, "src/tide.c -> lib/tide.c\n", {"filename=\"../lib/tide.c\"", "Name=\"../lib/tide.c\""});
+}
+
 TEST(AssetShapes, addresses_of_files) {
   Files files = {
       {"show.py",

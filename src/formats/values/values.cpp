@@ -59,18 +59,19 @@ std::optional<Language> language_of(const RelPath& path) {
     Language language;
   };
   static constexpr Known kKnown[] = {
-      {".json", Language::json},      {".jsonc", Language::json},     {".json5", Language::json},
-      {".gltf", Language::json},      {".tmj", Language::json},       {".tsj", Language::json},
-      {".ldtk", Language::json},      {".geojson", Language::json},   {".webmanifest", Language::json},
-      {".toml", Language::toml},      {".yaml", Language::yaml},      {".yml", Language::yaml},
-      {".xml", Language::xml},        {".tmx", Language::xml},        {".tsx", Language::xml},
-      {".plist", Language::xml},      {".dae", Language::xml},        {".fnt", Language::xml},
-      {".conf", Language::ini},       {".properties", Language::ini}, {".desktop", Language::ini},
-      {".csv", Language::csv},        {".tsv", Language::csv},        {".mtl", Language::lines},
-      {".atlas", Language::lines},    {".lst", Language::lines},      {".list", Language::lines},
-      {".filelist", Language::lines}, {".manifest", Language::lines}, {".m3u", Language::lines},
-      {".m3u8", Language::lines},     {".material", Language::lines}, {".theme", Language::ini},
-      {".ini", Language::ini},        {".cfg", Language::ini}};
+      {".json", Language::json},     {".jsonc", Language::json},     {".json5", Language::json},
+      {".gltf", Language::json},     {".tmj", Language::json},       {".tsj", Language::json},
+      {".ldtk", Language::json},     {".geojson", Language::json},   {".webmanifest", Language::json},
+      {".toml", Language::toml},     {".yaml", Language::yaml},      {".yml", Language::yaml},
+      {".xml", Language::xml},       {".tmx", Language::xml},        {".tsx", Language::xml},
+      {".plist", Language::xml},     {".cbp", Language::xml},        {".project", Language::xml},
+      {".workspace", Language::xml}, {".nuspec", Language::xml},     {".dae", Language::xml},
+      {".fnt", Language::xml},       {".conf", Language::ini},       {".properties", Language::ini},
+      {".desktop", Language::ini},   {".csv", Language::csv},        {".tsv", Language::csv},
+      {".mtl", Language::lines},     {".atlas", Language::lines},    {".lst", Language::lines},
+      {".list", Language::lines},    {".filelist", Language::lines}, {".manifest", Language::lines},
+      {".m3u", Language::lines},     {".m3u8", Language::lines},     {".material", Language::lines},
+      {".theme", Language::ini},     {".ini", Language::ini},        {".cfg", Language::ini}};
   for (const Known& known : kKnown) {
     if (ending == known.ending) return known.language;
   }
