@@ -36,6 +36,12 @@ RelPath RelPath::parent() const {
   return from_normal(cut == std::string::npos ? std::string() : text_.substr(0, cut));
 }
 
+RelPath RelPath::ancestor(std::size_t levels) const {
+  RelPath out = *this;
+  while (levels-- > 0) out = out.parent();
+  return out;
+}
+
 std::string_view RelPath::name() const& {
   std::size_t cut = text_.rfind('/');
   return cut == std::string::npos ? std::string_view(text_) : std::string_view(text_).substr(cut + 1);
@@ -109,15 +115,6 @@ std::string PathStyle::apply(std::string path) const {
   if (trailing_slash && !path.empty() && path.back() != '/') path += '/';
   if (backslashes) std::replace(path.begin(), path.end(), '/', '\\');
   return path;
-}
-
-RelPath home_folder(const RelPath& script) {
-  RelPath out = script.parent();
-  for (RelPath up = out; !up.is_root(); up = up.parent()) {
-    std::string_view ending = up.extension();
-    if (ending == ".xcodeproj" || ending == ".xcworkspace") out = up.parent();
-  }
-  return out;
 }
 
 Place place_of(const RelPath& base, std::string_view text, Space base_space) {

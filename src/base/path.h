@@ -21,10 +21,11 @@ class RelPath {
 
   const std::string& str() const { return text_; }
   bool is_root() const { return text_.empty(); }
-  RelPath parent() const;               // the root's parent is the root
-  std::string_view name() const&;       // last component
-  std::string_view extension() const&;  // of the name, with its dot; empty if none
-  std::string_view name() && = delete;  // would view a path that is gone
+  RelPath parent() const;                      // the root's parent is the root
+  RelPath ancestor(std::size_t levels) const;  // its parent's parent's … parent; itself for none
+  std::string_view name() const&;              // last component
+  std::string_view extension() const&;         // of the name, with its dot; empty if none
+  std::string_view name() && = delete;         // would view a path that is gone
   std::string_view extension() && = delete;
   bool is_within(const RelPath& folder) const;  // equal to it or below it
   // The part below `folder`, which must hold this path; empty if equal.
@@ -32,6 +33,7 @@ class RelPath {
   std::string_view below(const RelPath& folder) && = delete;
   RelPath operator/(std::string_view below) const;
   std::vector<std::string_view> components() const&;
+  std::vector<std::string_view> components() && = delete;
 
   auto operator<=>(const RelPath&) const = default;
   bool operator==(const RelPath&) const = default;
@@ -39,10 +41,6 @@ class RelPath {
  private:
   std::string text_;
 };
-
-// The folder that relative paths in a script begin at: its own, or the one that holds the bundle which the
-// script is a part of (a folder that is opened as one document: "Gauges.xcodeproj").
-RelPath home_folder(const RelPath& script);
 
 // The ending of a path's last component, with its dot; empty if it has none.
 std::string ending_of(std::string_view path);

@@ -131,6 +131,8 @@ class Format {
  public:
   virtual ~Format() = default;
   virtual std::string_view name() const = 0;
+  // What its units are called, in the singular: "project".
+  virtual std::string_view unit_kind() const { return name(); }
 
   // Reads all files of this format in the tree. Formats that come later in the registry see the graph so far,
   // so that sources are read in the contexts that build scripts gave.

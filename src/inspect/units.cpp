@@ -7,18 +7,6 @@
 
 namespace yc {
 
-namespace {
-
-// What a person calls the units of a format.
-std::string kind_of(std::uint8_t format) {
-  std::string name(format_at(format).name());
-  if (name == "property lists") return "project";
-  if (name == "sketches") return "sketch";
-  return name;
-}
-
-}  // namespace
-
 UnitMap::UnitMap(const TreeReader& tree, const ReferenceGraph& graph) {
   std::map<RelPath, std::size_t> by_file;                              // boundaries, by what defines them
   std::map<std::pair<std::string, std::string>, std::size_t> by_name;  // kind and name
@@ -49,14 +37,14 @@ UnitMap::UnitMap(const TreeReader& tree, const ReferenceGraph& graph) {
       number[i] = known->second;
       continue;
     }
-    std::pair key{kind_of(unit.format), unit.name};
+    std::pair key{std::string(format_at(unit.format).unit_kind()), unit.name};
     auto [at, fresh] = by_name.emplace(key, units_.size());
     number[i] = at->second;
     if (fresh) units_.push_back({unit.name, key.first, file, {}, false, {}, {}});
   }
   for (std::size_t i = 0; i < graph.units.size(); ++i) {
     for (const std::string& used : graph.units[i].uses) {
-      auto found = by_name.find({kind_of(graph.units[i].format), used});
+      auto found = by_name.find({std::string(format_at(graph.units[i].format).unit_kind()), used});
       std::vector<std::size_t>& uses = units_[number[i]].uses;
       bool known = found == by_name.end() || std::find(uses.begin(), uses.end(), found->second) != uses.end();
       if (!known && found->second != number[i]) uses.push_back(found->second);

@@ -45,6 +45,8 @@ struct Base {
   RelPath folder;
   FileIndex anchor = kNoFile;  // the script whose folder it is, if it is one's
   Space space = Space::tree;
+  std::uint8_t levels = 1;  // with `anchor`: how far up from it. More than one for a script that is a part of
+                            // a bundle, a folder that is opened as one document ("Gauges.xcodeproj")
 };
 
 struct Target {

@@ -5,83 +5,11 @@
 #include <set>
 #include <unordered_set>
 
+#include "plan/planned_names.h"
+
 namespace yc {
 
 namespace {
-
-// Names for the things of the planned tree, in the same words in which Image names where the old ones should
-// be.
-class PlannedNames {
- public:
-  PlannedNames(const ReferenceGraph& graph, const MoveSet& moves, const EditMap& edits)
-      : graph_(graph), moves_(moves), edits_(edits) {}
-
-  // The edit that wrote the byte at a site; null if it stood there before.
-  const FileEdits::Item* writer(const Site& site) const {
-    if (site.file == kNoFile) return nullptr;
-    auto edits = edits_.find(moves_.unmap_file(graph_.files.path(site.file)));
-    return edits == edits_.end() ? nullptr : edits->second.bringer(site.offset);
-  }
-
-  std::string site(const Site& site) const {
-    if (site.file == kNoFile) return "-";
-    return graph_.files.path(site.file).str() + "@" + std::to_string(site.offset);
-  }
-
-  // For a construct that the plan wrote: the construct that it was put before. It does a part of that one's
-  // work.
-  std::string home(const Site& at) const {
-    const FileEdits::Item* item = writer(at);
-    if (!item) return site(at);
-    const RelPath& path = graph_.files.path(at.file);
-    return path.str() + "@" +
-           std::to_string(edits_.find(moves_.unmap_file(path))->second.map(item->span.begin));
-  }
-
-  std::string key(const Reference& reference) const {
-    if (reference.key != last_chain_ || last_text_.empty()) {
-      last_text_.clear();
-      for (const Site& step : reference.key) last_text_ += site(step) + ";";
-      last_chain_ = reference.key;
-    }
-    return last_text_ + reference.instance.str();
-  }
-
-  std::string home_key(const Reference& reference) const {
-    std::string out;
-    for (const Site& step : reference.key) out += home(step) + ";";
-    return out + reference.instance.str();
-  }
-
-  bool is_own(const Reference& reference) const {
-    return std::any_of(reference.key.begin(), reference.key.end(),
-                       [&](const Site& site) { return writer(site) != nullptr; });
-  }
-
-  std::string target(const Target& target) const {
-    switch (target.kind) {
-      case Target::Kind::tree:
-        return "t:" + target.path.str();
-      case Target::Kind::build:
-        return "b:" + target.path.str();
-      case Target::Kind::output:
-        return "o:" + target.path.str();
-      case Target::Kind::name:
-        return "n:" + target.path.str();
-      case Target::Kind::made:
-        return "m:" + (target.path.is_root() ? home(target.site) : target.path.str());
-    }
-    return "";
-  }
-
- private:
-  const ReferenceGraph& graph_;
-  const MoveSet& moves_;
-  const EditMap& edits_;
-  // References of one construct follow each other: its text is made once.
-  mutable SiteChain last_chain_;
-  mutable std::string last_text_;
-};
 
 // Which references count in the set of their construct. Search roots count through what is found in them, and
 // file patterns that feed a list through the constructs that use the list.
@@ -205,7 +133,7 @@ class Comparison {
           if (name && after.targets.contains(number_("m" + name->substr(1)))) continue;
           // Or that a rule of its own names it, which the plan wrote for the product.
           if (name && own_targets_.contains(number_(*name))) continue;
-          if (leads_from_start(reference, target)) continue;
+          if (leads_from_start(reference, target) || goes_deeper(reference, target, after)) continue;
           out_.push_back({Mismatch::Kind::lost, index, -1, target, {}});
         }
       }
@@ -239,6 +167,16 @@ class Comparison {
     auto base = image_.of_base(reference.base);
     auto image = image_.of(target.path);
     return !edited && base && image && place_of(*base, piece.text) == Place{Space::tree, *image};
+  }
+
+  // "*" given to a command takes all there is: what goes into a folder is taken with that folder.
+  bool goes_deeper(const Reference& reference, const Target& target, const Group& after) {
+    auto image = takes_all_there_is(reference) ? image_.of(target.path) : std::nullopt;
+    if (!image || target.kind != Target::Kind::tree) return false;
+    for (RelPath up = image->parent(); !up.is_root(); up = up.parent()) {
+      if (after.targets.contains(number_("t:" + up.str()))) return true;
+    }
+    return false;
   }
 
   // What constructs lead to that stand in text which the plan itself wrote.
@@ -353,9 +291,26 @@ class Comparison {
       for (const Target& target : reference.targets) {
         auto name = image_.target(target);
         if (!name || new_roots_.contains(image_.key(reference) + *name)) continue;
+        if (was_left(reference, target.path)) continue;
         out_.push_back({Mismatch::Kind::lost, static_cast<std::int32_t>(i), -1, target, {}});
       }
     }
+  }
+
+  // Whether all that a construct found in one of its search roots went elsewhere: how it is found there is
+  // seen by where it leads.
+  bool was_left(const Reference& root, const RelPath& folder) const {
+    auto group = old_groups_.find(image_.key(root));
+    if (group == old_groups_.end()) return false;
+    bool any = false;
+    for (std::int32_t index : group->second.references) {
+      const Reference& found = old_.references[static_cast<std::size_t>(index)];
+      if (found.base.anchor != kNoFile || found.base.folder != folder || found.targets.size() != 1) continue;
+      auto image = image_.of(found.targets[0].path), home = image_.of(folder);
+      if (!image || !home || image->is_within(*home)) return false;
+      any = true;
+    }
+    return any;
   }
 
   void pair_contexts() {
@@ -459,6 +414,12 @@ std::vector<Mismatch> compare_graphs(const TreeReader& old_tree, const Reference
                                      const ReferenceGraph& new_graph, const MoveSet& moves,
                                      const EditMap& edits, bool moved_already) {
   return Comparison(old_tree, old_graph, new_graph, moves, edits, moved_already).run();
+}
+
+bool takes_all_there_is(const Reference& reference) {
+  if (!reference.is_pattern || !reference.may_gain || reference.deep || reference.excludes) return false;
+  std::string text = reference.text.text();
+  return text == "*" || text.ends_with("/*");
 }
 
 bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph,

@@ -25,6 +25,9 @@ struct Mismatch {
   RelPath now;                      // where it leads in the planned tree
 };
 
+// Whether a reference is "*", or "folder/*", given to a command that takes whatever is there.
+bool takes_all_there_is(const Reference& reference);
+
 // Whether every unit still looks in the images of the folders that it looked in, in the same order. Folders
 // that are gone do not count: nothing is found in them.
 bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph,

@@ -9,7 +9,11 @@ std::optional<RelPath> Image::of(const RelPath& old_path) const {
 
 RelPath Image::of_build(const RelPath& old_path) const {
   // The build tree mirrors the source tree: what lies under the twin of a folder that moves, moves with it.
+  // What a script has made, goes where the script goes.
   for (RelPath up = old_path; !up.is_root(); up = up.parent()) {
+    if (auto script = build_scripts().find(up); script != build_scripts().end()) {
+      if (moves_.moves(script->second)) return moves_.map_file(script->second).parent() / old_path.below(up);
+    }
     if (!tree_.is_folder(up) || tree_.children(up).empty()) continue;
     auto image = moves_.map_folder(up);
     if (image && *image != up) return *image / old_path.below(up);
@@ -18,11 +22,27 @@ RelPath Image::of_build(const RelPath& old_path) const {
   return old_path;
 }
 
+const std::unordered_map<RelPath, RelPath>& Image::build_scripts() const {
+  if (build_scripts_) return *build_scripts_;
+  build_scripts_.emplace();
+  auto note = [&](FileIndex anchor, const RelPath& folder) {
+    if (anchor == kNoFile || folder.is_root()) return;
+    const RelPath& script = graph_.files.path(anchor);
+    if (script.parent() == folder) build_scripts_->emplace(folder, script);
+  };
+  for (const Reference& reference : graph_.references) {
+    if (reference.base.space == Space::build) note(reference.base.anchor, reference.base.folder);
+    for (const Piece& piece : reference.text.pieces()) {
+      if (piece.nature == Piece::Nature::build_folder) note(piece.anchor, place_of({}, piece.text).path);
+    }
+  }
+  return *build_scripts_;
+}
+
 std::optional<RelPath> Image::of_base(const Base& base) const {
   if (base.anchor != kNoFile) {
     RelPath script = graph_.files.path(base.anchor);
-    if (script.parent() == base.folder) return moves_.map_file(script).parent();
-    if (home_folder(script) == base.folder) return home_folder(moves_.map_file(script));
+    if (script.ancestor(base.levels) == base.folder) return moves_.map_file(script).ancestor(base.levels);
   }
   // A folder that outputs are put into may be empty, or not there yet.
   bool holds_something = base.folder.is_root() || !tree_.children(base.folder).empty();

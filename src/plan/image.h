@@ -35,6 +35,10 @@ class Image {
   const ReferenceGraph& graph_;
   const MoveSet& moves_;
   const EditMap& edits_;
+  // The script whose folder's twin in the build tree a folder is; made when first asked for.
+  const std::unordered_map<RelPath, RelPath>& build_scripts() const;
+
+  mutable std::optional<std::unordered_map<RelPath, RelPath>> build_scripts_;
   // References of one construct follow each other: its text is made once.
   mutable SiteChain last_chain_;
   mutable std::string last_text_;

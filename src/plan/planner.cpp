@@ -304,11 +304,15 @@ void Planner::note_shifts(std::vector<Mismatch>& mismatches) {
 }
 
 void Planner::note_hazards(const std::vector<Mismatch>& mismatches) {
-  if (options_.accept_unseen || !mismatches.empty()) return;
+  if (options_.accept_unseen) return;
   for (const auto& format : formats()) {
-    for (Hazard& item : format->hazards({tree_, old_}, {overlay_, new_}, plan_.moves))
+    for (Hazard& item : format->hazards({tree_, old_}, {overlay_, new_}, plan_.moves)) {
+      // Where references are lost, what may come of it is not known yet; that a name is bound to a place says
+      // why.
+      if (!mismatches.empty() && item.id != "name-bound") continue;
       plan_.unsettled.push_back({std::move(item.id), std::move(item.file), item.span, true,
                                  std::move(item.text), std::move(item.reason), std::move(item.next)});
+    }
   }
 }
 

@@ -63,6 +63,7 @@ class Planner {
   void set_derived_apart();
   void list_edits();
   void add_folder_notices();
+  void add_deeper_notices();
   void add_start_notices();
   void add_generated_notices();
   void add_shadow_notices();

@@ -57,7 +57,7 @@ bool is_implicit(const Reference& reference) {
 RelPath Planner::moved_base(const Reference& reference) const {
   const Base& base = reference.base;
   if (base.anchor == kNoFile) return plan_.moves.map_folder(base.folder).value_or(base.folder);
-  return home_folder(plan_.moves.map_file(old_.files.path(base.anchor)));
+  return plan_.moves.map_file(old_.files.path(base.anchor)).ancestor(base.levels);
 }
 
 Unsettled Planner::describe(const Mismatch& mismatch) const {
@@ -316,6 +316,27 @@ void Planner::add_folder_notices() {
   }
 }
 
+// What a command took as one of all that is there, and takes with a folder from now on.
+void Planner::add_deeper_notices() {
+  std::set<std::pair<RelPath, Span>> told;
+  for (const Reference& reference : old_.references) {
+    Standing at = standing_of(reference);
+    if (at.file == kNoFile || !takes_all_there_is(reference)) continue;
+    for (const Target& target : reference.targets) {
+      if (target.kind != Target::Kind::tree) continue;
+      RelPath now = tree_.is_folder(target.path) ? plan_.moves.map_folder(target.path).value_or(target.path)
+                                                 : plan_.moves.map_file(target.path);
+      RelPath folder = target.path.parent();
+      if (now == target.path || now.parent() == folder || !now.is_within(folder)) continue;
+      if (!told.emplace(old_.files.path(at.file), at.span).second) continue;
+      plan_.notices.push_back(
+          {"goes-deeper", old_.files.path(at.file), at.span, true,
+           fmt::format("\"{}\" took {} by itself, and takes it with the folder that it goes into from now on",
+                       reference.text.text(), target.path.str())});
+    }
+  }
+}
+
 // A script that no other one reads is where somebody starts a build: that call is not in the tree.
 void Planner::add_start_notices() {
   std::set<FileIndex> anchors;
@@ -413,6 +434,7 @@ void Planner::add_notices(const std::vector<Mention>& mentions) {
     plan_.notices.push_back(
         {"mention", mention.file, mention.span, true, fmt::format("mentions {}", mention.named.str())});
   add_folder_notices();
+  add_deeper_notices();
   add_start_notices();
   add_generated_notices();
   if (plan_.verified) add_shadow_notices();

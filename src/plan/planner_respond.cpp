@@ -18,6 +18,14 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
       changed = blame_edits_of(old_.references[static_cast<std::size_t>(mismatch.reference)]) || changed;
   }
   if (changed) return true;
+  // A script that is looked for by its name takes all it says with it, and brings all back once it is found.
+  for (const Mismatch& mismatch : mismatches) {
+    if (mismatch.kind != Mismatch::Kind::lost) continue;
+    const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
+    if (reference.role == Role::script && reference.own_spelling)
+      changed = respond_to_lost(mismatch) || changed;
+  }
+  if (changed) return true;
   std::set<std::int32_t> seen;
   std::vector<const Mismatch*> folders;
   for (const Mismatch& mismatch : mismatches) {

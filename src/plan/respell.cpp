@@ -58,6 +58,62 @@ std::optional<Respeller::Wanted> Respeller::wanted(const Reference& reference, c
   return Wanted{{Space::tree, *path}, tree_.is_folder(target.path)};
 }
 
+namespace {
+
+// How a source and its product, which both hold a stem that the same bytes spell, are called after it.
+std::optional<Derivation> derivation_of(const TracedText& source, const TracedText& product) {
+  std::size_t in_product = 0;
+  for (const Piece& whole : product.pieces()) {
+    std::size_t in_source = 0;
+    for (const Piece& stem : source.pieces()) {
+      bool shared = whole.has_origin() && stem.file == whole.file && whole.span.holds(stem.span) &&
+                    whole.verbatim && stem.verbatim;
+      if (shared) {
+        std::size_t at = in_product + (stem.span.begin - whole.span.begin);
+        std::string name = product.text(), path = source.text();
+        return Derivation{product,
+                          name.substr(0, at),
+                          name.substr(at + stem.text.size()),
+                          path.substr(0, in_source),
+                          path.substr(in_source + stem.text.size()),
+                          {},
+                          0};
+      }
+      in_source += stem.text.size();
+    }
+    in_product += whole.text.size();
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+// A product that a rule for many names after its source, which goes elsewhere: it will be made there.
+std::optional<Respeller::Wanted> Respeller::renamed_product(const Reference& reference, const Target& lost,
+                                                            const RelPath& base) const {
+  if (lost.kind != Target::Kind::made) return std::nullopt;
+  for (const Reference& product : graph_.references) {
+    bool names_it = product.role == Role::product && product.base.folder == reference.base.folder &&
+                    product.text.text() == reference.text.text();
+    if (!names_it) continue;
+    // Which of the sources that the same rule names is spelled by the same bytes.
+    auto same_rule = by_key_.find(product.key);
+    for (std::int32_t index : same_rule == by_key_.end() ? std::vector<std::int32_t>() : same_rule->second) {
+      const Reference& other = graph_.references[static_cast<std::size_t>(index)];
+      if (other.targets.size() != 1 || other.targets[0].kind != Target::Kind::tree) continue;
+      const RelPath& source = other.targets[0].path;
+      bool is_meant = lost.path.is_root() ? moves_.moves(source) : source == lost.path;
+      auto path = is_meant ? image_.of(source) : std::nullopt;
+      if (!path) continue;
+      std::optional<Derivation> rule = derivation_of(other.text, product.text);
+      auto name = rule ? product_of(*rule, relative_text(base, *path)) : std::nullopt;
+      auto place = name ? RelPath::resolve(base, *name) : std::nullopt;
+      if (place) return Wanted{{Space::tree, *place}, false};
+    }
+  }
+  return std::nullopt;
+}
+
 std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const RelPath& now) const {
   const Reference& reference = graph_.references[static_cast<std::size_t>(index)];
   std::vector<Way> out;
@@ -78,6 +134,7 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
   bool by_output = lost.kind == Target::Kind::made && output != reference.targets.end();
   auto want = wanted(reference, by_output ? *output : lost);
   auto base = base_of(reference);
+  if (!want && base) want = renamed_product(reference, lost, *base);
   // If the text is right as it stands, what is wrong lies elsewhere.
   if (want && base) {
     std::string text;
@@ -105,6 +162,7 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     bases.push_back(*base);
     std::vector<Way> climbing;
     cover_ways(reference, *want, out);
+    lead_ways(reference, *want, *base, out);
     for (const RelPath& from : bases) piece_ways(reference, *want, from, out, climbing);
     place_ways(reference, *want, *base, out);
     out.insert(out.end(), climbing.begin(), climbing.end());

@@ -22,6 +22,9 @@ using IncludeOrder = std::vector<IncludeForm>;
 inline const IncludeOrder kKeepIncludes = {IncludeForm::habit, IncludeForm::root, IncludeForm::relative,
                                            IncludeForm::new_root};
 
+// What a rule for many would make of another source; nothing for one that it is no rule for.
+std::optional<std::string> product_of(const Derivation& rule, std::string_view source);
+
 class Respeller {
  public:
   Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
@@ -63,6 +66,8 @@ class Respeller {
 
   std::string new_text(const Piece& piece) const;
   std::optional<RelPath> base_of(const Reference& reference) const;
+  std::optional<Wanted> renamed_product(const Reference& reference, const Target& lost,
+                                        const RelPath& base) const;
   std::optional<Wanted> wanted(const Reference& reference, const Target& target) const;
   std::optional<Place> pattern_place(const Reference& reference, bool strict) const;
   std::optional<std::string> solve(const Reference& reference, std::size_t piece, const Wanted& wanted,
@@ -78,6 +83,8 @@ class Respeller {
 
   void piece_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
                   std::vector<Way>& plain, std::vector<Way>& climbing) const;
+  void lead_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                 std::vector<Way>& out) const;
   void place_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
                   std::vector<Way>& out) const;
   void split_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <set>
 
+#include "base/joint.h"
+
 namespace yc {
 
 namespace {
@@ -121,6 +123,41 @@ void Respeller::place_ways(const Reference& reference, const Wanted& want, const
   }
 }
 
+// What all rounds of a loop put together, as "${name}.c", and need the same folder before it: that is written
+// once, where they meet.
+void Respeller::lead_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                          std::vector<Way>& out) const {
+  const auto& pieces = reference.text.pieces();
+  if (pieces.size() < 2 || reference.is_pattern || want.place.space != Space::tree) return;
+  std::optional<Joint> joint = joint_of(reference.text);
+  if (!joint || !joint->is_expanded) return;
+  WritingStyle style = 0;
+  for (const Piece& piece : pieces) {
+    bool literal = piece.file == joint->file && joint->whole.holds(piece.span);
+    if (literal) style = piece.style;
+  }
+  auto lead_of = [&](const Reference& one, const Wanted& place, const RelPath& from) {
+    std::string now = spelled(one, place, from), text = one.text.text();
+    return now.size() > text.size() && now.ends_with(text) ? now.substr(0, now.size() - text.size())
+                                                           : std::string();
+  };
+  std::string lead = lead_of(reference, want, base);
+  if (!lead.ends_with('/')) return;
+  auto through = passages_.find(Passage{joint->file, joint->first});
+  std::size_t others = 0;
+  for (std::int32_t index : through == passages_.end() ? std::set<std::int32_t>() : through->second) {
+    const Reference& other = graph_.references[static_cast<std::size_t>(index)];
+    auto from = base_of(other);
+    auto place = other.targets.empty() ? std::nullopt : wanted(other, other.targets.back());
+    if (!place || !from) continue;
+    if (lead_of(other, *place, *from) != lead) return;
+    ++others;
+  }
+  if (others < 2) return;
+  Span before{joint->first.begin, joint->first.begin};
+  if (auto edit = edit_for(joint->file, before, lead, style, reference.format)) out.push_back({{*edit}, ""});
+}
+
 // Whether all that flows through a piece leads to the same thing, so that taking the piece away harms nothing
 // else.
 bool Respeller::is_alone_at(const Piece& piece, const Reference& reference) const {
@@ -154,22 +191,24 @@ std::optional<Way> Respeller::removal(const Reference& reference) const {
   return Way{{Edit{graph_.files.path(own->file), *span, ""}}, ""};
 }
 
+std::optional<std::string> product_of(const Derivation& rule, std::string_view source) {
+  bool fits = source.size() >= rule.source_head.size() + rule.source_tail.size() &&
+              source.starts_with(rule.source_head) && source.ends_with(rule.source_tail);
+  if (!fits) return std::nullopt;
+  source.remove_prefix(rule.source_head.size());
+  source.remove_suffix(rule.source_tail.size());
+  return rule.name_head + std::string(source) + rule.name_tail;
+}
+
 // The list goes through something that cannot be changed for one member: take the member out, name it beside.
 void Respeller::split_ways(const Reference& reference, const Wanted& want, const RelPath& base,
                            std::vector<Way>& out) const {
   const TracedText& through = reference.derivation ? reference.derivation->name : reference.text;
   std::string word = relative_text(base, want.place.path);
   if (reference.derivation) {
-    const Derivation& rule = *reference.derivation;
-    if (word.size() < rule.source_head.size() + rule.source_tail.size() ||
-        word.compare(0, rule.source_head.size(), rule.source_head) != 0 ||
-        word.compare(word.size() - rule.source_tail.size(), std::string::npos, rule.source_tail) != 0) {
-      return;
-    }
-    word = rule.name_head +
-           word.substr(rule.source_head.size(),
-                       word.size() - rule.source_head.size() - rule.source_tail.size()) +
-           rule.name_tail;
+    auto product = product_of(*reference.derivation, word);
+    if (!product) return;
+    word = *product;
   }
   auto taken = removal(reference);
   const Format& format = format_at(reference.format);
@@ -179,7 +218,9 @@ void Respeller::split_ways(const Reference& reference, const Wanted& want, const
     auto text = format.beside(*bytes_of(passage.file), passage.span, word);
     if (!text) continue;
     Way way;
-    way.edits.push_back({graph_.files.path(passage.file), {passage.span.end, passage.span.end}, *text});
+    // Others may be named there too.
+    way.edits.push_back(
+        {graph_.files.path(passage.file), {passage.span.end, passage.span.end}, *text, *text});
     if (taken) {
       Way both = way;
       both.edits.push_back(taken->edits.front());

@@ -17,8 +17,9 @@ namespace {
 bool follows(const ReferenceGraph& graph, const Hole& hole, const Move& move, const MoveSet& moves) {
   if (hole.base.anchor != kNoFile && move.from.is_within(hole.base.folder)) {
     const RelPath& script = graph.files.path(hole.base.anchor);
-    bool here = home_folder(script) == hole.base.folder;
-    if (here && move.to == home_folder(moves.map_file(script)) / move.from.below(hole.base.folder))
+    bool here = script.ancestor(hole.base.levels) == hole.base.folder;
+    RelPath moved = moves.map_file(script).ancestor(hole.base.levels);
+    if (here && move.to == moved / move.from.below(hole.base.folder))
       return true;
   }
   std::string text = hole.text.text();

@@ -105,7 +105,12 @@ class CMakeFormat : public Format {
     return out;
   }
 
-  std::vector<Way> further_ways(const Need& need) const override { return cmake::single_out(*this, need); }
+  std::vector<Way> further_ways(const Need& need) const override {
+    std::vector<Way> out = cmake::find_module(*this, need);
+    std::vector<Way> more = cmake::single_out(*this, need);
+    out.insert(out.end(), more.begin(), more.end());
+    return out;
+  }
   std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
                              const TreeReader& tree) const override {
     return cmake::exclude(*this, graph, pattern, path, tree);

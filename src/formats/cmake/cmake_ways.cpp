@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 
+#include "base/joint.h"
 #include "formats/cmake/cmake_evaluation.h"
 
 namespace yc::cmake {
@@ -18,9 +19,25 @@ std::optional<std::string> indent_of(std::string_view bytes, std::uint32_t at) {
 
 namespace {
 
-std::optional<Command> command_at(std::string_view bytes, std::uint32_t offset) {
+// The command that puts a text together, or else the one that uses it.
+struct Home {
+  FileIndex file = kNoFile;
+  std::uint32_t offset = 0;
+  bool is_joint = false;
+  bool operator==(const Home&) const = default;
+};
+
+Home home_of(const Reference& reference) {
+  if (auto joint = joint_of(reference.text)) return {joint->file, joint->whole.begin, true};
+  if (reference.key.empty()) return {};
+  return {reference.key.back().file, reference.key.back().offset, false};
+}
+
+std::optional<Command> command_at(std::string_view bytes, const Home& home) {
   for (Command& command : parse(bytes).commands) {
-    if (command.span.begin == offset) return std::move(command);
+    bool found = home.is_joint ? command.span.begin < home.offset && home.offset < command.span.end
+                               : command.span.begin == home.offset;
+    if (found) return std::move(command);
   }
   return std::nullopt;
 }
@@ -67,7 +84,7 @@ struct Branch {
 std::vector<Branch> branches_of(const Format& format, const Reference& reference, const std::string& bytes,
                                 const Argument& argument, const RelPath& new_base, const RelPath& target) {
   std::vector<Branch> out;
-  FileIndex file = reference.key.back().file;
+  FileIndex file = home_of(reference).file;
   auto path = format.write(relative_text(new_base, target),
                            argument.kind == Argument::Kind::quoted ? kQuoted : kUnquoted);
   if (!path || reference.text.pieces().empty()) return out;
@@ -82,18 +99,55 @@ std::vector<Branch> branches_of(const Format& format, const Reference& reference
 
 }  // namespace
 
+std::vector<Way> find_module(const Format& format, const Need& need) {
+  std::vector<Way> out;
+  const Reference& reference = need.reference;
+  bool is_module = reference.role == Role::script && reference.base.anchor == kNoFile &&
+                   !reference.key.empty() && reference.key.back().file != kNoFile && need.wanted.size() == 1;
+  if (!is_module) return out;
+  const RelPath& target = need.wanted[0].path;
+  const RelPath& script = need.graph.files.path(reference.key.back().file);
+  auto bytes = need.tree.read(script);
+  auto command = bytes ? command_at(**bytes, {0, reference.key.back().offset, false}) : std::nullopt;
+  if (!command || command->arguments.empty()) return out;
+  RelPath folder = need.moves.map_file(script).parent();
+  if (command->name == "include") {
+    const Argument& name = command->arguments[0];
+    WritingStyle style = name.kind == Argument::Kind::quoted ? kQuoted : kUnquoted;
+    auto path = format.write(relative_text(folder, target), style);
+    for (const char* base : {"", "${CMAKE_CURRENT_LIST_DIR}/"}) {
+      if (path) out.push_back({{Edit{script, name.content, base + *path}}, ""});
+    }
+  }
+  // One more folder beside the one in which it was found.
+  for (const Reference& root : need.graph.references) {
+    bool is_root = root.role == Role::search_root && root.key == reference.key && root.targets.size() == 1 &&
+                   root.targets[0].path == reference.base.folder && !root.text.pieces().empty();
+    if (!is_root || !root.text.pieces().back().has_origin()) continue;
+    const Piece& last = root.text.pieces().back();
+    const RelPath& file = need.graph.files.path(last.file);
+    auto text = need.tree.read(file);
+    auto path = format.write(relative_text(need.moves.map_file(file).parent(), target.parent()), kUnquoted);
+    if (!text || !path) continue;
+    Span word = format.word_at(**text, last.span);
+    out.push_back({{Edit{file, {word.end, word.end}, " ${CMAKE_CURRENT_SOURCE_DIR}/" + *path}}, ""});
+  }
+  return out;
+}
+
 // The command is put into a conditional with a side for each file that it names in a round of its loop and
 // that moves, so that all of them come to the same edit.
 std::vector<Way> single_out(const Format& format, const Need& need) {
   std::vector<Way> out;
-  if (need.reference.key.empty() || need.wanted.empty() || need.reference.is_pattern) return out;
-  Site site = need.reference.key.back();
-  if (site.file == kNoFile) return out;
-  const RelPath& file = need.graph.files.path(site.file);
+  if (need.wanted.empty() || need.reference.is_pattern) return out;
+  Home home = home_of(need.reference);
+  if (home.file == kNoFile) return out;
+  const RelPath& file = need.graph.files.path(home.file);
   auto bytes = need.tree.read(file);
   if (!bytes) return out;
-  auto command = command_at(**bytes, site.offset);
-  if (!command || command->name == "set" || command->name == "list") return out;
+  auto command = command_at(**bytes, home);
+  bool keeps = command && (command->name == "set" || command->name == "list");
+  if (!command || (keeps && !home.is_joint)) return out;
   std::string text = (*bytes)->substr(command->span.begin, command->span.size());
   std::string indent = indent_of(**bytes, command->span.begin).value_or("\n");
   for (const Argument& argument : command->arguments) {
@@ -103,10 +157,10 @@ std::vector<Way> single_out(const Format& format, const Need& need) {
          branches_of(format, need.reference, **bytes, argument, need.new_base, need.wanted.front().path)) {
       std::map<std::string, std::string> sides = {{own.value, own.respelled}};
       for (const Reference& other : need.graph.references) {
-        bool moves = other.key == need.reference.key && other.targets.size() == 1 && !other.is_pattern &&
+        bool moves = other.targets.size() == 1 && !other.is_pattern &&
                      other.targets.front().kind == Target::Kind::tree &&
                      need.moves.moves(other.targets.front().path);
-        if (!moves) continue;
+        if (!moves || !(home_of(other) == home)) continue;
         RelPath target = need.moves.map_file(other.targets.front().path);
         for (const Branch& side : branches_of(format, other, **bytes, argument, need.new_base, target)) {
           if (side.variable == own.variable) sides.emplace(side.value, side.respelled);

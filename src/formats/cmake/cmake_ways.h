@@ -12,6 +12,9 @@ namespace yc::cmake {
 // The line break and the blanks before a word that is the first of its line, else nothing.
 std::optional<std::string> indent_of(std::string_view bytes, std::uint32_t at);
 
+// For a module that is looked for by its name and leaves the folders that are looked in: its path, or one
+// more folder.
+std::vector<Way> find_module(const Format& format, const Need& need);
 // A command that a loop or a function runs for many gets a branch of its own for the one whose file moved.
 std::vector<Way> single_out(const Format& format, const Need& need);
 std::optional<Way> exclude(const Format& format, const ReferenceGraph& graph, const Reference& pattern,

@@ -81,6 +81,9 @@ struct ChildMake {
   SiteChain call;
 };
 
+// Whether an ending is one of files that a compiler writes beside an object, with its name.
+bool is_object_sibling(std::string_view extension);
+
 class Evaluation {
  public:
   Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds, Base base,

@@ -246,6 +246,7 @@ class MakeFormat : public Format {
     return out;
   }
 
+  std::vector<Way> own_ways(const Need& need) const override { return make::name_makefile(need); }
   std::vector<Way> further_ways(const Need& need) const override { return make::further_ways(need); }
   std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
                              const TreeReader& tree) const override {

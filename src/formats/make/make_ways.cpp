@@ -114,8 +114,9 @@ std::optional<Edit> explicit_rule(const Need& need, const std::string& product) 
   rest = std::move(filled);
   if (recipe.empty() || recipe.back() != '\n') recipe += "\n";
   bool ends_line = (*bytes)->at(rule->whole.end - 1) == '\n';
-  return Edit{
-      file, {rule->whole.end, rule->whole.end}, (ends_line ? "\n" : "\n\n") + product + ":" + rest + recipe};
+  std::string text = (ends_line ? "\n" : "\n\n") + product + ":" + rest + recipe;
+  // Rules for several products may stand there.
+  return Edit{file, {rule->whole.end, rule->whole.end}, text, product};
 }
 
 // The outermost span of a list that ends a variable's value or a prerequisite list: behind it one more word
@@ -160,6 +161,29 @@ std::optional<Way> own_list(const Need& need) {
 }
 
 }  // namespace
+
+std::vector<Way> name_makefile(const Need& need) {
+  std::vector<Way> out;
+  const std::vector<Piece>& pieces = need.reference.text.pieces();
+  if (need.wanted.size() != 1 || pieces.empty()) return out;
+  // What a makefile is relative to goes where it goes, unless it is started from the old folder still.
+  const RelPath& folder = need.reference.base.folder;
+  std::vector<RelPath> bases = {need.new_base, need.moves.map_folder(folder).value_or(folder)};
+  if (bases[0] == bases[1]) bases.pop_back();
+  // Behind "$(MAKE)", from the inside out, or behind the word itself.
+  std::vector<Passage> places(pieces.back().via.begin(), pieces.back().via.end());
+  std::reverse(places.begin(), places.end());
+  if (pieces.back().has_origin()) places.push_back({pieces.back().file, pieces.back().span});
+  for (const RelPath& base : bases) {
+    auto name = format_at(need.reference.format).write(relative_text(base, need.wanted[0].path), 0);
+    if (!name) continue;
+    for (const Passage& place : places) {
+      Span behind{place.span.end, place.span.end};
+      out.push_back({{Edit{need.graph.files.path(place.file), behind, " -f " + *name}}, ""});
+    }
+  }
+  return out;
+}
 
 std::vector<Way> further_ways(const Need& need) {
   std::vector<Way> out;

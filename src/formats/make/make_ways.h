@@ -5,6 +5,8 @@
 
 namespace yc::make {
 
+// For a makefile that a call of make looks for by its name: "-f" behind the call.
+std::vector<Way> name_makefile(const Need& need);
 // For a file that left the reach of a pattern rule: an explicit rule beside the pattern, with the same
 // recipe. For an object whose folder would not exist: a rule that makes the folder.
 std::vector<Way> further_ways(const Need& need);

@@ -1,6 +1,7 @@
 #include "formats/meson/meson_ways.h"
 
 #include <algorithm>
+#include <map>
 
 #include "formats/meson/meson_evaluation.h"
 
@@ -167,6 +168,29 @@ std::vector<Selector> selectors_in(const Syntax& syntax, const Passage& outer, s
 
 }  // namespace
 
+namespace {
+
+// What else comes out of an expression and moves, told apart by the same name: by its value, and where it
+// goes.
+void add_sibling(const Format& format, const Need& need, const Syntax& syntax, const Passage& outer,
+                 std::size_t level, const Span& name, const Reference& other,
+                 std::map<std::string, std::string>& table) {
+  const std::vector<Piece>& pieces = other.text.pieces();
+  bool comes_out = !pieces.empty() && !other.is_pattern && other.targets.size() == 1 &&
+                   other.targets[0].kind == Target::Kind::tree && need.moves.moves(other.targets[0].path) &&
+                   std::all_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
+                     return piece.via.size() > level && piece.via[level] == outer;
+                   });
+  if (!comes_out) return;
+  std::string path = quoted(format, relative_text(need.new_base, need.moves.map_file(other.targets[0].path)));
+  for (const Selector& selector : selectors_in(syntax, outer, level, pieces)) {
+    std::string value = quoted(format, selector.value);
+    if (selector.span == name && !value.empty() && !path.empty()) table.emplace(value, path);
+  }
+}
+
+}  // namespace
+
 std::vector<Way> by_absolute_path(const Format& format, const Need& need) {
   const std::vector<Piece>& pieces = need.reference.text.pieces();
   if (pieces.size() != 1 || !pieces[0].has_origin() || need.wanted.size() != 1) return {};
@@ -204,16 +228,22 @@ std::vector<Way> single_out(const Format& format, const Need& need) {
       std::string name = (*bytes)->substr(selector.span.begin, selector.span.size());
       std::string value = quoted(format, selector.value);
       if (value.empty()) continue;
+      std::map<std::string, std::string> table = {{value, written}};
+      for (const Reference& other : need.graph.references)
+        add_sibling(format, need, syntax, outer, level, selector.span, other, table);
       Span before{outer.span.begin, outer.span.begin}, after{outer.span.end, outer.span.end};
       auto add = [&](std::vector<Way>& ways, const std::string& opening, const std::string& closing) {
         ways.push_back({{Edit{file, before, opening, opening}}, ""});
         if (!closing.empty()) ways.back().edits.push_back(Edit{file, after, closing, opening});
       };
       std::string choice = name + " == " + value + " ? " + written + " : ";
-      add(by_condition, stands_alone(syntax, outer.span) ? choice : "(" + choice,
-          stands_alone(syntax, outer.span) ? "" : ")");
-      // Conditions cannot be put into each other; look-ups can.
-      add(by_table, "{" + value + ": " + written + "}.get(" + name + ", ", ")");
+      // Conditions cannot be put into each other; a table may tell many apart.
+      if (table.size() == 1)
+        add(by_condition, stands_alone(syntax, outer.span) ? choice : "(" + choice,
+            stands_alone(syntax, outer.span) ? "" : ")");
+      std::string entries;
+      for (const auto& [key, path] : table) entries += (entries.empty() ? "" : ", ") + key + ": " + path;
+      add(by_table, "{" + entries + "}.get(" + name + ", ", ")");
     }
   }
   by_condition.insert(by_condition.end(), by_table.begin(), by_table.end());

@@ -125,7 +125,7 @@ std::vector<Way> follow_shown_names(const TreeReader& tree, const MoveSet& moves
     for (const auto& [identifier, node] : objects.nodes) {
       const Value* shown = node.object->get("name");
       if (!shown || !node.is_placed || node.is_outside) continue;
-      Place place = place_of(home_folder(project), node.path.text());
+      Place place = place_of(bundle_base(project).folder, node.path.text());
       if (place.space != Space::tree || !tree.find(place.path)) continue;
       auto now = tree.is_folder(place.path) ? moves.map_folder(place.path) : moves.map_file(place.path);
       if (!now || shown->text != place.path.name() || now->name() == place.path.name()) continue;

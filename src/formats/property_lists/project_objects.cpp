@@ -110,6 +110,19 @@ class Reader {
 
 }  // namespace
 
+Base bundle_base(const RelPath& path, FileIndex file) {
+  Base out{path.parent(), file, Space::tree};
+  std::uint8_t levels = 1;
+  for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
+    ++levels;
+    std::string_view ending = up.extension();
+    if (ending != ".xcodeproj" && ending != ".xcworkspace") continue;
+    out.folder = up.parent();
+    out.levels = levels;
+  }
+  return out;
+}
+
 ProjectObjects read_objects(const Value& root, std::string_view bytes, FileIndex file) {
   return Reader(root, bytes, file).run();
 }

@@ -11,6 +11,10 @@
 
 namespace yc::plist {
 
+// What relative paths of a project, workspace or scheme begin at: the folder that holds the bundle which the
+// file is a part of ("Gauges.xcodeproj"), or the file's own.
+Base bundle_base(const RelPath& path, FileIndex file = kNoFile);
+
 // A group, a file, or anything else in the tree that the developer sees.
 struct Node {
   std::string identifier, kind, name;

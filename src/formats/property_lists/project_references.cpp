@@ -19,7 +19,7 @@ class Emitter {
   Emitter(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out,
           const std::string& bytes)
       : tree_(tree), self_(format), out_(out), bytes_(bytes), file_(out.files().index(path)) {
-    base_ = {home_folder(path), file_, Space::tree};
+    base_ = bundle_base(path, file_);
   }
 
   void run(const ProjectObjects& objects) {

@@ -3,6 +3,7 @@
 #include "formats/property_lists/group_children.h"
 #include "formats/property_lists/member_lists.h"
 #include "formats/property_lists/plist_text.h"
+#include "formats/property_lists/project_objects.h"
 #include "formats/property_lists/project_references.h"
 #include "formats/shell/command_line.h"
 #include "formats/xml/xml_places.h"
@@ -16,6 +17,7 @@ constexpr WritingStyle kXml = 72, kLine = 73;  // as workspaces.cpp reads them
 class PropertyListsFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "property lists"; }
+  std::string_view unit_kind() const override { return "project"; }
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
@@ -100,7 +102,8 @@ class PropertyListsFormat : public LiteralFormat {
       std::size_t line = (*bytes)->rfind('\n', end - 1);
       std::size_t first = (*bytes)->find_first_not_of(" \t", line + 1);
       std::string indent = (*bytes)->substr(line + 1, first - line - 1);
-      std::string text = plist::written(relative_text(home_folder(project), root), plist::kQuoted);
+      std::string text =
+          plist::written(relative_text(plist::bundle_base(project).folder, root), plist::kQuoted);
       way.edits.push_back({project, {end, end}, "\n" + indent + "\"" + text + "\","});
     }
     return way.edits.empty() ? std::vector<Way>() : std::vector<Way>{way};

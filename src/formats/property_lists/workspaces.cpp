@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/property_lists/plist_text.h"
+#include "formats/property_lists/project_objects.h"
 #include "formats/property_lists/project_references.h"
 #include "formats/property_lists/project_settings.h"
 #include "formats/xml/xml_places.h"
@@ -46,7 +47,7 @@ void read_workspace(const TreeReader& tree, const RelPath& path, std::uint8_t fo
     return;
   }
   FileIndex file = out.files().index(path);
-  Base base{home_folder(path), file, Space::tree};
+  Base base = bundle_base(path, file);
   for (const xml::Element& element : *elements) {
     const xml::Attribute* location = element.attribute("location");
     bool nested = element.parent == "Group" && !element.outer.empty();

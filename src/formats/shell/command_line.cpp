@@ -193,7 +193,8 @@ class Lexer {
     }
     auto known = variables_.find(name);
     if (known == variables_.end() || known->second.empty()) {
-      append(TracedText::hole());
+      bool by_automake = name == "top_srcdir" || name == "abs_top_srcdir";
+      append(by_automake && known == variables_.end() ? package_folder() : TracedText::hole());
       return;
     }
     bool one = words_.size() == 1 && known->second.size() == 1;
@@ -215,6 +216,16 @@ class Lexer {
       }
     }
     words_ = std::move(grown);
+  }
+
+  // What automake tells the tests that it runs: the folder of the nearest configure script above.
+  TracedText package_folder() const {
+    if (!script_) return TracedText::hole();
+    for (RelPath folder = script_->folder;; folder = folder.parent()) {
+      if (tree_.is_file(folder / "configure.ac") || tree_.is_file(folder / "configure.in"))
+        return TracedText::plain(marked(Space::tree, folder));
+      if (folder.is_root()) return TracedText::hole();
+    }
   }
 
   TracedText script_folder() const {

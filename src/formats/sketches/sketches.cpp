@@ -26,6 +26,7 @@ std::optional<RelPath> main_of(const TreeReader& tree, const RelPath& folder) {
 class SketchesFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "sketches"; }
+  std::string_view unit_kind() const override { return "sketch"; }
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t count = 0;

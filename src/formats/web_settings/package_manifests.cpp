@@ -7,6 +7,7 @@
 #include "formats/outputs.h"
 #include "formats/shell/command_line.h"
 #include "formats/web_settings/settings_paths.h"
+#include "formats/web_settings/style_calls.h"
 
 namespace yc {
 
@@ -108,66 +109,14 @@ class Reader {
     out_.graph().aliases.push_back(whole);
   }
 
-  // Where scripts have stylesheets looked up, and where they put what is made of them.
   void style_calls(const Manifest& manifest) {
-    FileIndex file = out_.files().index(manifest.path);
-    Settings settings{tree_, out_, self_, manifest.path, file, *manifest.bytes};
+    Settings settings{tree_, out_, self_, manifest.path, out_.files().index(manifest.path), *manifest.bytes};
     for (const StringValue& value : manifest.values) {
       if (value.path.size() != 2 || value.path[0] != "scripts") continue;
       for (const shell::Command& command :
            shell::read(text_of(settings, value), settings.base(), tree_).commands) {
-        if (command.base_known) style_call(manifest, command);
+        if (command.base_known) web_settings::read_style_call(settings, command);
       }
-    }
-  }
-
-  // sass --load-path=scss scss/:public/css/, lessc main.less main.css
-  void style_call(const Manifest& manifest, const shell::Command& command) {
-    std::vector<std::string> words;
-    for (const shell::Word& word : command.words) words.push_back(word.text.text());
-    auto tool = std::find_if(words.begin(), words.end(), [](const std::string& word) {
-      return word == "sass" || word == "node-sass" || word == "lessc";
-    });
-    if (tool == words.end()) return;
-    std::vector<std::string> places;
-    for (auto word = tool + 1; word != words.end(); ++word) {
-      std::string folder;
-      if (*word == "-I" || *word == "--load-path" || *word == "--include-path") {
-        if (++word == words.end()) break;
-        folder = *word;
-      } else if (word->starts_with("-")) {
-        std::size_t equals = word->find('=');
-        bool load = word->starts_with("--load-path=") || word->starts_with("--include-path=");
-        if (load) folder = word->substr(equals + 1);
-        if (*word == "-o" || *word == "--output") continue;
-        if (!load) continue;
-      } else {
-        places.push_back(*word);
-        continue;
-      }
-      auto place = RelPath::resolve(command.base.folder, folder);
-      if (!place) continue;
-      Alias alias;
-      alias.scope = manifest.path.parent();
-      alias.settings = manifest.path;
-      alias.open = alias.styles = true;
-      alias.place = *place;
-      out_.graph().aliases.push_back(alias);
-    }
-    for (std::size_t i = 0; i < places.size(); ++i) {
-      std::size_t colon = places[i].find(':');
-      std::string from = places[i].substr(0, colon);
-      std::string to = colon != std::string::npos ? places[i].substr(colon + 1)
-                       : i + 1 < places.size()    ? places[++i]
-                                                  : "";
-      auto source = RelPath::resolve(command.base.folder, from),
-           output = RelPath::resolve(command.base.folder, to);
-      if (to.empty() || !source || !output) continue;
-      if (!tree_.is_folder(*source)) {
-        source = source->parent();
-        if (output->extension() == ".css") output = output->parent();
-      }
-      out_.graph().outputs.push_back({manifest.path, *source, *output, false});
     }
   }
 

@@ -1,0 +1,215 @@
+// From the commands of recipes to references, compilations and child makefiles.
+#include <algorithm>
+
+#include "formats/make/make_evaluation.h"
+#include "formats/unseen_text.h"
+
+namespace yc::make {
+
+bool is_object_sibling(std::string_view extension) {
+  static const std::set<std::string_view> endings = {".lo",  ".d", ".obj", ".gcno", ".gcda", ".su",
+                                                     ".dep", ".P", ".o",   ".os",   ".pic.o"};
+  return endings.contains(extension);
+}
+
+// The sources of one object; worlds in which it is made of others are none of its concern.
+void Evaluation::note_object(const Place& place, const RelPath& source, const Site& site) {
+  if (place.space == Space::outside) return;
+  ObjectClash& object = objects_[place.path];
+  object.object = place.path.str();
+  if (object.sources.empty()) object.site = site;
+  object.sources.insert(source);
+}
+
+void Evaluation::emit_clashes() {
+  for (const auto& [path, object] : objects_) {
+    if (object.sources.size() > 1) out_.graph().clashes.insert(object);
+  }
+}
+
+// Whether a rule makes what a text names, or an object beside which a compiler leaves it.
+bool Evaluation::comes_with_product(const TracedText& name) {
+  if (is_product(name)) return true;
+  std::string ending = ending_of(name.text());
+  if (!is_object_sibling(ending) || ending == ".o") return false;
+  TracedText object = name.substr(0, name.size() - ending.size());
+  object.append(TracedText::plain(".o"));
+  return is_product(object);
+}
+
+// With a shape that was told before, only what depends on the target is new.
+void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key,
+                               const Automatic& automatic, RecipeShape* shape) {
+  bool again = shape && shape->told;
+  const std::string own_name = spelled(automatic.target);
+  auto is_known = [&](const TracedText& word) {
+    bool is_automatic = word.is_automatic();
+    if (again && !is_automatic) return true;
+    if (shape && shape->is_plain && is_automatic) return true;
+    return is_automatic && automatic.products && automatic.products->contains(word.text());
+  };
+  bool told_all = true;
+  for (std::size_t c = 0; c < line.commands.size(); ++c) {
+    const shell::Command& command = line.commands[c];
+    std::string program = command.name();
+    if (program == "make" || program == "gmake") {
+      emit_child(command, key);
+      continue;
+    }
+    shell::Picked picked = shell::pick(command, tree_, is_known);
+    auto has_word = [&](std::string_view wanted) {
+      return std::any_of(command.words.begin(), command.words.end(),
+                         [&](const shell::Word& word) { return word.text.text() == wanted; });
+    };
+    // Without -o a compiler names the object after the source, and others know it by that name.
+    bool names_object = picked.compile && has_word("-c") && !has_word("-o");
+    for (const Reference& source : picked.references) {
+      if (!names_object || source.targets.size() != 1) continue;
+      const RelPath& path = source.targets.front().path;
+      const std::vector<RelPath>& sources = picked.compile->sources;
+      if (std::find(sources.begin(), sources.end(), path) == sources.end()) continue;
+      Reference object = source;
+      object.role = Role::product;
+      object.format = format_;
+      object.key = key;
+      std::string name(path.name());
+      name = name.substr(0, name.rfind('.')) + ".o";
+      object.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
+      add(std::move(object));
+      note_object(place_of(command.base.folder, name, command.base.space), path, key.back());
+    }
+    for (Reference& reference : picked.references) {
+      reference.format = format_;
+      reference.key = key;
+      // What a rule makes is not a reference to a stale copy of it in the tree.
+      std::string name = spelled(reference.text);
+      if (name == own_name) continue;  // the rule itself names it
+      bool is_output = !reference.targets.empty() && reference.targets.front().kind == Target::Kind::output;
+      if (is_output && !rules_by_target_.contains(name) && comes_with_product(reference.text)) continue;
+      if (rules_by_target_.contains(name) && reference.role != Role::search_root) {
+        mention(reference.text, reference.role, key, reference.certainty);
+        continue;
+      }
+      add(std::move(reference));
+    }
+    for (const TracedText& word : shell::words_with_holes(command)) {
+      if (again && !word.is_automatic()) continue;
+      add_unseen(out_, tree_, word, command.base, format_, key);
+    }
+    for (const RelPath& script : picked.linker.scripts) out_.look_up(script, picked.linker.folders);
+    if (!command.base_known) continue;
+    bool here = command.base.folder == base_.folder && command.base.space == base_.space;
+    for (const TracedText& word : picked.others) {
+      if (!here || word.has_hole()) continue;
+      std::string name = spelled(word);
+      if (name == own_name) continue;
+      std::string extension = ending_of(name);
+      bool known = rules_by_target_.contains(name) || is_object_sibling(extension) || extension == ".a";
+      if (known) mention(word, Role::argument, key, Certainty::certain);
+    }
+    std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
+    if (picked.compile && shape && shape->is_plain) {
+      for (RelPath& source : plain_sources(*shape, c, automatic))
+        picked.compile->sources.push_back(std::move(source));
+    }
+    if (auto& call = picked.compile; call && again) {
+      for (const RelPath& source : call->sources) out_.compile(source, shape->contexts[c], unit);
+    } else if (call && !call->sources.empty()) {
+      for (PathMacro& macro : call->macros) {
+        macro.definition.format = format_;
+        macro.definition.key = key;
+        if (macro.value.is_automatic()) macro.definition.instance = instance_;
+      }
+      Context context{call->roots, call->forced, call->macros, call->open, call->start};
+      ContextIndex index = out_.context(std::move(context));
+      if (shape) shape->contexts[c] = index;
+      for (const RelPath& source : call->sources) out_.compile(source, index, unit);
+      Unit& current = out_.graph().units.back();
+      for (const TracedText& word : call->root_words) {
+        if (current.root_words.size() < 64) current.root_words.push_back(word);
+      }
+    } else if (call) {
+      told_all = false;  // its context is not known yet
+    }
+  }
+  if (shape) shape->told = shape->can_be_told_once && told_all;
+}
+
+void Evaluation::emit_child(const shell::Command& command, const SiteChain& key) {
+  if (!command.base_known) return;
+  ChildMake child;
+  child.base = command.base;
+  child.call = key;
+  TracedText makefile;
+  const auto& words = command.words;
+  auto enter = [&](const TracedText& folder) {
+    Place place = place_of(child.base.folder, folder.text(), child.base.space);
+    bool there = place.space == Space::tree && tree_.is_folder(place.path);
+    Reference reference;
+    reference.role = Role::subfolder;
+    reference.format = format_;
+    reference.text = folder;
+    reference.base = child.base;
+    reference.key = key;
+    reference.in_list = false;
+    if (folder.has_hole()) {
+      add_unseen(out_, tree_, folder, child.base, format_, key);
+    } else if (there && !place.path.is_root()) {
+      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      add(std::move(reference));
+    }
+    child.base = Base{place.path, kNoFile, there ? Space::tree : Space::outside};
+  };
+  for (std::size_t i = 1; i < words.size(); ++i) {
+    std::string text = words[i].text.text();
+    std::size_t equals = text.find('=');
+    if (text == "-C" || text == "--directory" || text == "-f" || text == "--file" || text == "--makefile") {
+      if (++i >= words.size()) break;
+      if (text == "-f" || text == "--file" || text == "--makefile")
+        makefile = words[i].text;
+      else
+        enter(words[i].text);
+    } else if (text.substr(0, 2) == "-C") {
+      enter(words[i].text.substr(2));
+    } else if (text.substr(0, 2) == "-f") {
+      makefile = words[i].text.substr(2);
+    } else if (equals != std::string::npos && equals > 0 && text[0] != '-') {
+      child.overrides.emplace_back(text.substr(0, equals), words[i].text.substr(equals + 1));
+    }
+  }
+  if (child.base.space != Space::tree) return;
+  for (const auto& [name, variable] : scope_) {
+    bool passed = variable.is_exported || variable.from_command_line || exports_all_;
+    if (!passed || name == "MAKEFLAGS") continue;
+    if (std::any_of(child.overrides.begin(), child.overrides.end(),
+                    [&](const auto& o) { return o.first == name; }))
+      continue;
+    child.overrides.emplace_back(name, expand_variable(name));
+  }
+  Reference script;
+  script.role = Role::script;
+  script.format = format_;
+  script.base = child.base;
+  script.key = key;
+  if (!makefile.empty()) {
+    Place place = place_of(child.base.folder, makefile.text(), child.base.space);
+    if (place.space != Space::tree || !tree_.is_file(place.path)) return;
+    script.text = makefile;
+    child.makefile = place.path;
+  } else {
+    // It is looked for by its name, where the call stands for it.
+    script.text = words.front().text;
+    script.own_spelling = true;
+    for (const char* name : {"GNUmakefile", "makefile", "Makefile"}) {
+      if (!tree_.is_file(child.base.folder / name)) continue;
+      child.makefile = child.base.folder / name;
+      break;
+    }
+  }
+  if (child.makefile.is_root()) return;
+  script.targets.push_back({Target::Kind::tree, child.makefile, {}});
+  add(std::move(script));
+  children_.push_back(std::move(child));
+}
+
+}  // namespace yc::make

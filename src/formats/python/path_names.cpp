@@ -1,0 +1,185 @@
+// The names in expressions of Python: constants of this module, of others and of functions, parameters, and
+// functions that only put a path together.
+#include <algorithm>
+
+#include "formats/python/path_expressions.h"
+
+namespace yc::python {
+
+namespace {
+
+const Shorthand* find_shorthand(const PythonFacts& facts, const std::string& name) {
+  for (const Shorthand& each : facts.shorthands) {
+    if (each.name == name) return &each;
+  }
+  return nullptr;
+}
+
+// Most names are none: of those the module need not be scanned.
+bool may_be_constant(const std::string& bytes, const std::string& name) {
+  return bytes.find(name) != std::string::npos && bytes.find("\nclass " + name) == std::string::npos &&
+         bytes.find("\ndef " + name) == std::string::npos;
+}
+
+}  // namespace
+
+Value PathExpressions::constant(const std::string& name) {
+  const Binding* own = find_binding(source_.facts->constants, name);
+  const Binding* brought = own ? nullptr : find_binding(source_.facts->brought, name);
+  if ((!own && !brought) || depth_ > kDeepest) return {};
+  auto [slot, fresh] = memo_.try_emplace({source_.path, name});
+  if (!fresh) return slot->second;
+  Value value = own ? at_token(own->at) : imported(source_.facts->imports[brought->at], name);
+  return memo_[{source_.path, name}] = std::move(value);
+}
+
+TracedText PathExpressions::own_file() const {
+  TracedText out =
+      TracedText::folder(Piece::Nature::tree_folder, file_, marked(Space::tree, source_.path.parent()));
+  out.append(TracedText::plain("/" + std::string(source_.path.name())));
+  return out;
+}
+
+Value PathExpressions::name() {
+  std::string word(text(at_));
+  Span span = tokens_[at_].span;
+  ++at_;
+  if (auto argument = given_.find(word); argument != given_.end())
+    return argument->second.empty() ? Value() : argument->second.front();
+  if (word == "__file__") return known(own_file(), true, false);
+  if (word == "__package__" || word == "__name__") {
+    Value out;
+    out.name = "__package__";
+    return out;
+  }
+  bool call_or_member = is_op("(") || is_op(".");
+  const LocalName* local = local_of(word, span);
+  Value value = local ? local_constant(*local) : constant(word);
+  if (value.known) {
+    value.text = value.text.through({file_, span});
+    value.literal = false;  // it stands where it is named
+    return value;
+  }
+  Value out;
+  if (call_or_member) out.name = word;
+  return out;
+}
+
+const LocalName* PathExpressions::local_of(const std::string& name, Span at) const {
+  const LocalName* out = nullptr;
+  const Binding* first = find_binding(source_.facts->local_names, name);
+  const auto& all = source_.facts->local_names;
+  for (const Binding* one = first; first && one != all.data() + all.size() && one->name == name; ++one) {
+    const LocalName& local = source_.facts->locals[one->at];
+    if (local.scope.holds(at) && (!out || out->scope.holds(local.scope))) out = &local;
+  }
+  return out;
+}
+
+Value PathExpressions::local_constant(const LocalName& local) {
+  if (local.value == 0 || depth_ > kDeepest) return {};
+  std::pair key{source_.path, local.name + "@" + std::to_string(local.value)};
+  if (!given_.empty()) return at_token(local.value);  // it may depend on the arguments
+  auto [slot, fresh] = memo_.try_emplace(key);
+  if (!fresh) return slot->second;
+  Value value = at_token(local.value);
+  return memo_[key] = std::move(value);
+}
+
+Value PathExpressions::given_back(const std::string& name, const std::vector<Value>& arguments) {
+  if (depth_ > kDeepest || name.empty()) return {};
+  if (const Shorthand* own = find_shorthand(*source_.facts, name)) return apply(source_, *own, arguments);
+  const Binding* brought = find_binding(source_.facts->brought, name);
+  if (!brought) return {};
+  const Import& statement = source_.facts->imports[brought->at];
+  for (const ImportName& each : statement.names) {
+    if (!statement.from || each.bound != name) continue;
+    auto module = resolve(statement, statement.module);
+    if (!module || source_.tree.is_folder(module->files.front()) || module->files.front() == source_.path)
+      return {};
+    auto bytes = source_.tree.read(module->files.front());
+    if (!bytes || (*bytes)->find("def " + each.name) == std::string::npos) return {};
+    auto facts = facts_of(source_.tree, source_.cache, source_.format, module->files.front());
+    if (!facts) return {};
+    const Shorthand* other = find_shorthand(*facts, each.name);
+    if (!other) return {};
+    Source there{source_.tree,          source_.cache, source_.format, source_.resolver,
+                 module->files.front(), *bytes,        facts};
+    return apply(there, *other, arguments);
+  }
+  return {};
+}
+
+Value PathExpressions::apply(const Source& source, const Shorthand& function,
+                             const std::vector<Value>& arguments) {
+  PathExpressions body(source, out_, memo_, depth_ + 1, nullptr);
+  for (std::size_t i = 0; i < function.parameters.size(); ++i) {
+    std::vector<Value>& slot = body.given_[function.parameters[i]];
+    bool rest = function.takes_rest && i + 1 == function.parameters.size();
+    for (std::size_t k = i; k < arguments.size() && (rest || k == i); ++k) slot.push_back(arguments[k]);
+  }
+  Value out = body.expression(function.value);
+  bool any =
+      std::any_of(arguments.begin(), arguments.end(), [](const Value& value) { return value.literal; });
+  // A text that only repeats what it was given says no more than that.
+  if (!out.known || !out.is_path || !out.text.text().starts_with(kTreeMark)) return {};
+  out.literal = any;
+  return out;
+}
+
+Value PathExpressions::imported(const Import& statement, const std::string& bound) {
+  if (!statement.from) return {};
+  for (const ImportName& each : statement.names) {
+    if (each.bound != bound) continue;
+    auto module = resolve(statement, statement.module);
+    return module ? constant_of(*module, each.name) : Value();
+  }
+  return {};
+}
+
+std::optional<Found> PathExpressions::resolve(const Import& statement, const std::string& name) const {
+  return statement.level > 0 ? source_.resolver.relative(source_.path, statement.level, name)
+                             : source_.resolver.absolute(source_.path, name);
+}
+
+Value PathExpressions::constant_of(const Found& module, const std::string& name) {
+  const RelPath& path = module.files.front();
+  if (path == source_.path || source_.tree.is_folder(path)) return {};
+  if (auto known = memo_.find({path, name}); known != memo_.end()) return known->second;
+  auto bytes = source_.tree.read(path);
+  if (!bytes || !may_be_constant(**bytes, name)) return memo_[{path, name}] = {};
+  auto facts = facts_of(source_.tree, source_.cache, source_.format, path);
+  Source other{source_.tree, source_.cache, source_.format, source_.resolver, path, *bytes, facts};
+  return PathExpressions(other, out_, memo_, depth_ + 1, nullptr).constant(name);
+}
+
+Value PathExpressions::member_constant(const std::string& module_name, const std::string& name) {
+  const Binding* brought = find_binding(source_.facts->brought, module_name);
+  if (!brought || depth_ > kDeepest) return {};
+  const Import& statement = source_.facts->imports[brought->at];
+  for (const ImportName& each : statement.names) {
+    if (each.bound != module_name) continue;
+    std::string dotted = each.name;
+    if (statement.from) dotted = statement.module + (statement.module.empty() ? "" : ".") + each.name;
+    auto module = resolve(statement, dotted);
+    return module ? constant_of(*module, name) : Value();
+  }
+  return {};
+}
+
+Value PathExpressions::package_folder(const Value& argument) {
+  if (argument.name == "__package__")
+    return known(
+        TracedText::folder(Piece::Nature::tree_folder, file_, marked(Space::tree, source_.path.parent())),
+        true, false);
+  std::string dotted = argument.known ? argument.text.text() : "";
+  auto found = is_dotted_name(dotted) ? source_.resolver.absolute(source_.path, dotted) : std::nullopt;
+  if (!found || !found->is_package) return {};
+  const RelPath& init = found->files.front();
+  if (source_.tree.is_folder(init)) return {};
+  return known(TracedText::folder(Piece::Nature::tree_folder, out_.files().index(init),
+                                  marked(Space::tree, init.parent())),
+               true, false);
+}
+
+}  // namespace yc::python
