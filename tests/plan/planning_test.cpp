@@ -110,7 +110,8 @@ TEST(Planning, a_guessed_header_that_may_be_an_installed_one_stands_in_nobodys_w
 }
 
 TEST(Planning, a_command_that_takes_all_there_is_may_take_more) {
-  Files files = {{"check.sh", "scan -- * > report\n"}, {"a.c", ""}, {"b.c", ""}, {"c/d.c", ""}, {"c/e.c", ""}};
+  Files files = {
+      {"check.sh", "scan -- * > report\n"}, {"a.c", ""}, {"b.c", ""}, {"c/d.c", ""}, {"c/e.c", ""}};
   EXPECT_TRUE(planned(files, {{"c/d.c", "d.c"}}).verified);
 }
 
@@ -356,6 +357,20 @@ TEST(Config, keys_and_errors) {
     ASSERT_FALSE(config) << text;
     EXPECT_EQ(config.error().place, place) << text;
   }
+}
+
+TEST(Planning, what_a_command_took_as_one_of_all_is_taken_with_its_folder) {
+  Files files = {{"check.sh", "scan -- * > report\n"}, {"a.c", ""}, {"b.c", ""}, {"c/d.c", ""}};
+  Plan plan = planned(files, {{"a.c", "parts/a.c"}, {"c/d.c", "parts/c/d.c"}});
+  EXPECT_TRUE(plan.verified);
+  EXPECT_THAT(told(plan), ElementsAre("goes-deeper check.sh \"*\" took a.c by itself, and takes it with the "
+                                      "folder that it goes into from now on"));
+  // What such a pattern does not reach at all any more is lost.
+  EXPECT_THAT(
+      reasons(planned(
+          {{"tools/check.sh", "cd tools\nscan -- * > report\n"}, {"tools/a.c", ""}, {"tools/b.c", ""}},
+          {{"tools/a.c", "src/a.c"}})),
+      ElementsAre("lost tools/check.sh"));
 }
 
 }  // namespace

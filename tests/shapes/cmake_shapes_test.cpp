@@ -331,5 +331,64 @@ TEST(CMakeShapes, a_new_root_of_an_exported_target) {
       << moved.told;
 }
 
+Files programs_of_a_loop() {
+  Files files = {{"CMakeLists.txt", std::string(kHead) + "enable_testing()\nadd_subdirectory(tests)\n"},
+                 {"tests/CMakeLists.txt",
+                  "set(names low high)\nforeach(name ${names})\n  add_executable(\"${name}\" \"${name}.c\")\n"
+                  "  add_test(NAME ${name} COMMAND \"./${name}\")\nendforeach()\n"}};
+  for (const char* name : {"low", "high"})
+    files.push_back({std::string("tests/") + name + ".c", "int main(void) { return 0; }\n"});
+  return files;
+}
+
+const std::string kTests =
+    kBuild + " && (cd out && ctest | grep -E 'Passed|passed' | sed 's/ *[0-9.]* sec//')";
+
+// The rounds of the loop need the same folder: it is written once. What is made goes where the script goes.
+TEST(CMakeShapes, the_script_of_a_loop_leaves_the_folder) {
+  expect_move_says(Workspace(programs_of_a_loop()), "tests/CMakeLists.txt -> scripts/CMakeLists.txt\n",
+                   {"add_subdirectory(scripts)", "add_executable(\"${name}\" \"../tests/${name}.c\")",
+                    "2 edits in 2 files"},
+                   kTests);
+}
+
+TEST(CMakeShapes, all_files_of_a_loop_go_to_one_folder) {
+  expect_move_says(Workspace(programs_of_a_loop()),
+                   "tests/low.c -> tests/parts/low.c\ntests/high.c -> tests/parts/high.c\n",
+                   {"\"parts/${name}.c\"", "1 edit in 1 file"}, kTests);
+}
+
+// A function puts the name of the source together in a command of its own.
+TEST(CMakeShapes, a_list_that_a_function_begins_with_a_computed_name) {
+  Files files = {
+      {"CMakeLists.txt", std::string(kHead) + "function(add_one name)\n  set(sources ${name}.c ${ARGN})\n"
+                                              "  add_executable(${name} ${sources})\nendfunction()\n"
+                                              "add_one(low)\nadd_one(station level.c)\n"},
+      {"low.c", "int main(void) { return 0; }\n"},
+      {"station.c", kMainC},
+      {"level.c", kLevelC},
+      {"level.h", kLevelH}};
+  expect_move_says(Workspace(files), "station.c -> app/station.c\n",
+                   {"if(\"${name}\" STREQUAL \"station\")", "set(sources app/station.c ${ARGN})"}, kRun);
+}
+
+TEST(CMakeShapes, modules_that_leave_the_folder_of_modules) {
+  Files files = {{"CMakeLists.txt",
+                  std::string(kHead) +
+                      "list(APPEND CMAKE_MODULE_PATH \"${CMAKE_CURRENT_SOURCE_DIR}/cmake\")\ninclude(Water)\n"
+                      "include(Pole)\nfind_package(Tide REQUIRED)\nfile(WRITE ${CMAKE_BINARY_DIR}/said "
+                      "\"${WATER} ${POLE} ${TIDE_LEVEL}\")\n"},
+                 {"cmake/Water.cmake", "set(WATER salt)\n"},
+                 {"cmake/Pole.cmake", "set(POLE wood)\n"},
+                 {"cmake/FindTide.cmake", "set(TIDE_LEVEL 7)\nset(Tide_FOUND TRUE)\n"}};
+  const std::string build = "cmake -S . -B out -G Ninja >/dev/null && cat out/said";
+  expect_move_says(Workspace(files), "cmake/Water.cmake -> water/Water.cmake\n",
+                   {"include(water/Water.cmake)", "1 edit in 1 file"}, build);
+  expect_move_says(Workspace(files), "cmake/FindTide.cmake -> tide/FindTide.cmake\n",
+                   {"\"${CMAKE_CURRENT_SOURCE_DIR}/cmake\" ${CMAKE_CURRENT_SOURCE_DIR}/tide)"}, build);
+  expect_move_says(Workspace(files), "cmake/ -> modules/\n", {"${CMAKE_CURRENT_SOURCE_DIR}/modules\""},
+                   build);
+}
+
 }  // namespace
 }  // namespace yc::test

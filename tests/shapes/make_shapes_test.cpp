@@ -418,5 +418,70 @@ TEST(MakeShapes, search_path_moves_whole_and_what_it_finds_is_left_alone) {
   EXPECT_EQ(moved.out.find("parts.mk\n"), std::string::npos) << moved.told;
 }
 
+// A makefile in a folder that the top one calls, which calls itself again as well.
+Files station_below() {
+  return {{"Makefile", "station:\n\tcd src && $(MAKE) all\n\tcp src/station station\n"},
+          {"src/Makefile",
+           "all:\n\t@$(MAKE) station\nstation: main.o gauge.o\n\t$(CC) -o $@ main.o gauge.o\n"
+           "main.o: main.c gauge.h\ngauge.o: gauge.c gauge.h\n"},
+          {"src/main.c", kMain},
+          {"src/gauge.c", kGauge},
+          {"src/gauge.h", kGaugeH}};
+}
+
+TEST(MakeShapes, a_makefile_that_a_call_looks_for_goes_without_its_folder) {
+  Workspace tree(station_below());
+  Outcome moved = expect_move_says(tree, "src/Makefile -> scripts/Makefile\n",
+                                   {"cd src && $(MAKE) -f ../scripts/Makefile all",
+                                    "@$(MAKE) -f ../scripts/Makefile station", "2 edits in 2 files"},
+                                   kRun);
+}
+
+TEST(MakeShapes, a_makefile_that_a_call_looks_for_gets_another_name) {
+  expect_move_says(Workspace(station_below()), "src/Makefile -> src/station.mk\n",
+                   {"cd src && $(MAKE) -f station.mk all", "@$(MAKE) -f station.mk station"}, kRun);
+}
+
+TEST(MakeShapes, a_makefile_and_what_it_names_part_from_the_folder_together) {
+  expect_move_keeps_build(Workspace(station_below()),
+                          "src/Makefile -> scripts/Makefile\nsrc/gauge.c -> water/gauge.c\n", kRun);
+}
+
+TEST(MakeShapes, objects_of_a_static_pattern_are_named_anew_where_they_are_used) {
+  Workspace tree(
+      station("station: main.o gauge.o\n\t$(CC) -o station main.o gauge.o\n"
+              "main.o gauge.o: %.o: %.c\n\t$(CC) -c -o $@ $<\n"));
+  expect_move_says(
+      tree, "gauge.c -> lib/gauge.c\n",
+      {"station: main.o lib/gauge.o", "$(CC) -o station main.o lib/gauge.o", "main.o lib/gauge.o: %.o: %.c"},
+      kRun);
+}
+
+TEST(MakeShapes, several_products_of_a_pattern_rule_get_rules_of_their_own) {
+  Workspace tree(
+      Files{{"Makefile",
+             "station: main.o gauge.o\n\t$(CC) -o $@ $^\n%.o: src/%.c src/gauge.h\n\t$(CC) -c -o $@ $<\n"},
+            {"src/main.c", kMain},
+            {"src/gauge.c", kGauge},
+            {"src/gauge.h", kGaugeH}});
+  expect_move_says(tree, "src/gauge.c -> lib/gauge.c\nsrc/main.c -> app/main.c\n",
+                   {"gauge.o: lib/gauge.c src/gauge.h", "main.o: app/main.c src/gauge.h"}, kRun);
+}
+
+// One list, used in two makefiles: what leaves it is named behind each use.
+TEST(MakeShapes, several_files_leave_a_list_that_two_folders_share) {
+  Workspace tree(
+      Files{{"Makefile",
+             "include lib/list.mk\nall: lib.txt\n\t$(MAKE) -s -C lib\nlib.txt: $(addprefix lib/,$(PARTS))\n"
+             "\tcat $^ > $@\n"},
+            {"lib/list.mk", "PARTS = \\\n  a.txt \\\n  b.txt \\\n  c.txt\n"},
+            {"lib/Makefile", "include list.mk\nall.txt: $(PARTS)\n\tcat $(PARTS) > $@\n"},
+            {"lib/a.txt", "a\n"},
+            {"lib/b.txt", "b\n"},
+            {"lib/c.txt", "c\n"}});
+  expect_move_keeps_build(tree, "lib/a.txt -> core/a.txt\nlib/b.txt -> core/b.txt\n",
+                          "make -s && sort lib.txt lib/all.txt");
+}
+
 }  // namespace
 }  // namespace yc::test

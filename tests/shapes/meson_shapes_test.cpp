@@ -250,5 +250,21 @@ TEST(MesonShapes, includes_that_a_generator_writes) {
   expect_move_keeps_build(one, "lib/pins.h -> core/pins.h\n", kRun);
 }
 
+TEST(MesonShapes, three_of_many_made_by_a_format_string_share_a_table) {
+  Workspace tree(
+      Files{{"meson.build", std::string(kHead) + "foreach name : ['low', 'high', 'ebb', 'flood']\n"
+                                                 "  source = 'test-@0@.c'.format(name)\n"
+                                                 "  test(name, executable(name, source))\nendforeach\n"},
+            {"test-low.c", "int main(void) { return 0; }\n"},
+            {"test-high.c", "int main(void) { return 0; }\n"},
+            {"test-ebb.c", "int main(void) { return 0; }\n"},
+            {"test-flood.c", "int main(void) { return 0; }\n"}});
+  expect_move_says(
+      tree,
+      "test-low.c -> neap/test-low.c\ntest-high.c -> spring/test-high.c\ntest-ebb.c -> ebb/test-ebb.c\n",
+      {"{'ebb': 'ebb/test-ebb.c', 'high': 'spring/test-high.c', 'low': 'neap/test-low.c'}.get(name, "},
+      kTest);
+}
+
 }  // namespace
 }  // namespace yc::test

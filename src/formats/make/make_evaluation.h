@@ -173,7 +173,7 @@ class Evaluation {
   void mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty);
   void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key,
                        bool with_folder);
-  RelPath first_source(const Rule& rule) const;
+  RelPath first_source(const Rule& rule, const std::string& product) const;
   void emit_rule(const Rule& rule);
   void add(Reference reference);  // with the instance that is being read
   std::vector<RelPath> plain_sources(const RecipeShape& shape, std::size_t command,

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
+#include "formats/make/make_ways.h"
 #include "formats/unseen_text.h"
 
 namespace yc::make {
@@ -42,7 +43,11 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
     reference.key = key;
     std::string stem = derived.stem.text(), name_text = name.text(), source_text = word.text();
     std::size_t in_name = name_text.find(stem), in_source = source_text.find(stem);
-    if (!stem.empty() && in_name != std::string::npos && in_source != std::string::npos) {
+    if (!is_by_stem) {
+      // The product is made of this one source and of no other.
+      reference.derivation = std::make_shared<const Derivation>(
+          Derivation{name, name_text, "", source_text, "", derived.rule->site, kNoPlace});
+    } else if (!stem.empty() && in_name != std::string::npos && in_source != std::string::npos) {
       reference.derivation = std::make_shared<const Derivation>(
           Derivation{name, name_text.substr(0, in_name), name_text.substr(in_name + stem.size()),
                      source_text.substr(0, in_source), source_text.substr(in_source + stem.size()),
@@ -115,7 +120,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     } else if (!real) {
       reference.role = Role::product;
       const Rule& rule = with_recipe ? *with_recipe : rules_[explicit_rules->second.front()];
-      RelPath source = with_recipe ? first_source(rule) : RelPath();
+      RelPath source = with_recipe ? first_source(rule, place_name) : RelPath();
       reference.targets.push_back({Target::Kind::made, source, source.is_root() ? rule.site : Site()});
       bool in_folder = place.space == Space::tree && !place.path.parent().is_root() &&
                        tree_.is_folder(place.path.parent());
@@ -167,8 +172,19 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
 
 // The source that an explicit rule makes its one product from, if it names one first and no other: headers
 // aside, a product of several sources is not any one's.
-RelPath Evaluation::first_source(const Rule& rule) const {
-  if (rule.prerequisites.empty() || rule.targets.size() != 1) return {};
+RelPath Evaluation::first_source(const Rule& rule, const std::string& product) const {
+  if (rule.prerequisites.empty()) return {};
+  if (!rule.static_stems.empty()) {
+    // Each of many targets has a source of its own.
+    for (std::size_t i = 0; i < rule.targets.size(); ++i) {
+      if (spelled(rule.targets[i]) != product) continue;
+      TracedText source = fill_percent(rule.prerequisites.front(), rule.static_stems[i]);
+      Place place = place_of(base_.folder, source.text(), base_.space);
+      return place.space == Space::tree && tree_.is_file(place.path) ? place.path : RelPath();
+    }
+    return {};
+  }
+  if (rule.targets.size() != 1) return {};
   const TracedText& first = rule.prerequisites.front();
   auto is_other_source = [&](const TracedText& word) {
     std::string ending = ending_of(word.text());

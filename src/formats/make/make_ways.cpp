@@ -85,7 +85,8 @@ std::optional<Edit> explicit_rule(const Need& need, const std::string& product) 
                 other.derivation->rule == derivation.rule && other.derivation->name.text() == product;
     if (!same) continue;
     for (const Target& target : other.targets) {
-      if (target.kind == Target::Kind::tree && need.moves.moves(target.path))
+      if (target.kind == Target::Kind::tree && need.moves.moves(target.path) &&
+          other.derivation->place != kNoPlace)
         moved[other.derivation->place] = relative_text(need.new_base, need.moves.map_file(target.path));
     }
   }
@@ -194,6 +195,7 @@ std::vector<Way> further_ways(const Need& need) {
   }
   if (!need.reference.derivation || need.wanted.empty()) return out;
   const Derivation& derivation = *need.reference.derivation;
+  if (derivation.place == kNoPlace) return out;
   std::string product = derivation.name.text();
   auto rule = explicit_rule(need, product);
   if (!rule) return out;

@@ -5,6 +5,9 @@
 
 namespace yc::make {
 
+// The place in a derivation of a source that the rule names by itself rather than by the stem.
+inline constexpr std::size_t kNoPlace = static_cast<std::size_t>(-1);
+
 // For a makefile that a call of make looks for by its name: "-f" behind the call.
 std::vector<Way> name_makefile(const Need& need);
 // For a file that left the reach of a pattern rule: an explicit rule beside the pattern, with the same
