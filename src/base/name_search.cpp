@@ -1,13 +1,17 @@
 #include "base/name_search.h"
 
+#include <algorithm>
 #include <cstring>
 
 namespace yc {
 
 namespace {
 
-std::uint32_t load(const char* at) {
-  std::uint32_t out;
+constexpr std::size_t kPair = 2;
+constexpr std::size_t kLongest = 16;  // of a window: longer leaps are rare
+
+std::uint16_t load(const char* at) {
+  std::uint16_t out;
   std::memcpy(&out, at, sizeof out);
   return out;
 }
@@ -15,16 +19,27 @@ std::uint32_t load(const char* at) {
 }  // namespace
 
 NameSearch::NameSearch(const std::vector<std::string>& names) {
+  window_ = kLongest;
+  bool any = false;
   for (const std::string& name : names) {
     if (name.empty()) {
       always_ = true;
-    } else if (name.size() < kEnd) {
+    } else if (name.size() < kPair) {
       short_.push_back(name);
     } else {
-      std::uint32_t end = load(name.data() + name.size() - kEnd);
-      ends_[slot(end) / 64] |= std::uint64_t{1} << (slot(end) % 64);
-      by_end_.emplace(end, name);
+      window_ = std::min(window_, name.size());
+      any = true;
     }
+  }
+  if (!any) return;
+  leaps_.assign(65536, static_cast<std::uint8_t>(window_ - kPair + 1));
+  for (const std::string& name : names) {
+    if (name.size() < kPair) continue;
+    for (std::size_t at = 0; at + kPair <= window_; ++at) {
+      std::uint8_t& leap = leaps_[load(name.data() + at)];
+      leap = std::min(leap, static_cast<std::uint8_t>(window_ - kPair - at));
+    }
+    by_end_.emplace(load(name.data() + window_ - kPair), name);
   }
 }
 
@@ -33,16 +48,19 @@ bool NameSearch::finds_any(std::string_view text) const {
   for (const std::string& name : short_) {
     if (text.find(name) != std::string_view::npos) return true;
   }
-  if (text.size() < kEnd || by_end_.empty()) return false;
-  const char* const last = text.data() + text.size() - kEnd;
-  for (const char* at = text.data(); at <= last; ++at) {
-    std::uint32_t end = load(at), place = slot(end);
-    if (!(ends_[place / 64] >> (place % 64) & 1)) continue;
-    std::string_view head = text.substr(0, static_cast<std::size_t>(at - text.data()) + kEnd);
-    auto [first, behind] = by_end_.equal_range(end);
-    for (; first != behind; ++first) {
-      if (head.ends_with(first->second)) return true;
+  if (leaps_.empty() || text.size() < window_) return false;
+  const std::uint8_t* const leaps = leaps_.data();
+  for (std::size_t begin = 0; begin + window_ <= text.size();) {
+    std::uint16_t pair = load(text.data() + begin + window_ - kPair);
+    if (std::uint8_t leap = leaps[pair]; leap > 0) {
+      begin += leap;
+      continue;
     }
+    auto [first, behind] = by_end_.equal_range(pair);
+    for (; first != behind; ++first) {
+      if (text.substr(begin).starts_with(first->second)) return true;
+    }
+    ++begin;
   }
   return false;
 }

@@ -1,7 +1,7 @@
-// Whether any of some names stands in a text: one pass for all of them, which looks at how they end.
+// Whether any of some names stands in a text: one pass for all of them, in leaps (S. Wu and U. Manber, "A
+// fast algorithm for multi-pattern searching", 1994).
 #pragma once
 
-#include <array>
 #include <cstdint>
 #include <string>
 #include <string_view>
@@ -17,13 +17,12 @@ class NameSearch {
   bool finds_any(std::string_view text) const;
 
  private:
-  static constexpr std::size_t kEnd = 4;  // bytes of a name's end that are looked up at once
-  static std::uint32_t slot(std::uint32_t end) { return (end * 0x9E3779B1U) >> 16; }
-
   bool always_ = false;
-  std::vector<std::string> short_;          // names of fewer bytes than kEnd, searched one by one
-  std::array<std::uint64_t, 1024> ends_{};  // a bit for each slot that a name's end falls into
-  std::unordered_multimap<std::uint32_t, std::string> by_end_;
+  std::vector<std::string> short_;  // names of one byte, searched one by one
+  std::size_t window_ = 0;          // bytes of each name, from its begin, that are compared at first
+  // For the last two bytes of a window of the text, how far the next window that may hold a name is at least.
+  std::vector<std::uint8_t> leaps_;
+  std::unordered_multimap<std::uint16_t, std::string> by_end_;  // names by the last two bytes of their window
 };
 
 }  // namespace yc

@@ -42,7 +42,7 @@ class FactsCache {
 
   // Whether a file of so many bytes at a path is worth reading closely, asked once: a plan reads a tree
   // twice, and does not keep what is not worth it. Only for questions whose answer an edit of the plan does
-  // not change.
+  // not change; the answer is no only for a file that holds none of the names in the focus.
   template <typename Ask>
   bool verdict(const RelPath& path, std::size_t size, Ask ask) {
     Shelf& shelf = shelves_[std::hash<RelPath>{}(path) % shelves_.size()];
@@ -55,6 +55,15 @@ class FactsCache {
     std::lock_guard lock(shelf.mutex);
     shelf.verdicts[path] = {size, answer};
     return answer;
+  }
+
+  // The answer to verdict(), if it was asked.
+  std::optional<bool> known_verdict(const RelPath& path, std::size_t size) {
+    Shelf& shelf = shelves_[std::hash<RelPath>{}(path) % shelves_.size()];
+    std::lock_guard lock(shelf.mutex);
+    auto known = shelf.verdicts.find(path);
+    if (known == shelf.verdicts.end() || known->second.first != size) return std::nullopt;
+    return known->second.second;
   }
 
  private:
@@ -148,8 +157,10 @@ class Format {
   // Whether other files' references are looked up elsewhere once this file moves.
   virtual bool governs(const RelPath& path) const;
 
-  // Fills the cache with what the bytes of single files tell, on all cores. Only saves time.
-  virtual void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self) const;
+  // Fills the cache with what the bytes of single files tell, on all cores; with a focus, what the readings
+  // that are confined to it will ask. Only saves time.
+  virtual void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
+                       const Focus* focus) const;
 
   // `text` as it must be written in place of a literal of that style; nothing if the language cannot say it
   // there.

@@ -85,7 +85,7 @@ const Format& format_at(std::uint8_t index) {
   return *formats()[index];
 }
 
-void Format::prepare(const TreeReader&, FactsCache&, std::uint8_t) const {}
+void Format::prepare(const TreeReader&, FactsCache&, std::uint8_t, const Focus*) const {}
 
 void Format::read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out,
                         Memory&, const IsSame&) const {
@@ -191,7 +191,7 @@ class LoggedTree : public TreeReader {
   LoggedTree(const TreeReader& tree, std::set<RelPath>& log) : tree_(tree), log_(log) {}
   const Entry* find(const RelPath& path) const override { return tree_.find(path); }
   std::vector<std::string> children(const RelPath& folder) const override { return tree_.children(folder); }
-  std::vector<RelPath> files() const override { return tree_.files(); }
+  const std::vector<RelPath>& files() const override { return tree_.files(); }
   Result<Bytes> read(const RelPath& path) const override {
     log_.insert(path);
     return tree_.read(path);

@@ -176,7 +176,7 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph, 
     if (item.finding.id != "dangling") out.push_back(std::move(item.finding));
   }
   std::map<std::string, std::vector<RelPath>, std::less<>> by_name;
-  for (RelPath& path : tree.files()) by_name[std::string(path.name())].push_back(path);
+  for (const RelPath& path : tree.files()) by_name[std::string(path.name())].push_back(path);
   std::set<std::tuple<RelPath, Span, std::string>> seen;
   for (const Reference& reference : graph.references) {
     if (!is_dangling(reference)) continue;

@@ -81,8 +81,8 @@ class Finder {
 
 }  // namespace
 
-std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph,
-                                   const MoveSet& moves) {
+std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
+                                   const IsFree& is_free) {
   Finder finder(moves);
   std::vector<std::vector<Span>> known(graph.files.size());  // that readers have read, by file
   for (const Reference& reference : graph.references) {
@@ -94,6 +94,7 @@ std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph&
   for (const RelPath& path : tree.files()) {
     const Entry* entry = tree.find(path);
     if (entry->kind != EntryKind::file || entry->size > kLargest || entry->guarded) continue;
+    if (is_free && is_free(path, entry->size)) continue;
     auto bytes = tree.read(path);
     if (!bytes) continue;
     std::vector<Mention> here;

@@ -2,6 +2,7 @@
 // only when that is asked for.
 #pragma once
 
+#include <functional>
 #include <vector>
 
 #include "model/graph.h"
@@ -16,6 +17,10 @@ struct Mention {
   RelPath named;  // spelled from the root
 };
 
-std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves);
+// Whether a file of so many bytes is known to hold no path that moves.
+using IsFree = std::function<bool(const RelPath&, std::size_t size)>;
+
+std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
+                                   const IsFree& is_free = nullptr);
 
 }  // namespace yc

@@ -93,12 +93,19 @@ Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
       overlay_(tree, plan_.moves, plan_.changes) {}
 
 Plan Planner::run() {
-  for (std::size_t i = 0; i < formats().size(); ++i)
-    format_at(static_cast<std::uint8_t>(i)).prepare(tree_, cache_, static_cast<std::uint8_t>(i));
   focus_ = focus_of(tree_, plan_.moves);
   if (moves_a_governor(plan_.moves)) is_confined_ = false;
+  for (std::size_t i = 0; i < formats().size(); ++i) {
+    format_at(static_cast<std::uint8_t>(i))
+        .prepare(tree_, cache_, static_cast<std::uint8_t>(i), is_confined_ ? &focus_ : nullptr);
+  }
   read_both();
-  auto mentions = std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves); });
+  // What readers looked through in vain for all names holds no path either.
+  auto is_free = [&](const RelPath& path, std::size_t size) {
+    return cache_.known_verdict(path, size) == std::optional(false);
+  };
+  auto mentions =
+      std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves, is_free); });
   plan_.references_read = old_.references.size();
   respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order,
                                            options_.alias_from);

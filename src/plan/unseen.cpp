@@ -19,8 +19,7 @@ bool follows(const ReferenceGraph& graph, const Hole& hole, const Move& move, co
     const RelPath& script = graph.files.path(hole.base.anchor);
     bool here = script.ancestor(hole.base.levels) == hole.base.folder;
     RelPath moved = moves.map_file(script).ancestor(hole.base.levels);
-    if (here && move.to == moved / move.from.below(hole.base.folder))
-      return true;
+    if (here && move.to == moved / move.from.below(hole.base.folder)) return true;
   }
   std::string text = hole.text.text();
   std::string head = text.substr(0, text.find(kHoleMark));

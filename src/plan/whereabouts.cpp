@@ -47,12 +47,12 @@ int likeness(const std::vector<std::size_t>& a, const std::vector<std::size_t>& 
 class Search {
  public:
   Search(const CommitTree& before, const TreeReader& now) : before_(before), now_(now) {
-    for (RelPath& path : before.files()) {
-      if (!now.find(path)) gone_.insert(std::move(path));
+    for (const RelPath& path : before.files()) {
+      if (!now.find(path)) gone_.insert(path);
     }
-    for (RelPath& path : now.files()) {
+    for (const RelPath& path : now.files()) {
       const Entry* entry = now.find(path);
-      if (!before.find(path) && entry && !entry->guarded) fresh_.insert(std::move(path));
+      if (!before.find(path) && entry && !entry->guarded) fresh_.insert(path);
     }
   }
 

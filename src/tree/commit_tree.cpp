@@ -96,7 +96,7 @@ std::vector<std::string> CommitTree::children(const RelPath& folder) const {
   return at == children_.end() ? std::vector<std::string>() : at->second;
 }
 
-std::vector<RelPath> CommitTree::files() const {
+const std::vector<RelPath>& CommitTree::files() const {
   return files_;
 }
 

@@ -22,7 +22,7 @@ class CommitTree : public TreeReader {
 
   const Entry* find(const RelPath& path) const override;
   std::vector<std::string> children(const RelPath& folder) const override;
-  std::vector<RelPath> files() const override;
+  const std::vector<RelPath>& files() const override;
   Result<Bytes> read(const RelPath& path) const override;
 
   // The id of a file's content, in hexadecimal; empty if the commit has no such file.

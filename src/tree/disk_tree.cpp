@@ -161,7 +161,7 @@ std::vector<std::string> DiskTree::children(const RelPath& folder) const {
   return list_late(folder);
 }
 
-std::vector<RelPath> DiskTree::files() const {
+const std::vector<RelPath>& DiskTree::files() const {
   return files_;
 }
 

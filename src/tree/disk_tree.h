@@ -27,7 +27,7 @@ class DiskTree : public TreeReader {
 
   const Entry* find(const RelPath& path) const override;
   std::vector<std::string> children(const RelPath& folder) const override;
-  std::vector<RelPath> files() const override;
+  const std::vector<RelPath>& files() const override;
   Result<Bytes> read(const RelPath& path) const override;
 
  private:

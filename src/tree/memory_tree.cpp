@@ -16,7 +16,8 @@ void MemoryTree::write(const RelPath& path, Bytes bytes, Entry entry) {
   children_[path.parent()].insert(std::string(path.name()));
   entry.size = bytes->size();
   entries_[path] = entry;
-  contents_[path] = std::move(bytes);
+  if (contents_.insert_or_assign(path, std::move(bytes)).second)
+    files_.insert(std::lower_bound(files_.begin(), files_.end(), path), path);
 }
 
 const Entry* MemoryTree::find(const RelPath& path) const {
@@ -30,11 +31,8 @@ std::vector<std::string> MemoryTree::children(const RelPath& folder) const {
   return {at->second.begin(), at->second.end()};
 }
 
-std::vector<RelPath> MemoryTree::files() const {
-  std::vector<RelPath> out;
-  for (const auto& [path, bytes] : contents_) out.push_back(path);
-  std::sort(out.begin(), out.end());
-  return out;
+const std::vector<RelPath>& MemoryTree::files() const {
+  return files_;
 }
 
 Result<Bytes> MemoryTree::read(const RelPath& path) const {

@@ -38,8 +38,8 @@ OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves, const Fil
     gone_.insert(folder);
     queue.push_back(folder.parent());
   }
-  for (RelPath& path : base.files()) {
-    if (!gone_.contains(path)) files_.push_back(std::move(path));
+  for (const RelPath& path : base.files()) {
+    if (!gone_.contains(path)) files_.push_back(path);
   }
   for (const Move& move : moves.files()) files_.push_back(move.to);
   for (const auto& [path, bytes] : made_) files_.push_back(path);
@@ -80,7 +80,7 @@ std::vector<std::string> OverlayTree::children(const RelPath& folder) const {
   return out;
 }
 
-std::vector<RelPath> OverlayTree::files() const {
+const std::vector<RelPath>& OverlayTree::files() const {
   return files_;
 }
 

@@ -33,7 +33,7 @@ class TreeReader {
   // Names directly in a folder, sorted.
   virtual std::vector<std::string> children(const RelPath& folder) const = 0;
   // Every path that is not a folder, sorted.
-  virtual std::vector<RelPath> files() const = 0;
+  virtual const std::vector<RelPath>& files() const = 0;
   virtual Result<Bytes> read(const RelPath& path) const = 0;
 
   bool is_file(const RelPath& path) const;

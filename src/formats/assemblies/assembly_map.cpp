@@ -23,10 +23,12 @@ std::string identifier_of(const TreeReader& tree, const RelPath& file) {
 AssemblyMap::AssemblyMap(const TreeReader& tree) {
   std::vector<RelPath> joining;
   for (const RelPath& path : tree.files()) {
+    std::string_view ending = path.extension();
+    if (ending != ".asmref" && ending != ".asmdef") continue;
     const Entry* entry = tree.find(path);
     if (entry->ignored || entry->kind == EntryKind::folder) continue;
-    if (path.extension() == ".asmref") joining.push_back(path);
-    if (path.extension() != ".asmdef") continue;
+    if (ending == ".asmref") joining.push_back(path);
+    if (ending != ".asmdef") continue;
     auto bytes = tree.read(path);
     if (!bytes) continue;
     Assembly one;

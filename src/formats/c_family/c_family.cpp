@@ -1,10 +1,8 @@
 #include "formats/c_family/c_family.h"
 
 #include <algorithm>
-#include <atomic>
-#include <future>
-#include <thread>
 
+#include "base/all_cores.h"
 #include "formats/c_family/forwarding_headers.h"
 #include "formats/c_family/include_guards.h"
 #include "formats/c_family/source_references.h"
@@ -30,23 +28,15 @@ class CFamilyFormat : public LiteralFormat {
     c_family::emit_references(resolver, tree, self, out);
   }
 
-  void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self) const override {
-    std::vector<RelPath> files = tree.files();
-    std::atomic<std::size_t> next = 0;
-    auto work = [&] {
-      for (std::size_t i = next++; i < files.size(); i = next++) {
-        if (!c_family::is_source(files[i]) || tree.find(files[i])->kind != EntryKind::file) continue;
-        auto bytes = tree.read(files[i]);
-        if (bytes) {
-          cache.get<c_family::IncludeFacts>(
-              self, *bytes, [](const std::string& text) { return c_family::scan_includes(text); });
-        }
+  void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self, const Focus*) const override {
+    const std::vector<RelPath>& files = tree.files();
+    on_all_cores(files.size(), [&](std::size_t i) {
+      if (!c_family::is_source(files[i]) || tree.find(files[i])->kind != EntryKind::file) return;
+      if (auto bytes = tree.read(files[i])) {
+        cache.get<c_family::IncludeFacts>(
+            self, *bytes, [](const std::string& text) { return c_family::scan_includes(text); });
       }
-    };
-    std::vector<std::future<void>> others;
-    for (unsigned i = 1; i < std::min(8U, std::thread::hardware_concurrency()); ++i)
-      others.push_back(std::async(std::launch::async, work));
-    work();
+    });
   }
 
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {

@@ -29,9 +29,9 @@ void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::ui
   macros_.clear();
   included_macros_.clear();
   if (++turn_ == 1) {
-    for (RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.files()) {
       by_name_[std::string(path.name())].push_back(path);
-      if (is_source(path) && tree.find(path)->kind == EntryKind::file) files_.push_back(std::move(path));
+      if (is_source(path) && tree.find(path)->kind == EntryKind::file) files_.push_back(path);
     }
   }
   for (const RelPath& path : files_) load(path);

@@ -39,11 +39,13 @@ class CMakeFormat : public Format {
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::vector<RelPath> tops;
     std::size_t scripts = 0;
-    for (RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.files()) {
+      bool is_script = path.extension() == ".cmake", is_top = path.name() == "CMakeLists.txt";
+      if (!is_script && !is_top) continue;
       const Entry* entry = tree.find(path);
       if (entry->guarded || entry->kind != EntryKind::file) continue;
-      if (path.extension() == ".cmake") ++scripts;
-      if (path.name() == "CMakeLists.txt") tops.push_back(std::move(path));
+      if (is_script) ++scripts;
+      if (is_top) tops.push_back(path);
     }
     out.graph().files_by_format["cmake"] = tops.size() + scripts;
     std::sort(tops.begin(), tops.end(), [](const RelPath& a, const RelPath& b) {

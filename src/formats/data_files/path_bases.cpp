@@ -23,9 +23,9 @@ bool leads_to_file(const TreeReader& tree, const RelPath& base, const std::strin
 }  // namespace
 
 NameIndex::NameIndex(const TreeReader& tree) {
-  for (RelPath& path : tree.files()) {
+  for (const RelPath& path : tree.files()) {
     const Entry* entry = tree.find(path);
-    if (entry && !entry->ignored) by_name_[std::string(path.name())].push_back(std::move(path));
+    if (entry && !entry->ignored) by_name_[std::string(path.name())].push_back(path);
   }
 }
 

@@ -18,10 +18,10 @@ class MesonFormat : public Format {
 
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     std::vector<RelPath> tops;
-    for (RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.files()) {
       if (path.name() != "meson.build") continue;
       const Entry* entry = tree.find(path);
-      if (!entry->guarded && entry->kind == EntryKind::file) tops.push_back(std::move(path));
+      if (!entry->guarded && entry->kind == EntryKind::file) tops.push_back(path);
     }
     out.graph().files_by_format["meson"] = tops.size();
     std::sort(tops.begin(), tops.end(), [](const RelPath& a, const RelPath& b) {

@@ -1,10 +1,8 @@
 #include "formats/modules/modules.h"
 
-#include <atomic>
-#include <future>
 #include <set>
-#include <thread>
 
+#include "base/all_cores.h"
 #include "base/name_search.h"
 #include "formats/modules/embedded.h"
 #include "formats/modules/forwarding_modules.h"
@@ -41,46 +39,73 @@ class Sieve {
   bool active_;
 };
 
+std::vector<RelPath> module_files(const TreeReader& tree) {
+  std::vector<RelPath> out;
+  for (const RelPath& path : tree.files()) {
+    if ((modules::dialect_of(path) || modules::holds_scripts(path)) && tree.is_editable(path))
+      out.push_back(path);
+  }
+  return out;
+}
+
+// What a module says; nothing for one that `sieve`, if given, holds back. Both readings of a plan ask for the
+// same names.
+std::shared_ptr<const ModuleFacts> facts_of(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
+                                            const RelPath& path, const Sieve* sieve) {
+  const Entry* entry = tree.find(path);
+  if (sieve && entry && cache.known_verdict(path, entry->size) == std::optional(false)) return nullptr;
+  auto bytes = tree.read(path);
+  if (!bytes) return nullptr;
+  if (sieve && !cache.verdict(path, (*bytes)->size(), [&] { return sieve->lets_through(**bytes); }))
+    return nullptr;
+  return cache.get<ModuleFacts>(self, *bytes, [&](const std::string& text) {
+    auto dialect = modules::dialect_of(path);
+    return dialect ? modules::scan_module(text, *dialect) : modules::scan_embedded(text);
+  });
+}
+
+// From one reading to the next.
+struct Kept {
+  std::vector<RelPath> files;
+  std::vector<std::shared_ptr<const ModuleFacts>> facts;  // of those that could name something that moves
+  const Focus* focus = nullptr;
+};
+
 class ModulesFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "modules"; }
   bool reads_sources() const override { return true; }
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+    Memory memory;
+    read_again(tree, cache, self, out, memory, [](const RelPath&) { return false; });
+  }
+
+  void read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out,
+                  Memory& memory, const IsSame& same) const override {
+    Kept& kept = memory.get<Kept>();
+    bool fresh = kept.facts.empty() || kept.focus != out.focus();
+    if (fresh) kept = Kept{module_files(tree), {}, out.focus()};
+    kept.facts.resize(kept.files.size());
+    out.graph().files_by_format[std::string(name())] = kept.files.size();
     Sieve sieve(out.focus());
-    std::vector<RelPath> files;
-    for (const RelPath& path : tree.files()) {
-      if (!modules::dialect_of(path) && !modules::holds_scripts(path)) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind == EntryKind::file && !entry->ignored && !entry->guarded) files.push_back(path);
-    }
-    out.graph().files_by_format[std::string(name())] = files.size();
-    if (files.empty()) return;
-    std::vector<std::shared_ptr<const ModuleFacts>> facts(files.size());
-    std::atomic<std::size_t> next = 0;
-    auto work = [&] {
-      for (std::size_t i = next++; i < files.size(); i = next++) {
-        auto bytes = tree.read(files[i]);
-        if (!bytes) continue;
-        // Both readings of a plan ask for the same names.
-        if (sieve.is_active() && !out.wants(files[i]) &&
-            !cache.verdict(files[i], (*bytes)->size(), [&] { return sieve.lets_through(**bytes); }))
-          continue;
-        facts[i] = cache.get<ModuleFacts>(self, *bytes, [&](const std::string& text) {
-          auto dialect = modules::dialect_of(files[i]);
-          return dialect ? modules::scan_module(text, *dialect) : modules::scan_embedded(text);
-        });
-      }
-    };
-    {
-      std::vector<std::future<void>> others;
-      for (unsigned i = 1; i < std::min(8U, std::thread::hardware_concurrency()); ++i)
-        others.push_back(std::async(std::launch::async, work));
-      work();
-    }
+    on_all_cores(kept.files.size(), [&](std::size_t i) {
+      const RelPath& path = kept.files[i];
+      if (!fresh && same(path)) return;
+      const Sieve* asked = sieve.is_active() && !out.wants(path) ? &sieve : nullptr;
+      kept.facts[i] = facts_of(tree, cache, self, path, asked);
+    });
     modules::ModuleResolver resolver(tree, out.graph());
-    for (std::size_t i = 0; i < files.size(); ++i) {
-      if (facts[i]) modules::emit_module(resolver, tree, files[i], *facts[i], self, out);
+    for (std::size_t i = 0; i < kept.files.size(); ++i) {
+      if (kept.facts[i]) modules::emit_module(resolver, tree, kept.files[i], *kept.facts[i], self, out);
     }
+  }
+
+  void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
+               const Focus* focus) const override {
+    if (!focus) return;
+    Sieve sieve(focus);
+    std::vector<RelPath> files = module_files(tree);
+    on_all_cores(files.size(), [&](std::size_t i) { facts_of(tree, cache, self, files[i], &sieve); });
   }
 
   std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,

@@ -53,7 +53,7 @@ class MsbuildFormat : public Format {
                    "is, or imports, no well-formed XML and is not read whole");
       emit_project(tree, project, self, out);
     };
-    std::vector<RelPath> all = tree.files();
+    const std::vector<RelPath>& all = tree.files();
     for (const RelPath& path : all) {
       if (is_project(path) && tree.is_editable(path)) take(path);
     }

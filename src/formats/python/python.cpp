@@ -1,10 +1,8 @@
 #include "formats/python/python.h"
 
-#include <atomic>
-#include <future>
 #include <set>
-#include <thread>
 
+#include "base/all_cores.h"
 #include "base/name_search.h"
 #include "formats/python/import_order.h"
 #include "formats/python/new_packages.h"
@@ -55,28 +53,19 @@ class PythonFormat : public LiteralFormat {
     if (files.empty()) return;
     std::vector<std::shared_ptr<const PythonFacts>> facts(files.size());
     std::vector<char> started(files.size()), adds(files.size());
-    std::atomic<std::size_t> next = 0;
-    auto work = [&] {
-      for (std::size_t i = next++; i < files.size(); i = next++) {
-        auto bytes = tree.read(files[i]);
-        if (!bytes) continue;
-        bool maybe = *cache.get<bool>(self | kStartedShelf, *bytes,
-                                      [](const std::string& text) { return may_be_started(text); });
-        adds[i] = (*bytes)->find("sys.path") != std::string::npos;
-        bool wanted = !out.focus() || out.wants(files[i]) ||
-                      cache.verdict(files[i], (*bytes)->size(), [&] { return search.finds_any(**bytes); });
-        if (!wanted && !maybe) continue;
-        auto all = python::facts_of(tree, cache, self, files[i]);
-        started[i] = all && all->is_script;
-        if (wanted) facts[i] = std::move(all);
-      }
-    };
-    {
-      std::vector<std::future<void>> others;
-      for (unsigned i = 1; i < std::min(8U, std::thread::hardware_concurrency()); ++i)
-        others.push_back(std::async(std::launch::async, work));
-      work();
-    }
+    on_all_cores(files.size(), [&](std::size_t i) {
+      auto bytes = tree.read(files[i]);
+      if (!bytes) return;
+      bool maybe = *cache.get<bool>(self | kStartedShelf, *bytes,
+                                    [](const std::string& text) { return may_be_started(text); });
+      adds[i] = (*bytes)->find("sys.path") != std::string::npos;
+      bool wanted = !out.focus() || out.wants(files[i]) ||
+                    cache.verdict(files[i], (*bytes)->size(), [&] { return search.finds_any(**bytes); });
+      if (!wanted && !maybe) return;
+      auto all = python::facts_of(tree, cache, self, files[i]);
+      started[i] = all && all->is_script;
+      if (wanted) facts[i] = std::move(all);
+    });
     for (std::size_t i = 0; i < files.size(); ++i) {
       if (started[i] || python::is_started_by_name(files[i])) out.graph().started.insert(files[i]);
     }

@@ -383,7 +383,7 @@ class PythonSettingsFormat : public LiteralFormat {
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::vector<Settings> all = settings_of(tree, self, out);
     for (Settings& settings : all) settings.roots();
-    std::vector<RelPath> files = tree.files();
+    const std::vector<RelPath>& files = tree.files();
     bool any = std::any_of(files.begin(), files.end(),
                            [](const RelPath& path) { return path.extension() == ".py"; });
     if (!any) return;
