@@ -189,6 +189,19 @@ Result<Bytes> DiskTree::read(const RelPath& path) const {
   return bytes;
 }
 
+std::optional<std::string_view> DiskTree::look_into(const RelPath& path, std::string& buffer) const {
+  const Entry* entry = find(path);
+  if (!entry || entry->kind != EntryKind::file) return std::nullopt;
+  int handle = open(absolute(path).c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW);
+  if (handle < 0) return std::nullopt;
+  if (buffer.size() <= entry->size) buffer.resize(static_cast<std::size_t>(entry->size) + 1);
+  ssize_t got = ::read(handle, buffer.data(), buffer.size());
+  close(handle);
+  // What was changed since the scan is left to read().
+  if (got < 0 || static_cast<std::uint64_t>(got) != entry->size) return std::nullopt;
+  return std::string_view(buffer).substr(0, static_cast<std::size_t>(got));
+}
+
 Result<Bytes> DiskTree::read_afresh(const RelPath& path) const {
   std::string name = absolute(path);
   const Entry* entry = find(path);

@@ -29,6 +29,7 @@ class DiskTree : public TreeReader {
   std::vector<std::string> children(const RelPath& folder) const override;
   const std::vector<RelPath>& files() const override;
   Result<Bytes> read(const RelPath& path) const override;
+  std::optional<std::string_view> look_into(const RelPath& path, std::string& buffer) const override;
 
  private:
   struct Node {

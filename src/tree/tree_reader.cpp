@@ -7,6 +7,13 @@
 
 namespace yc {
 
+std::optional<std::string_view> TreeReader::look_into(const RelPath& path, std::string& buffer) const {
+  auto bytes = read(path);
+  if (!bytes) return std::nullopt;
+  buffer = **bytes;
+  return buffer;
+}
+
 bool TreeReader::is_file(const RelPath& path) const {
   const Entry* entry = find(path);
   return entry && entry->kind != EntryKind::folder;

@@ -35,6 +35,9 @@ class TreeReader {
   // Every path that is not a folder, sorted.
   virtual const std::vector<RelPath>& files() const = 0;
   virtual Result<Bytes> read(const RelPath& path) const = 0;
+  // The bytes of a file that need not be kept, as one is passed over that holds nothing of interest. They may
+  // be put into `buffer`, and are good as long as that is; nothing if the file cannot be read.
+  virtual std::optional<std::string_view> look_into(const RelPath& path, std::string& buffer) const;
 
   bool is_file(const RelPath& path) const;
   bool is_folder(const RelPath& path) const;

@@ -5,6 +5,7 @@
 #include "plan/config.h"
 #include "plan/plan.h"
 #include "support/dump.h"
+#include "support/plans.h"
 
 namespace yc::test {
 namespace {
@@ -16,40 +17,7 @@ RelPath at(const std::string& text) {
   return RelPath::from_normal(text);
 }
 
-using Files = std::vector<std::pair<std::string, std::string>>;
-
-Plan planned(const Files& files, const std::vector<std::pair<std::string, std::string>>& moves,
-             const PlanOptions& options = {}) {
-  MemoryTree tree = tree_of(files);
-  std::vector<Move> requested;
-  for (const auto& [from, to] : moves) requested.push_back({at(from), at(to)});
-  auto set = MoveSet::make(tree, requested);
-  EXPECT_TRUE(set) << (set ? "" : set.error().message);
-  return make_plan(tree, std::move(*set), options);
-}
-
-// "file: before -> after", in order.
-std::vector<std::string> edits(const Plan& plan) {
-  EXPECT_TRUE(plan.verified);
-  std::vector<std::string> out;
-  for (const PlannedEdit& edit : plan.edit_list)
-    out.push_back(edit.file.str() + ": " + edit.before + " -> " + edit.after + (edit.likely ? " ?" : ""));
-  return out;
-}
-
-std::vector<std::string> reasons(const Plan& plan) {
-  EXPECT_FALSE(plan.verified);
-  std::vector<std::string> out;
-  for (const Unsettled& item : plan.unsettled) out.push_back(item.id + " " + item.file.str());
-  return out;
-}
-
-std::vector<std::string> told(const Plan& plan) {
-  std::vector<std::string> out;
-  for (const Notice& notice : plan.notices)
-    out.push_back(notice.id + " " + notice.file.str() + " " + notice.message);
-  return out;
-}
+using Files = TreeFiles;
 
 const std::string kRule = "p: main.o\n\t$(CC) -o $@ $^\n";
 

@@ -38,6 +38,24 @@ TEST(DiskTree, kinds_contents_and_what_is_not_there) {
   EXPECT_EQ((*tree)->files(), (std::vector<RelPath>{at("link"), at("src/a.c")}));
 }
 
+TEST(DiskTree, is_looked_into_without_keeping) {
+  ScratchFolder folder;
+  folder.write("long.c", std::string(10000, 'x'));
+  folder.write("short.c", "text");
+  folder.write("empty.c", "");
+  fs::create_symlink("short.c", folder.path() + "/link");
+  auto tree = DiskTree::scan(folder.path(), {});
+  ASSERT_TRUE(tree);
+  std::string buffer;
+  EXPECT_EQ((*tree)->look_into(at("long.c"), buffer)->size(), 10000U);
+  EXPECT_EQ(*(*tree)->look_into(at("short.c"), buffer), "text") << "the buffer is used again";
+  EXPECT_EQ(*(*tree)->look_into(at("empty.c"), buffer), "");
+  EXPECT_FALSE((*tree)->look_into(at("link"), buffer));
+  EXPECT_FALSE((*tree)->look_into(at("gone.c"), buffer));
+  folder.write("short.c", "another text");
+  EXPECT_FALSE((*tree)->look_into(at("short.c"), buffer)) << "it changed since the tree was scanned";
+}
+
 TEST(DiskTree, ignored_outputs_and_version_control) {
   ScratchFolder folder;
   folder.write(".gitignore", "*.o\nbuild/\n/local.txt\n");

@@ -26,8 +26,9 @@ std::optional<Language> language_of(const RelPath& path) {
       {".cs", Language::csharp}, {".rs", Language::rust},   {".go", Language::go},
       {".java", Language::java}, {".kt", Language::java},   {".swift", Language::java},
       {".dart", Language::java}, {".scala", Language::java}};
+  std::string_view ending = path.extension();
   for (const Known& known : kKnown) {
-    if (path.extension() == known.ending) return known.language;
+    if (ending == known.ending) return known.language;
   }
   return std::nullopt;
 }

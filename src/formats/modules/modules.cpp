@@ -20,7 +20,7 @@ class Sieve {
  public:
   explicit Sieve(const Focus* focus) : search_(names_of(focus)), active_(focus != nullptr) {}
   bool is_active() const { return active_; }
-  bool lets_through(const std::string& bytes) const { return search_.finds_any(bytes); }
+  bool lets_through(std::string_view bytes) const { return search_.finds_any(bytes); }
 
  private:
   static std::vector<std::string> names_of(const Focus* focus) {
@@ -105,7 +105,12 @@ class ModulesFormat : public LiteralFormat {
     if (!focus) return;
     Sieve sieve(focus);
     std::vector<RelPath> files = module_files(tree);
-    on_all_cores(files.size(), [&](std::size_t i) { facts_of(tree, cache, self, files[i], &sieve); });
+    on_all_cores(files.size(), [&](std::size_t i) {
+      thread_local std::string buffer;
+      auto text = tree.look_into(files[i], buffer);
+      if (text && cache.verdict(files[i], text->size(), [&] { return sieve.lets_through(*text); }))
+        facts_of(tree, cache, self, files[i], &sieve);
+    });
   }
 
   std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,

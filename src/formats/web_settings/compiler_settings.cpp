@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/web_settings/folder_pattern.h"
 #include "formats/web_settings/settings_paths.h"
 
 namespace yc {
@@ -10,6 +11,7 @@ namespace yc {
 namespace {
 
 using json::StringValue;
+using web_settings::FolderPattern;
 using web_settings::Settings;
 
 bool is_settings(const RelPath& path) {
@@ -406,8 +408,9 @@ class Reader {
     for (const RelPath& file : members) {
       bool is_out = std::any_of(outputs.begin(), outputs.end(),
                                 [&](const RelPath& folder) { return file.is_within(folder); }) ||
-                    std::any_of(excluded.begin(), excluded.end(),
-                                [&](const std::string& text) { return takes(home, text, file); });
+                    std::any_of(excluded.begin(), excluded.end(), [&](const std::string& text) {
+                      return FolderPattern(text).takes(home, file);
+                    });
       if (is_out || is_declaration(file)) continue;
       RelPath folder = file.parent();
       if (!out) out = folder;
@@ -418,34 +421,10 @@ class Reader {
 
   void collect(const Compiler& compiler, const RelPath& home, const std::string& text,
                std::vector<RelPath>& out) const {
+    FolderPattern pattern(text);
     for (const RelPath& file : tree_.files()) {
-      if (file.is_within(home) && is_member(compiler, file) && takes(home, text, file)) out.push_back(file);
+      if (pattern.takes(home, file) && is_member(compiler, file)) out.push_back(file);
     }
-  }
-
-  // Whether a pattern of `include` or `exclude` takes a file in.
-  static bool takes(const RelPath& home, const std::string& text, const RelPath& file) {
-    std::string pattern = text.starts_with("./") ? text.substr(2) : text;
-    while (pattern.ends_with("/")) pattern.pop_back();
-    if (!file.is_within(home)) return false;
-    std::vector<std::string> parts;
-    for (std::size_t at = 0; at <= pattern.size();) {
-      std::size_t end = std::min(pattern.find('/', at), pattern.size());
-      parts.push_back(pattern.substr(at, end - at));
-      at = end + 1;
-    }
-    if (parts == std::vector<std::string>{"."} || parts == std::vector<std::string>{""}) return true;
-    RelPath below = RelPath::from_normal(std::string(file.below(home)));
-    std::vector<std::string_view> names = below.components();
-    return matches(parts, 0, names, 0);
-  }
-
-  static bool matches(const std::vector<std::string>& parts, std::size_t p,
-                      const std::vector<std::string_view>& names, std::size_t n) {
-    if (p == parts.size()) return true;  // a folder takes in all below it
-    if (n == names.size()) return parts[p] == "**" && p + 1 == parts.size();
-    if (parts[p] == "**") return matches(parts, p + 1, names, n) || matches(parts, p, names, n + 1);
-    return name_matches(parts[p], names[n]) && matches(parts, p + 1, names, n + 1);
   }
 
   const TreeReader& tree_;

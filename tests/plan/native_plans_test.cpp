@@ -1,0 +1,156 @@
+// Plans for trees of C with build scripts, a table: what moves, and every edit that follows.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+using ::testing::ElementsAre;
+using ::testing::IsEmpty;
+
+const char* const kCMake = "cmake_minimum_required(VERSION 3.16)\nproject(tide C)\n";
+
+TEST(NativePlans, make) {
+  const std::string rule = "\n\t$(CC) -o $@ $^\n";
+  expect_edits({
+      {"a path glued to the text of an option",
+       {{"Makefile",
+         "LDFLAGS = -Wl,--version-script=tide.map -Wl,-T,link/tide.ld\np: a.o\n\t$(CC) $(LDFLAGS) -o $@ "
+         "$^\n"},
+        {"a.c", ""},
+        {"tide.map", ""},
+        {"link/tide.ld", ""}},
+       {{"tide.map", "link/tide.map"}},
+       {"Makefile: tide.map -> link/tide.map"}},
+      {"a fragment whose paths are relative to who includes it",
+       {{"Makefile", "include mk/list.mk\np: $(OBJ)" + rule},
+        {"mk/list.mk", "OBJ = src/a.o src/b.o\n"},
+        {"src/a.c", ""},
+        {"src/b.c", ""}},
+       {{"src/b.c", "src/net/b.c"}, {"mk/list.mk", "build/list.mk"}},
+       {"Makefile: mk/list.mk -> build/list.mk", "mk/list.mk: src/b -> src/net/b"}},
+      {"a root held in a variable",
+       {{"Makefile", "TOP = .\nS = $(TOP)/src\np: $(S)/a.o" + rule}, {"src/a.c", ""}, {"src/b.c", ""}},
+       {{"src", "lib/src"}},
+       {"Makefile: /src -> /lib/src"}},
+      {"a makefile of another name that a call names",
+       {{"Makefile", "all:\n\t$(MAKE) -f rules/tide.mk\n"},
+        {"rules/tide.mk", "x:\n\tcat src/a.txt\n"},
+        {"src/a.txt", ""}},
+       {{"rules/tide.mk", "mk/tide.mk"}},
+       {"Makefile: rules/tide.mk -> mk/tide.mk"}},
+  });
+}
+
+TEST(NativePlans, cmake) {
+  expect_edits({
+      {"a source of two targets is edited in both",
+       {{"CMakeLists.txt", std::string(kCMake) + "add_executable(a a.c c.c)\nadd_executable(b b.c c.c)\n"},
+        {"a.c", ""},
+        {"b.c", ""},
+        {"c.c", ""}},
+       {{"c.c", "src/c.c"}},
+       {"CMakeLists.txt: c.c -> src/c.c", "CMakeLists.txt: c.c -> src/c.c"}},
+      {"generator expressions keep what stands around",
+       {{"CMakeLists.txt", std::string(kCMake) + "add_executable(a a.c $<$<BOOL:${WET}>:wet.c>)\n"},
+        {"a.c", ""},
+        {"wet.c", ""}},
+       {{"wet.c", "src/wet.c"}},
+       {"CMakeLists.txt: wet.c -> src/wet.c"}},
+      {"a version read by a script, and a script that is run",
+       {{"CMakeLists.txt",
+         std::string(kCMake) +
+             "file(STRINGS include/v.h LINES REGEX \"VERSION\")\nfind_program(PY python3)\n"
+             "add_custom_command(OUTPUT g.c COMMAND ${PY} ${CMAKE_CURRENT_SOURCE_DIR}/tools/g.py "
+             "DEPENDS tools/g.py)\nadd_executable(a g.c)\n"},
+        {"include/v.h", "#define VERSION 1\n"},
+        {"tools/g.py", ""}},
+       {{"include/v.h", "src/v.h"}, {"tools", "scripts"}},
+       {"CMakeLists.txt: include/v.h -> src/v.h", "CMakeLists.txt: /tools/g.py -> /scripts/g.py",
+        "CMakeLists.txt: tools/g.py -> scripts/g.py"}},
+      {"tests that are started in a folder of the tree",
+       {{"CMakeLists.txt",
+         std::string(kCMake) +
+             "enable_testing()\nadd_executable(t t.c)\nadd_test(NAME t COMMAND t data/a.txt\n  "
+             "WORKING_DIRECTORY ${CMAKE_CURRENT_SOURCE_DIR}/tests)\n"},
+        {"t.c", ""},
+        {"tests/data/a.txt", ""},
+        {"tests/data/b.txt", ""}},
+       {{"tests/data/a.txt", "tests/tables/a.txt"}},
+       {"CMakeLists.txt: data/a.txt -> tables/a.txt"}},
+  });
+}
+
+TEST(NativePlans, meson) {
+  expect_edits({
+      {"a folder held in a variable and joined",
+       {{"meson.build", "project('t', 'c')\nd = 'src'\nexecutable('a', d / 'a.c', join_paths(d, 'b.c'))\n"},
+        {"src/a.c", ""},
+        {"src/b.c", ""}},
+       {{"src", "lib"}},
+       {"meson.build: src -> lib"}},
+      {"files given by name, and added to a list",
+       {{"meson.build",
+         "project('t', 'c')\ns = files('a.c')\ns += files(\n  'b.c',\n)\nexecutable('a', s)\n"},
+        {"a.c", ""},
+        {"b.c", ""}},
+       {{"b.c", "src/b.c"}},
+       {"meson.build: b.c -> src/b.c"}},
+      {"a map given to the linker",
+       {{"meson.build",
+         "project('t', 'c')\nm = meson.current_source_dir() / 'tide.map'\n"
+         "library('t', 'a.c', link_args: '-Wl,--version-script=' + m, link_depends: 'tide.map')\n"},
+        {"a.c", ""},
+        {"tide.map", ""}},
+       {{"tide.map", "link/tide.map"}},
+       {"meson.build: tide.map -> link/tide.map", "meson.build: tide.map -> link/tide.map"}},
+  });
+}
+
+TEST(NativePlans, scripts_and_side_files) {
+  expect_edits({
+      {"a script that finds its own folder",
+       {{"tools/run.sh", "#!/bin/sh\ncd \"$(dirname \"$0\")/..\"\ncat data/a.txt\n"}, {"data/a.txt", ""}},
+       {{"data/a.txt", "tables/a.txt"}},
+       {"tools/run.sh: data/a.txt -> tables/a.txt ?"}},
+      {"the script moves to another depth",
+       {{"tools/run.sh", "#!/bin/sh\n. \"$(dirname \"$0\")/lib.sh\"\n"}, {"tools/lib.sh", "x=1\n"}},
+       {{"tools/run.sh", "bin/in/run.sh"}},
+       {"tools/run.sh: /lib.sh -> /../../tools/lib.sh"}},
+      {"both separators in a batch script",
+       {{"run.bat", "@echo off\r\ntype data\\a.txt\r\ncall tools/x.bat\r\n"},
+        {"data/a.txt", ""},
+        {"tools/x.bat", ""}},
+       {{"data", "tables"}, {"tools", "scripts"}},
+       {"run.bat: data\\a.txt -> tables\\a.txt ?", "run.bat: tools/x.bat -> scripts/x.bat"}},
+      {"what automake tells the tests that it runs",
+       {{"configure.ac", "AC_INIT([tide],[1])\n"},
+        {"tests/a.sh", "#!/bin/sh\ngrep level $top_srcdir/src/tide.def\n"},
+        {"src/tide.def", ""}},
+       {{"src/tide.def", "src/win/tide.def"}},
+       {"tests/a.sh: /src/tide.def -> /src/win/tide.def ?"}},
+  });
+}
+
+TEST(NativePlans, every_source_of_a_folder_can_leave_a_list_at_once) {
+  TreeFiles files = {
+      {"Makefile", "OBJ = $(patsubst %.c,%.o,$(SRC))\nSRC = a.c b.c c.c\np: $(OBJ)\n\t$(CC) -o $@ $(OBJ)\n"},
+      {"a.c", ""},
+      {"b.c", ""},
+      {"c.c", ""}};
+  EXPECT_THAT(edits(planned(files, {{"a.c", "x/a.c"}, {"b.c", "y/b.c"}, {"c.c", "z/c.c"}})),
+              ElementsAre("Makefile: a.c -> x/a.c", "Makefile: b.c -> y/b.c", "Makefile: c.c -> z/c.c"));
+}
+
+TEST(NativePlans, what_moves_whole_needs_no_edit) {
+  TreeFiles files = {{"Makefile", "CPPFLAGS = -Iinc\np: src/a.o\n\t$(CC) -o $@ $^\n"},
+                     {"src/a.c", "#include \"a.h\"\n"},
+                     {"inc/a.h", ""}};
+  EXPECT_THAT(edits(planned(files, {{"Makefile", "p/Makefile"}, {"src", "p/src"}, {"inc", "p/inc"}})),
+              IsEmpty());
+}
+
+}  // namespace
+}  // namespace yc::test

@@ -1,0 +1,136 @@
+// Plans for trees with project files that keep a tree of their own, a table.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+const std::string kOld = "<Project xmlns=\"http://schemas.microsoft.com/developer/msbuild/2003\">\n";
+
+TEST(ProjectPlans, items) {
+  expect_edits({
+      {"backslashes stay",
+       {{"a.csproj", kOld + "<ItemGroup><Compile Include=\"src\\Gauge.cs\" /></ItemGroup></Project>\n"},
+        {"src/Gauge.cs", ""}},
+       {{"src/Gauge.cs", "src/Net/Gauge.cs"}},
+       {"a.csproj: src\\Gauge.cs -> src\\Net\\Gauge.cs"}},
+      {"a source compiled from another project's folder",
+       {{"app/a.csproj",
+         kOld +
+             "<ItemGroup><Compile "
+             "Include=\"..\\lib\\Tide.cs\"><Link>Shared\\Tide.cs</Link></Compile></ItemGroup></Project>\n"},
+        {"lib/Tide.cs", ""}},
+       {{"lib/Tide.cs", "lib/Water/Tide.cs"}},
+       {"app/a.csproj: ..\\lib\\Tide.cs -> ..\\lib\\Water\\Tide.cs"}},
+      {"a folder in a property of its own",
+       {{"win/a.vcxproj", kOld + "<PropertyGroup><LibSrc>..\\lib</LibSrc></PropertyGroup>\n"
+                                 "<ItemGroup><ClCompile Include=\"$(LibSrc)\\a.c\" /><ClCompile "
+                                 "Include=\"$(LibSrc)\\b.c\" /></ItemGroup></Project>\n"},
+        {"lib/a.c", ""},
+        {"lib/b.c", ""}},
+       {{"lib", "core/lib"}},
+       {"win/a.vcxproj: ..\\lib -> ..\\core\\lib"}},
+      {"search paths with what is inherited",
+       {{"a.vcxproj", kOld + "<ItemDefinitionGroup><ClCompile><AdditionalIncludeDirectories>inc;src\\net;%("
+                             "AdditionalIncludeDirectories)"
+                             "</AdditionalIncludeDirectories></ClCompile></ItemDefinitionGroup>\n"
+                             "<ItemGroup><ClCompile Include=\"a.c\" /></ItemGroup></Project>\n"},
+        {"a.c", ""},
+        {"inc/a.h", ""},
+        {"src/net/b.h", ""}},
+       {{"inc", "include"}, {"src/net", "net"}},
+       {"a.vcxproj: inc -> include", "a.vcxproj: src\\net -> net"}},
+      {"a command quoted with entities",
+       {{"a.vcxproj", kOld + "<ItemDefinitionGroup><PostBuildEvent><Command>copy "
+                             "&quot;$(ProjectDir)data\\a.txt&quot; &quot;$(OutDir)&quot;"
+                             "</Command></PostBuildEvent></ItemDefinitionGroup></Project>\n"},
+        {"data/a.txt", ""}},
+       {{"data", "tables"}},
+       {"a.vcxproj: data\\a.txt -> tables\\a.txt ?"}},
+      {"a path that the filters file repeats",
+       {{"a.vcxproj", kOld + "<ItemGroup><ClCompile Include=\"src\\a.c\" /></ItemGroup></Project>\n"},
+        {"a.vcxproj.filters", kOld + "<ItemGroup><Filter Include=\"Sources\" /><ClCompile "
+                                     "Include=\"src\\a.c\"><Filter>Sources</Filter></ClCompile>"
+                                     "</ItemGroup></Project>\n"},
+        {"src/a.c", ""}},
+       {{"src/a.c", "src/net/a.c"}},
+       {"a.vcxproj: src\\a.c -> src\\net\\a.c", "a.vcxproj.filters: src\\a.c -> src\\net\\a.c"}},
+      {"old and new projects for the same sources are kept in step",
+       {{"old.csproj", kOld + "<ItemGroup><Compile Include=\"src\\A.cs\" /></ItemGroup></Project>\n"},
+        {"new/new.csproj",
+         "<Project Sdk=\"Microsoft.NET.Sdk\"><ItemGroup><Compile Include=\"../src/A.cs\" "
+         "/></ItemGroup></Project>\n"},
+        {"src/A.cs", ""}},
+       {{"src/A.cs", "lib/A.cs"}},
+       {"new/new.csproj: ../src/A.cs -> ../lib/A.cs", "old.csproj: src\\A.cs -> lib\\A.cs"}},
+      {"what was not there before is left alone",
+       {{"a.csproj", kOld + "<ItemGroup><Compile Include=\"src\\Gone.cs\" /><Compile Include=\"src\\A.cs\" "
+                            "/></ItemGroup></Project>\n"},
+        {"src/A.cs", ""}},
+       {{"src/A.cs", "lib/A.cs"}},
+       {"a.csproj: src\\A.cs -> lib\\A.cs"}},
+  });
+}
+
+TEST(ProjectPlans, solutions) {
+  const std::string solution =
+      "Microsoft Visual Studio Solution File, Format Version 12.00\r\n"
+      "Project(\"{FAE04EC0-301F-11D3-BF4B-00C04F79EFBC}\") = \"a\", \"a\\a.csproj\", "
+      "\"{11111111-1111-1111-1111-111111111111}\"\r\nEndProject\r\n"
+      "Project(\"{FAE04EC0-301F-11D3-BF4B-00C04F79EFBC}\") = \"gone\", \"gone\\gone.csproj\", "
+      "\"{22222222-2222-2222-2222-222222222222}\"\r\nEndProject\r\n";
+  expect_edits({
+      {"a project goes to a source folder, and one that is not there stays listed",
+       {{"s.sln", solution}, {"a/a.csproj", kOld + "</Project>\n"}},
+       {{"a", "src/a"}},
+       {"s.sln: a\\a.csproj -> src\\a\\a.csproj"}},
+      {"references between projects",
+       {{"a/a.csproj",
+         kOld + "<ItemGroup><ProjectReference Include=\"..\\b\\b.csproj\" /></ItemGroup></Project>\n"},
+        {"b/b.csproj", kOld + "</Project>\n"}},
+       {{"b", "src/b"}},
+       {"a/a.csproj: ..\\b\\b.csproj -> ..\\src\\b\\b.csproj"}},
+  });
+}
+
+TEST(ProjectPlans, containers_and_compositions) {
+  expect_edits({
+      {"sources of copies are relative to the context",
+       {{"Dockerfile", "FROM x\nCOPY --chown=a:b src/a.txt conf/ /app/\nADD [\"b c.txt\", \"/app/\"]\n"},
+        {"src/a.txt", ""},
+        {"conf/c.txt", ""},
+        {"b c.txt", ""}},
+       {{"src/a.txt", "in/a.txt"}, {"b c.txt", "in/b c.txt"}},
+       {"Dockerfile: src/a.txt -> in/a.txt", "Dockerfile: b c.txt -> in/b c.txt"}},
+      {"a composition names contexts, files and volumes",
+       {{"compose.yaml",
+         "services:\n  office:\n    build:\n      context: ./office\n      dockerfile: Dockerfile\n    "
+         "env_file: office/a.env\n"
+         "    volumes:\n      - ./data:/data:ro\n"},
+        {"office/Dockerfile", "FROM x\n"},
+        {"office/a.env", ""},
+        {"data/x.txt", ""}},
+       {{"office", "src/office"}, {"data", "tables"}},
+       {"compose.yaml: ./office -> ./src/office", "compose.yaml: office/a.env -> src/office/a.env",
+        "compose.yaml: ./data -> ./tables"}},
+  });
+}
+
+TEST(ProjectPlans, workflows) {
+  expect_edits({
+      {"filters of paths, a folder to work in, and a script",
+       {{".github/workflows/a.yml",
+         "on:\n  push:\n    paths:\n      - 'lib/**'\njobs:\n  a:\n    steps:\n      - run: ./tools/x.sh\n"
+         "      - run: make\n        working-directory: lib\n"},
+        {"lib/a.c", ""},
+        {"tools/x.sh", "#!/bin/sh\n"}},
+       {{"lib", "core"}, {"tools", "scripts"}},
+       {".github/workflows/a.yml: lib/** -> core/**",
+        ".github/workflows/a.yml: ./tools/x.sh -> ./scripts/x.sh ?", ".github/workflows/a.yml: lib -> core"}},
+  });
+}
+
+}  // namespace
+}  // namespace yc::test

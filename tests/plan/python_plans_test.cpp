@@ -1,0 +1,119 @@
+// Plans for trees of Python, a table: what moves, and every edit that follows.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+using ::testing::ElementsAre;
+
+// A package `tide` with modules `level` and `water`, and what is given.
+TreeFiles package(const TreeFiles& more) {
+  TreeFiles out = {{"tide/__init__.py", ""},
+                   {"tide/level.py", "DEPTH = 7\ndef load(): return DEPTH\n"},
+                   {"tide/water.py", "SALT = 1\n"},
+                   {"tide/sea/__init__.py", ""}};
+  out.insert(out.end(), more.begin(), more.end());
+  return out;
+}
+
+TEST(PythonPlans, imports) {
+  TreeMoves move = {{"tide/level.py", "tide/sea/level.py"}};
+  expect_edits({
+      {"by its whole name, and the name is used whole",
+       package({{"main.py", "import tide.level\nprint(tide.level.load())\n"}}),
+       move,
+       {"main.py: tide.level -> tide.sea.level", "main.py: tide.level -> tide.sea.level"}},
+      {"under another name",
+       package({{"main.py", "import tide.level as l\nprint(l.load())\n"}}),
+       move,
+       {"main.py: tide.level -> tide.sea.level"}},
+      {"from its package",
+       package({{"main.py", "from tide import level\nprint(level.load())\n"}}),
+       move,
+       {"main.py: tide -> tide.sea"}},
+      {"names from it",
+       package({{"main.py", "from tide.level import load, DEPTH as d\nload()\n"}}),
+       move,
+       {"main.py: tide.level -> tide.sea.level"}},
+      {"relative ones stay relative",
+       package({{"tide/use.py", "from . import water\nfrom .level import load\n"}}),
+       move,
+       {"tide/use.py: .level -> .sea.level"}},
+      {"of the module that moves itself",
+       {{"tide/__init__.py", ""},
+        {"tide/level.py", "from .water import SALT\nfrom tide.water import SALT as S\n"},
+        {"tide/water.py", "SALT = 1\n"},
+        {"tide/sea/__init__.py", ""}},
+       move,
+       {"tide/level.py: .water -> ..water"}},
+      {"inside a function, and for the type checker only",
+       package({{"main.py",
+                 "from typing import TYPE_CHECKING\nif TYPE_CHECKING:\n    from tide.level import load\n"
+                 "def f():\n    from tide.level import DEPTH\n    return DEPTH\n"}}),
+       move,
+       {"main.py: tide.level -> tide.sea.level", "main.py: tide.level -> tide.sea.level"}},
+  });
+}
+
+TEST(PythonPlans, dotted_names_elsewhere) {
+  TreeMoves move = {{"tide/level.py", "tide/sea/level.py"}};
+  expect_edits({
+      {"entry points",
+       package({{"pyproject.toml",
+                 "[project]\nname = \"tide\"\n[project.scripts]\ntide = \"tide.level:load\"\n"}}),
+       move,
+       {"pyproject.toml: tide.level -> tide.sea.level"}},
+      {"a program by its module",
+       package({{"run.sh", "#!/bin/sh\npython3 -m tide.level --quiet\n"}}),
+       move,
+       {"run.sh: tide.level -> tide.sea.level"}},
+      {"asked for by a string",
+       package({{"main.py", "import importlib\nm = importlib.import_module('tide.level')\n"}}),
+       move,
+       {"main.py: tide.level -> tide.sea.level"}},
+      {"doubles of tests",
+       package({{"test_a.py",
+                 "from unittest import mock\n@mock.patch('tide.level.load')\ndef test_a(m): pass\n"}}),
+       move,
+       {"test_a.py: tide.level.load -> tide.sea.level.load"}},
+  });
+}
+
+TEST(PythonPlans, paths_in_code) {
+  TreeMoves move = {{"data", "assets/data"}};
+  expect_edits({
+      {"from the module's own folder",
+       {{"main.py",
+         "from pathlib import Path\nHERE = Path(__file__).parent\nt = (HERE / 'data' / "
+         "'tide.csv').read_text()\n"},
+        {"data/tide.csv", ""}},
+       move,
+       {"main.py: data -> assets/data"}},
+      {"joined, with the file put together",
+       {{"main.py",
+         "import os\ndef f(n): return open(os.path.join(os.path.dirname(__file__), 'data', n + '.csv'))\n"},
+        {"data/tide.csv", ""}},
+       move,
+       {"main.py: data -> assets/data"}},
+      {"from where the program is started",
+       {{"main.py", "print(open('data/tide.csv').read())\n"}, {"data/tide.csv", ""}},
+       move,
+       {"main.py: data/tide.csv -> assets/data/tide.csv ?"}},
+      {"a head with something behind it",
+       {{"main.py", "def f(n): return open('data/' + n)\n"}, {"data/tide.csv", ""}},
+       move,
+       {"main.py: data/ -> assets/data/ ?"}},
+  });
+}
+
+TEST(PythonPlans, a_folder_that_would_hide_a_module_of_the_standard_library) {
+  EXPECT_THAT(reasons(planned({{"main.py", "import logging\nimport levels\n"}, {"levels.py", ""}},
+                              {{"levels.py", "logging.py"}})),
+              ElementsAre("shadowed-module logging.py"));
+}
+
+}  // namespace
+}  // namespace yc::test

@@ -1,0 +1,257 @@
+// Plans for trees of web projects, a table: what moves, and every edit that follows.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+using ::testing::ElementsAre;
+using ::testing::IsEmpty;
+
+TEST(WebPlans, specifiers_of_modules) {
+  expect_edits({
+      {"an ending that is left out stays so",
+       {{"src/main.ts", "import { level } from './level';\n"}, {"src/level.ts", "export const level = 7;\n"}},
+       {{"src/level.ts", "src/water/level.ts"}},
+       {"src/main.ts: ./level -> ./water/level"}},
+      {"one that is written stays written",
+       {{"src/main.mjs", "import level from './level.mjs';\n"}, {"src/level.mjs", "export default 7;\n"}},
+       {{"src/level.mjs", "lib/level.mjs"}},
+       {"src/main.mjs: ./level.mjs -> ../lib/level.mjs"}},
+      {"what is written for the output leads to its source",
+       {{"src/main.ts", "import { level } from './level.js';\n"},
+        {"src/level.ts", "export const level = 7;\n"}},
+       {{"src/level.ts", "src/a/level.ts"}},
+       {"src/main.ts: ./level.js -> ./a/level.js"}},
+      {"an index is named by its folder",
+       {{"src/main.ts", "export * from './water';\n"}, {"src/water/index.ts", "export const a = 1;\n"}},
+       {{"src/water", "src/sea/water"}},
+       {"src/main.ts: ./water -> ./sea/water"}},
+      {"the user moves and what it names stays",
+       {{"src/main.ts", "import './level';\nimport type { A } from './level';\n"},
+        {"src/level.ts", "export type A = 1;\n"}},
+       {{"src/main.ts", "src/app/main.ts"}},
+       {"src/main.ts: ./level -> ../level", "src/main.ts: ./level -> ../level"}},
+      {"both move together",
+       {{"src/main.ts", "import './level';\n"}, {"src/level.ts", "export {};\n"}, {"src/other.ts", ""}},
+       {{"src/main.ts", "app/main.ts"}, {"src/level.ts", "app/level.ts"}},
+       {}},
+      {"types, calls and comments that name a module",
+       {{"a/use.ts",
+         "let x: import('./b').B;\nconst y = await import('./b');\n/** @type {import('./b').B} */\nlet z;\n"},
+        {"a/b.ts", "export type B = 1;\n"}},
+       {{"a/b.ts", "c/b.ts"}},
+       {"a/use.ts: ./b -> ../c/b", "a/use.ts: ./b -> ../c/b", "a/use.ts: ./b -> ../c/b"}},
+      {"an address relative to the module",
+       {{"src/main.js", "const u = new URL('./tide.svg', import.meta.url);\n"}, {"src/tide.svg", "<svg/>"}},
+       {{"src/tide.svg", "assets/tide.svg"}},
+       {"src/main.js: ./tide.svg -> ../assets/tide.svg"}},
+      {"queries stay behind what they ask for",
+       {{"src/main.ts", "import css from './look.css?inline';\n"}, {"src/look.css", "a { }\n"}},
+       {{"src/look.css", "src/css/look.css"}},
+       {"src/main.ts: ./look.css -> ./css/look.css"}},
+      {"a test double names the module that it stands for",
+       {{"src/a.test.ts", "jest.mock('./a');\nimport { a } from './a';\n"},
+        {"src/a.ts", "export const a = 1;\n"}},
+       {{"src/a.ts", "src/in/a.ts"}},
+       {"src/a.test.ts: ./a -> ./in/a", "src/a.test.ts: ./a -> ./in/a"}},
+      {"a package that is called like a folder is another thing",
+       {{"src/main.ts", "import { join } from 'path';\nimport x from 'water';\n"},
+        {"src/path/index.ts", ""},
+        {"water/index.ts", ""}},
+       {{"src/path", "src/paths"}, {"water", "sea"}},
+       {}},
+  });
+}
+
+TEST(WebPlans, aliases) {
+  const std::string paths =
+      "{ \"compilerOptions\": { \"baseUrl\": \".\", \"paths\": { \"@/*\": [\"src/*\"], \"common/types\": "
+      "[\"src/common/types.ts\"] } } }\n";
+  expect_edits({
+      {"a file moves below the folder of the alias",
+       {{"tsconfig.json", paths}, {"src/main.ts", "import '@/level';\n"}, {"src/level.ts", ""}},
+       {{"src/level.ts", "src/water/level.ts"}},
+       {"src/main.ts: @/level -> @/water/level"}},
+      {"it leaves that folder",
+       {{"tsconfig.json", paths}, {"src/main.ts", "import '@/level';\n"}, {"src/level.ts", ""}},
+       {{"src/level.ts", "lib/level.ts"}},
+       {"src/main.ts: @/level -> ../lib/level"}},
+      {"an alias that looks like a package follows its one file",
+       {{"tsconfig.json", paths},
+        {"src/main.ts", "import type { A } from 'common/types';\n"},
+        {"src/common/types.ts", "export type A = 1;\n"}},
+       {{"src/common/types.ts", "src/shared/types.ts"}},
+       {"tsconfig.json: src/common/types.ts -> src/shared/types.ts"}},
+      {"the whole folder goes, and the alias with it",
+       {{"tsconfig.json", paths}, {"src/main.ts", "import '@/level';\n"}, {"src/level.ts", ""}},
+       {{"src", "app/src"}},
+       {"tsconfig.json: src/* -> app/src/*"}},
+      {"comments and trailing commas in settings stay",
+       {{"tsconfig.json",
+         "{\n  // where it is\n  \"compilerOptions\": { \"paths\": { \"~/*\": [\"./lib/*\",], }, },\n}\n"},
+        {"lib/a.ts", ""},
+        {"use.ts", "import '~/a';\n"}},
+       {{"lib", "core"}},
+       {"tsconfig.json: ./lib/* -> ./core/*"}},
+      {"settings that another file extends",
+       {{"base/tsconfig.json", "{ \"compilerOptions\": { \"strict\": true } }\n"},
+        {"tsconfig.json", "{ \"extends\": \"./base/tsconfig.json\" }\n"}},
+       {{"base/tsconfig.json", "settings/tsconfig.json"}},
+       {"tsconfig.json: ./base/tsconfig.json -> ./settings/tsconfig.json"}},
+      {"references may name a file",
+       {{"tsconfig.json",
+         "{ \"files\": [], \"references\": [{ \"path\": \"./lib/tsconfig.build.json\" }, { \"path\": \"app\" "
+         "}] }\n"},
+        {"lib/tsconfig.build.json", "{}\n"},
+        {"app/tsconfig.json", "{}\n"}},
+       {{"lib", "packages/lib"}, {"app", "packages/app"}},
+       {"tsconfig.json: ./lib/tsconfig.build.json -> ./packages/lib/tsconfig.build.json",
+        "tsconfig.json: app -> packages/app"}},
+  });
+}
+
+TEST(WebPlans, manifests) {
+  expect_edits({
+      {"entries, files and scripts",
+       {{"package.json",
+         "{ \"name\": \"tide\", \"main\": \"./lib/main.js\", \"bin\": { \"tide\": \"lib/cli.js\" },\n"
+         "  \"scripts\": { \"start\": \"node lib/main.js --quiet\" } }\n"},
+        {"lib/main.js", ""},
+        {"lib/cli.js", "#!/usr/bin/env node\n"}},
+       {{"lib", "src"}},
+       {"package.json: ./lib/main.js -> ./src/main.js", "package.json: lib/cli.js -> src/cli.js",
+        "package.json: lib/main.js -> src/main.js"}},
+      {"an output that was never there is left alone",
+       {{"package.json",
+         "{ \"name\": \"tide\", \"main\": \"dist/main.js\", \"types\": \"dist/main.d.ts\" }\n"},
+        {"src/main.ts", ""}},
+       {{"src/main.ts", "src/app/main.ts"}},
+       {}},
+      {"inner names lead to the moved file",
+       {{"package.json", "{ \"name\": \"tide\", \"imports\": { \"#level\": \"./src/level.js\" } }\n"},
+        {"src/level.js", ""},
+        {"src/main.js", "import '#level';\n"}},
+       {{"src/level.js", "src/water/level.js"}},
+       {"package.json: ./src/level.js -> ./src/water/level.js"}},
+      {"members of a workspace by a pattern",
+       {{"package.json", "{ \"private\": true, \"workspaces\": [\"packages/*\"] }\n"},
+        {"packages/a/package.json", "{ \"name\": \"a\" }\n"},
+        {"packages/b/package.json", "{ \"name\": \"b\" }\n"}},
+       {{"packages", "libs"}},
+       {"package.json: packages/* -> libs/*"}},
+  });
+}
+
+TEST(WebPlans, stylesheets) {
+  expect_edits({
+      {"a partial without its mark and ending",
+       {{"css/main.scss", "@use 'look/colours';\n@import \"look/space\";\n"},
+        {"css/look/_colours.scss", ""},
+        {"css/look/_space.scss", ""}},
+       {{"css/look", "css/base"}},
+       {"css/main.scss: look/colours -> base/colours", "css/main.scss: look/space -> base/space"}},
+      {"names that are forwarded",
+       {{"css/_index.scss", "@forward 'a' hide $x;\n@forward \"b\" as b-*;\n"},
+        {"css/_a.scss", ""},
+        {"css/_b.scss", ""}},
+       {{"css/_b.scss", "css/parts/_b.scss"}},
+       {"css/_index.scss: b -> parts/b"}},
+      {"urls keep their parts behind the path",
+       {{"css/main.css", "a { background: url(../img/a.png?v=2#x); b: url( \"../img/a.png\" ); }\n"},
+        {"img/a.png", ""}},
+       {{"img", "assets/img"}},
+       {"css/main.css: ../img/a.png -> ../assets/img/a.png",
+        "css/main.css: ../img/a.png -> ../assets/img/a.png"}},
+      {"composed classes of another sheet",
+       {{"a.module.css", ".x { composes: y from './b.module.css'; }\n"}, {"b.module.css", ".y { }\n"}},
+       {{"b.module.css", "css/b.module.css"}},
+       {"a.module.css: ./b.module.css -> ./css/b.module.css"}},
+      {"images of several densities and fonts",
+       {{"s.css",
+         "a { background: image-set('i.png' 1x, url(i2.png) 2x); }\n@font-face { src: url(f.woff2) "
+         "format('woff2'); }\n"},
+        {"i.png", ""},
+        {"i2.png", ""},
+        {"f.woff2", ""}},
+       {{"i.png", "a/i.png"}, {"i2.png", "a/i2.png"}, {"f.woff2", "a/f.woff2"}},
+       {"s.css: i.png -> a/i.png", "s.css: i2.png -> a/i2.png", "s.css: f.woff2 -> a/f.woff2"}},
+      {"what looks like a path and is none",
+       {{"s.css",
+         "a { content: 'i.png'; background: url(data:image/png;base64,AA) url(https://x.example/i.png) "
+         "url(#i); }\n"},
+        {"i.png", ""}},
+       {{"i.png", "a/i.png"}},
+       {}},
+      {"less with options",
+       {{"m.less", "@import (reference) \"vars\";\n@import (css) url(plain.css);\n"},
+        {"vars.less", ""},
+        {"plain.css", ""}},
+       {{"vars.less", "less/vars.less"}, {"plain.css", "less/plain.css"}},
+       {"m.less: vars -> less/vars", "m.less: plain.css -> less/plain.css"}},
+  });
+}
+
+TEST(WebPlans, pages) {
+  expect_edits({
+      {"attributes of every kind",
+       {{"index.html",
+         "<link rel=\"stylesheet\" href=\"css/a.css\"><img src='i/a.png' srcset='i/a.png 1x, i/b.png 2x'>\n"
+         "<video poster=i/a.png></video><object data=\"i/b.png\"></object>\n"},
+        {"css/a.css", ""},
+        {"i/a.png", ""},
+        {"i/b.png", ""}},
+       {{"i", "img"}, {"css", "styles"}},
+       {"index.html: css/a.css -> styles/a.css", "index.html: i/a.png -> img/a.png",
+        "index.html: i/a.png -> img/a.png", "index.html: i/b.png -> img/b.png",
+        "index.html: i/a.png -> img/a.png", "index.html: i/b.png -> img/b.png"}},
+      {"a page at another depth",
+       {{"a.html",
+         "<a href=\"b.html#top\">b</a> <a href='b.html?x=1'>b</a> <a href=\"mailto:a@b.example\">m</a>\n"},
+        {"b.html", "<a href=\"a.html\">a</a>\n"}},
+       {{"a.html", "pages/a.html"}},
+       {"a.html: b.html -> ../b.html", "a.html: b.html -> ../b.html", "b.html: a.html -> pages/a.html"}},
+      {"from the root of the site",
+       {{"public/index.html", "<img src=\"/img/a.png\">\n"}, {"public/img/a.png", ""}},
+       {{"public/img/a.png", "public/pictures/a.png"}},
+       {"public/index.html: /img/a.png -> /pictures/a.png"}},
+      {"a base element",
+       {{"index.html", "<base href=\"assets/\"><img src=\"a.png\">\n"}, {"assets/a.png", ""}},
+       {{"assets/a.png", "assets/img/a.png"}},
+       {"index.html: a.png -> img/a.png"}},
+      {"scripts and styles within a page",
+       {{"index.html",
+         "<script type=\"module\">import './app/main.js';</script>\n<style>a { background: url(i/a.png); "
+         "}</style>\n"},
+        {"app/main.js", ""},
+        {"i/a.png", ""}},
+       {{"app", "src"}, {"i", "img"}},
+       {"index.html: ./app/main.js -> ./src/main.js", "index.html: i/a.png -> img/a.png"}},
+      {"an import map",
+       {{"index.html",
+         "<script type=\"importmap\">{ \"imports\": { \"level\": \"./lib/level.js\" } }</script>\n"
+         "<script type=\"module\">import 'level';</script>\n"},
+        {"lib/level.js", ""}},
+       {{"lib", "src"}},
+       {"index.html: ./lib/level.js -> ./src/level.js"}},
+      {"links that were broken before stay as they are",
+       {{"index.html", "<a href=\"gone.html\">x</a><a href=\"b.html\">b</a>\n"}, {"b.html", ""}},
+       {{"index.html", "site/index.html"}, {"b.html", "site/b.html"}},
+       {}},
+  });
+}
+
+TEST(WebPlans, what_is_put_together_is_said_only_where_it_could_lead_there) {
+  TreeFiles files = {{"src/main.ts", "export const load = (n: string) => import(`./pages/${n}`);\n"},
+                     {"src/pages/a.ts", ""},
+                     {"src/other/b.ts", ""}};
+  EXPECT_THAT(reasons(planned(files, {{"src/pages/a.ts", "src/a.ts"}})), ElementsAre("unseen src/main.ts"));
+  EXPECT_THAT(edits(planned(files, {{"src/other/b.ts", "src/b.ts"}})), IsEmpty());
+  EXPECT_THAT(edits(planned(files, {{"src/pages", "src/views"}})),
+              ElementsAre("src/main.ts: ./pages/ -> ./views/"));
+}
+
+}  // namespace
+}  // namespace yc::test

@@ -1,0 +1,52 @@
+#include "support/plans.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/dump.h"
+
+namespace yc::test {
+
+Plan planned(const TreeFiles& files, const TreeMoves& moves, const PlanOptions& options) {
+  MemoryTree tree = tree_of(files);
+  std::vector<Move> requested;
+  for (const auto& [from, to] : moves)
+    requested.push_back({RelPath::from_normal(from), RelPath::from_normal(to)});
+  auto set = MoveSet::make(tree, requested);
+  EXPECT_TRUE(set) << (set ? "" : set.error().message);
+  return make_plan(tree, std::move(*set), options);
+}
+
+std::vector<std::string> edits(const Plan& plan) {
+  EXPECT_TRUE(plan.verified) << (plan.unsettled.empty()
+                                     ? ""
+                                     : plan.unsettled[0].file.str() + ": " + plan.unsettled[0].text + " " +
+                                           plan.unsettled[0].reason);
+  std::vector<std::string> out;
+  for (const PlannedEdit& edit : plan.edit_list)
+    out.push_back(edit.file.str() + ": " + edit.before + " -> " + edit.after + (edit.likely ? " ?" : ""));
+  return out;
+}
+
+std::vector<std::string> reasons(const Plan& plan) {
+  EXPECT_FALSE(plan.verified);
+  std::vector<std::string> out;
+  for (const Unsettled& item : plan.unsettled) out.push_back(item.id + " " + item.file.str());
+  return out;
+}
+
+std::vector<std::string> told(const Plan& plan) {
+  std::vector<std::string> out;
+  for (const Notice& notice : plan.notices)
+    out.push_back(notice.id + " " + notice.file.str() + " " + notice.message);
+  return out;
+}
+
+void expect_edits(const std::vector<PlanCase>& cases) {
+  for (const PlanCase& one : cases) {
+    SCOPED_TRACE(one.what);
+    EXPECT_THAT(edits(planned(one.files, one.moves)), ::testing::ElementsAreArray(one.edits));
+  }
+}
+
+}  // namespace yc::test
