@@ -103,7 +103,7 @@ TEST(ProjectPlans, containers_and_compositions) {
         {"conf/c.txt", ""},
         {"b c.txt", ""}},
        {{"src/a.txt", "in/a.txt"}, {"b c.txt", "in/b c.txt"}},
-       {"Dockerfile: src/a.txt -> in/a.txt", "Dockerfile: b c.txt -> in/b c.txt"}},
+       {"Dockerfile: src/a.txt -> in/a.txt ?", "Dockerfile: b c.txt -> in/b c.txt ?"}},
       {"a composition names contexts, files and volumes",
        {{"compose.yaml",
          "services:\n  office:\n    build:\n      context: ./office\n      dockerfile: Dockerfile\n    "
@@ -127,8 +127,8 @@ TEST(ProjectPlans, workflows) {
         {"lib/a.c", ""},
         {"tools/x.sh", "#!/bin/sh\n"}},
        {{"lib", "core"}, {"tools", "scripts"}},
-       {".github/workflows/a.yml: lib/** -> core/**",
-        ".github/workflows/a.yml: ./tools/x.sh -> ./scripts/x.sh ?", ".github/workflows/a.yml: lib -> core"}},
+       {".github/workflows/a.yml: lib -> core", ".github/workflows/a.yml: ./tools/x.sh -> ./scripts/x.sh ?",
+        ".github/workflows/a.yml: lib -> core"}},
   });
 }
 

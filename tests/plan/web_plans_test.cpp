@@ -88,14 +88,14 @@ TEST(WebPlans, aliases) {
       {"the whole folder goes, and the alias with it",
        {{"tsconfig.json", paths}, {"src/main.ts", "import '@/level';\n"}, {"src/level.ts", ""}},
        {{"src", "app/src"}},
-       {"tsconfig.json: src/* -> app/src/*"}},
+       {"tsconfig.json: src -> app/src"}},
       {"comments and trailing commas in settings stay",
        {{"tsconfig.json",
          "{\n  // where it is\n  \"compilerOptions\": { \"paths\": { \"~/*\": [\"./lib/*\",], }, },\n}\n"},
         {"lib/a.ts", ""},
         {"use.ts", "import '~/a';\n"}},
        {{"lib", "core"}},
-       {"tsconfig.json: ./lib/* -> ./core/*"}},
+       {"tsconfig.json: ./lib -> ./core"}},
       {"settings that another file extends",
        {{"base/tsconfig.json", "{ \"compilerOptions\": { \"strict\": true } }\n"},
         {"tsconfig.json", "{ \"extends\": \"./base/tsconfig.json\" }\n"}},
@@ -123,7 +123,7 @@ TEST(WebPlans, manifests) {
         {"lib/cli.js", "#!/usr/bin/env node\n"}},
        {{"lib", "src"}},
        {"package.json: ./lib/main.js -> ./src/main.js", "package.json: lib/cli.js -> src/cli.js",
-        "package.json: lib/main.js -> src/main.js"}},
+        "package.json: lib/main.js -> src/main.js ?"}},
       {"an output that was never there is left alone",
        {{"package.json",
          "{ \"name\": \"tide\", \"main\": \"dist/main.js\", \"types\": \"dist/main.d.ts\" }\n"},
@@ -216,11 +216,19 @@ TEST(WebPlans, pages) {
       {"from the root of the site",
        {{"public/index.html", "<img src=\"/img/a.png\">\n"}, {"public/img/a.png", ""}},
        {{"public/img/a.png", "public/pictures/a.png"}},
-       {"public/index.html: /img/a.png -> /pictures/a.png"}},
+       {"public/index.html: img/a.png -> pictures/a.png"}},
       {"a base element",
-       {{"index.html", "<base href=\"assets/\"><img src=\"a.png\">\n"}, {"assets/a.png", ""}},
+       {{"index.html", "<base href=\"assets/\"><img src=\"a.png\">\n"},
+        {"assets/a.png", ""},
+        {"assets/b.png", ""}},
        {{"assets/a.png", "assets/img/a.png"}},
        {"index.html: a.png -> img/a.png"}},
+      {"a base element whose folder moves",
+       {{"index.html", "<base href=\"assets/\"><img src=\"a.png\">\n"},
+        {"assets/a.png", ""},
+        {"assets/b.png", ""}},
+       {{"assets", "img"}},
+       {"index.html: assets/ -> img/"}},
       {"scripts and styles within a page",
        {{"index.html",
          "<script type=\"module\">import './app/main.js';</script>\n<style>a { background: url(i/a.png); "
@@ -236,6 +244,35 @@ TEST(WebPlans, pages) {
         {"lib/level.js", ""}},
        {{"lib", "src"}},
        {"index.html: ./lib/level.js -> ./src/level.js"}},
+      {"locations in a site map",
+       {{"public/index.html", "<p>\n"},
+        {"public/pages/a.html", "<p>\n"},
+        {"public/sitemap.xml",
+         "<urlset><url><loc>https://tide.example/pages/a.html</loc></url><url><loc>https://tide.example/"
+         "index.html</loc>"
+         "</url></urlset>\n"}},
+       {{"public/pages/a.html", "public/stations/a.html"}},
+       {"public/sitemap.xml: pages/a.html -> stations/a.html ?"}},
+      {"a site map of another site",
+       {{"pages/a.html", "<p>\n"},
+        {"sitemap.xml",
+         "<urlset><url><loc>https://x.example/pages/a.html</loc></url><url><loc>https://x.example/b.html</"
+         "loc></url>"
+         "<url><loc>https://x.example/c.html</loc></url></urlset>\n"}},
+       {{"pages/a.html", "stations/a.html"}},
+       {}},
+      {"templates that name others",
+       {{"templates/list.html",
+         "{% extends \"base/page.html\" %}\n{%- include 'parts/head.html' -%}\n{{ \"parts/head.html\" }}\n"},
+        {"templates/base/page.html", ""},
+        {"templates/parts/head.html", ""}},
+       {{"templates/parts/head.html", "templates/blocks/head.html"},
+        {"templates/list.html", "templates/stations/list.html"}},
+       {"templates/list.html: parts/head.html -> blocks/head.html ?"}},
+      {"templates that name others beside them",
+       {{"views/list.ejs", "<%- include('head.ejs') %>\n"}, {"views/head.ejs", ""}},
+       {{"views/list.ejs", "views/stations/list.ejs"}},
+       {"views/list.ejs: head.ejs -> ../head.ejs ?"}},
       {"links that were broken before stay as they are",
        {{"index.html", "<a href=\"gone.html\">x</a><a href=\"b.html\">b</a>\n"}, {"b.html", ""}},
        {{"index.html", "site/index.html"}, {"b.html", "site/b.html"}},
@@ -243,14 +280,22 @@ TEST(WebPlans, pages) {
   });
 }
 
+// A template engine finds only what lies in its folders.
+TEST(WebPlans, a_template_that_leaves_the_folder_of_templates_is_told) {
+  Plan plan = planned(
+      {{"templates/list.html", "{% include 'parts/head.html' %}\n"}, {"templates/parts/head.html", ""}},
+      {{"templates/parts/head.html", "shared/head.html"}});
+  EXPECT_THAT(reasons(plan), ElementsAre("lost templates/list.html"));
+}
+
 TEST(WebPlans, what_is_put_together_is_said_only_where_it_could_lead_there) {
   TreeFiles files = {{"src/main.ts", "export const load = (n: string) => import(`./pages/${n}`);\n"},
                      {"src/pages/a.ts", ""},
                      {"src/other/b.ts", ""}};
-  EXPECT_THAT(reasons(planned(files, {{"src/pages/a.ts", "src/a.ts"}})), ElementsAre("unseen src/main.ts"));
+  EXPECT_THAT(reasons(planned(files, {{"src/pages/a.ts", "src/a.ts"}})), ElementsAre("lost src/main.ts"));
   EXPECT_THAT(edits(planned(files, {{"src/other/b.ts", "src/b.ts"}})), IsEmpty());
   EXPECT_THAT(edits(planned(files, {{"src/pages", "src/views"}})),
-              ElementsAre("src/main.ts: ./pages/ -> ./views/"));
+              ElementsAre("src/main.ts: ./pages -> ./views"));
 }
 
 }  // namespace

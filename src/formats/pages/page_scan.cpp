@@ -180,7 +180,9 @@ class Scanner {
 
 PageFacts scan_page(std::string_view bytes) {
   if (bytes.size() > 0xFFFFFFF0U || bytes.find('\0') != std::string_view::npos) return {};
-  return Scanner(bytes).run();
+  PageFacts out = Scanner(bytes).run();
+  out.templates = template_names(bytes);
+  return out;
 }
 
 }  // namespace yc::pages

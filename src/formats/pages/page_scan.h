@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/span.h"
+#include "formats/pages/template_tags.h"
 
 namespace yc::pages {
 
@@ -20,6 +21,7 @@ struct PageFacts {
   Span base;                 // the URL of a base element; empty if there is none
   std::vector<Span> styles;  // what is written in the language of stylesheets: elements and attributes
   std::vector<Span> import_maps;
+  std::vector<TemplateName> templates;
 };
 
 PageFacts scan_page(std::string_view bytes);

@@ -7,6 +7,7 @@
 #include "formats/pages/page_scan.h"
 #include "formats/site_paths.h"
 #include "formats/styles/style_scan.h"
+#include "formats/xml/xml_places.h"
 
 namespace yc {
 
@@ -27,7 +28,11 @@ bool is_web_manifest(const RelPath& path) {
          path.name() == "site.webmanifest";
 }
 
-constexpr WritingStyle kUrl = 0, kJson = 1;
+bool is_site_map(const RelPath& path) {
+  return path.extension() == ".xml" && path.name().starts_with("sitemap");
+}
+
+constexpr WritingStyle kUrl = 0, kJson = 1, kTemplate = 2;
 
 class Emitter {
  public:
@@ -45,6 +50,7 @@ class Emitter {
     base_ = {path_.parent(), file_, Space::tree};
     if (facts.base.size() > 0) take_base(facts.base);
     for (const PageUrl& url : facts.urls) add(url.span, url.likely);
+    for (const pages::TemplateName& name : facts.templates) add_template(name);
     for (const Span& region : facts.styles) {
       for (const styles::StyleName& name : styles::scan_style(cut(region), styles::Dialect::css).names) {
         if (name.parts.size() != 1 || !name.parts[0].variable.empty()) continue;
@@ -78,7 +84,59 @@ class Emitter {
     }
   }
 
+  // Locations in a site map (sitemaps.org, "XML tag definitions"): whole URLs of one host, which must lead to
+  // pages of the site for the most part.
+  void site_map() {
+    auto elements = xml::elements(bytes_);
+    if (!elements) return;
+    std::string host;
+    std::vector<Reference> found;
+    std::size_t all = 0;
+    for (const xml::Element& element : *elements) {
+      std::string_view text = cut(element.text_span);
+      std::size_t scheme = text.find("://");
+      if (element.name != "loc" || text != element.text || scheme == std::string_view::npos) continue;
+      std::size_t slash = std::min(text.find('/', scheme + 3), text.size());
+      if (host.empty()) host = text.substr(0, slash);
+      ++all;
+      std::string path(text.substr(slash));
+      if (text.substr(0, slash) != host || path.size() < 2) continue;
+      auto place = find_site_path(tree_, out_.graph(), path_, url_decoded(path), {});
+      if (!place) continue;
+      Span span{element.text_span.begin + static_cast<std::uint32_t>(slash), element.text_span.end};
+      found.push_back(site_reference(*place, file_, path, span, kUrl, self_));
+    }
+    if (found.size() * 2 < all) return;
+    for (Reference& reference : found) {
+      reference.certainty = Certainty::likely;
+      if (whole_ || out_.wants_stem(reference.text.text())) out_.add(std::move(reference));
+    }
+  }
+
  private:
+  // Another template, looked up in the folder above that it is found from. It is spelled from there only.
+  void add_template(const pages::TemplateName& name) {
+    std::string text(cut(name.span));
+    if (!whole_ && !out_.wants_stem(text)) return;
+    for (RelPath up = path_.parent();; up = up.parent()) {
+      auto place = RelPath::resolve(up, text);
+      if (place && *place != path_ && tree_.is_editable(*place)) {
+        Reference reference;
+        reference.role = Role::listed;
+        reference.certainty = Certainty::likely;
+        reference.format = self_;
+        reference.key = {{file_, name.span.begin}};
+        reference.base = {up, name.from_own && up == path_.parent() ? file_ : kNoFile, Space::tree};
+        reference.text = TracedText::literal(text, file_, name.span, kTemplate);
+        reference.own_spelling = true;
+        reference.targets.push_back({Target::Kind::tree, *place, {}});
+        out_.add(std::move(reference));
+        return;
+      }
+      if (up.is_root() || name.from_own) return;
+    }
+  }
+
   std::string_view cut(Span span) const { return bytes_.substr(span.begin, span.size()); }
 
   // Relative URLs of the page are relative to this one, which is relative to the page.
@@ -95,8 +153,22 @@ class Emitter {
       if (place) base_ = {*place, kNoFile, Space::tree};
       return;
     }
-    if (auto place = RelPath::resolve(path_.parent(), folder))
-      base_ = {*place, *place == path_.parent() ? file_ : kNoFile, Space::tree};
+    auto place = RelPath::resolve(path_.parent(), folder);
+    if (!place) return;
+    bool is_named =
+        folder.ends_with("/") && *place != path_.parent() && !place->is_root() && tree_.is_folder(*place);
+    if (is_named && url_decoded(folder) == folder) {
+      Reference reference;
+      reference.role = Role::search_root;
+      reference.format = self_;
+      reference.key = {{file_, span.begin}};
+      reference.base = {path_.parent(), file_, Space::tree};
+      Span part_span{span.begin, span.begin + static_cast<std::uint32_t>(folder.size())};
+      reference.text = TracedText::literal(folder, file_, part_span, kUrl);
+      reference.targets.push_back({Target::Kind::tree, *place, {}});
+      out_.add(std::move(reference));
+    }
+    base_ = {*place, *place == path_.parent() ? file_ : kNoFile, Space::tree};
   }
 
   void add(Span span, bool likely, WritingStyle style = kUrl) {
@@ -188,7 +260,7 @@ class PagesFormat : public LiteralFormat {
     std::size_t count = 0;
     for (const RelPath& path : tree.files()) {
       bool page = is_page(path);
-      if (!page && !is_web_manifest(path)) continue;
+      if (!page && !is_web_manifest(path) && !is_site_map(path)) continue;
       if (!tree.is_editable(path)) continue;
       auto bytes = tree.read(path);
       if (!bytes) continue;
@@ -197,6 +269,8 @@ class PagesFormat : public LiteralFormat {
       if (page) {
         emitter.page(*cache.get<PageFacts>(self, *bytes,
                                            [](const std::string& text) { return pages::scan_page(text); }));
+      } else if (is_site_map(path)) {
+        emitter.site_map();
       } else {
         emitter.manifest();
       }
@@ -204,10 +278,21 @@ class PagesFormat : public LiteralFormat {
     out.graph().files_by_format[std::string(name())] = count;
   }
 
-  std::vector<Way> own_ways(const Need& need) const override { return site_ways(need); }
+  std::vector<Way> own_ways(const Need& need) const override {
+    const std::vector<Piece>& pieces = need.reference.text.pieces();
+    bool is_template = pieces.size() == 1 && pieces[0].style == kTemplate && need.wanted.size() == 1;
+    if (!is_template) return site_ways(need);
+    // Engines find only what lies in their folders.
+    bool climbs = need.reference.base.anchor == kNoFile && !need.wanted[0].path.is_within(need.new_base);
+    auto text = climbs ? std::nullopt : write(relative_text(need.new_base, need.wanted[0].path), kTemplate);
+    if (!text) return {};
+    return {{{Edit{need.graph.files.path(pieces[0].file), pieces[0].span, *text}}, ""}};
+  }
 
-  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
-    return url_encoded(text);
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (style != kTemplate) return url_encoded(text);
+    if (text.find_first_of("\"'\n{}<>$#\\") != std::string_view::npos) return std::nullopt;
+    return std::string(text);
   }
 };
 
