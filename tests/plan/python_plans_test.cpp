@@ -58,6 +58,49 @@ TEST(PythonPlans, imports) {
   });
 }
 
+// What a star import asks for by name is still there when the module has gone elsewhere.
+TEST(PythonPlans, names_that_a_package_exports) {
+  auto exporting = [](const std::string& init) {
+    return TreeFiles{{"tide/__init__.py", init},
+                     {"tide/level.py", "def load(): return 7\n"},
+                     {"tide/water.py", "SALT = 1\n"},
+                     {"tide/sea/__init__.py", ""},
+                     {"main.py", "from tide import *\nlevel.load()\n"}};
+  };
+  const std::string list = "__all__ = [\"level\", 'water']\n";
+  expect_edits({
+      {"a module goes to a package below",
+       exporting(list),
+       {{"tide/level.py", "tide/sea/level.py"}},
+       {"tide/__init__.py:  -> from .sea import level\n"}},
+      {"it gets another name",
+       exporting(list),
+       {{"tide/level.py", "tide/height.py"}},
+       {"tide/__init__.py:  -> from . import height as level\n"}},
+      {"it leaves the package",
+       exporting(list),
+       {{"tide/level.py", "gauges/level.py"}},
+       {"tide/__init__.py:  -> from gauges import level\n"}},
+      {"two at once",
+       exporting(list),
+       {{"tide/level.py", "tide/sea/level.py"}, {"tide/water.py", "tide/sea/water.py"}},
+       {"tide/__init__.py:  -> from .sea import level\n", "tide/__init__.py:  -> from .sea import water\n"}},
+      {"the last line has no end",
+       exporting("__all__ = (\"level\",)"),
+       {{"tide/level.py", "tide/sea/level.py"}},
+       {"tide/__init__.py:  -> \nfrom .sea import level\n"}},
+      {"an import that brings the name follows by itself",
+       exporting("from . import level\n__all__ = [\"level\"]\n"),
+       {{"tide/level.py", "tide/sea/level.py"}},
+       {"tide/__init__.py: . -> .sea"}},
+      {"a name that is none of a module",
+       exporting("level = 7\n__all__ = [\"level\"]\n"),
+       {{"tide/water.py", "tide/sea/water.py"}},
+       {}},
+      {"the package moves whole", exporting(list), {{"tide", "sea/tide"}}, {"main.py: tide -> sea.tide"}},
+  });
+}
+
 TEST(PythonPlans, dotted_names_elsewhere) {
   TreeMoves move = {{"tide/level.py", "tide/sea/level.py"}};
   expect_edits({

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/python/export_lists.h"
+
 namespace yc::python {
 
 namespace {
@@ -29,6 +31,7 @@ class Emitter {
     for (const Import& statement : source_.facts->imports) import(statement);
     for (const Chain& chain : source_.facts->chains) member(chain);
     const std::vector<Token>& tokens = source_.facts->tokens;
+    if (source_.path.name().starts_with("__init__.")) exports();
     // What that one says is read as settings.
     if (source_.path.name() == "setup.py") return;
     for (std::size_t i = 0; i < tokens.size(); ++i) {
@@ -123,6 +126,26 @@ class Emitter {
     }
     if (found.module->outer) reference.instance = binding("", true);
     lead(std::move(reference), *found.module);
+  }
+
+  // Each name that a star import of this package brings: a module that is imported here, or else one of its
+  // own.
+  void exports() {
+    for (const Span& span : exported_names(*source_.bytes, *source_.facts)) {
+      std::string name = source_.bytes->substr(span.begin, span.size());
+      if (!wants(name) && modules_.empty() && packages_.empty()) continue;
+      std::optional<Found> found;
+      if (auto module = modules_.find(name); module != modules_.end()) found = module->second;
+      if (auto package = packages_.find(name); package != packages_.end()) found = package->second;
+      bool bound = find_binding(source_.facts->brought, name) ||
+                   std::binary_search(source_.facts->bound.begin(), source_.facts->bound.end(), name);
+      if (!found && !bound) found = source_.resolver.at(source_.path.parent() / name);
+      if (!found) continue;
+      Reference reference = reference_at(span.begin, span);
+      reference.instance = RelPath::from_normal("export");
+      reference.may_gain = true;
+      lead(std::move(reference), *found);
+    }
   }
 
   void note_binding(const std::string& name, const Found& found) {

@@ -72,7 +72,7 @@ struct PythonFacts {
   std::vector<Binding> local_names;  // of `locals`, by their numbers; sorted
   std::vector<Binding> brought;      // names that imports bring: the first statement that does; both sorted
   std::vector<Shorthand> shorthands;
-  bool is_script = false;            // has a "__main__" guard or begins with "#!"
+  bool is_script = false;  // has a "__main__" guard or begins with "#!"
 };
 
 PythonFacts scan_python(std::string_view bytes);

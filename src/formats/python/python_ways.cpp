@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/python/export_lists.h"
 #include "formats/python/python_references.h"
 
 namespace yc::python {
@@ -446,6 +447,7 @@ std::vector<Way> python_ways(const Need& need) {
   if (!bytes) return out;
   PythonResolver resolver(need.tree, need.graph);
   std::string kind = reference.instance.str();
+  if (kind == "export") return export_ways(need);
   if (kind != "string") {
     PythonFacts facts = scan_python(**bytes);
     if (kind == "member") return member_ways(need, resolver, facts, **bytes);
