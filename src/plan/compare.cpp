@@ -90,7 +90,11 @@ class Comparison {
       Group& group = new_groups_[names_.key(reference)];
       group.references.push_back(static_cast<std::int32_t>(i));
       group.folder_missing = group.folder_missing || (reference.role == Role::product && reference.dangling);
-      for (const Target& target : reference.targets) group.targets.insert(number_(names_.target(target)));
+      bool settled = is_settled(new_, reference);
+      for (const Target& target : reference.targets) {
+        if (settled && moves_.unmap_file(target.path) == target.path) continue;
+        group.targets.insert(number_(names_.target(target)));
+      }
     }
     images_.resize(old_.references.size());
     for (std::size_t i = 0; i < old_.references.size(); ++i) {
@@ -99,12 +103,31 @@ class Comparison {
       Group& group = old_groups_[image_.key(reference)];
       group.references.push_back(static_cast<std::int32_t>(i));
       group.folder_missing = group.folder_missing || (reference.role == Role::product && reference.dangling);
+      bool settled = is_settled(old_, reference);
       for (const Target& target : reference.targets) {
+        if (settled && !moves_.moves(target.path)) {
+          images_[i].push_back(kSettled);
+          continue;
+        }
         std::int32_t image = image_of(target);
         if (image != kNone) group.targets.insert(image);
         images_[i].push_back(image);
       }
     }
+  }
+
+  // A pattern that takes all of a folder, as settings of compilers do, and that nothing touches: of thousands
+  // of files, those that stay are still taken.
+  bool is_settled(const ReferenceGraph& graph, const Reference& reference) const {
+    if (!reference.deep || !reference.may_gain || reference.excludes || moved_already_) return false;
+    bool touched =
+        std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(), [&](const Piece& piece) {
+          if (!piece.has_origin()) return true;
+          const RelPath& path = graph.files.path(piece.file);
+          return edits_.contains(path) || moves_.moves(path) || moves_.unmap_file(path) != path;
+        });
+    auto base = &graph == &old_ ? image_.of_base(reference.base) : std::optional(reference.base.folder);
+    return !touched && base == std::optional(reference.base.folder);
   }
 
   std::int32_t image_of(const Target& target) {
@@ -124,6 +147,7 @@ class Comparison {
         for (std::size_t i = 0; i < reference.targets.size(); ++i) {
           const Target& target = reference.targets[i];
           std::int32_t image = images_[static_cast<std::size_t>(index)][i];
+          if (image == kSettled) continue;
           if (image != kNone && (after.targets.contains(image) || is_done_for_instance(reference, image)))
             continue;
           if (image != kNone && twin != twins_.end() && twin->second.contains(image)) continue;
@@ -397,6 +421,7 @@ class Comparison {
   Image image_;
   PlannedNames names_;
   static constexpr std::int32_t kNone = -1;
+  static constexpr std::int32_t kSettled = -2;  // a target that needs no looking after
   Interner number_;
   std::vector<std::vector<std::int32_t>> images_;  // of each target of each old reference that counts
   std::map<std::string, Group> old_groups_, new_groups_;
