@@ -1,0 +1,111 @@
+// Plans for includes of C and C++, a table: how they are found, and how they are spelled after a move.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+using ::testing::ElementsAre;
+using ::testing::IsEmpty;
+
+TreeFiles with_make(const std::string& flags, const TreeFiles& more) {
+  TreeFiles out = {{"Makefile", "CPPFLAGS = " + flags + "\np: src/a.o src/b.o\n\t$(CC) -o $@ $^\n"}};
+  out.insert(out.end(), more.begin(), more.end());
+  return out;
+}
+
+TEST(IncludePlans, spelling) {
+  expect_edits({
+      {"relative ones stay relative",
+       with_make("", {{"src/a.c", "#include \"../inc/t.h\"\n"}, {"src/b.c", ""}, {"inc/t.h", ""}}),
+       {{"inc/t.h", "inc/net/t.h"}},
+       {"src/a.c: ../inc/t.h -> ../inc/net/t.h"}},
+      {"against a root, in angles",
+       with_make("-Iinc", {{"src/a.c", "#include <t.h>\n"},
+                           {"src/b.c", "#include \"t.h\"\n"},
+                           {"inc/t.h", ""},
+                           {"inc/u.h", ""}}),
+       {{"inc/t.h", "inc/net/t.h"}},
+       {"src/a.c: t.h -> net/t.h", "src/b.c: t.h -> net/t.h"}},
+      {"a root that moves whole is edited once",
+       with_make("-Iinc", {{"src/a.c", "#include <net/t.h>\n"}, {"src/b.c", ""}, {"inc/net/t.h", ""}}),
+       {{"inc", "include"}},
+       {"Makefile: inc -> include"}},
+      {"a header beside its user",
+       with_make("", {{"src/a.c", "#include \"a.h\"\n"},
+                      {"src/b.c", ""},
+                      {"src/a.h", "#include \"b.h\"\n"},
+                      {"src/b.h", ""}}),
+       {{"src/a.c", "core/a.c"}, {"src/a.h", "core/a.h"}},
+       {"Makefile: src/a -> core/a", "src/a.h: b.h -> ../src/b.h"}},
+      {"comments and blanks around it stay",
+       with_make(
+           "",
+           {{"src/a.c", "#  include /* the tide */ \"t.h\" // here\n"}, {"src/b.c", ""}, {"src/t.h", ""}}),
+       {{"src/t.h", "src/net/t.h"}},
+       {"src/a.c: t.h -> net/t.h"}},
+      {"what a conditional leaves out follows too",
+       with_make("", {{"src/a.c", "#ifdef _WIN32\n#include \"win.h\"\n#else\n#include \"nix.h\"\n#endif\n"},
+                      {"src/b.c", ""},
+                      {"src/win.h", ""},
+                      {"src/nix.h", ""}}),
+       {{"src/win.h", "os/win.h"}, {"src/nix.h", "os/nix.h"}},
+       {"src/a.c: win.h -> ../os/win.h", "src/a.c: nix.h -> ../os/nix.h"}},
+      {"the guard of a header that is shaped like its path",
+       with_make("-I.", {{"src/a.c", "#include \"net/tide.h\"\n"},
+                         {"src/b.c", "#include \"net/wave.h\"\n"},
+                         {"net/tide.h", "#ifndef NET_TIDE_H\n#define NET_TIDE_H\n#endif\n"},
+                         {"net/wave.h", "#ifndef NET_WAVE_H\n#define NET_WAVE_H\n#endif\n"}}),
+       {{"net/tide.h", "water/tide.h"}},
+       {"net/tide.h: NET_TIDE_H -> WATER_TIDE_H", "net/tide.h: NET_TIDE_H -> WATER_TIDE_H",
+        "src/a.c: net/tide.h -> water/tide.h"}},
+      {"an installed header of the same name is another one",
+       with_make(
+           "",
+           {{"src/a.c", "#include <stdio.h>\n"}, {"src/b.c", "#include \"stdio.h\"\n"}, {"src/stdio.h", ""}}),
+       {{"src/stdio.h", "src/own/stdio.h"}},
+       {"src/b.c: stdio.h -> own/stdio.h"}},
+  });
+}
+
+TEST(IncludePlans, a_header_that_several_units_find_by_different_roots) {
+  TreeFiles files = {
+      {"Makefile", "all: one two\none: one.c\n\tcc -Ia -o one one.c\ntwo: two.c\n\tcc -Ib -o two two.c\n"},
+      {"one.c", "#include \"user.h\"\n"},
+      {"two.c", "#include \"user.h\"\n"},
+      {"user.h", "#include <cfg.h>\n"},
+      {"a/cfg.h", ""},
+      {"a/x.h", ""},
+      {"b/cfg.h", ""}};
+  // Both keep their own: the shared header's include is not touched.
+  EXPECT_THAT(edits(planned(files, {{"a", "conf/a"}, {"b", "conf/b"}})),
+              ElementsAre("Makefile: a -> conf/a", "Makefile: b -> conf/b"));
+  EXPECT_THAT(edits(planned(files, {{"user.h", "inc/user.h"}})),
+              ElementsAre("one.c: user.h -> inc/user.h", "two.c: user.h -> inc/user.h"));
+}
+
+TEST(IncludePlans, a_move_that_would_change_what_an_include_finds) {
+  TreeFiles files = with_make("-Ia -Ib", {{"src/a.c", "#include <t.h>\n"},
+                                          {"src/b.c", ""},
+                                          {"b/t.h", "int x;\n"},
+                                          {"c/t.h", ""},
+                                          {"a/u.h", ""}});
+  // The other header would come to stand before it.
+  EXPECT_THAT(reasons(planned(files, {{"c/t.h", "a/t.h"}})), ElementsAre("lost src/a.c"));
+  EXPECT_THAT(edits(planned(files, {{"c/t.h", "a/net/t.h"}})), IsEmpty());
+}
+
+TEST(IncludePlans, sources_that_include_sources) {
+  TreeFiles files = {{"Makefile", "p: all.o\n\t$(CC) -o $@ $^\n"},
+                     {"all.c", "#include \"src/a.c\"\n#include \"src/b.c\"\n"},
+                     {"src/a.c", "#include \"a.h\"\n"},
+                     {"src/b.c", ""},
+                     {"src/a.h", ""}};
+  EXPECT_THAT(edits(planned(files, {{"src/a.c", "lib/a.c"}})),
+              ElementsAre("all.c: src/a.c -> lib/a.c", "src/a.c: a.h -> ../src/a.h"));
+}
+
+}  // namespace
+}  // namespace yc::test
