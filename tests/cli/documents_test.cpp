@@ -1,0 +1,100 @@
+// Documents and the program agree: what --help lists is described, and what documents link is there.
+#include <gtest/gtest.h>
+
+#include <filesystem>
+#include <fstream>
+#include <regex>
+#include <sstream>
+
+#include "support/workspace.h"
+
+namespace yc::test {
+namespace {
+
+namespace fs = std::filesystem;
+
+std::string text_of(const fs::path& path) {
+  std::ifstream file(path);
+  std::stringstream out;
+  out << file.rdbuf();
+  return out.str();
+}
+
+// README and all pages of docs/.
+std::string documents() {
+  std::string out = text_of(fs::path(SOURCES) / "README.md");
+  for (const auto& page : fs::directory_iterator(fs::path(SOURCES) / "docs")) {
+    if (page.path().extension() == ".md") out += text_of(page.path());
+  }
+  return out;
+}
+
+std::vector<std::string> commands() {
+  std::string help = Workspace().run({"--help"}).out;
+  help = help.substr(help.find("Subcommands:"));
+  std::regex line("\n  ([a-z-]+) ");
+  std::vector<std::string> out;
+  for (std::sregex_iterator at(help.begin(), help.end(), line), end; at != end; ++at) out.push_back((*at)[1]);
+  return out;
+}
+
+TEST(Documents, describe_every_command_and_option) {
+  std::string all = documents();
+  std::vector<std::string> names = commands();
+  ASSERT_GT(names.size(), 8U);
+  for (const std::string& command : names) {
+    EXPECT_NE(all.find("`yellow-compass " + command), std::string::npos) << command;
+    std::string help = Workspace().run({command, "--help"}).out;
+    std::regex option("--[a-z][a-z-]+");
+    for (std::sregex_iterator at(help.begin(), help.end(), option), end; at != end; ++at) {
+      if (at->str() == "--help") continue;
+      EXPECT_NE(all.find(at->str()), std::string::npos) << command << " " << at->str();
+    }
+  }
+}
+
+TEST(Documents, tell_the_statuses_that_help_tells) {
+  std::string help = Workspace().run({"--help"}).out;
+  for (const char* part :
+       {"0 done and verified", "1 findings", "2 usage", "3 not carried out", "4 an I/O failure"})
+    EXPECT_NE(help.find(part), std::string::npos) << part;
+}
+
+TEST(Documents, link_only_what_is_there) {
+  std::regex link("\\]\\(([^)#:]+)[)#]");
+  std::size_t links = 0;
+  for (const char* page :
+       {"README.md", "ARCHITECTURE.md", "docs/checks.md", "docs/configuration.md", "docs/json.md",
+        "docs/journal.md", "docs/move-sheet.md", "bench/README.md", "bench/field-trial.md"}) {
+    fs::path path = fs::path(SOURCES) / page;
+    ASSERT_TRUE(fs::exists(path)) << page;
+    std::string text = text_of(path);
+    for (std::sregex_iterator at(text.begin(), text.end(), link), end; at != end; ++at) {
+      EXPECT_TRUE(fs::exists(path.parent_path() / (*at)[1].str())) << page << " " << (*at)[1];
+      ++links;
+    }
+  }
+  EXPECT_GT(links, 20U);
+}
+
+TEST(Documents, link_every_picture) {
+  std::string readme = text_of(fs::path(SOURCES) / "README.md");
+  for (const auto& picture : fs::directory_iterator(fs::path(SOURCES) / "docs/screenshots"))
+    EXPECT_NE(readme.find(picture.path().filename().string()), std::string::npos) << picture.path();
+}
+
+// A folder of the house is described, and none is described that is gone.
+TEST(Documents, describe_the_house) {
+  std::string architecture = text_of(fs::path(SOURCES) / "ARCHITECTURE.md");
+  for (const auto& format : fs::directory_iterator(fs::path(SOURCES) / "src/formats")) {
+    if (!format.is_directory()) continue;
+    std::string name = "formats/" + format.path().filename().string();
+    EXPECT_NE(architecture.find(name), std::string::npos) << name;
+  }
+  std::regex folder("`(src/)?formats/([a-z_]+)/`");
+  for (std::sregex_iterator at(architecture.begin(), architecture.end(), folder), end; at != end; ++at)
+    EXPECT_TRUE(fs::is_directory(fs::path(SOURCES) / "src/formats" / (*at)[2].str())) << (*at)[2];
+}
+
+}  // namespace
+}  // namespace yc::test

@@ -1,0 +1,174 @@
+// What stands in the way of a move, a table over all kinds of trees: the identifier, the place that is named,
+// and a part of the reason.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+using ::testing::Contains;
+
+struct Refused {
+  std::string what;
+  TreeFiles files;
+  TreeMoves moves;
+  std::string id, file, reason;
+};
+
+void expect_refused(const std::vector<Refused>& cases) {
+  for (const Refused& one : cases) {
+    SCOPED_TRACE(one.what);
+    Plan plan = planned(one.files, one.moves);
+    EXPECT_FALSE(plan.verified);
+    bool met = false;
+    std::string all;
+    for (const Unsettled& item : plan.unsettled) {
+      std::string line =
+          item.id + " " + item.file.str() + ": " + item.text + " " + item.reason + "; " + item.next;
+      met = met ||
+            (item.id == one.id && item.file.str() == one.file && line.find(one.reason) != std::string::npos);
+      EXPECT_FALSE(item.next.empty()) << "a next step is told: " << line;
+      all += line + "\n";
+    }
+    EXPECT_TRUE(met) << "wanted " << one.id << " " << one.file << ": " << one.reason << "\n" << all;
+  }
+}
+
+TEST(Refusals, build_scripts) {
+  expect_refused({
+      {"a name that make learns from a program",
+       {{"Makefile", "N := $(shell ./name.sh)\np: src/$(N).c\n\tcc -o $@ $^\n"},
+        {"src/a.c", ""},
+        {"src/b.c", ""},
+        {"name.sh", ""}},
+       {{"src/a.c", "lib/a.c"}},
+       "unseen",
+       "Makefile",
+       "only known when it runs"},
+      {"a list that is handed on in the order of names",
+       {{"Makefile", "one.c: a.c b.c\n\tls a.c b.c | awk '{print \"#include\", $$1}' > $@\n"},
+        {"a.c", ""},
+        {"b.c", ""}},
+       {{"b.c", "a/b.c"}},
+       "order",
+       "Makefile",
+       "order of names"},
+      {"a meson script names only folders below it",
+       {{"meson.build", "project('t', 'c')\nsubdir('a')\n"},
+        {"a/meson.build", "subdir('b')\n"},
+        {"a/b/meson.build", "executable('x', 'x.c')\n"},
+        {"a/b/x.c", ""}},
+       {{"a/b", "c"}},
+       "lost",
+       "a/meson.build",
+       "only folders below its own"},
+      {"a subproject keeps its files",
+       {{"meson.build", "project('t', 'c')\nsubproject('s')\n"},
+        {"subprojects/s/meson.build", "project('s', 'c')\nlibrary('s', 's.c')\n"},
+        {"subprojects/s/s.c", ""}},
+       {{"subprojects/s/s.c", "src/s.c"}},
+       "lost",
+       "subprojects/s/meson.build",
+       "takes no files from outside"},
+      {"the options of a meson project are looked for beside its script",
+       {{"meson.build", "project('t', 'c')\nexecutable('a', 'a.c')\n"},
+        {"meson_options.txt", "option('x', type: 'string')\n"},
+        {"a.c", ""}},
+       {{"meson_options.txt", "etc/meson_options.txt"}},
+       "lost",
+       "meson.build",
+       "looked for by this name in this place"},
+      {"an object that the compiler names after its source",
+       {{"Makefile", "p: gauge.o\n\tcc -o $@ gauge.o\ngauge.o: gauge.c\n\tcc -c gauge.c\n"}, {"gauge.c", ""}},
+       {{"gauge.c", "level.c"}},
+       "renamed",
+       "Makefile",
+       "more than a move"},
+  });
+}
+
+TEST(Refusals, modules_and_routes) {
+  expect_refused({
+      {"a module that is asked for by a name put together",
+       {{"src/main.js", "export const load = (n) => import(`./pages/${n}.js`);\n"},
+        {"src/pages/a.js", ""},
+        {"src/pages/b.js", ""}},
+       {{"src/pages/a.js", "src/views/a.js"}},
+       "unseen",
+       "src/main.js",
+       "only known when it runs"},
+      {"a plug-in that a program finds by walking its folder",
+       {{"tide/__init__.py", ""},
+        {"tide/load.py",
+         "import importlib\ndef get(n): return importlib.import_module('tide.plugins.' + n)\n"},
+        {"tide/plugins/__init__.py", ""},
+        {"tide/plugins/csv.py", ""},
+        {"tide/plugins/txt.py", ""}},
+       {{"tide/plugins/csv.py", "tide/formats/csv.py"}},
+       "unseen",
+       "tide/load.py",
+       "only known when it runs"},
+      {"a module that would take the place of one of Python's own",
+       {{"main.py", "import json\nimport data\n"}, {"data.py", ""}},
+       {{"data.py", "json.py"}},
+       "drift",
+       "main.py",
+       ""},
+  });
+}
+
+TEST(Refusals, projects_and_containers) {
+  const std::string project = "<Project xmlns=\"http://schemas.microsoft.com/developer/msbuild/2003\">\n";
+  expect_refused({
+      {"a file that leaves the context of a container's build",
+       {{"compose.yaml", "services:\n  a:\n    build: ./office\n"},
+        {"office/Dockerfile", "FROM x\nCOPY a.txt /\n"},
+        {"office/a.txt", ""}},
+       {{"office/a.txt", "shared/a.txt"}},
+       "lost",
+       "office/Dockerfile",
+       "a.txt"},
+      {"filters go with the project that they are named after",
+       {{"a.vcxproj", project + "</Project>\n"}, {"a.vcxproj.filters", project + "</Project>\n"}},
+       {{"a.vcxproj.filters", "etc/a.vcxproj.filters"}},
+       "name-bound",
+       "etc/a.vcxproj.filters",
+       ""},
+      {"a garbled project may name what moves",
+       {{"a.csproj", "<Project><ItemGroup><Compile Include=\"src\\A.cs\" />\n"}, {"src/A.cs", ""}},
+       {{"src/A.cs", "lib/A.cs"}},
+       "garbled",
+       "a.csproj",
+       "cannot be read"},
+      {"a sketch and its folder bear one name",
+       {{"gauge/gauge.ino", "void setup() {}\n"}, {"gauge/level.h", ""}},
+       {{"gauge/gauge.ino", "gauge/tide.ino"}},
+       "name-bound",
+       "gauge/tide.ino",
+       ""},
+  });
+}
+
+TEST(Refusals, two_sources_that_would_be_one_object) {
+  TreeFiles files = {{"Makefile",
+                      "SRC = a/x.c b/y.c\nOBJ = $(addprefix out/,$(notdir $(SRC:.c=.o)))\nvpath %.c a "
+                      "b\nall: $(OBJ)\nout/%.o: %.c\n\tcc -c -o $@ $<\n"},
+                     {"a/x.c", ""},
+                     {"b/y.c", ""}};
+  Plan plan = planned(files, {{"b/y.c", "b/x.c"}});
+  EXPECT_FALSE(plan.verified);
+}
+
+TEST(Refusals, can_be_taken_on_where_only_a_run_would_tell) {
+  TreeFiles files = {{"Makefile", "N := $(shell ./name.sh)\np: src/$(N).c\n\tcc -o $@ $^\n"},
+                     {"src/a.c", ""},
+                     {"src/b.c", ""}};
+  PlanOptions options;
+  options.accept_unseen = true;
+  EXPECT_TRUE(planned(files, {{"src/a.c", "lib/a.c"}}, options).verified);
+}
+
+}  // namespace
+}  // namespace yc::test
