@@ -390,5 +390,27 @@ TEST(CMakeShapes, modules_that_leave_the_folder_of_modules) {
                    build);
 }
 
+// A folder of the build tree that a script names is not the twin of one in the tree that moves, though
+// another build system makes a header of that name there.
+TEST(CMakeShapes, a_made_header_stays_where_the_script_puts_it) {
+  Files files = {
+      {"CMakeLists.txt",
+       std::string(kHead) +
+           "set(made ${CMAKE_CURRENT_BINARY_DIR}/include/config.h)\nconfigure_file(cmake/config.h.in "
+           "${made})\n"
+           "add_executable(station main.c level.c)\ntarget_include_directories(station PRIVATE\n"
+           "  ${CMAKE_CURRENT_SOURCE_DIR}/include\n  ${CMAKE_CURRENT_BINARY_DIR}/include)\n"},
+      {"cmake/config.h.in", "#define SALT 1\n"},
+      {"configure.ac",
+       "AC_INIT([tide], [1])\nAC_CONFIG_HEADERS([include/config.h])\nAC_CONFIG_FILES([include/Makefile])\n"},
+      {"include/Makefile.am", "include_HEADERS = level.h\n"},
+      {"include/config.h.in", "#undef SALT\n"},
+      {"main.c", "#include \"config.h\"\n" + std::string(kMainC)},
+      {"level.c", kLevelC},
+      {"include/level.h", kLevelH}};
+  expect_move_says(Workspace(files), "include/ -> api/\n",
+                   {"${CMAKE_CURRENT_SOURCE_DIR}/api", "AC_CONFIG_HEADERS([api/config.h])"}, kRun);
+}
+
 }  // namespace
 }  // namespace yc::test

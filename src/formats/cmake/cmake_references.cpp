@@ -37,7 +37,14 @@ bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, c
     // The root itself counts only where a text climbs to it.
     bool is_root = place.path.is_root() && !climbs_to_root(text);
     if (place.space == Space::build) {
-      if (text.front() == '/') reference.targets.push_back({Target::Kind::build, place.path, {}});
+      // A folder there that is no script's own is what the text says, whatever becomes of one of its name in
+      // the tree.
+      bool mirrors = false;
+      for (RelPath up = place.path; !up.is_root(); up = up.parent())
+        mirrors = mirrors || tree_.is_file(up / "CMakeLists.txt");
+      Target target{
+          mirrors || place.path.is_root() ? Target::Kind::build : Target::Kind::name, place.path, {}};
+      if (text.front() == '/') reference.targets.push_back(std::move(target));
     } else if (entry && !is_root) {
       reference.targets.push_back({Target::Kind::tree, place.path, {}});
       any = true;
