@@ -68,7 +68,8 @@ TEST(CarryOut, moves_and_undo_give_the_tree_back) {
   EXPECT_NE(after, before);
   EXPECT_FALSE(after.contains("a")) << "folders that the move emptied go";
   EXPECT_FALSE(after.contains("old")) << "and those that lost their last file";
-  EXPECT_TRUE(after["gauge.h"].ends_with("#include \"include/deep/gauge.h\"\n")) << "a new file at an old place";
+  EXPECT_TRUE(after["gauge.h"].ends_with("#include \"include/deep/gauge.h\"\n"))
+      << "a new file at an old place";
   EXPECT_EQ(after["main.c"].substr(0, 4), "640 ") << "permissions travel with the file";
   ASSERT_TRUE(undo(disk, folder.path(), state_of(folder)));
   EXPECT_EQ(folder.contents(), before);

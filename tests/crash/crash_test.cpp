@@ -142,7 +142,9 @@ class Crash : public ::testing::Test {
   }
 
   fs::path tree() const { return base_ / "tree"; }
-  std::string move() const { return fmt::format("move --forward --sheet '{}' -q", (base_ / "sheet").string()); }
+  std::string move() const {
+    return fmt::format("move --forward --sheet '{}' -q", (base_ / "sheet").string());
+  }
   void start() {
     fs::remove_all(tree());
     fs::copy(base_ / "old", tree(), fs::copy_options::recursive | fs::copy_options::copy_symlinks);
