@@ -333,6 +333,11 @@ TEST(Planning, what_a_command_took_as_one_of_all_is_taken_with_its_folder) {
   EXPECT_TRUE(plan.verified);
   EXPECT_THAT(told(plan), ElementsAre("goes-deeper check.sh \"*\" took a.c by itself, and takes it with the "
                                       "folder that it goes into from now on"));
+  // A command that passes over folders would leave it out.
+  TreeFiles copied = {{"install.sh", "cp * /srv/tide\n"}, {"a.c", ""}, {"b.c", ""}};
+  EXPECT_THAT(reasons(planned(copied, {{"a.c", "parts/a.c"}})), ElementsAre("lost install.sh"));
+  copied[0].second = "cp -r * /srv/tide\n";
+  EXPECT_TRUE(planned(copied, {{"a.c", "parts/a.c"}}).verified);
   // What such a pattern does not reach at all any more is lost.
   EXPECT_THAT(
       reasons(planned(

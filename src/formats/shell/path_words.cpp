@@ -288,6 +288,18 @@ class Picker {
     }
   }
 
+  // Whether a folder among the arguments is not looked into.
+  bool takes_only_files() const {
+    static const std::set<std::string_view> kKnown = {"cp",   "mv",   "install", "cat",  "ln",  "sed", "awk",
+                                                      "head", "tail", "wc",      "sort", "cmp", "diff"};
+    if (!kKnown.contains(name_)) return false;
+    return std::none_of(command_.words.begin(), command_.words.end(), [](const Word& word) {
+      std::string text = word.text.text();
+      bool options = text.size() > 1 && text[0] == '-' && text[1] != '-';
+      return text == "--recursive" || (options && text.find_first_of("rRa") != std::string::npos);
+    });
+  }
+
   bool take(const Word& word, const TracedText& value, Role role, Certainty certainty) {
     if (is_passed_over(value)) return false;
     std::string text = value.text();
@@ -314,8 +326,9 @@ class Picker {
     reference.base = command_.base;
     reference.in_list = !text_only_ && value.size() == word.text.size();
     reference.is_pattern = is_pattern;
-    // "*" asks for whatever is there.
-    reference.may_gain = is_pattern && !is_compile && (text == "*" || text.ends_with("/*"));
+    // "*" asks for whatever is there, unless the command passes over folders.
+    reference.may_gain =
+        is_pattern && !is_compile && (text == "*" || text.ends_with("/*")) && !takes_only_files();
     reference.targets = std::move(targets);
     reference.dangling = dangling;
     references.push_back(std::move(reference));
