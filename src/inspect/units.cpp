@@ -7,6 +7,36 @@
 
 namespace yc {
 
+// Who includes a file: from each source that a unit compiles, along the includes that hold in its context.
+void UnitMap::note_includers(const ReferenceGraph& graph, const std::vector<std::size_t>& number) {
+  std::map<std::pair<ContextIndex, RelPath>, std::vector<RelPath>> included;
+  for (const Reference& reference : graph.references) {
+    if (reference.role != Role::include || reference.key.empty()) continue;
+    const RelPath& user = graph.files.path(reference.key.front().file);
+    for (const InContext& in : reference.contexts) {
+      if (in.found && !in.is_made) included[{in.context, user}].push_back(in.target);
+    }
+  }
+  for (const Compilation& item : graph.compilations) {
+    if (item.unit < 0) continue;
+    std::size_t unit = number[static_cast<std::size_t>(item.unit)];
+    std::set<RelPath> reached;
+    std::deque<RelPath> queue = {item.source};
+    while (!queue.empty()) {
+      auto found = included.find({item.context, queue.front()});
+      queue.pop_front();
+      if (found == included.end()) continue;
+      for (const RelPath& target : found->second) {
+        if (reached.insert(target).second) queue.push_back(target);
+      }
+    }
+    for (const RelPath& target : reached) {
+      std::vector<std::size_t>& known = includers_[target];
+      if (std::find(known.begin(), known.end(), unit) == known.end()) known.push_back(unit);
+    }
+  }
+}
+
 UnitMap::UnitMap(const TreeReader& tree, const ReferenceGraph& graph) {
   std::map<RelPath, std::size_t> by_file;                              // boundaries, by what defines them
   std::map<std::pair<std::string, std::string>, std::size_t> by_name;  // kind and name
@@ -50,22 +80,12 @@ UnitMap::UnitMap(const TreeReader& tree, const ReferenceGraph& graph) {
       if (!known && found->second != number[i]) uses.push_back(found->second);
     }
   }
-  std::map<ContextIndex, std::set<std::size_t>> by_context;
   for (const Compilation& item : graph.compilations) {
     if (item.unit < 0) continue;
     std::size_t unit = number[static_cast<std::size_t>(item.unit)];
     units_[unit].members.insert(item.source);
-    by_context[item.context].insert(unit);
   }
-  for (const Reference& reference : graph.references) {
-    if (reference.role != Role::include) continue;
-    for (const InContext& in : reference.contexts) {
-      auto units = by_context.find(in.context);
-      if (!in.found || in.is_made || units == by_context.end()) continue;
-      std::vector<std::size_t>& known = includers_[in.target];
-      known.insert(known.end(), units->second.begin(), units->second.end());
-    }
-  }
+  note_includers(graph, number);
   // All below a boundary belong to it, up to the next one of its kind.
   std::map<std::pair<std::string, RelPath>, std::size_t> folders;
   for (const Boundary& boundary : graph.boundaries) {

@@ -37,6 +37,8 @@ class UnitMap {
   std::map<std::size_t, std::size_t> users(const std::set<std::size_t>& units) const;
 
  private:
+  void note_includers(const ReferenceGraph& graph, const std::vector<std::size_t>& number);
+
   std::vector<UnitInfo> units_;
   std::map<RelPath, std::vector<std::size_t>> owners_, includers_;
 };
