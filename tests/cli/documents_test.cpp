@@ -60,6 +60,22 @@ TEST(Documents, tell_the_statuses_that_help_tells) {
     EXPECT_NE(help.find(part), std::string::npos) << part;
 }
 
+// Identifiers of what stands in the way and of findings are stable, so they are listed.
+TEST(Documents, list_every_identifier) {
+  std::string all = documents();
+  std::regex assigned("\\bid = \"([a-z-]+)\"");
+  std::size_t found = 0;
+  for (const auto& file : fs::recursive_directory_iterator(fs::path(SOURCES) / "src")) {
+    if (file.path().extension() != ".cpp") continue;
+    std::string text = text_of(file.path());
+    for (std::sregex_iterator at(text.begin(), text.end(), assigned), end; at != end; ++at) {
+      EXPECT_NE(all.find("`" + (*at)[1].str() + "`"), std::string::npos) << (*at)[1] << " in " << file.path();
+      ++found;
+    }
+  }
+  EXPECT_GT(found, 10U);
+}
+
 TEST(Documents, link_only_what_is_there) {
   std::regex link("\\]\\(([^)#:]+)[)#]");
   std::size_t links = 0;
