@@ -18,6 +18,7 @@ standins=$PWD/tests/standins
 
 # Takes a picture of the page that a folder holds, served as it would be on the network, in a real browser.
 picture() {
+  : >"$out/server.log"  # there before the server has opened it
   python3 -m http.server 0 --bind 127.0.0.1 --directory "$1" >"$out/server.log" 2>&1 &
   server=$!
   port=""
