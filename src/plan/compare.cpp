@@ -444,9 +444,8 @@ std::vector<Mismatch> compare_graphs(const TreeReader& old_tree, const Reference
 }
 
 bool takes_all_there_is(const Reference& reference) {
-  if (!reference.is_pattern || !reference.may_gain || reference.deep || reference.excludes) return false;
-  std::string text = reference.text.text();
-  return text == "*" || text.ends_with("/*");
+  return reference.is_pattern && reference.may_gain && !reference.deep && !reference.excludes &&
+         reference.filter == "*";
 }
 
 bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph,

@@ -25,7 +25,8 @@ struct Mismatch {
   RelPath now;                      // where it leads in the planned tree
 };
 
-// Whether a reference is "*", or "folder/*", given to a command that takes whatever is there.
+// Whether a reference is "*", or "folder/*", given to a command that takes whatever is there, folders too:
+// its reader says so by the filter "*".
 bool takes_all_there_is(const Reference& reference);
 
 // Whether every unit still looks in the images of the folders that it looked in, in the same order. Folders

@@ -161,6 +161,15 @@ TEST(Refusals, two_sources_that_would_be_one_object) {
   EXPECT_FALSE(plan.verified);
 }
 
+// What is not taken with the folder that it goes into, is refused: never left out without a word.
+TEST(Refusals, a_star_that_does_not_look_into_folders) {
+  TreeFiles files = {
+      {"Makefile", "install:\n\tcp data/* /srv/tide\n"}, {"data/a.csv", ""}, {"data/b.csv", ""}};
+  EXPECT_THAT(reasons(planned(files, {{"data/a.csv", "data/old/a.csv"}})), Contains("lost Makefile"));
+  files[0].second = "install:\n\tcp -R data/* /srv/tide\n";
+  EXPECT_TRUE(planned(files, {{"data/a.csv", "data/old/a.csv"}}).verified);
+}
+
 TEST(Refusals, can_be_taken_on_where_only_a_run_would_tell) {
   TreeFiles files = {{"Makefile", "N := $(shell ./name.sh)\np: src/$(N).c\n\tcc -o $@ $^\n"},
                      {"src/a.c", ""},

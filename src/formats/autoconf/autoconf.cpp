@@ -25,7 +25,7 @@ class Reader {
     for (const MacroCall& call : facts.calls) read_call(call);
     for (const Word& word : facts.words) {
       if (taken_.contains(word.span.begin)) continue;
-      refer(literal(word), Role::argument, Certainty::likely, word.span.begin, false);
+      if (!refer(literal(word), Role::argument, Certainty::likely, word.span.begin, false)) output(word);
     }
     // The helpers that configure itself runs, and what aclocal wrote.
     for (const char* name : {"install-sh", "config.guess", "config.sub", "missing", "depcomp", "compile",
@@ -37,6 +37,28 @@ class Reader {
   }
 
  private:
+  // A file that is not there, in a folder that is: a macro of others will make it, as "lib/_stdint.h".
+  void output(const Word& word) {
+    TracedText text = literal(word);
+    Place place = place_of(base_.folder, text.text());
+    bool named = place.space == Space::tree && !place.path.parent().is_root() &&
+                 !place.path.extension().empty() && !tree_.find(place.path) &&
+                 tree_.is_folder(place.path.parent()) && !text.has_hole();
+    if (!named ||
+        text.text().find_first_not_of(
+            "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_./+-") != std::string::npos)
+      return;
+    Reference reference;
+    reference.role = Role::product;
+    reference.certainty = Certainty::likely;
+    reference.format = self_;
+    reference.text = std::move(text);
+    reference.base = base_;
+    reference.key = {{file_, word.span.begin}};
+    reference.targets.push_back({Target::Kind::output, place.path, {}});
+    out_.add(std::move(reference));
+  }
+
   void read_call(const MacroCall& call) {
     auto first = [&]() -> std::vector<Word> {
       return call.arguments.empty() ? std::vector<Word>() : call.arguments.front();

@@ -329,6 +329,7 @@ class Picker {
     // "*" asks for whatever is there, unless the command passes over folders.
     reference.may_gain =
         is_pattern && !is_compile && (text == "*" || text.ends_with("/*")) && !takes_only_files();
+    if (reference.may_gain) reference.filter = "*";  // see takes_all_there_is()
     reference.targets = std::move(targets);
     reference.dangling = dangling;
     references.push_back(std::move(reference));
