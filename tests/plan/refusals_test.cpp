@@ -165,9 +165,26 @@ TEST(Refusals, two_sources_that_would_be_one_object) {
 TEST(Refusals, a_star_that_does_not_look_into_folders) {
   TreeFiles files = {
       {"Makefile", "install:\n\tcp data/* /srv/tide\n"}, {"data/a.csv", ""}, {"data/b.csv", ""}};
-  EXPECT_THAT(reasons(planned(files, {{"data/a.csv", "data/old/a.csv"}})), Contains("lost Makefile"));
+  EXPECT_THAT(reasons(planned(files, {{"data/a.csv", "data/old/a.csv"}})), Contains("drift Makefile"));
   files[0].second = "install:\n\tcp -R data/* /srv/tide\n";
   EXPECT_TRUE(planned(files, {{"data/a.csv", "data/old/a.csv"}}).verified);
+}
+
+TEST(Refusals, data_that_would_not_be_packed_any_more) {
+  TreeFiles files = {
+      {"setup.cfg",
+       "[metadata]\nname = tide\n[options]\npackages = tide\n[options.package_data]\ntide = data/*.csv\n"},
+      {"tide/__init__.py", ""},
+      {"tide/data/a.csv", ""},
+      {"tide/data/b.csv", ""}};
+  EXPECT_THAT(reasons(planned(files, {{"tide/data/a.csv", "tide/data/old/a.csv"}})),
+              Contains("unpacked setup.cfg"));
+  EXPECT_THAT(reasons(planned(files, {{"tide/data/a.csv", "tide/data/a.txt"}})),
+              Contains("unpacked setup.cfg"));
+  EXPECT_TRUE(planned(files, {{"tide/data/a.csv", "tide/data/c.csv"}}).verified);
+  EXPECT_TRUE(planned(files, {{"tide/data", "tide/tables"}}).verified);
+  // The settings know the package by its name.
+  EXPECT_THAT(reasons(planned(files, {{"tide", "gauges/tide"}})), Contains("lost setup.cfg"));
 }
 
 TEST(Refusals, can_be_taken_on_where_only_a_run_would_tell) {

@@ -5,6 +5,7 @@
 
 #include "formats/python/new_packages.h"
 #include "formats/python/python_resolver.h"
+#include "formats/python_settings/data_patterns.h"
 #include "formats/python_settings/named_modules.h"
 #include "formats/python_settings/setup_call.h"
 #include "formats/values/values.h"
@@ -13,6 +14,7 @@ namespace yc {
 
 namespace {
 
+using python_settings::DataPattern;
 using values::Value;
 
 bool is_settings(const RelPath& path) {
@@ -71,6 +73,9 @@ class Settings {
       }
     }
   }
+
+  // Known once the references are read.
+  const std::vector<DataPattern>& data_patterns() const { return data_patterns_; }
 
   void references(const python::PythonResolver& resolver) {
     for (const Value& value : values_) {
@@ -279,6 +284,8 @@ class Settings {
       const RelPath& init = package->files.front();
       RelPath folder = init.name().starts_with("__init__.") ? init.parent() : init;
       bool regular = init.name().starts_with("__init__.");
+      if (text.find_first_of("*?[") != std::string::npos && has(keys, "package_data"))
+        data_patterns_.push_back({path_, folder, text});
       add_path({folder, regular ? out_.files().index(init) : kNoFile, Space::tree}, value, word, text,
                Certainty::certain);
       return;
@@ -359,6 +366,7 @@ class Settings {
   GraphBuilder& out_;
   FileIndex file_;
   std::vector<Value> values_;
+  std::vector<DataPattern> data_patterns_;
 };
 
 std::vector<Settings> settings_of(const TreeReader& tree, std::uint8_t self, GraphBuilder& out) {
@@ -371,6 +379,19 @@ std::vector<Settings> settings_of(const TreeReader& tree, std::uint8_t self, Gra
     all.emplace_back(tree, path, *bytes, self, out);
   }
   return all;
+}
+
+std::vector<DataPattern> data_patterns_of(const TreeReader& tree) {
+  GraphBuilder builder;
+  std::vector<Settings> all = settings_of(tree, 0, builder);
+  for (Settings& settings : all) settings.roots();
+  python::PythonResolver resolver(tree, builder.graph());
+  std::vector<DataPattern> out;
+  for (Settings& settings : all) {
+    settings.references(resolver);
+    out.insert(out.end(), settings.data_patterns().begin(), settings.data_patterns().end());
+  }
+  return out;
 }
 
 class PythonSettingsFormat : public LiteralFormat {
@@ -404,6 +425,32 @@ class PythonSettingsFormat : public LiteralFormat {
     python::PythonResolver resolver(tree, builder.graph());
     for (const Settings& settings : all) {
       if (auto way = settings.list_new(resolver, folders)) out.push_back(std::move(*way));
+    }
+    return out;
+  }
+
+  // Data that would be packed no more: nothing of the tree leads there, it is only missed once installed.
+  std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
+                              const MoveSet& moves) const override {
+    bool any_data = std::any_of(moves.files().begin(), moves.files().end(), [](const Move& move) {
+      return move.from.extension() != ".py" && move.from.extension() != ".pyi";
+    });
+    std::vector<DataPattern> then = any_data ? data_patterns_of(before.tree) : std::vector<DataPattern>();
+    std::vector<Hazard> out;
+    if (then.empty()) return out;
+    std::vector<DataPattern> now = data_patterns_of(planned.tree);
+    for (const Move& move : moves.files()) {
+      auto taker = std::find_if(then.begin(), then.end(),
+                                [&](const DataPattern& pattern) { return pattern.takes(move.from); });
+      bool taken = std::any_of(now.begin(), now.end(),
+                               [&](const DataPattern& pattern) { return pattern.takes(move.to); });
+      if (taker == then.end() || taken || move.to.extension() == ".py") continue;
+      out.push_back({"unpacked",
+                     moves.map_file(taker->settings),
+                     {},
+                     taker->text,
+                     "packs " + move.from.str() + " with its package, and would not pack " + move.to.str(),
+                     "choose a place that the pattern reaches, or add it to the package's data first"});
     }
     return out;
   }
