@@ -264,12 +264,27 @@ class Emitter {
     }
   }
 
-  // "from gauges import tide": where tide is a module, the statement is not respelled within a string.
+  // "from gauges import tide": where tide is a module and imported alone, its package is respelled; of
+  // several names the statement is not split within a string.
   void taken_by_code(const Import& statement, Span from) {
     for (const ImportName& name : statement.names) {
       std::string dotted = statement.module + "." + name.name;
       auto package = wants(dotted) ? source_.resolver.absolute(source_.path, statement.module) : std::nullopt;
-      if (package && package->is_package && source_.resolver.absolute(source_.path, dotted)) {
+      auto module =
+          package && package->is_package ? source_.resolver.absolute(source_.path, dotted) : std::nullopt;
+      bool alone =
+          statement.names.size() == 1 && source_.bytes->substr(from.begin, from.size()) == statement.module;
+      if (module && alone) {
+        Reference reference = reference_at(from.begin, from);
+        reference.certainty = Certainty::likely;
+        reference.instance = RelPath::from_normal("package in a string");
+        reference.search.push_back({module->root, kNoFile, Space::tree});
+        // A module may show how it is imported itself.
+        for (const RelPath& file : module->files) reference.targets.push_back({Target::Kind::tree, file, {}});
+        out_.add(std::move(reference));
+        return;
+      }
+      if (module) {
         unseen(folder_of(*package), from);
         return;
       }

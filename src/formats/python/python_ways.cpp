@@ -448,7 +448,8 @@ std::vector<Way> python_ways(const Need& need) {
   PythonResolver resolver(need.tree, need.graph);
   std::string kind = reference.instance.str();
   if (kind == "export") return export_ways(need);
-  if (kind != "string") {
+  bool by_package = kind == "package in a string";  // whose text is the package of the module that is meant
+  if (kind != "string" && !by_package) {
     PythonFacts facts = scan_python(**bytes);
     if (kind == "member") return member_ways(need, resolver, facts, **bytes);
     for (const Import& statement : facts.imports) {
@@ -464,6 +465,24 @@ std::vector<Way> python_ways(const Need& need) {
     if (manner.relative != old.starts_with(".")) continue;
     auto text = spelled(manner, need.new_base, need.wanted.front().path);
     if (!text) continue;
+    if (by_package) {
+      RelPath module = place_of_module(reference.targets.front().path);
+      std::string name(module.name());
+      std::size_t dot = text->rfind('.');
+      if (dot == std::string::npos) continue;
+      std::string now = text->substr(dot + 1);
+      text->resize(dot);
+      if (now != name) {  // what the code is handed must keep its name
+        const std::string between = " import ";
+        Span behind{piece.span.end + static_cast<std::uint32_t>(between.size()), 0};
+        behind.end = behind.begin + static_cast<std::uint32_t>(name.size());
+        if ((*bytes)->compare(piece.span.end, between.size() + name.size(), between + name) != 0) continue;
+        Way way{{{file, behind, now + " as " + name}}, ""};
+        if (*text != old) way.edits.push_back({file, piece.span, *text});
+        out.push_back(std::move(way));
+        continue;
+      }
+    }
     if (*text == old) {
       out.push_back({});  // for its root may follow
     } else {
