@@ -92,9 +92,10 @@ std::optional<Derivation> derivation_of(const TracedText& source, const TracedTe
 std::optional<Respeller::Wanted> Respeller::renamed_product(const Reference& reference, const Target& lost,
                                                             const RelPath& base) const {
   if (lost.kind != Target::Kind::made) return std::nullopt;
+  const std::string name = reference.text.text();
   for (const Reference& product : graph_.references) {
     bool names_it = product.role == Role::product && product.base.folder == reference.base.folder &&
-                    product.text.text() == reference.text.text();
+                    product.text.text() == name;
     if (!names_it) continue;
     // Which of the sources that the same rule names is spelled by the same bytes.
     auto same_rule = by_key_.find(product.key);
@@ -106,8 +107,8 @@ std::optional<Respeller::Wanted> Respeller::renamed_product(const Reference& ref
       auto path = is_meant ? image_.of(source) : std::nullopt;
       if (!path) continue;
       std::optional<Derivation> rule = derivation_of(other.text, product.text);
-      auto name = rule ? product_of(*rule, relative_text(base, *path)) : std::nullopt;
-      auto place = name ? RelPath::resolve(base, *name) : std::nullopt;
+      auto made = rule ? product_of(*rule, relative_text(base, *path)) : std::nullopt;
+      auto place = made ? RelPath::resolve(base, *made) : std::nullopt;
       if (place) return Wanted{{Space::tree, *place}, false};
     }
   }

@@ -19,10 +19,6 @@ using ::testing::ElementsAre;
 using ::testing::IsEmpty;
 using ::testing::UnorderedElementsAre;
 
-RelPath at(const std::string& text) {
-  return RelPath::from_normal(text);
-}
-
 // "file text -> targets", in order; likely ones end in " ?".
 std::vector<std::string> lines(const std::vector<Seen>& all) {
   std::vector<std::string> out;

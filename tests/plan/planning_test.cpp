@@ -13,10 +13,6 @@ namespace {
 using ::testing::ElementsAre;
 using ::testing::IsEmpty;
 
-RelPath at(const std::string& text) {
-  return RelPath::from_normal(text);
-}
-
 using Files = TreeFiles;
 
 const std::string kRule = "p: main.o\n\t$(CC) -o $@ $^\n";

@@ -14,10 +14,6 @@ namespace {
 using ::testing::ElementsAre;
 using ::testing::IsEmpty;
 
-RelPath at(const std::string& text) {
-  return RelPath::from_normal(text);
-}
-
 std::vector<std::string> with(const TreeFiles& files, const TreeMoves& moves,
                               const std::vector<SidecarRule>& more = {}) {
   MemoryTree tree = tree_of(files);

@@ -7,11 +7,14 @@
 
 namespace yc::test {
 
+RelPath at(const std::string& text) {
+  return RelPath::from_normal(text);
+}
+
 Plan planned(const TreeFiles& files, const TreeMoves& moves, const PlanOptions& options) {
   MemoryTree tree = tree_of(files);
   std::vector<Move> requested;
-  for (const auto& [from, to] : moves)
-    requested.push_back({RelPath::from_normal(from), RelPath::from_normal(to)});
+  for (const auto& [from, to] : moves) requested.push_back({at(from), at(to)});
   auto set = MoveSet::make(tree, requested);
   EXPECT_TRUE(set) << (set ? "" : set.error().message);
   return make_plan(tree, std::move(*set), options);

@@ -12,6 +12,7 @@ namespace yc::test {
 using TreeFiles = std::vector<std::pair<std::string, std::string>>;
 using TreeMoves = std::vector<std::pair<std::string, std::string>>;
 
+RelPath at(const std::string& path);  // of a path in normal form
 Plan planned(const TreeFiles& files, const TreeMoves& moves, const PlanOptions& options = {});
 // "file: before -> after", in order; likely ones end in " ?". The plan must be verified.
 std::vector<std::string> edits(const Plan& plan);
