@@ -16,8 +16,8 @@ struct Edit {
   RelPath file;
   Span span;
   std::string text;
-  // Of the two insertions that put something round an expression. Pairs with different tags may stand at one
-  // place, each within the other; without a tag, insertions at one place clash.
+  // Insertions with different tags may stand at one place: pairs that put something round an expression, each
+  // within the other, and words or rules side by side, in the order of their texts. Without a tag they clash.
   std::string pair = {};
   auto operator<=>(const Edit&) const = default;
 };

@@ -90,7 +90,8 @@ struct Reference {
   std::uint8_t format = 0;    // index into the registry
   bool is_pattern = false;    // text is a wildcard pattern
   bool deep = false;          // its last component matches at any depth
-  std::string filter;         // with `deep`: text is a folder, and this the pattern of names below it
+  std::string filter;         // with `deep`: text is a folder, and this the pattern of names below it;
+                              // else "*" if a command looks into the folders that its pattern takes
   TracedText whole;           // with `deep`: the word that holds it, if the text is only its head
   bool percent = false;       // '%' is its wildcard, matched against words rather than against the disk
   bool excludes = false;      // takes what it names out of a list
