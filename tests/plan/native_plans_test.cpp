@@ -53,6 +53,31 @@ TEST(NativePlans, cmake) {
         {"c.c", ""}},
        {{"c.c", "src/c.c"}},
        {"CMakeLists.txt: c.c -> src/c.c", "CMakeLists.txt: c.c -> src/c.c"}},
+      {"a path within the text of an option, in a variable that every linker call gets",
+       {{"CMakeLists.txt",
+         std::string(kCMake) +
+             "set(CMAKE_SHARED_LINKER_FLAGS \"${CMAKE_SHARED_LINKER_FLAGS} "
+             "-Wl,--version-script,${CMAKE_CURRENT_SOURCE_DIR}/tide.map\")\nadd_library(t SHARED a.c)\n"},
+        {"a.c", ""},
+        {"tide.map", ""}},
+       {{"tide.map", "link/tide.map"}},
+       {"CMakeLists.txt: /tide.map -> /link/tide.map"}},
+      {"a folder to search, among the flags of a language",
+       {{"CMakeLists.txt", std::string(kCMake) +
+                               "string(APPEND CMAKE_C_FLAGS \" -Wall -I${CMAKE_SOURCE_DIR}/include\")\n"
+                               "add_executable(a a.c)\n"},
+        {"a.c", "#include \"tide.h\"\n"},
+        {"include/tide.h", ""}},
+       {{"include", "api/include"}},
+       {"CMakeLists.txt: /include -> /api/include"}},
+      {"options of a target's linker",
+       {{"CMakeLists.txt", std::string(kCMake) +
+                               "add_library(t SHARED a.c)\nset_target_properties(t PROPERTIES LINK_FLAGS "
+                               "\"-Wl,-T,${PROJECT_SOURCE_DIR}/t.ld -Wl,--gc-sections\")\n"},
+        {"a.c", ""},
+        {"t.ld", ""}},
+       {{"t.ld", "link/t.ld"}},
+       {"CMakeLists.txt: /t.ld -> /link/t.ld"}},
       {"generator expressions keep what stands around",
        {{"CMakeLists.txt", std::string(kCMake) + "add_executable(a a.c $<$<BOOL:${WET}>:wet.c>)\n"},
         {"a.c", ""},

@@ -135,6 +135,7 @@ class Evaluation {
   void do_target_includes(const Command& command, const Words& words);
   void do_target_links(const Command& command, const Words& words);
   void do_target_options(const Command& command, const Words& words);
+  void take_flags(const Words& flags);
   void do_definitions(const Command& command, const Words& words);
   void do_precompile(const Command& command, const Words& words);
   void do_include_directories(const Command& command, const Words& words);
@@ -156,6 +157,7 @@ class Evaluation {
                   bool wanted = true);
   void likely(const TracedText& word);
   void note_written_includes(const TracedText& word);
+  void note_paths_within(const TracedText& word, std::size_t first_reference);
   SiteChain key() const;
   Base base() const { return folders_[folder_].base; }
 

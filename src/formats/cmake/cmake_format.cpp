@@ -39,7 +39,7 @@ class CMakeFormat : public Format {
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::vector<RelPath> tops;
     std::size_t scripts = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       bool is_script = path.extension() == ".cmake", is_top = path.name() == "CMakeLists.txt";
       if (!is_script && !is_top) continue;
       const Entry* entry = tree.find(path);

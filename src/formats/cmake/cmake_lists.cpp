@@ -16,6 +16,12 @@ Words split_list(const TracedText& text) {
   return out;
 }
 
+// Variables whose options every compiler call of a folder and of those below it gets.
+bool holds_flags(const std::string& name) {
+  return name.starts_with("CMAKE_") &&
+         (name.ends_with("_FLAGS") || name.find("_FLAGS_") != std::string::npos);
+}
+
 // Texts compare by what they name where both are paths.
 std::string normal(const TracedText& word) {
   Place place = place_of({}, word.text());
@@ -55,6 +61,7 @@ void Evaluation::do_set(const Command&, const Words& words) {
     scopes_.back().erase(name);
     return;
   }
+  if (holds_flags(name)) take_flags(values);
   TracedText value = join(values, ";");
   if (parent) {
     if (scopes_.size() > 1) scopes_[scopes_.size() - 2][name] = value;
@@ -73,6 +80,7 @@ void Evaluation::do_list(const Command&, const Words& words) {
   auto known = scopes_.back().find(name);
   Words items = known == scopes_.back().end() ? Words() : split_list(known->second);
   Words rest(words.begin() + 2, words.end());
+  if (holds_flags(name) && (action == "APPEND" || action == "PREPEND")) take_flags(rest);
   if (action == "APPEND") {
     items.insert(items.end(), rest.begin(), rest.end());
   } else if (action == "PREPEND") {
@@ -128,6 +136,7 @@ void Evaluation::do_string(const Command&, const Words& words) {
   } else if (action == "APPEND") {
     TracedText value = variable(words[1].text());
     if (value.is_only_holes()) value = TracedText();
+    if (holds_flags(words[1].text())) take_flags({words.begin() + 2, words.end()});
     value.append(rest_from(2));
     set_variable(words[1].text(), value);
   } else if (action == "REPLACE" && words.size() >= 5) {

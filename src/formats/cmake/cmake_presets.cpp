@@ -40,7 +40,7 @@ class CMakePresetsFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       bool is_preset = path.name() == "CMakePresets.json" || path.name() == "CMakeUserPresets.json";
       if (!is_preset) continue;
       const Entry* entry = tree.find(path);

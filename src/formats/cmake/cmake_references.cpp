@@ -83,6 +83,44 @@ void Evaluation::note_written_includes(const TracedText& word) {
   }
 }
 
+// What a word holds beside other text, as options do:
+// "-Wl,--version-script,${CMAKE_CURRENT_SOURCE_DIR}/tide.map". A path that begins with a folder of the tree
+// is one wherever it stands. Whole words are the command's own affair, as is whatever it has made a reference
+// of, from `first_reference` on.
+void Evaluation::note_paths_within(const TracedText& word, std::size_t first_reference) {
+  constexpr std::size_t kLongest = 100000;
+  constexpr std::string_view kEnds = " \t\n,;:\"'()<>|&";
+  bool any = std::any_of(word.pieces().begin(), word.pieces().end(),
+                         [](const Piece& piece) { return piece.nature == Piece::Nature::tree_folder; });
+  if (!any || word.size() > kLongest) return;
+  std::string text = word.text();
+  for (std::size_t at = text.find(kTreeMark); at != std::string::npos;) {
+    std::size_t end = std::min(text.find_first_of(kEnds, at), text.size());
+    TracedText path = word.substr(at, end - at);
+    bool whole = at == 0 && end == text.size(), lists = at == 0 || text[at - 1] == ';';
+    bool ends_so = end == text.size() || text[end] == ';';
+    auto is_same = [&](const Piece& a, const Piece& b) {
+      return a.has_origin() && a.file == b.file && a.span.begin < b.span.end && b.span.begin < a.span.end;
+    };
+    const std::vector<Reference>& known = out_.graph().references;
+    bool is_known =
+        std::any_of(known.begin() + static_cast<std::ptrdiff_t>(first_reference), known.end(),
+                    [&](const Reference& other) {
+                      const auto& theirs = other.text.pieces();
+                      return std::any_of(theirs.begin(), theirs.end(), [&](const Piece& piece) {
+                        return std::any_of(path.pieces().begin(), path.pieces().end(),
+                                           [&](const Piece& mine) { return is_same(mine, piece); });
+                      });
+                    });
+    if (!whole && !(lists && ends_so) && !is_known && !path.has_hole()) {
+      std::string_view before = std::string_view(text).substr(0, at);
+      bool searched = before.ends_with("-I") || before.ends_with("-L") || before.ends_with("-isystem ");
+      refer_here(path, searched ? Role::search_root : Role::argument, Certainty::certain, false);
+    }
+    at = text.find(kTreeMark, end);
+  }
+}
+
 // An argument nobody knows is taken for a path only if it looks like one and names something.
 void Evaluation::likely(const TracedText& word) {
   for (const TracedText& value : values(word)) {

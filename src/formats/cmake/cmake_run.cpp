@@ -372,12 +372,14 @@ void Evaluation::run_command(const Command& command) {
     call_routine(copy, words);
     return;
   }
+  std::size_t references = out_.graph().references.size();
   auto handler = handlers.find(command.name);
   if (handler == handlers.end()) {
     do_other(command, words);
   } else {
     (this->*handler->second)(command, words);
   }
+  for (const auto& word : words) note_paths_within(word, references);
 }
 
 void Evaluation::do_nothing(const Command&, const Words&) {}

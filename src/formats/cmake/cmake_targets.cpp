@@ -233,6 +233,25 @@ void Evaluation::do_target_options(const Command& command, const Words& words) {
   }
 }
 
+// Options as text, in which folders to search stand. A compiler starts in the build tree, so only whole paths
+// count.
+void Evaluation::take_flags(const Words& flags) {
+  for (const TracedText& text : flags) {
+    std::vector<TracedText> words = text.words();
+    for (std::size_t i = 0; i < words.size(); ++i) {
+      std::string option = words[i].text();
+      bool beside = (option == "-I" || option == "-isystem" || option == "-iquote") && i + 1 < words.size();
+      if (!beside && !option.starts_with("-I/")) continue;
+      TracedText folder = beside ? words[++i] : words[i].substr(2);
+      if (place_of({}, folder.text()).space != Space::tree || !folder.text().starts_with(kTreeMark)) continue;
+      bool known =
+          std::any_of(folders_[folder_].roots.begin(), folders_[folder_].roots.end(),
+                      [&](const RootWord& root) { return root.place == place_of({}, folder.text()); });
+      if (!known) folders_[folder_].roots.push_back(root_word(folder, Role::search_root));
+    }
+  }
+}
+
 void Evaluation::do_definitions(const Command& command, const Words& words) {
   TargetUnit* owner = nullptr;
   bool for_target = command.name == "target_compile_definitions" && !words.empty();
