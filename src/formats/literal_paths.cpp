@@ -60,4 +60,14 @@ std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& use
   return reference;
 }
 
+std::vector<Way> spelled_as_path(const Need& need) {
+  const std::vector<Piece>& pieces = need.reference.text.pieces();
+  if (pieces.size() != 1 || !pieces[0].has_origin() || need.wanted.size() != 1) return {};
+  std::string name = relative_text(need.new_base, need.wanted[0].path);
+  if (name.find('/') != std::string::npos) return {};
+  auto text = format_at(need.reference.format).write("./" + name, pieces[0].style);
+  if (!text) return {};
+  return {{{Edit{need.graph.files.path(pieces[0].file), pieces[0].span, *text}}, ""}};
+}
+
 }  // namespace yc

@@ -3,6 +3,7 @@
 
 #include <optional>
 
+#include "formats/format.h"
 #include "model/graph.h"
 #include "tree/tree_reader.h"
 
@@ -14,5 +15,9 @@ namespace yc {
 std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& user, FileIndex file,
                                       const std::string& text, Span span, WritingStyle style,
                                       std::uint8_t format);
+
+// "./tides.xml" for what comes to lie in the folder that such a string is relative to: a name alone could be
+// any word of the program, a path says that it is one.
+std::vector<Way> spelled_as_path(const Need& need);
 
 }  // namespace yc

@@ -6,6 +6,7 @@
 #include "formats/c_family/forwarding_headers.h"
 #include "formats/c_family/include_guards.h"
 #include "formats/c_family/source_references.h"
+#include "formats/literal_paths.h"
 
 namespace yc {
 
@@ -41,6 +42,10 @@ class CFamilyFormat : public LiteralFormat {
 
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
     return c_family::follow_guards(tree, moves);
+  }
+
+  std::vector<Way> further_ways(const Need& need) const override {
+    return need.reference.role == Role::argument ? spelled_as_path(need) : std::vector<Way>();
   }
 
   std::optional<std::string> forwarder(const TreeReader&, const RelPath& old_path, const RelPath& new_path,

@@ -266,6 +266,8 @@ class CodePathsFormat : public LiteralFormat {
     }
   }
 
+  std::vector<Way> further_ways(const Need& need) const override { return spelled_as_path(need); }
+
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {
     if (text.find_first_of("\"\\\n\r{}%`") != std::string_view::npos) return std::nullopt;
     return std::string(text);
