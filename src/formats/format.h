@@ -57,6 +57,17 @@ class FactsCache {
     return answer;
   }
 
+  // Files that a format passed over when it prepared for all readings that are confined to `focus`, sorted:
+  // they hold nothing that these ask for. Set before the readings begin.
+  void pass_over(std::uint8_t format, const Focus* focus, std::vector<RelPath> files) {
+    passed_over_[{format, focus}] = std::move(files);
+  }
+  const std::vector<RelPath>& passed_over(std::uint8_t format, const Focus* focus) const {
+    static const std::vector<RelPath> none;
+    auto at = passed_over_.find({format, focus});
+    return at == passed_over_.end() ? none : at->second;
+  }
+
   // The answer to verdict(), if it was asked.
   std::optional<bool> known_verdict(const RelPath& path, std::size_t size) {
     Shelf& shelf = shelves_[std::hash<RelPath>{}(path) % shelves_.size()];
@@ -78,6 +89,7 @@ class FactsCache {
     std::unordered_map<RelPath, std::pair<std::size_t, bool>> verdicts;
   };
   std::array<Shelf, 16> shelves_;
+  std::map<std::pair<std::uint8_t, const Focus*>, std::vector<RelPath>> passed_over_;
 };
 
 // One way to make references lead where they should: edits that belong together.

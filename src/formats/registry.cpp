@@ -191,7 +191,7 @@ class LoggedTree : public TreeReader {
   LoggedTree(const TreeReader& tree, std::set<RelPath>& log) : tree_(tree), log_(log) {}
   const Entry* find(const RelPath& path) const override { return tree_.find(path); }
   std::vector<std::string> children(const RelPath& folder) const override { return tree_.children(folder); }
-  const std::vector<RelPath>& files() const override { return tree_.files(); }
+  const FileList& listing() const override { return tree_.listing(); }
   Result<Bytes> read(const RelPath& path) const override {
     log_.insert(path);
     return tree_.read(path);

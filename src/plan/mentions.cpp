@@ -92,9 +92,9 @@ std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph&
   }
   std::vector<Mention> out;
   for (const RelPath& path : tree.files()) {
+    if (is_free && is_free(path)) continue;
     const Entry* entry = tree.find(path);
     if (entry->kind != EntryKind::file || entry->size > kLargest || entry->guarded) continue;
-    if (is_free && is_free(path, entry->size)) continue;
     auto bytes = tree.read(path);
     if (!bytes) continue;
     std::vector<Mention> here;

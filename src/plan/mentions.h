@@ -17,8 +17,8 @@ struct Mention {
   RelPath named;  // spelled from the root
 };
 
-// Whether a file of so many bytes is known to hold no path that moves.
-using IsFree = std::function<bool(const RelPath&, std::size_t size)>;
+// Whether a file is known to hold no path that moves; asked in the order of the paths.
+using IsFree = std::function<bool(const RelPath&)>;
 
 std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
                                    const IsFree& is_free = nullptr);

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <future>
 
+#include "base/in_order.h"
 #include "plan/mentions.h"
 #include "plan/output_shift.h"
 #include "plan/printed_order.h"
@@ -101,8 +102,14 @@ Plan Planner::run() {
   }
   read_both();
   // What readers looked through in vain for all names holds no path either.
-  auto is_free = [&](const RelPath& path, std::size_t size) {
-    return cache_.known_verdict(path, size) == std::optional(false);
+  std::vector<InOrder<RelPath>> passed_over;
+  for (std::size_t i = 0; i < formats().size(); ++i)
+    passed_over.emplace_back(
+        cache_.passed_over(static_cast<std::uint8_t>(i), is_confined_ ? &focus_ : nullptr));
+  auto is_free = [&](const RelPath& path) {
+    if (std::any_of(passed_over.begin(), passed_over.end(), [&](auto& list) { return list.has(path); }))
+      return true;
+    return cache_.known_verdict(path, tree_.find(path)->size) == std::optional(false);
   };
   auto mentions =
       std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves, is_free); });

@@ -102,7 +102,7 @@ bool Respeller::is_emptied(const Reference& pattern) const {
                other.in_list && other.text.text() != pattern.text.text();
       });
   if (!has_sibling) return false;
-  return pattern.deep ? match_deep(planned_, {}, place->path.str() + "/" + pattern.filter).empty()
+  return pattern.deep ? !matches_any_deep(planned_, {}, place->path.str() + "/" + pattern.filter)
                       : match_paths(planned_, {}, place->path.str()).empty();
 }
 

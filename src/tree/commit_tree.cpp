@@ -58,7 +58,7 @@ struct CommitWalk {
                                                                            : EntryKind::file;
     if (node.entry.kind != EntryKind::folder) {
       node.blob = text_of(git_tree_entry_id(item));
-      self.tree.files_.push_back(path);
+      self.tree.files_.add(path, node.entry.kind);
     }
     self.tree.children_[path.parent()].emplace_back(path.name());
     self.tree.nodes_[path] = std::move(node);
@@ -81,7 +81,7 @@ Result<std::unique_ptr<CommitTree>> CommitTree::of(const std::string& root, cons
   auto* tree = reinterpret_cast<git_tree*>(object.get());
   if (git_tree_walk(tree, GIT_TREEWALK_PRE, CommitWalk::visit, &walk) != 0)
     return Error{Failure::io, root, fmt::format("the files of {} cannot be listed", revision), ""};
-  std::sort(out->files_.begin(), out->files_.end());
+  out->files_.settle();
   for (auto& [folder, names] : out->children_) std::sort(names.begin(), names.end());
   return out;
 }
@@ -94,10 +94,6 @@ const Entry* CommitTree::find(const RelPath& path) const {
 std::vector<std::string> CommitTree::children(const RelPath& folder) const {
   auto at = children_.find(folder);
   return at == children_.end() ? std::vector<std::string>() : at->second;
-}
-
-const std::vector<RelPath>& CommitTree::files() const {
-  return files_;
 }
 
 std::string CommitTree::blob(const RelPath& path) const {

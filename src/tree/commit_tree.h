@@ -22,7 +22,7 @@ class CommitTree : public TreeReader {
 
   const Entry* find(const RelPath& path) const override;
   std::vector<std::string> children(const RelPath& folder) const override;
-  const std::vector<RelPath>& files() const override;
+  const FileList& listing() const override { return files_; }
   Result<Bytes> read(const RelPath& path) const override;
 
   // The id of a file's content, in hexadecimal; empty if the commit has no such file.
@@ -41,7 +41,7 @@ class CommitTree : public TreeReader {
   std::unique_ptr<Repository> repository_;
   std::unordered_map<RelPath, Node> nodes_;
   std::unordered_map<RelPath, std::vector<std::string>> children_;  // sorted
-  std::vector<RelPath> files_;                                      // sorted
+  FileList files_;                                                  // sorted
   mutable std::mutex mutex_;
   mutable std::unordered_map<RelPath, Bytes> contents_;
 };

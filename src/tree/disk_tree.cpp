@@ -1,6 +1,5 @@
 #include "tree/disk_tree.h"
 
-#include <dirent.h>
 #include <fcntl.h>
 #include <sys/stat.h>
 #include <unistd.h>
@@ -10,46 +9,13 @@
 #include <cstring>
 #include <filesystem>
 
+#include "base/all_cores.h"
 #include "tree/git_library.h"
 #include "tree/ignore_rules.h"
 
 namespace yc {
 
 namespace {
-
-struct Listed {
-  std::string name;
-  Entry entry;
-};
-
-Entry entry_of(const struct stat& info) {
-  Entry entry;
-  entry.kind = S_ISDIR(info.st_mode)   ? EntryKind::folder
-               : S_ISLNK(info.st_mode) ? EntryKind::link
-                                       : EntryKind::file;
-  entry.size = static_cast<std::uint64_t>(info.st_size);
-  entry.names = info.st_nlink;
-  entry.mtime_ns = info.st_mtim.tv_sec * 1'000'000'000LL + info.st_mtim.tv_nsec;
-  return entry;
-}
-
-// Lists a folder, leaving out what is neither file, folder nor link.
-Result<std::vector<Listed>> list_folder(const std::string& folder) {
-  DIR* handle = opendir(folder.c_str());
-  if (!handle) return Error{Failure::io, folder, std::strerror(errno), "check the folder's permissions"};
-  std::vector<Listed> out;
-  while (const dirent* item = readdir(handle)) {
-    std::string name = item->d_name;
-    if (name == "." || name == "..") continue;
-    struct stat info {};
-    if (fstatat(dirfd(handle), item->d_name, &info, AT_SYMLINK_NOFOLLOW) != 0) continue;
-    if (!S_ISREG(info.st_mode) && !S_ISDIR(info.st_mode) && !S_ISLNK(info.st_mode)) continue;
-    out.push_back({std::move(name), entry_of(info)});
-  }
-  closedir(handle);
-  std::sort(out.begin(), out.end(), [](const Listed& a, const Listed& b) { return a.name < b.name; });
-  return out;
-}
 
 // Folders that a version-control or patch tool keeps its own copies in.
 bool is_version_control(std::string_view name) {
@@ -68,50 +34,53 @@ Result<std::unique_ptr<DiskTree>> DiskTree::scan(std::string root, const ScanOpt
   tree->root_ = std::move(root);
   tree->nodes_[RelPath()].entry.kind = EntryKind::folder;
   IgnoreRules rules(tree->root_);
-  if (Status ok = tree->load({}, false, rules, options); !ok) return ok.error();
-  for (const auto& [path, node] : tree->nodes_) {
-    if (node.entry.kind != EntryKind::folder && !node.entry.ignored) tree->files_.push_back(path);
+  // Level by level: the disk can be asked on all cores, the ignore rules cannot.
+  for (std::vector<RelPath> level = {RelPath()}, next; !level.empty();
+       level = std::move(next), next.clear()) {
+    std::vector<std::optional<Result<std::vector<Listed>>>> listed(level.size());
+    on_all_cores(level.size(), [&](std::size_t i) { listed[i] = list_folder(tree->absolute(level[i])); });
+    if (level[0].is_root() && !*listed[0]) return listed[0]->error();
+    for (std::size_t i = 0; i < level.size(); ++i) {
+      for (RelPath& folder : tree->take_in(level[i], std::move(*listed[i]), rules, options))
+        next.push_back(std::move(folder));
+    }
   }
-  std::sort(tree->files_.begin(), tree->files_.end());
+  tree->files_.settle();
   return tree;
 }
 
-Status DiskTree::load(const RelPath& folder, bool inside_ignored, const IgnoreRules& rules,
-                      const ScanOptions& options) {
-  auto listed = list_folder(absolute(folder));
+// Takes in what was listed of one folder; gives the folders in it that are to be looked into.
+std::vector<RelPath> DiskTree::take_in(const RelPath& folder, Result<std::vector<Listed>> listed,
+                                       const IgnoreRules& rules, const ScanOptions& options) {
+  Node& here = nodes_[folder];
   if (!listed) {
-    if (folder.is_root()) return listed.error();
-    nodes_[folder].entry.guarded = true;  // what cannot be read is left alone
+    here.entry.guarded = true;  // what cannot be read is left alone
     return {};
   }
   if (!folder.is_root() && is_build_output(*listed)) {
-    nodes_[folder].entry.ignored = true;
-    inside_ignored = true;
-  }
-  if (inside_ignored) {
-    nodes_[folder].loaded = false;
+    here.entry.ignored = true;
+    here.loaded = false;
     return {};
   }
   std::vector<RelPath> subfolders;
+  here.names.reserve(listed->size());
   for (Listed& item : *listed) {
     RelPath path = folder / item.name;
     bool is_folder = item.entry.kind == EntryKind::folder;
-    nodes_[folder].names.push_back(item.name);
     Node node;
     node.entry = item.entry;
     node.entry.guarded =
-        nodes_[folder].entry.guarded || is_version_control(item.name) || item.name == ".yellow-compass" ||
+        here.entry.guarded || is_version_control(item.name) || item.name == ".yellow-compass" ||
         std::find(options.guarded.begin(), options.guarded.end(), path) != options.guarded.end();
     bool secret = is_version_control(item.name) || item.name == ".yellow-compass";
     node.entry.ignored = !secret && (item.name == "node_modules" || rules.ignores(path, is_folder));
     node.loaded = !is_folder || (!node.entry.ignored && !secret);
     if (is_folder && node.loaded) subfolders.push_back(path);
-    nodes_[path] = std::move(node);
+    if (!is_folder && !node.entry.ignored) files_.add(path, node.entry.kind);
+    here.names.push_back(std::move(item.name));
+    nodes_.emplace(std::move(path), std::move(node));
   }
-  for (const RelPath& path : subfolders) {
-    if (Status ok = load(path, false, rules, options); !ok) return ok;
-  }
-  return {};
+  return subfolders;
 }
 
 // The names in a folder that the scan did not look into. Called with the mutex held.
@@ -161,10 +130,6 @@ std::vector<std::string> DiskTree::children(const RelPath& folder) const {
   return list_late(folder);
 }
 
-const std::vector<RelPath>& DiskTree::files() const {
-  return files_;
-}
-
 namespace {
 
 constexpr std::uint64_t kHeldLimit = 4'000'000;  // bytes on each shelf
@@ -190,15 +155,19 @@ Result<Bytes> DiskTree::read(const RelPath& path) const {
 }
 
 std::optional<std::string_view> DiskTree::look_into(const RelPath& path, std::string& buffer) const {
-  const Entry* entry = find(path);
-  if (!entry || entry->kind != EntryKind::file) return std::nullopt;
   int handle = open(absolute(path).c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW);
   if (handle < 0) return std::nullopt;
-  if (buffer.size() <= entry->size) buffer.resize(static_cast<std::size_t>(entry->size) + 1);
+  constexpr std::size_t kLeast = 65536;
+  if (buffer.size() < kLeast) buffer.resize(kLeast);
   ssize_t got = ::read(handle, buffer.data(), buffer.size());
   close(handle);
-  // What was changed since the scan is left to read().
-  if (got < 0 || static_cast<std::uint64_t>(got) != entry->size) return std::nullopt;
+  // What does not fit is left to read().
+  if (got < 0 || static_cast<std::size_t>(got) == buffer.size()) {
+    auto bytes = read(path);
+    if (!bytes) return std::nullopt;
+    buffer = **bytes;
+    return buffer;
+  }
   return std::string_view(buffer).substr(0, static_cast<std::size_t>(got));
 }
 

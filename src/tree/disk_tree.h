@@ -6,6 +6,7 @@
 #include <mutex>
 #include <unordered_map>
 
+#include "tree/folder_listing.h"
 #include "tree/tree_reader.h"
 
 namespace yc {
@@ -27,7 +28,7 @@ class DiskTree : public TreeReader {
 
   const Entry* find(const RelPath& path) const override;
   std::vector<std::string> children(const RelPath& folder) const override;
-  const std::vector<RelPath>& files() const override;
+  const FileList& listing() const override { return files_; }
   Result<Bytes> read(const RelPath& path) const override;
   std::optional<std::string_view> look_into(const RelPath& path, std::string& buffer) const override;
 
@@ -44,14 +45,14 @@ class DiskTree : public TreeReader {
     std::uint64_t held = 0;  // bytes in contents
   };
   DiskTree() = default;
-  Status load(const RelPath& folder, bool inside_ignored, const class IgnoreRules& rules,
-              const ScanOptions& options);
+  std::vector<RelPath> take_in(const RelPath& folder, Result<std::vector<Listed>> listed,
+                               const class IgnoreRules& rules, const ScanOptions& options);
   Result<Bytes> read_afresh(const RelPath& path) const;
   const Entry* find_late(const RelPath& path) const;
   const std::vector<std::string>& list_late(const RelPath& folder) const;
 
   std::string root_;
-  std::vector<RelPath> files_;               // sorted; complete once the scan is
+  FileList files_;                           // sorted; complete once the scan is
   std::unordered_map<RelPath, Node> nodes_;  // never changed once the scan is complete
   mutable std::array<Shelf, 16> shelves_;
   // What lies in ignored folders, looked up when somebody asks. Guarded by late_mutex_.

@@ -16,8 +16,9 @@ void MemoryTree::write(const RelPath& path, Bytes bytes, Entry entry) {
   children_[path.parent()].insert(std::string(path.name()));
   entry.size = bytes->size();
   entries_[path] = entry;
-  if (contents_.insert_or_assign(path, std::move(bytes)).second)
-    files_.insert(std::lower_bound(files_.begin(), files_.end(), path), path);
+  if (!contents_.insert_or_assign(path, std::move(bytes)).second) return;
+  files_.add(path, entry.kind);
+  files_.settle();
 }
 
 const Entry* MemoryTree::find(const RelPath& path) const {
@@ -29,10 +30,6 @@ std::vector<std::string> MemoryTree::children(const RelPath& folder) const {
   auto at = children_.find(folder);
   if (at == children_.end()) return {};
   return {at->second.begin(), at->second.end()};
-}
-
-const std::vector<RelPath>& MemoryTree::files() const {
-  return files_;
 }
 
 Result<Bytes> MemoryTree::read(const RelPath& path) const {

@@ -20,7 +20,7 @@ class MemoryTree : public TreeReader {
 
   const Entry* find(const RelPath& path) const override;
   std::vector<std::string> children(const RelPath& folder) const override;
-  const std::vector<RelPath>& files() const override;
+  const FileList& listing() const override { return files_; }
   Result<Bytes> read(const RelPath& path) const override;
 
  private:
@@ -30,7 +30,7 @@ class MemoryTree : public TreeReader {
     return entry;
   }
   std::unordered_map<RelPath, Entry> entries_;
-  std::vector<RelPath> files_;  // sorted
+  FileList files_;  // sorted
   std::unordered_map<RelPath, Bytes> contents_;
   std::unordered_map<RelPath, std::set<std::string>> children_;
 };

@@ -38,13 +38,24 @@ OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves, const Fil
     gone_.insert(folder);
     queue.push_back(folder.parent());
   }
+  std::vector<RelPath> arriving;
+  for (const Move& move : moves.files()) arriving.push_back(move.to);
+  for (const auto& [path, bytes] : made_) arriving.push_back(path);
+  std::sort(arriving.begin(), arriving.end());
+  arriving.erase(std::unique(arriving.begin(), arriving.end()), arriving.end());
+  files_.reserve(base.files().size() + arriving.size());
+  const std::vector<RelPath>& links = base.listing().links();
+  auto kind_of = [&](const RelPath& path) {
+    return std::binary_search(links.begin(), links.end(), path) ? EntryKind::link : EntryKind::file;
+  };
+  auto next = arriving.begin();
   for (const RelPath& path : base.files()) {
-    if (!gone_.contains(path)) files_.push_back(path);
+    for (; next != arriving.end() && *next < path; ++next) files_.add(*next, added_.at(*next).kind);
+    bool arrives = next != arriving.end() && *next == path;  // it takes the place of what was there
+    if (!arrives && !gone_.contains(path)) files_.add(path, kind_of(path));
   }
-  for (const Move& move : moves.files()) files_.push_back(move.to);
-  for (const auto& [path, bytes] : made_) files_.push_back(path);
-  std::sort(files_.begin(), files_.end());
-  files_.erase(std::unique(files_.begin(), files_.end()), files_.end());
+  for (; next != arriving.end(); ++next) files_.add(*next, added_.at(*next).kind);
+  files_.settle();
 }
 
 // A path that is not in the base tree, or not this file there; with the folders that lead to it.
@@ -78,10 +89,6 @@ std::vector<std::string> OverlayTree::children(const RelPath& folder) const {
     std::sort(out.begin(), out.end());
   }
   return out;
-}
-
-const std::vector<RelPath>& OverlayTree::files() const {
-  return files_;
 }
 
 Result<Bytes> OverlayTree::read(const RelPath& path) const {

@@ -30,12 +30,12 @@ class OverlayTree : public TreeReader {
 
   const Entry* find(const RelPath& path) const override;
   std::vector<std::string> children(const RelPath& folder) const override;
-  const std::vector<RelPath>& files() const override;
+  const FileList& listing() const override { return files_; }
   Result<Bytes> read(const RelPath& path) const override;
 
  private:
   const TreeReader& base_;
-  std::vector<RelPath> files_;
+  FileList files_;
   const MoveSet& moves_;
   const std::unordered_map<RelPath, FileEdits>* edits_ = nullptr;
   void add(const RelPath& path, const Entry& entry);

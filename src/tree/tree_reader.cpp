@@ -96,14 +96,38 @@ std::vector<RelPath> match_paths(const TreeReader& tree, const RelPath& base, st
 
 namespace {
 
-void collect_deep(const TreeReader& tree, const RelPath& folder, std::string_view name_pattern,
-                  std::vector<RelPath>& out) {
-  for (const std::string& name : tree.children(folder)) {
-    RelPath path = folder / name;
-    if (tree.is_folder(path)) {
-      collect_deep(tree, path, name_pattern, out);
-    } else if (fnmatch(std::string(name_pattern).c_str(), name.c_str(), 0) == 0) {
-      out.push_back(path);
+// Whether names match one pattern, whatever they begin with.
+class NamePattern {
+ public:
+  explicit NamePattern(std::string_view pattern) : pattern_(pattern) {
+    is_ending_ = pattern.substr(0, 1) == "*" && pattern.find_first_of("*?[\\", 1) == std::string_view::npos;
+  }
+  bool matches(std::string_view name) const {
+    // Almost all patterns are so.
+    if (is_ending_) return name.ends_with(std::string_view(pattern_).substr(1));
+    return fnmatch(pattern_.c_str(), std::string(name).c_str(), 0) == 0;
+  }
+
+ private:
+  std::string pattern_;
+  bool is_ending_ = false;
+};
+
+// Calls visit(path) for each match, until it returns false.
+template <typename Visit>
+void each_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern, Visit visit) {
+  std::size_t cut = pattern.rfind('/');
+  std::string_view folder_part = cut == std::string_view::npos ? std::string_view() : pattern.substr(0, cut);
+  NamePattern last(cut == std::string_view::npos ? pattern : pattern.substr(cut + 1));
+  std::vector<RelPath> folders =
+      folder_part.empty() ? std::vector<RelPath>{base} : match_paths(tree, base, folder_part);
+  for (const RelPath& folder : folders) {
+    if (!tree.is_folder(folder)) continue;
+    auto at = tree.files().begin(), end = tree.files().end();
+    // What lies in one folder stands together, behind its name and a slash.
+    if (!folder.is_root()) at = std::lower_bound(at, end, RelPath::from_normal(folder.str() + "/"));
+    for (; at != end && at->is_within(folder); ++at) {
+      if (last.matches(at->name()) && !visit(*at)) return;
     }
   }
 }
@@ -111,17 +135,19 @@ void collect_deep(const TreeReader& tree, const RelPath& folder, std::string_vie
 }  // namespace
 
 std::vector<RelPath> match_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern) {
-  std::size_t cut = pattern.rfind('/');
-  std::string_view folder_part = cut == std::string_view::npos ? std::string_view() : pattern.substr(0, cut);
-  std::string_view last = cut == std::string_view::npos ? pattern : pattern.substr(cut + 1);
   std::vector<RelPath> out;
-  std::vector<RelPath> folders =
-      folder_part.empty() ? std::vector<RelPath>{base} : match_paths(tree, base, folder_part);
-  for (const RelPath& folder : folders) {
-    if (tree.is_folder(folder)) collect_deep(tree, folder, last, out);
-  }
-  std::sort(out.begin(), out.end());
+  each_deep(tree, base, pattern, [&](const RelPath& path) {
+    out.push_back(path);
+    return true;
+  });
+  if (!std::is_sorted(out.begin(), out.end())) std::sort(out.begin(), out.end());
   return out;
+}
+
+bool matches_any_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern) {
+  bool any = false;
+  each_deep(tree, base, pattern, [&](const RelPath&) { return !(any = true); });
+  return any;
 }
 
 }  // namespace yc

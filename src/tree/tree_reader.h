@@ -9,10 +9,9 @@
 
 #include "base/path.h"
 #include "base/result.h"
+#include "tree/file_list.h"
 
 namespace yc {
-
-enum class EntryKind : unsigned char { file, folder, link };
 
 struct Entry {
   EntryKind kind = EntryKind::file;
@@ -32,13 +31,14 @@ class TreeReader {
   virtual const Entry* find(const RelPath& path) const = 0;
   // Names directly in a folder, sorted.
   virtual std::vector<std::string> children(const RelPath& folder) const = 0;
-  // Every path that is not a folder, sorted.
-  virtual const std::vector<RelPath>& files() const = 0;
+  // Every path that is not a folder, but for what is ignored.
+  virtual const FileList& listing() const = 0;
   virtual Result<Bytes> read(const RelPath& path) const = 0;
   // The bytes of a file that need not be kept, as one is passed over that holds nothing of interest. They may
   // be put into `buffer`, and are good as long as that is; nothing if the file cannot be read.
   virtual std::optional<std::string_view> look_into(const RelPath& path, std::string& buffer) const;
 
+  const std::vector<RelPath>& files() const { return listing().all(); }
   bool is_file(const RelPath& path) const;
   bool is_folder(const RelPath& path) const;
   // A plain file that may be edited: no link, not ignored, not protected.
@@ -52,9 +52,10 @@ std::optional<RelPath> find_any_case(const TreeReader& tree, const RelPath& path
 // Paths that match a pattern with `*`, `?` and `[…]` in its components, taken below `base`; files and folders
 // alike. Names that begin with a dot match only a pattern component that does. Sorted.
 std::vector<RelPath> match_paths(const TreeReader& tree, const RelPath& base, std::string_view pattern);
-// The same for files at any depth below the pattern's folder, whose name matches the pattern's last
-// component.
+// The same for files at any depth below the pattern's folder, but for ignored ones, whose name matches the
+// pattern's last component.
 std::vector<RelPath> match_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern);
+bool matches_any_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern);
 bool has_wildcard(std::string_view text);
 // Whether one name matches one pattern component.
 bool name_matches(std::string_view pattern, std::string_view name);

@@ -43,5 +43,17 @@ TEST(NameSearch, finds_what_a_search_for_each_finds) {
   EXPECT_LT(found, 2700U);
 }
 
+// Names that are found by many different bytes take another way than few.
+TEST(NameSearch, finds_one_of_many_names) {
+  std::vector<std::string> names;
+  for (char c = 'A'; c <= 'Z'; ++c) names.push_back(std::string("tide") + c);
+  NameSearch search(names);
+  for (const std::string& name : names) {
+    EXPECT_TRUE(search.finds_any("the " + name + " of today"));
+    EXPECT_TRUE(search.finds_any(name));
+    EXPECT_FALSE(search.finds_any(name.substr(0, 4) + " " + name.substr(4)));
+  }
+}
+
 }  // namespace
 }  // namespace yc

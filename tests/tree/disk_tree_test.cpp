@@ -43,6 +43,7 @@ TEST(DiskTree, is_looked_into_without_keeping) {
   folder.write("long.c", std::string(10000, 'x'));
   folder.write("short.c", "text");
   folder.write("empty.c", "");
+  folder.write("below/huge.c", std::string(300000, 'y'));
   fs::create_symlink("short.c", folder.path() + "/link");
   auto tree = DiskTree::scan(folder.path(), {});
   ASSERT_TRUE(tree);
@@ -53,7 +54,10 @@ TEST(DiskTree, is_looked_into_without_keeping) {
   EXPECT_FALSE((*tree)->look_into(at("link"), buffer));
   EXPECT_FALSE((*tree)->look_into(at("gone.c"), buffer));
   folder.write("short.c", "another text");
-  EXPECT_FALSE((*tree)->look_into(at("short.c"), buffer)) << "it changed since the tree was scanned";
+  EXPECT_EQ(*(*tree)->look_into(at("short.c"), buffer), "another text") << "as it is now";
+  EXPECT_FALSE((*tree)->look_into(at("below"), buffer)) << "a folder";
+  EXPECT_EQ((*tree)->look_into(at("below/huge.c"), buffer)->size(), 300000U)
+      << "longer than any buffer so far";
 }
 
 TEST(DiskTree, ignored_outputs_and_version_control) {

@@ -22,7 +22,7 @@ std::string identifier_of(const TreeReader& tree, const RelPath& file) {
 
 AssemblyMap::AssemblyMap(const TreeReader& tree) {
   std::vector<RelPath> joining;
-  for (const RelPath& path : tree.files()) {
+  for (const RelPath& path : tree.listing().beside_sources()) {
     std::string_view ending = path.extension();
     if (ending != ".asmref" && ending != ".asmdef") continue;
     const Entry* entry = tree.find(path);

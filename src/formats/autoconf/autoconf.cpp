@@ -214,7 +214,7 @@ class AutoconfFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       if (path.name() != "configure.ac" && path.name() != "configure.in") continue;
       const Entry* entry = tree.find(path);
       if (entry->guarded || entry->kind != EntryKind::file) continue;

@@ -30,7 +30,6 @@ void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::ui
   included_macros_.clear();
   if (++turn_ == 1) {
     for (const RelPath& path : tree.files()) {
-      by_name_[std::string(path.name())].push_back(path);
       if (is_source(path) && tree.find(path)->kind == EntryKind::file) files_.push_back(path);
     }
   }
@@ -262,6 +261,9 @@ std::map<RelPath, RelPath> IncludeResolver::in_roots(const std::string& text) co
 IncludeResolver::Hit IncludeResolver::by_suffix(const std::string& text) const {
   auto normal = RelPath::resolve({}, text);
   if (!normal) return {};
+  if (by_name_.empty()) {
+    for (const RelPath& path : tree_->files()) by_name_[std::string(path.name())].push_back(path);
+  }
   auto at = by_name_.find(std::string(normal->name()));
   if (at == by_name_.end()) return {};
   const RelPath* only = nullptr;

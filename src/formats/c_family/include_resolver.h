@@ -75,7 +75,7 @@ class IncludeResolver {
   std::vector<RelPath> files_;  // of the tree that are sources
   std::unordered_map<RelPath, Source> sources_;
   std::unordered_map<std::string, std::vector<std::pair<RelPath, Include>>> macros_;
-  std::unordered_map<std::string, std::vector<RelPath>> by_name_;
+  mutable std::unordered_map<std::string, std::vector<RelPath>> by_name_;  // filled when first asked
   std::set<std::string> included_macros_;
   std::vector<Roots> contexts_;
   std::set<RelPath> all_roots_;

@@ -63,7 +63,7 @@ struct Build {
 
 Contexts contexts_of(const TreeReader& tree, std::uint8_t self, GraphBuilder& out) {
   Contexts contexts;
-  for (const RelPath& path : tree.files()) {
+  for (const RelPath& path : tree.listing().beside_sources()) {
     if (containers::is_composition(path) && tree.is_editable(path))
       containers::read_composition(tree, path, self, out, contexts);
   }
@@ -72,7 +72,7 @@ Contexts contexts_of(const TreeReader& tree, std::uint8_t self, GraphBuilder& ou
 
 std::vector<Build> builds_of(const TreeReader& tree, FileTable& files, const Contexts& contexts) {
   std::vector<Build> out;
-  for (const RelPath& path : tree.files()) {
+  for (const RelPath& path : tree.listing().beside_sources()) {
     if (!containers::is_container_file(path.name()) || !tree.is_editable(path)) continue;
     auto bytes = tree.read(path);
     if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
@@ -100,7 +100,7 @@ class ContainersFormat : public LiteralFormat {
     std::vector<Build> builds = builds_of(tree, out.files(), contexts);
     std::size_t count = builds.size();
     for (const Build& build : builds) read_build(tree, build, self, out);
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       bool ignores = path.name() == ".dockerignore" || path.str().ends_with(".dockerignore");
       count += containers::is_composition(path);
       if (ignores && tree.is_editable(path)) read_ignored(tree, path, self, out), ++count;

@@ -33,7 +33,7 @@ class DocumentsFormat : public LiteralFormat {
       names.insert(names.end(), out.focus()->stems.begin(), out.focus()->stems.end());
     }
     NameSearch search(names);
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       bool markdown = is_markdown(path);
       if (!markdown && !is_restructured(path)) continue;
       if (!tree.is_editable(path)) continue;

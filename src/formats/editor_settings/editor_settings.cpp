@@ -140,7 +140,7 @@ class EditorSettingsFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       auto workspace = workspace_of(path);
       const Entry* entry = workspace ? tree.find(path) : nullptr;
       if (!entry || entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;

@@ -57,7 +57,7 @@ class LinkerScriptsFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       if (!is_script(path)) continue;
       const Entry* entry = tree.find(path);
       if (entry->kind != EntryKind::file || entry->guarded) continue;

@@ -10,9 +10,8 @@ class LinksFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t links = 0;
-    for (const RelPath& path : tree.files()) {
-      const Entry* entry = tree.find(path);
-      if (entry->kind != EntryKind::link || entry->guarded) continue;
+    for (const RelPath& path : tree.listing().links()) {
+      if (tree.find(path)->guarded) continue;
       auto text = tree.read(path);
       if (!text) continue;
       ++links;

@@ -43,7 +43,7 @@ bool is_makefile(const TreeReader& tree, const RelPath& path) {
 // reads them.
 std::vector<RelPath> makefiles(const TreeReader& tree) {
   std::vector<RelPath> out;
-  for (const RelPath& path : tree.files()) {
+  for (const RelPath& path : tree.listing().beside_sources()) {
     if (!is_makefile(tree, path)) continue;
     const Entry* entry = tree.find(path);
     if (!entry->guarded && entry->kind == EntryKind::file) out.push_back(path);
@@ -136,7 +136,7 @@ class Runner {
                        (*bytes)->find("{" + name) != std::string::npos);
     };
     bool found = is_in(makefile);
-    for (const RelPath& path : tree_.files()) {
+    for (const RelPath& path : tree_.listing().beside_sources()) {
       if (found) break;
       std::string_view plain = path.name();
       bool is_fragment =

@@ -18,7 +18,7 @@ class MesonFormat : public Format {
 
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     std::vector<RelPath> tops;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       if (path.name() != "meson.build") continue;
       const Entry* entry = tree.find(path);
       if (!entry->guarded && entry->kind == EntryKind::file) tops.push_back(path);

@@ -3,6 +3,7 @@
 #include <set>
 
 #include "base/all_cores.h"
+#include "base/in_order.h"
 #include "base/name_search.h"
 #include "formats/modules/embedded.h"
 #include "formats/modules/forwarding_modules.h"
@@ -39,13 +40,28 @@ class Sieve {
   bool active_;
 };
 
-std::vector<RelPath> module_files(const TreeReader& tree) {
-  std::vector<RelPath> out;
+bool may_hold_modules(const RelPath& path) {
+  return modules::dialect_of(path) || modules::holds_scripts(path);
+}
+
+struct ModuleFiles {
+  std::vector<RelPath> files;
+  std::size_t passed_over = 0;
+};
+
+// The files of this format, but for those of `passed_over` (sorted) that `out` does not want.
+ModuleFiles module_files(const TreeReader& tree, const std::vector<RelPath>& passed_over,
+                         const GraphBuilder& out) {
+  ModuleFiles found;
+  InOrder passed(passed_over);
   for (const RelPath& path : tree.files()) {
-    if ((modules::dialect_of(path) || modules::holds_scripts(path)) && tree.is_editable(path))
-      out.push_back(path);
+    if (passed.has(path) && !out.wants(path)) {
+      ++found.passed_over;
+    } else if (may_hold_modules(path) && tree.is_editable(path)) {
+      found.files.push_back(path);
+    }
   }
-  return out;
+  return found;
 }
 
 // What a module says; nothing for one that `sieve`, if given, holds back. Both readings of a plan ask for the
@@ -69,8 +85,10 @@ std::shared_ptr<const ModuleFacts> facts_of(const TreeReader& tree, FactsCache& 
 // From one reading to the next.
 struct Kept {
   std::vector<RelPath> files;
+  std::size_t passed_over = 0;
   std::vector<std::shared_ptr<const ModuleFacts>> facts;  // of those that could name something that moves
   const Focus* focus = nullptr;
+  bool is_filled = false;
 };
 
 class ModulesFormat : public LiteralFormat {
@@ -85,10 +103,13 @@ class ModulesFormat : public LiteralFormat {
   void read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out,
                   Memory& memory, const IsSame& same) const override {
     Kept& kept = memory.get<Kept>();
-    bool fresh = kept.facts.empty() || kept.focus != out.focus();
-    if (fresh) kept = Kept{module_files(tree), {}, out.focus()};
+    bool fresh = !kept.is_filled || kept.focus != out.focus();
+    if (fresh) {
+      ModuleFiles found = module_files(tree, cache.passed_over(self, out.focus()), out);
+      kept = Kept{std::move(found.files), found.passed_over, {}, out.focus(), true};
+    }
     kept.facts.resize(kept.files.size());
-    out.graph().files_by_format[std::string(name())] = kept.files.size();
+    out.graph().files_by_format[std::string(name())] = kept.files.size() + kept.passed_over;
     Sieve sieve(out.focus());
     on_all_cores(kept.files.size(), [&](std::size_t i) {
       const RelPath& path = kept.files[i];
@@ -106,13 +127,23 @@ class ModulesFormat : public LiteralFormat {
                const Focus* focus) const override {
     if (!focus) return;
     Sieve sieve(focus);
-    std::vector<RelPath> files = module_files(tree);
+    const std::vector<RelPath>& files = tree.files();
+    std::vector<char> is_held_back(files.size());
     on_all_cores(files.size(), [&](std::size_t i) {
+      if (!may_hold_modules(files[i])) return;
       thread_local std::string buffer;
       auto text = tree.look_into(files[i], buffer);
-      if (text && cache.verdict(files[i], text->size(), [&] { return sieve.lets_through(*text); }))
-        facts_of(tree, cache, self, files[i], &sieve);
+      if (!text) return;
+      is_held_back[i] = !sieve.lets_through(*text);
+      if (is_held_back[i] || !tree.is_editable(files[i])) return;
+      cache.verdict(files[i], text->size(), [] { return true; });
+      facts_of(tree, cache, self, files[i], &sieve);
     });
+    std::vector<RelPath> passed_over;
+    for (std::size_t i = 0; i < files.size(); ++i) {
+      if (is_held_back[i] && tree.is_editable(files[i])) passed_over.push_back(files[i]);
+    }
+    cache.pass_over(self, focus, std::move(passed_over));
   }
 
   std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,

@@ -181,7 +181,7 @@ class Keeper {
 
 std::vector<Way> keep_names(const TreeReader& tree, const MoveSet& moves) {
   std::vector<Way> out;
-  for (const RelPath& path : tree.files()) {
+  for (const RelPath& path : tree.listing().beside_sources()) {
     const Entry* entry = tree.find(path);
     if (!is_project(path) || entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
     RelPath now = moves.map_file(path);

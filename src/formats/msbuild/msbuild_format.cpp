@@ -53,7 +53,7 @@ class MsbuildFormat : public Format {
                    "is, or imports, no well-formed XML and is not read whole");
       emit_project(tree, project, self, out);
     };
-    const std::vector<RelPath>& all = tree.files();
+    const std::vector<RelPath>& all = tree.listing().beside_sources();
     for (const RelPath& path : all) {
       if (is_project(path) && tree.is_editable(path)) take(path);
     }
@@ -151,7 +151,7 @@ class MsbuildFormat : public Format {
   // Filters are found by the name of their project.
   std::vector<Hazard> hazards(const TreeView& before, const TreeView&, const MoveSet& moves) const override {
     std::vector<Hazard> out;
-    for (const RelPath& path : before.tree.files()) {
+    for (const RelPath& path : before.tree.listing().beside_sources()) {
       constexpr std::string_view kEnding = ".filters";
       if (!path.str().ends_with(kEnding)) continue;
       RelPath project = RelPath::from_normal(path.str().substr(0, path.str().size() - kEnding.size()));

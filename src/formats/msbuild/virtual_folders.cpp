@@ -195,7 +195,7 @@ void read_filters(const TreeReader& tree, const RelPath& path, std::uint8_t form
 
 std::vector<Way> mirror_filters(const TreeReader& tree, const MoveSet& moves) {
   std::vector<Way> out;
-  for (const RelPath& path : tree.files()) {
+  for (const RelPath& path : tree.listing().beside_sources()) {
     const Entry* entry = tree.find(path);
     if (!path.str().ends_with(".filters") || entry->kind != EntryKind::file || entry->guarded ||
         entry->ignored)

@@ -258,7 +258,7 @@ class PagesFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t count = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       bool page = is_page(path);
       if (!page && !is_web_manifest(path) && !is_site_map(path)) continue;
       if (!tree.is_editable(path)) continue;

@@ -141,7 +141,7 @@ class PathListsFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       auto kind = kind_of(path);
       if (!kind) continue;
       const Entry* entry = tree.find(path);

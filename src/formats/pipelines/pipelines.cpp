@@ -270,7 +270,7 @@ class PipelinesFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       if (!is_pipeline(path)) continue;
       if (!tree.is_editable(path)) continue;
       auto bytes = tree.read(path);

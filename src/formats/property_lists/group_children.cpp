@@ -112,7 +112,7 @@ std::vector<Way> change_group(const Need& need) {
 
 std::vector<Way> follow_shown_names(const TreeReader& tree, const MoveSet& moves) {
   std::vector<Way> out;
-  for (const RelPath& project : tree.files()) {
+  for (const RelPath& project : tree.listing().beside_sources()) {
     const Entry* entry = tree.find(project);
     if (project.name() != "project.pbxproj" || entry->kind != EntryKind::file || entry->guarded ||
         entry->ignored)

@@ -21,7 +21,7 @@ class PropertyListsFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       std::string_view ending = path.extension();
       bool project = path.name() == "project.pbxproj";
       bool listing = ending == ".xcworkspacedata" || ending == ".xcscheme";
@@ -48,7 +48,7 @@ class PropertyListsFormat : public LiteralFormat {
   // The programs that open such projects know them by the name of their bundle.
   std::vector<Hazard> hazards(const TreeView& before, const TreeView&, const MoveSet& moves) const override {
     std::vector<Hazard> out;
-    for (const RelPath& path : before.tree.files()) {
+    for (const RelPath& path : before.tree.listing().beside_sources()) {
       std::string_view bundle = path.name() == "project.pbxproj"            ? ".xcodeproj"
                                 : path.name() == "contents.xcworkspacedata" ? ".xcworkspace"
                                                                             : "";

@@ -110,7 +110,7 @@ class ResourceScriptsFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       if (!is_script(path) || !tree.is_editable(path)) continue;
       auto bytes = tree.read(path);
       if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;  // may be UTF-16

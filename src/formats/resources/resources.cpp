@@ -30,7 +30,7 @@ class ResourcesFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       bool bundle = is_bundle(path);
       if (!bundle && !is_ui(path)) continue;
       const Entry* entry = tree.find(path);

@@ -71,7 +71,7 @@ class ShellScriptsFormat : public Format {
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       if (!may_be_script(path)) continue;
       const Entry* entry = tree.find(path);
       if (entry->guarded || entry->kind != EntryKind::file || !is_script(tree, path)) continue;

@@ -30,7 +30,7 @@ class SketchesFormat : public LiteralFormat {
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t count = 0;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       bool sketch = path.extension() == ".ino" || path.extension() == ".pde";
       const Entry* entry = sketch ? tree.find(path) : nullptr;
       if (!sketch || entry->ignored || entry->guarded || main_of(tree, path.parent()) != path) continue;

@@ -22,7 +22,7 @@ class Reader {
 
   void run() {
     std::size_t count = 0;
-    for (const RelPath& path : tree_.files()) {
+    for (const RelPath& path : tree_.listing().beside_sources()) {
       std::string_view ending = path.extension();
       if (ending != ".sln" && ending != ".slnx" && ending != ".slnf") continue;
       if (!tree_.is_editable(path)) continue;
@@ -136,7 +136,7 @@ class SolutionsFormat : public LiteralFormat {
 
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
     std::vector<Way> out;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : tree.listing().beside_sources()) {
       const Entry* entry = tree.find(path);
       if (path.extension() != ".sln" || entry->kind != EntryKind::file || entry->guarded || entry->ignored)
         continue;

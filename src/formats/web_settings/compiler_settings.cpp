@@ -253,10 +253,11 @@ class Reader {
   }
 
   bool is_member(const Compiler& compiler, const RelPath& file) const {
-    const Entry* entry = tree_.find(file);
     bool source = is_typed_source(file) ||
                   (compiler.allows_js && (file.extension() == ".js" || file.extension() == ".jsx"));
-    return source && entry && entry->kind == EntryKind::file && !entry->ignored;
+    if (!source) return false;
+    const Entry* entry = tree_.find(file);
+    return entry && entry->kind == EntryKind::file && !entry->ignored;
   }
 
   // The folder that `paths` are relative to: baseUrl, of this file or of one it extends, else the file's own.
