@@ -293,16 +293,23 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
   std::erase_if(mismatches, [&](const Mismatch& mismatch) {
     if (mismatch.kind != Mismatch::Kind::lost || mismatch.reference < 0) return false;
     const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
-    bool guess = reference.role == Role::include && reference.angled &&
-                 reference.certainty == Certainty::likely &&
-                 std::all_of(reference.contexts.begin(), reference.contexts.end(),
-                             [](const InContext& in) { return in.context == kNoContext; });
+    // No script compiles the file, or the folders that one searches for it do not hold what is included: then
+    // it comes from elsewhere, as from an installed package.
+    auto in_unit = [](const InContext& in) { return in.context != kNoContext; };
+    bool compiled = std::any_of(reference.contexts.begin(), reference.contexts.end(), in_unit);
+    bool guess = reference.role == Role::include && reference.certainty == Certainty::likely &&
+                 (compiled ? std::none_of(reference.contexts.begin(), reference.contexts.end(),
+                                          [&](const InContext& in) { return in_unit(in) && in.found; })
+                           : reference.angled);
     if (!guess) return false;
     Standing at = standing_of(reference);
+    std::string spelled =
+        reference.angled ? "<" + reference.text.text() + ">" : "\"" + reference.text.text() + "\"";
     told.push_back(
         {"unfollowed", old_.files.path(at.file), at.span, true,
-         fmt::format("<{}> may mean {}, which moves; nothing here compiles this file, so it is left",
-                     reference.text.text(), mismatch.target.path.str())});
+         fmt::format("{} may mean {}, which moves; {}, so it is left", spelled, mismatch.target.path.str(),
+                     compiled ? "no folder that its build script searches holds it"
+                              : "nothing here compiles this file")});
     return true;
   });
   if (mismatches.empty()) plan_.notices.insert(plan_.notices.end(), told.begin(), told.end());

@@ -94,8 +94,9 @@ std::optional<Respeller::Wanted> Respeller::renamed_product(const Reference& ref
   if (lost.kind != Target::Kind::made) return std::nullopt;
   const std::string name = reference.text.text();
   for (const Reference& product : graph_.references) {
+    // Another script's rules name its own products.
     bool names_it = product.role == Role::product && product.base.folder == reference.base.folder &&
-                    product.text.text() == name;
+                    product.key.front().file == reference.key.front().file && product.text.text() == name;
     if (!names_it) continue;
     // Which of the sources that the same rule names is spelled by the same bytes.
     auto same_rule = by_key_.find(product.key);
@@ -128,6 +129,14 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     if (!base || !path) return out;
     Need need{graph_, reference, {Target{lost.kind, *path, {}}}, *base, tree_, moves_, alias_from_};
     return format_at(reference.format).own_ways(need);
+  }
+  // A product called after its source keeps its name where the language can say it.
+  if (reference.role == Role::product && lost.kind == Target::Kind::name) {
+    if (auto base = base_of(reference)) {
+      Need need{graph_, reference, {lost}, *base, tree_, moves_, alias_from_};
+      std::vector<Way> named = format_at(reference.format).further_ways(need);
+      out.insert(out.end(), named.begin(), named.end());
+    }
   }
   // A product that a rule puts into a folder of the tree goes where that folder goes.
   auto output = std::find_if(reference.targets.begin(), reference.targets.end(),

@@ -97,6 +97,15 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
       new_root_ways(reference, target, out);
     }
   }
+  // As the language says it where nothing that is searched holds the file any more. Where no build script
+  // tells how it was found, nothing is known that it could be said for.
+  bool is_told = std::any_of(reference.contexts.begin(), reference.contexts.end(),
+                             [](const InContext& in) { return in.found && in.context != kNoContext; });
+  if (!reference.angled || is_made || !is_told || !by_root.empty() || !moves_.moves(lost.path)) return;
+  Need need{graph_, reference,  {Target{Target::Kind::tree, target, {}}}, includer.parent(), tree_,
+            moves_, alias_from_};
+  std::vector<Way> last = format_at(reference.format).further_ways(need);
+  out.insert(out.end(), last.begin(), last.end());
 }
 
 // One unit for each place that defines units which compile something in these contexts.

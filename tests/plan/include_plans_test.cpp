@@ -97,6 +97,37 @@ TEST(IncludePlans, a_move_that_would_change_what_an_include_finds) {
   EXPECT_THAT(edits(planned(files, {{"c/t.h", "a/net/t.h"}})), IsEmpty());
 }
 
+TEST(IncludePlans, a_header_in_angles_that_no_searched_folder_holds_any_more) {
+  TreeFiles files = {
+      {"Makefile", "p: a.c\n\tcc -Iinc -o p a.c\nq: a.c\n\t./wrap.sh cc -Iinc -o q a.c\n"},
+      {"a.c", "#include <t.h>\n"},
+      {"inc/t.h", "#include <u.h>\n"},
+      {"inc/u.h", ""},
+      {"tide.vcxproj",
+       "<Project xmlns=\"http://schemas.microsoft.com/developer/msbuild/2003\">\n<ItemDefinitionGroup>"
+       "<ClCompile><AdditionalIncludeDirectories>inc</AdditionalIncludeDirectories></ClCompile>"
+       "</ItemDefinitionGroup>\n<ItemGroup><ClCompile Include=\"a.c\" /></ItemGroup>\n</Project>\n"}};
+  EXPECT_THAT(edits(planned(files, {{"inc/u.h", "net/u.h"}})),
+              ElementsAre("inc/t.h: <u.h> -> \"../net/u.h\""));
+}
+
+TEST(IncludePlans, a_header_that_a_script_takes_from_elsewhere) {
+  TreeFiles files = {
+      {"Makefile", "p: a.c\n\tcc -Iinclude -o p a.c\n"},
+      {"a.c", "#include <tide/t.h>\n"},
+      {"include/tide/t.h", ""},
+      {"tests/Makefile",
+       "CFLAGS = $(shell pkg-config --cflags tide)\nuse: use.c\n\tcc $(CFLAGS) -o use use.c\n"},
+      {"tests/use.c", "#include \"tide/t.h\"\n"}};
+  Plan plan = planned(files, {{"include/tide/t.h", "core/t.h"}});
+  EXPECT_THAT(edits(plan), ElementsAre("Makefile:  ->  -Icore", "a.c: tide/t.h -> t.h"));
+  EXPECT_THAT(
+      told(plan),
+      ElementsAre(
+          "unfollowed tests/use.c \"tide/t.h\" may mean include/tide/t.h, which moves; no folder that its "
+          "build script searches holds it, so it is left"));
+}
+
 TEST(IncludePlans, sources_that_include_sources) {
   TreeFiles files = {{"Makefile", "p: all.o\n\t$(CC) -o $@ $^\n"},
                      {"all.c", "#include \"src/a.c\"\n#include \"src/b.c\"\n"},

@@ -45,7 +45,15 @@ class CFamilyFormat : public LiteralFormat {
   }
 
   std::vector<Way> further_ways(const Need& need) const override {
-    return need.reference.role == Role::argument ? spelled_as_path(need) : std::vector<Way>();
+    const std::vector<Piece>& pieces = need.reference.text.pieces();
+    if (need.reference.role == Role::argument) return spelled_as_path(need);
+    if (!need.reference.angled || pieces.size() != 1 || !pieces[0].has_origin()) return {};
+    // From its own folder, where no folder that is searched holds it any more.
+    const Piece& name = pieces[0];
+    auto text = write(relative_text(need.new_base, need.wanted[0].path), c_family::kQuoted);
+    if (!text || name.span.begin == 0) return {};
+    Span with_brackets{name.span.begin - 1, name.span.end + 1};
+    return {{{Edit{need.graph.files.path(name.file), with_brackets, "\"" + *text + "\""}}, ""}};
   }
 
   std::optional<std::string> forwarder(const TreeReader&, const RelPath& old_path, const RelPath& new_path,

@@ -37,6 +37,29 @@ bool Evaluation::comes_with_product(const TracedText& name) {
   return is_product(object);
 }
 
+namespace {
+
+// The object that a compiler's command names itself, in the folder that it starts in: "-o tide.o".
+std::optional<Reference> object_named_by(const shell::Command& command) {
+  for (std::size_t i = 0; i + 1 < command.words.size(); ++i) {
+    if (command.words[i].text.text() != "-o") continue;
+    const TracedText& word = command.words[i + 1].text;
+    std::string name = word.text();
+    bool plain = !word.has_hole() && !word.is_automatic() && name.ends_with(".o") &&
+                 name.find('/') == std::string::npos;
+    if (!plain) return std::nullopt;
+    Reference out;
+    out.role = Role::product;
+    out.text = word;
+    out.base = command.base;
+    out.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
+    return out;
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
 // With a shape that was told before, only what depends on the target is new.
 void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key,
                                const Automatic& automatic, RecipeShape* shape) {
@@ -77,6 +100,13 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       object.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
       add(std::move(object));
       note_object(place_of(command.base.folder, name, command.base.space), path, key.back());
+    }
+    if (picked.compile && has_word("-c")) {
+      if (auto object = object_named_by(command)) {
+        object->format = format_;
+        object->key = key;
+        add(std::move(*object));
+      }
     }
     for (Reference& reference : picked.references) {
       reference.format = format_;

@@ -186,7 +186,23 @@ std::vector<Way> name_makefile(const Need& need) {
   return out;
 }
 
+namespace {
+
+// A compiler names an object after its source: it is told the old name, behind the new one of the source.
+std::vector<Way> name_object(const Need& need) {
+  const std::vector<Piece>& pieces = need.reference.text.pieces();
+  bool plain = !pieces.empty() && pieces.back().has_origin() && pieces.back().verbatim &&
+               pieces.back().via.empty() && !pieces.back().automatic;
+  if (!plain) return {};
+  Span behind{pieces.back().span.end, pieces.back().span.end};
+  return {
+      {{Edit{need.graph.files.path(pieces.back().file), behind, " -o " + need.wanted[0].path.str()}}, ""}};
+}
+
+}  // namespace
+
 std::vector<Way> further_ways(const Need& need) {
+  if (need.wanted.size() == 1 && need.wanted[0].kind == Target::Kind::name) return name_object(need);
   std::vector<Way> out;
   if (auto list = own_list(need)) out.push_back(std::move(*list));
   if (need.reference.search.size() > 0 && need.reference.role == Role::source) {
