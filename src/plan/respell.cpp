@@ -48,6 +48,10 @@ std::optional<RelPath> Respeller::base_of(const Reference& reference) const {
 std::optional<Respeller::Wanted> Respeller::wanted(const Reference& reference, const Target& target) const {
   if (target.kind == Target::Kind::build) return Wanted{{Space::build, image_.of_build(target.path)}, false};
   if (target.kind == Target::Kind::output) return Wanted{{Space::tree, image_.of_build(target.path)}, false};
+  // What is made there goes on being made there, whatever folder its name is counted from.
+  bool is_made = std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(),
+                             [](const Piece& piece) { return piece.nature == Piece::Nature::build_folder; });
+  if (target.kind == Target::Kind::name && is_made) return Wanted{{Space::build, target.path}, false};
   if (target.kind != Target::Kind::tree) return std::nullopt;
   if (reference.is_pattern) {
     auto place = pattern_place(reference, true);
