@@ -63,10 +63,11 @@ class Emitter {
   }
 
   void lead(Reference reference, const Found& found) {
-    if (!found.root.is_root() || reference.text.text()[0] != '.')
-      reference.search.push_back({found.root, kNoFile, Space::tree});
+    bool relative = reference.text.text()[0] == '.';
+    if (!found.root.is_root() || !relative) reference.search.push_back({found.root, kNoFile, Space::tree});
     for (const RelPath& file : found.files) {
-      if (file != source_.path) reference.targets.push_back({Target::Kind::tree, file, {}});
+      // A module that names itself by dots alone goes on doing so wherever it goes.
+      if (file != source_.path || !relative) reference.targets.push_back({Target::Kind::tree, file, {}});
     }
     if (!reference.targets.empty()) out_.add(std::move(reference));
   }
