@@ -129,6 +129,36 @@ TEST(PythonPlans, dotted_names_elsewhere) {
        package({{"main.py", "CODE = '''\nfrom tide import level\nlevel.load()\n'''\n"}}),
        move,
        {"main.py: tide -> tide.sea ?"}},
+      {"one of several that code takes from a package",
+       package({{"main.py", "emit('from tide import level, water')\n"}}),
+       move,
+       {"main.py:  -> from tide.sea import level;  ?", "main.py: level,  ->  ?"}},
+      {"the last of several, under another name",
+       package({{"main.py", "emit('from tide import water, level as l')\n"}}),
+       {{"tide/level.py", "tide/height.py"}},
+       {"main.py: level as l -> height as l ?"}},
+      {"several whose package goes along",
+       package({{"main.py", "emit('from tide import water, level')\n"}}),
+       {{"tide", "sea/tide"}},
+       {"main.py: tide -> sea.tide ?"}},
+      {"a module that shows how it is imported itself",
+       {{"main.py", "import tide.water\n"},
+        {"tide/__init__.py", ""},
+        {"tide/water.py", ""},
+        {"tide/level.py", "\"\"\"\n>>> import tide.level\n\"\"\"\n"}},
+       {{"tide/level.py", "tide/sea/level.py"}},
+       {"tide/level.py: tide.level -> tide.sea.level ?"}},
+      {"a package that loads its own modules by name",
+       {{"tide/__init__.py", ""},
+        {"tide/sea/__init__.py",
+         "import importlib\ndef get(n): return importlib.import_module('.' + n, 'tide.sea')\n"},
+        {"tide/sea/salt.py", ""}},
+       {{"tide/sea", "tide/ocean"}},
+       {"tide/sea/__init__.py: tide.sea -> tide.ocean ?"}},
+      {"a text that is asked whether it begins so",
+       package({{"main.py", "def own(name): return name.startswith('tide.')\n"}}),
+       move,
+       {}},
       {"doubles of tests",
        package({{"test_a.py",
                  "from unittest import mock\n@mock.patch('tide.level.load')\ndef test_a(m): pass\n"}}),
@@ -162,6 +192,26 @@ TEST(PythonPlans, paths_in_code) {
        move,
        {"main.py: data -> assets/data ?"}},
   });
+}
+
+TEST(PythonPlans, order_of_imports) {
+  TreeFiles files = {{"tide/__init__.py", "from tide.use import run\n"},
+                     {"tide/use.py", "from tide.sea.level import DEPTH\ndef run(): return DEPTH\n"},
+                     {"tide/sea/__init__.py", ""},
+                     {"tide/sea/level.py", "from tide.base import ZERO\nDEPTH = ZERO\n"},
+                     {"tide/base.py", "ZERO = 0\n"}};
+  // A folder that is no package of its own lies in one all the same, which is loaded first.
+  EXPECT_THAT(edits(planned(files, {{"tide/sea", "tide/nested/sea"}})),
+              ElementsAre("tide/use.py: tide.sea.level -> tide.nested.sea.level"));
+  // Out of it, it is what begins, and asks for a package that asks for it.
+  EXPECT_THAT(reasons(planned(files, {{"tide/sea/level.py", "level.py"}})),
+              ElementsAre("import-order tide/use.py"));
+  files[1].second = "from tide.sea.level import *\ndef run(): return DEPTH\n";
+  EXPECT_THAT(reasons(planned(files, {{"tide/sea/level.py", "level.py"}})),
+              ElementsAre("import-order tide/use.py"));
+  files[1].second = "from tide.sea.level import __doc__\ndef run(): return 0\n";
+  EXPECT_THAT(edits(planned(files, {{"tide/sea/level.py", "level.py"}})),
+              ElementsAre("tide/use.py: tide.sea.level -> level"));
 }
 
 TEST(PythonPlans, a_folder_that_would_hide_a_module_of_the_standard_library) {

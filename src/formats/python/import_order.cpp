@@ -46,11 +46,14 @@ class Interpreter {
     return slot->second;
   }
 
-  // The packages that a module is in, from the outermost one.
+  // The packages that a module is in, from the outermost one. Folders between them need not say that they are
+  // some.
   std::vector<RelPath> packages_of(const RelPath& module) const {
     std::vector<RelPath> out;
     RelPath up = module.name() == "__init__.py" ? module.parent().parent() : module.parent();
-    for (; resolver_.is_package(up); up = up.parent()) out.insert(out.begin(), up / "__init__.py");
+    for (; !up.is_root(); up = up.parent()) {
+      if (tree_.is_file(up / "__init__.py")) out.insert(out.begin(), up / "__init__.py");
+    }
     return out;
   }
 
@@ -117,10 +120,19 @@ class Interpreter {
 
   void ask(const RelPath& module, const Import& statement, const RelPath& asked, const std::string& name) {
     auto state = states_.find(asked);
-    if (name == "*" || asked == module || state == states_.end() || state->second != State::running) return;
+    static const std::set<std::string> from_the_start = {"__doc__",  "__file__",    "__loader__", "__name__",
+                                                         "__path__", "__package__", "__spec__"};
+    if (from_the_start.contains(name)) return;
+    if (asked == module || state == states_.end() || state->second != State::running) return;
     auto own = facts(asked);
     if (!own) return;
     std::uint32_t now = position_[asked];
+    if (name == "*") {  // it would bring what is there so far, and nobody would say so
+      bool more = std::any_of(own->bound_at.begin(), own->bound_at.end(),
+                              [&](const LocalName& bound) { return bound.scope.begin > now; });
+      if (more) failure_ = Failure{module, statement, asked, name};
+      return;
+    }
     for (const LocalName& bound : own->bound_at) {
       if (bound.name == name && bound.scope.begin < now) return;
     }

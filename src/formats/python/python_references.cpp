@@ -216,8 +216,7 @@ class Emitter {
       std::uint32_t offset = body.begin + static_cast<std::uint32_t>(begin);
       PythonFacts facts = scan_python(text.substr(begin, end - begin));
       for (const Import& statement : facts.imports) {
-        Span from{offset + statement.source.begin, offset + statement.source.end};
-        if (statement.level == 0 && statement.from) taken_by_code(statement, from);
+        if (statement.level == 0 && statement.from) taken_by_code(statement, offset);
         for (const ImportName& name : statement.names) {
           if (!statement.from)
             imported_by_code(name.name, {offset + name.span.begin, offset + name.span.end});
@@ -257,7 +256,7 @@ class Emitter {
     for (const Import& statement : scan_python(text).imports) {
       if (statement.level > 0) continue;
       if (statement.from) {
-        taken_by_code(statement, {body.begin + statement.source.begin, body.begin + statement.source.end});
+        taken_by_code(statement, body.begin);
         continue;
       }
       for (const ImportName& name : statement.names)
@@ -265,32 +264,35 @@ class Emitter {
     }
   }
 
-  // "from gauges import tide": where tide is a module and imported alone, its package is respelled; of
-  // several names the statement is not split within a string.
-  void taken_by_code(const Import& statement, Span from) {
+  // "from gauges import tide, level": of each name that is a module, the word that is respelled: the package,
+  // if the module is imported alone. `offset` is where the code stands.
+  void taken_by_code(const Import& statement, std::uint32_t offset) {
+    Span from{offset + statement.source.begin, offset + statement.source.end};
+    bool any = false;
     for (const ImportName& name : statement.names) {
       std::string dotted = statement.module + "." + name.name;
       auto package = wants(dotted) ? source_.resolver.absolute(source_.path, statement.module) : std::nullopt;
       auto module =
           package && package->is_package ? source_.resolver.absolute(source_.path, dotted) : std::nullopt;
-      bool alone =
-          statement.names.size() == 1 && source_.bytes->substr(from.begin, from.size()) == statement.module;
-      if (module && alone) {
-        Reference reference = reference_at(from.begin, from);
-        reference.certainty = Certainty::likely;
-        reference.instance = RelPath::from_normal("package in a string");
-        reference.search.push_back({module->root, kNoFile, Space::tree});
-        // A module may show how it is imported itself.
-        for (const RelPath& file : module->files) reference.targets.push_back({Target::Kind::tree, file, {}});
-        out_.add(std::move(reference));
-        return;
-      }
-      if (module) {
+      if (!module) continue;
+      any = true;
+      Span word = statement.names.size() == 1 ? from : Span{offset + name.span.begin, offset + name.span.end};
+      // Escapes in a string may hide what it says.
+      bool plain = source_.bytes->substr(from.begin, from.size()) == statement.module &&
+                   source_.bytes->substr(offset + name.span.begin, name.span.size()) == name.name;
+      if (!plain) {
         unseen(folder_of(*package), from);
         return;
       }
+      Reference reference = reference_at(offset + statement.statement.begin, word);
+      reference.certainty = Certainty::likely;
+      reference.instance = RelPath::from_normal(std::string(kTakenInString) + name.bound);
+      reference.search.push_back({module->root, kNoFile, Space::tree});
+      // A module may show how it is imported itself.
+      for (const RelPath& file : module->files) reference.targets.push_back({Target::Kind::tree, file, {}});
+      out_.add(std::move(reference));
     }
-    imported_by_code(statement.module, from);
+    if (!any) imported_by_code(statement.module, from);
   }
 
   void imported_by_code(const std::string& dotted, Span span) {
@@ -335,7 +337,12 @@ class Emitter {
                            : std::string_view();
     };
     bool called = word(1) == "(" && takes_module(word(2));
-    if (open && dots == 0) {
+    // k.startswith("gauges.") asks what a text is, and names no module.
+    static const std::set<std::string_view> asks = {"startswith", "endswith",   "removeprefix", "partition",
+                                                    "split",      "rpartition", "replace",      "count",
+                                                    "find",       "index",      "removesuffix", "rfind"};
+    bool asked = word(1) == "(" && asks.contains(word(2));
+    if (open && dots == 0 && !asked) {
       auto package = source_.resolver.absolute(source_.path, dotted);
       if (package && package->is_package) unseen(folder_of(*package), shape.body);
     }

@@ -10,6 +10,10 @@
 
 namespace yc::python {
 
+// Begins the instance of a reference to a module that code within a string takes from a package; the name
+// that it gets there follows.
+inline constexpr std::string_view kTakenInString = "taken in a string as ";
+
 // A source while it is read.
 struct Source {
   const TreeReader& tree;

@@ -136,9 +136,9 @@ std::optional<Found> PythonResolver::absolute(const RelPath& user, const std::st
     if (standard && (!root.first || root.outer)) continue;
     RelPath place = with_dots_as_folders(root.folder, name);
     auto found = at(place);
-    // A program that is called like what it imports does not mean itself.
+    // A program that is called like what it imports does not mean itself; a module of a package may.
     auto is_itself = [&](const Found& one) {
-      return one.files.front() == user && !user.name().starts_with("__init__.");
+      return one.files.front() == user && !user.name().starts_with("__init__.") && name == head;
     };
     if (!found || is_itself(*found)) {
       // A package hides what other folders have of its name.

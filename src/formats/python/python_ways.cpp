@@ -3,75 +3,12 @@
 #include <set>
 
 #include "formats/python/export_lists.h"
+#include "formats/python/module_spelling.h"
 #include "formats/python/python_references.h"
 
 namespace yc::python {
 
 namespace {
-
-// Where a module goes, as packages and folders of modules go too.
-std::optional<RelPath> image_of(const Need& need, const RelPath& module) {
-  return need.tree.is_folder(module) ? need.moves.map_folder(module)
-                                     : std::optional(need.moves.map_file(module));
-}
-
-bool is_init(const RelPath& path) {
-  return path.name() == "__init__.py" || path.name() == "__init__.pyi";
-}
-
-// A module's path without its ending; of a package its folder.
-RelPath place_of_module(const RelPath& file) {
-  if (is_init(file)) return file.parent();
-  std::string_view ending = file.extension();
-  if (ending != ".py" && ending != ".pyi") return file;
-  return RelPath::from_normal(file.str().substr(0, file.str().size() - ending.size()));
-}
-
-// "..units.tide" from a folder; nothing if no dots lead there.
-std::optional<std::string> relative_name(const RelPath& folder, const RelPath& place) {
-  RelPath up = folder;
-  std::string dots = ".";
-  while (!place.is_within(up) && !up.is_root()) {
-    up = up.parent();
-    dots += ".";
-  }
-  std::string below(place.below(up));
-  std::replace(below.begin(), below.end(), '/', '.');
-  if (!below.empty() && !is_dotted_name(below)) return std::nullopt;
-  return dots + below;
-}
-
-// One way to spell: relative, or below a root.
-struct Manner {
-  bool relative = false;
-  RelPath root;
-};
-
-std::optional<std::string> spelled(const Manner& manner, const RelPath& folder, const RelPath& file) {
-  RelPath place = place_of_module(file);
-  return manner.relative ? relative_name(folder, place) : dotted_name(file, manner.root);
-}
-
-// The manners to try, those that the old spelling shows first.
-std::vector<Manner> manners(const Need& need, const PythonResolver& resolver, bool was_relative,
-                            const std::vector<RelPath>& old_roots) {
-  std::vector<Manner> out;
-  auto add = [&](const RelPath& root) {
-    bool known = std::any_of(out.begin(), out.end(),
-                             [&](const Manner& manner) { return !manner.relative && manner.root == root; });
-    if (!known) out.push_back({false, root});
-  };
-  auto image = [&](const RelPath& folder) {
-    return folder.is_root() ? folder : need.moves.map_folder(folder).value_or(folder);
-  };
-  if (was_relative) out.push_back({true, {}});
-  for (const RelPath& root : old_roots) add(image(root));
-  RelPath user = need.graph.files.path(need.reference.key.front().file);
-  for (const PythonResolver::Root& root : resolver.roots(user)) add(image(root.folder));
-  add(need.new_base);
-  if (!was_relative) out.push_back({true, {}});
-  return out;
-}
 
 struct Piece {
   bool stays = true;
@@ -448,8 +385,8 @@ std::vector<Way> python_ways(const Need& need) {
   PythonResolver resolver(need.tree, need.graph);
   std::string kind = reference.instance.str();
   if (kind == "export") return export_ways(need);
-  bool by_package = kind == "package in a string";  // whose text is the package of the module that is meant
-  if (kind != "string" && !by_package) {
+  if (kind.starts_with(kTakenInString)) return taken_ways(need, resolver, **bytes);
+  if (kind != "string") {
     PythonFacts facts = scan_python(**bytes);
     if (kind == "member") return member_ways(need, resolver, facts, **bytes);
     for (const Import& statement : facts.imports) {
@@ -465,24 +402,6 @@ std::vector<Way> python_ways(const Need& need) {
     if (manner.relative != old.starts_with(".")) continue;
     auto text = spelled(manner, need.new_base, need.wanted.front().path);
     if (!text) continue;
-    if (by_package) {
-      RelPath module = place_of_module(reference.targets.front().path);
-      std::string name(module.name());
-      std::size_t dot = text->rfind('.');
-      if (dot == std::string::npos) continue;
-      std::string now = text->substr(dot + 1);
-      text->resize(dot);
-      if (now != name) {  // what the code is handed must keep its name
-        const std::string between = " import ";
-        Span behind{piece.span.end + static_cast<std::uint32_t>(between.size()), 0};
-        behind.end = behind.begin + static_cast<std::uint32_t>(name.size());
-        if ((*bytes)->compare(piece.span.end, between.size() + name.size(), between + name) != 0) continue;
-        Way way{{{file, behind, now + " as " + name}}, ""};
-        if (*text != old) way.edits.push_back({file, piece.span, *text});
-        out.push_back(std::move(way));
-        continue;
-      }
-    }
     if (*text == old) {
       out.push_back({});  // for its root may follow
     } else {
