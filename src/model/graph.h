@@ -110,6 +110,12 @@ struct Alias {
   bool styles = false;        // for stylesheets only: a folder that they are looked up in
 };
 
+// Folders that relative specifiers of the files within them look through as if they were one.
+struct MergedFolders {
+  RelPath scope;  // whose files the settings are for
+  std::vector<RelPath> folders;
+};
+
 // A folder that modules are looked up in by dotted names, as settings or a program say.
 struct ModuleRoot {
   RelPath folder;
@@ -157,6 +163,7 @@ struct ReferenceGraph {
   std::vector<Generated> generated;
   std::set<ObjectClash> clashes;
   std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
+  std::vector<MergedFolders> merged_folders;
   std::vector<Alias> aliases;
   std::vector<OutputFolder> outputs;
   std::vector<Boundary> boundaries;

@@ -298,5 +298,34 @@ TEST(WebPlans, what_is_put_together_is_said_only_where_it_could_lead_there) {
               ElementsAre("src/main.ts: ./pages -> ./views"));
 }
 
+// "rootDirs": what lies at one place below several folders lies in one.
+TEST(WebPlans, folders_that_are_merged) {
+  TreeFiles files = {
+      {"tsconfig.json", "{ \"compilerOptions\": { \"rootDirs\": [\"src/views\", \"made/views\"] } }\n"},
+      {"src/views/main.ts", "import { level } from \"./parts/level\";\nimport \"./own\";\n"},
+      {"src/views/own.ts", "export {};\n"},
+      {"src/views/parts/use.ts", "import { level } from \"./level\";\n"},
+      {"made/views/parts/level.ts", "export const level = 1;\n"},
+      {"made/views/parts/other.ts", "export {};\n"}};
+  expect_edits({
+      {"a module of the other folder",
+       files,
+       {{"made/views/parts/level.ts", "made/views/height.ts"}},
+       {"src/views/main.ts: ./parts/level -> ./height", "src/views/parts/use.ts: ./level -> ../height"}},
+      {"the other folder",
+       files,
+       {{"made/views", "generated/views"}},
+       {"tsconfig.json: made/views -> generated/views"}},
+      {"a user goes deeper, and what it is merged with does not",
+       files,
+       {{"src/views/parts/use.ts", "src/views/parts/in/use.ts"}},
+       {"src/views/parts/use.ts: ./level -> ../level"}},
+      {"out of all of them",
+       files,
+       {{"made/views/parts/level.ts", "src/level.ts"}},
+       {"src/views/main.ts: ./parts/level -> ../level", "src/views/parts/use.ts: ./level -> ../../level"}},
+  });
+}
+
 }  // namespace
 }  // namespace yc::test

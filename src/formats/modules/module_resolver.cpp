@@ -179,6 +179,27 @@ std::vector<RelPath> ModuleResolver::by_aliases(const RelPath& user, const std::
   return found;
 }
 
+// "rootDirs" of the TSConfig reference: what lies at one place below several folders lies in one folder.
+std::vector<RelPath> ModuleResolver::by_merged_folders(const RelPath& user, const std::string& text,
+                                                       bool typed, Resolution& out) const {
+  RelPath folder = user.parent();
+  for (const MergedFolders& merged : graph_.merged_folders) {
+    if (!user.is_within(merged.scope)) continue;
+    for (const RelPath& own : merged.folders) {
+      if (!folder.is_within(own)) continue;
+      for (const RelPath& other : merged.folders) {
+        RelPath twin = folder == own ? other : other / folder.below(own);
+        auto place = other == own ? std::nullopt : RelPath::resolve(twin, text);
+        std::vector<RelPath> files = place ? files_at(*place, typed) : std::vector<RelPath>();
+        if (files.empty()) continue;
+        out.search = Base{twin, kNoFile, Space::tree};
+        return files;
+      }
+    }
+  }
+  return {};
+}
+
 Resolution ModuleResolver::find(const RelPath& user, const std::string& text, bool plain) const {
   Resolution out;
   bool typed = user.extension() == ".ts" || user.extension() == ".tsx" || user.extension() == ".mts" ||
@@ -190,6 +211,7 @@ Resolution ModuleResolver::find(const RelPath& user, const std::string& text, bo
       if (text.ends_with("/") && out.targets.empty()) out.targets = files_at(*place, typed);
       if (out.targets.empty()) out.targets = sources_of(*place);
     }
+    if (out.targets.empty() && relative) out.targets = by_merged_folders(user, text, typed, out);
     if (!out.targets.empty() || relative) return out;
   }
   if (text.starts_with("/")) {

@@ -41,6 +41,8 @@ class ModuleResolver {
  private:
   Resolution find(const RelPath& user, const std::string& text, bool plain) const;
   bool is_module(const RelPath& path) const;
+  std::vector<RelPath> by_merged_folders(const RelPath& user, const std::string& text, bool typed,
+                                         Resolution& out) const;
   std::vector<RelPath> by_aliases(const RelPath& user, const std::string& text, bool typed,
                                   Resolution& out) const;
   std::vector<RelPath> at_place(const RelPath& path, bool typed) const;

@@ -92,6 +92,25 @@ std::vector<RelPath> places_of(const Need& need, const Alias& alias) {
   return out;
 }
 
+// The places that are merged with a file's own folder, and through which it reaches `wanted`; all after the
+// move.
+std::vector<RelPath> merged_twins(const Need& need, const RelPath& user, const RelPath& wanted) {
+  std::vector<RelPath> out;
+  auto now = [&](const RelPath& folder) { return need.moves.map_folder(folder).value_or(folder); };
+  for (const MergedFolders& merged : need.graph.merged_folders) {
+    for (const RelPath& own : merged.folders) {
+      RelPath here = now(own), folder = user.parent();
+      if (!folder.is_within(here)) continue;
+      for (const RelPath& other : merged.folders) {
+        RelPath there = now(other);
+        if (other != own && wanted.is_within(there))
+          out.push_back(folder == here ? there : there / folder.below(here));
+      }
+    }
+  }
+  return out;
+}
+
 std::size_t climb_of(std::string_view text) {
   std::size_t out = 0;
   for (; text.starts_with("../"); text.remove_prefix(3)) ++out;
@@ -186,9 +205,18 @@ std::vector<Way> module_ways(const Need& need) {
   bool climbs_far = climb_of(relative_text(need.new_base, wanted)) >= need.alias_from;
   bool is_relative = old.starts_with("./") || old.starts_with("../") || old == "." || old == "..";
   if (is_relative || reference.search.empty()) {
-    auto named = RelPath::resolve(reference.base.folder, old);
+    // Past its own folder it is looked up in one that is merged with that.
+    const RelPath& from = reference.search.empty() ? reference.base.folder : reference.search.front().folder;
+    auto named = RelPath::resolve(from, old);
     if (!named) return out;
     Habit habit = habit_of(named->str(), target);
+    if (!reference.search.empty()) {
+      out.push_back({});
+      for (const RelPath& folder : merged_twins(need, need.moves.map_file(file), wanted)) {
+        for (const std::string& text : spellings(habit, folder, wanted))
+          propose(text.starts_with("../") ? text : "./" + text);
+      }
+    }
     if (is_relative && climbs_far) through_aliases(habit, "");
     if (!is_relative && !old.starts_with(".")) {
       // A text that needs no "./", as that of a URL.

@@ -128,6 +128,7 @@ class Reader {
     static const std::set<std::string_view> kFolders = {"baseUrl", "rootDir", "rootDirs", "typeRoots"};
     static const std::set<std::string_view> kOutputs = {"outDir", "outFile", "declarationDir",
                                                         "tsBuildInfoFile"};
+    std::vector<RelPath> merged;
     for (const StringValue& value : compiler.values) {
       const auto& path = value.path;
       if (path.empty()) continue;
@@ -146,6 +147,9 @@ class Reader {
           path_alias(settings, compiler, value);
         } else if (kFolders.contains(path[1])) {
           add_path(settings, value, Role::search_root);
+          auto folder =
+              path[1] == "rootDirs" ? RelPath::resolve(settings.folder(), value.text) : std::nullopt;
+          if (folder) merged.push_back(std::move(*folder));
         } else if (kOutputs.contains(path[1])) {
           out_path(settings, value);
         } else if (path[1] == "types" && value.text.starts_with(".")) {
@@ -157,6 +161,7 @@ class Reader {
         if (is_path) add_path(settings, value, Role::argument, Certainty::likely);
       }
     }
+    if (merged.size() > 1) out_.graph().merged_folders.push_back({settings.folder(), std::move(merged)});
   }
 
   // The base's ending may be left out.
