@@ -63,6 +63,9 @@ std::vector<Mismatch> Planner::clean_up() {
     } else if (reference.is_pattern && !reference.percent && reference.in_list &&
                !reference.targets.empty()) {
       gone = respeller_->is_emptied(reference);
+    } else if (reference.role == Role::listed && reference.in_list && reference.targets.size() == 1) {
+      // A pattern of the same list has taken it in.
+      gone = respeller_->leads_nowhere(reference);
     }
     if (!gone) continue;
     if (auto way = respeller_->removal(reference)) {

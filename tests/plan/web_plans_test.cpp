@@ -327,5 +327,34 @@ TEST(WebPlans, folders_that_are_merged) {
   });
 }
 
+TEST(WebPlans, files_that_leave_a_published_folder) {
+  TreeFiles files = {
+      {"package.json",
+       "{\n  \"name\": \"tide\",\n  \"files\": [\n    \"src\",\n    \"tools/run.js\"\n  ]\n}\n"},
+      {"src/a.ts", "export {};\n"},
+      {"src/b.ts", "export {};\n"},
+      {"src/c.ts", "export {};\n"},
+      {"tools/run.js", ""},
+      {"own.ts", "export {};\n"}};
+  expect_edits({
+      {"all that a new folder holds",
+       files,
+       {{"src/a.ts", "lib/a.ts"}, {"src/b.ts", "lib/b.ts"}},
+       {"package.json:  -> ,\n    \"lib\""}},
+      {"beside what is not published",
+       files,
+       {{"src/a.ts", "lib/a.ts"}, {"src/b.ts", "lib/b.ts"}, {"own.ts", "lib/own.ts"}},
+       {"package.json:  -> ,\n    \"lib/a.ts\",\n    \"lib/b.ts\""}},
+      {"a file that is listed itself",
+       files,
+       {{"tools/run.js", "bin/run.js"}},
+       {"package.json: tools/run.js -> bin/run.js"}},
+      {"a file that comes to a folder which is listed",
+       files,
+       {{"tools/run.js", "src/run.js"}},
+       {"package.json: ,\n    \"tools/run.js\" -> "}},
+  });
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -1,4 +1,5 @@
 #include "formats/web_settings/compiler_settings.h"
+#include "formats/json/json_lists.h"
 
 #include <algorithm>
 #include <set>
@@ -454,11 +455,12 @@ class CompilerSettingsFormat : public Format {
     return json::escaped(text);
   }
   Span word_at(std::string_view, Span literal) const override { return {literal.begin - 1, literal.end + 1}; }
-  std::optional<std::string> beside(std::string_view, Span, std::string_view text) const override {
-    auto written = json::escaped(text);
-    return written ? std::optional(", \"" + *written + "\"") : std::nullopt;
+  std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
+    return json::beside(bytes, word, text);
   }
-  std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
+  std::optional<Span> without(std::string_view bytes, Span word) const override {
+    return json::without(bytes, word);
+  }
 };
 
 }  // namespace

@@ -1,4 +1,5 @@
 #include "formats/web_settings/package_manifests.h"
+#include "formats/json/json_lists.h"
 
 #include <algorithm>
 #include <set>
@@ -250,14 +251,23 @@ class Reader {
     }
   }
 
-  // A folder of what is published: all that is in it. False, and nothing added, if it is none, or the build
-  // fills it.
+  // A file that is published, or a folder with all that is in it. False, and nothing added, if nothing is
+  // there, or the build fills it.
   bool published(const Settings& settings, const StringValue& value, std::size_t begin) {
     std::string text = value.text.substr(begin);
     while (text.ends_with("/")) text.pop_back();
     auto place = RelPath::resolve(settings.folder(), text);
-    if (!place || place->is_root() || *place == settings.folder() || !tree_.is_folder(*place)) return false;
+    if (!place || place->is_root() || *place == settings.folder()) return false;
     Reference reference = reference_to(settings, value, text_of(settings, value, begin, begin + text.size()));
+    if (tree_.is_editable(*place)) {
+      reference.role = Role::listed;
+      reference.in_list = true;
+      reference.key = {{settings.file, list_of(value)}};
+      reference.targets.push_back({Target::Kind::tree, *place, {}});
+      out_.add(std::move(reference));
+      return true;
+    }
+    if (!tree_.is_folder(*place)) return false;
     reference.role = Role::pattern;
     reference.is_pattern = reference.deep = reference.in_list = reference.may_gain = true;
     reference.filter = "*";
@@ -438,11 +448,13 @@ class PackageManifestsFormat : public Format {
   }
   std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
     bool whole = word.begin < bytes.size() && bytes[word.begin] == '"';
-    auto written = write(text, whole ? 0 : shell::kBare);
-    if (!written) return std::nullopt;
-    return whole ? ", \"" + *written + "\"" : " " + *written;
+    if (whole) return json::beside(bytes, word, text);
+    auto written = write(text, shell::kBare);
+    return written ? std::optional(" " + *written) : std::nullopt;
   }
-  std::optional<Span> without(std::string_view, Span) const override { return std::nullopt; }
+  std::optional<Span> without(std::string_view bytes, Span word) const override {
+    return json::without(bytes, word);
+  }
 };
 
 }  // namespace
