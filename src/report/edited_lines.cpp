@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "base/utf16.h"
+
 namespace yc::report {
 
 namespace {
@@ -16,6 +18,20 @@ std::vector<std::string> lines_of(std::string_view text) {
     text.remove_prefix(std::min(end + 1, text.size()));
   }
   return out;
+}
+
+// Lines of little-endian UTF-16, which were parted behind the first byte of each line's end, in UTF-8.
+void narrow(std::vector<std::string>& lines) {
+  constexpr std::string_view kMark = "\xFF\xFE";
+  for (std::string& line : lines) {
+    std::string_view units = line;
+    if (units.starts_with('\0')) units.remove_prefix(1);
+    if (units.starts_with(kMark)) units.remove_prefix(kMark.size());
+    if (auto text = read_utf16(std::string(kMark) + std::string(units))) {
+      line = std::move(text->text);
+      if (line.ends_with('\r')) line.pop_back();
+    }
+  }
 }
 
 void drop_common(EditedLines& lines) {
@@ -67,6 +83,7 @@ std::vector<EditedLines> edited_lines(const Plan& plan, const TreeReader& tree) 
     after += text.substr(at, end - at);
     lines.before = lines_of(text.substr(begin, end - begin));
     lines.after = lines_of(after);
+    if (text.starts_with("\xFF\xFE")) narrow(lines.before), narrow(lines.after);
     drop_common(lines);
     out.push_back(std::move(lines));
   }

@@ -302,6 +302,34 @@ TEST(ProjectShapes, projects_of_the_time_before) {
                {"..\\..\\include, &quot;..\\..\\src\\common&quot;", "..\\..\\src\\tide.c"});
 }
 
+// Resource editors write UTF-16: paths are edited in it, and nothing else changes.
+TEST(ProjectShapes, resource_scripts_in_utf16) {
+  auto units = [](const std::u16string& text) {
+    std::string out;
+    for (char16_t unit : text) {
+      out += static_cast<char>(unit & 0xFF);
+      out += static_cast<char>(unit >> 8);
+    }
+    return out;
+  };
+  const std::u16string head = u"\uFEFF#include \"resource.h\"\r\nIDI_APP ICON ";
+  const std::u16string rest = u"\r\nIDB_LOGO BITMAP logo.bmp\r\nCAPTION \"P\u00e4gel \U0001F30A res\"\r\n";
+  Workspace tree(Files{{"win/app.rc", units(head + u"\"res\\\\app.ico\"" + rest)},
+                       {"win/resource.h", ""},
+                       {"win/logo.bmp", "B"},
+                       {"win/res/app.ico", "I"}});
+  Outcome moved = tree.run({"-v", "move", "win/res", "art"});
+  EXPECT_EQ(moved.status, 0) << moved.told;
+  EXPECT_NE(moved.out.find("- IDI_APP ICON \"res\\\\app.ico\"\n"), std::string::npos) << moved.told;
+  EXPECT_NE(moved.out.find("+ IDI_APP ICON \"..\\\\art\\\\app.ico\"\n"), std::string::npos) << moved.told;
+  EXPECT_EQ(tree.read("win/app.rc"), units(head + u"\"..\\\\art\\\\app.ico\"" + rest));
+  Outcome again = tree.run({"move", "win/resource.h", "win/logo.bmp", "gen/"});
+  EXPECT_EQ(again.status, 0) << again.told;
+  EXPECT_NE(tree.read("win/app.rc").find(units(u"#include \"..\\gen\\resource.h\"")), std::string::npos)
+      << tree.read("win/app.rc");
+  EXPECT_NE(tree.read("win/app.rc").find(units(u"BITMAP ../gen/logo.bmp")), std::string::npos);
+}
+
 TEST(ProjectShapes, resource_scripts) {
   Files files = {{"win/app.rc",
                   "#include \"resource.h\"\r\n// ICON \"..\\\\res\\\\gauge.ico\"\r\nIDI_ICON1 ICON "

@@ -4,12 +4,14 @@
 #include <cctype>
 #include <set>
 
+#include "base/utf16.h"
+
 namespace yc {
 
 namespace {
 
-// How the separators of a path are spelled: "a\\b", "a\b" or "a/b".
-constexpr WritingStyle kDoubled = 1, kSingle = 2, kSlash = 3, kBare = 4;
+// How the separators of a path are spelled: "a\\b", "a\b" or "a/b"; and whether the file is UTF-16.
+constexpr WritingStyle kDoubled = 1, kSingle = 2, kSlash = 3, kBare = 4, kWide = 8;
 
 bool is_script(const RelPath& path) {
   return path.extension() == ".rc" || path.extension() == ".rc2" || path.extension() == ".RC";
@@ -18,11 +20,12 @@ bool is_script(const RelPath& path) {
 class Reader {
  public:
   Reader(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out,
-         std::string_view bytes)
+         std::string_view bytes, const Utf16Text* wide)
       : tree_(tree),
         self_(format),
         out_(out),
-        bytes_(bytes),
+        bytes_(wide ? wide->text : bytes),
+        wide_(wide),
         file_(out.files().index(path)),
         folder_(path.parent()) {}
 
@@ -38,7 +41,9 @@ class Reader {
   // NAME TYPE file, or any string that leads to a file.
   void line(std::size_t begin, std::size_t end) {
     std::size_t first = bytes_.find_first_not_of(" \t", begin);
-    if (first >= end || bytes_.substr(first, 2) == "//" || bytes_[first] == '#') return;
+    if (first >= end || bytes_.substr(first, 2) == "//") return;
+    // What others include is read with the sources, which are none in UTF-16.
+    if (bytes_[first] == '#' && !wide_) return;
     std::size_t words = 0;
     for (std::size_t at = first; at < end;) {
       if (std::isspace(static_cast<unsigned char>(bytes_[at]))) {
@@ -61,14 +66,14 @@ class Reader {
 
   void quoted(std::size_t begin, std::size_t end) {
     std::string_view raw = bytes_.substr(begin, end - begin);
-    if (raw.find('\\') == std::string_view::npos) return;
+    if (raw.find('\\') == std::string_view::npos && !wide_) return;
     bool doubled = raw.find("\\\\") != std::string_view::npos;
     std::string text;
     for (std::size_t i = 0; i < raw.size(); ++i) {
       text += raw[i] == '\\' ? '/' : raw[i];
       if (doubled && raw[i] == '\\' && i + 1 < raw.size() && raw[i + 1] == '\\') ++i;
     }
-    refer(text, begin, end, doubled ? kDoubled : kSingle);
+    refer(text, begin, end, doubled ? kDoubled : raw.find('/') != std::string_view::npos ? kSlash : kSingle);
   }
 
   void bare(std::size_t begin, std::size_t end) {
@@ -84,6 +89,10 @@ class Reader {
         place.space == Space::tree && !place.path.is_root() ? find_any_case(tree_, place.path) : std::nullopt;
     if (!found || !tree_.is_file(*found) || tree_.find(*found)->ignored) return;
     Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+    if (wide_) {
+      span = {wide_->offsets[begin], wide_->offsets[end]};
+      style |= kWide;
+    }
     Reference reference;
     reference.role = Role::source;
     reference.format = self_;
@@ -99,6 +108,7 @@ class Reader {
   std::uint8_t self_;
   GraphBuilder& out_;
   std::string_view bytes_;
+  const Utf16Text* wide_;  // if the file is so
   FileIndex file_;
   RelPath folder_;
 };
@@ -113,14 +123,20 @@ class ResourceScriptsFormat : public LiteralFormat {
     for (const RelPath& path : tree.listing().beside_sources()) {
       if (!is_script(path) || !tree.is_editable(path)) continue;
       auto bytes = tree.read(path);
-      if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;  // may be UTF-16
+      if (!bytes) continue;
+      auto wide = read_utf16(**bytes);
+      if (!wide && (*bytes)->find('\0') != std::string::npos) continue;
       ++files;
-      Reader(tree, path, self, out, **bytes).run();
+      Reader(tree, path, self, out, **bytes, wide ? &*wide : nullptr).run();
     }
     out.graph().files_by_format[std::string(name())] = files;
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (style & kWide) {
+      auto narrow = write(text, static_cast<WritingStyle>(style & ~kWide));
+      return narrow ? to_utf16(*narrow) : std::nullopt;
+    }
     bool is_bare = style == kBare || style == kSingle;
     if (text.find_first_of("\"\n\r") != std::string_view::npos) return std::nullopt;
     if (is_bare && text.find(' ') != std::string_view::npos) return std::nullopt;
