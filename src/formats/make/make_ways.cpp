@@ -194,6 +194,20 @@ std::vector<Way> name_object(const Need& need) {
   bool plain = !pieces.empty() && pieces.back().has_origin() && pieces.back().verbatim &&
                pieces.back().via.empty() && !pieces.back().automatic;
   if (!plain) return {};
+  // With several sources there are several objects, and no one name for them.
+  bool several =
+      std::any_of(need.graph.references.begin(), need.graph.references.end(), [&](const Reference& other) {
+        return other.role == Role::product && other.key == need.reference.key && other.targets.size() == 1 &&
+               other.targets[0].kind == Target::Kind::name && other.targets[0] != need.wanted[0];
+      });
+  if (several) return {};
+  // Tools that call the compiler themselves name objects in their own way.
+  auto bytes = need.tree.read(need.graph.files.path(pieces.back().file));
+  if (!bytes) return {};
+  std::size_t line = (*bytes)->rfind('\n', pieces.back().span.begin) + 1;
+  std::string_view command = std::string_view(**bytes).substr(line, pieces.back().span.begin - line);
+  if (command.find("libtool") != std::string_view::npos || command.find("LIBTOOL") != std::string_view::npos)
+    return {};
   Span behind{pieces.back().span.end, pieces.back().span.end};
   return {
       {{Edit{need.graph.files.path(pieces.back().file), behind, " -o " + need.wanted[0].path.str()}}, ""}};
