@@ -46,6 +46,15 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
       if (hit && *hit == lost.path && !used) used = *image;
       here.push_back(*image);
     }
+    // What an assembler includes is looked for where that is started, too.
+    const Place& start = graph_.contexts[static_cast<std::size_t>(in.context)].start;
+    auto there = reference.angled && !is_made && start.space == Space::tree
+                     ? RelPath::resolve(start.path, old)
+                     : std::nullopt;
+    if (there && *there == lost.path && !used) {
+      used = start.path.is_root() ? start.path : moves_.map_folder(start.path).value_or(start.path);
+      here.push_back(*used);
+    }
     if (first) {
       roots = here;
     } else {

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "formats/batch_scripts/batch_lines.h"
+#include "formats/literal_paths.h"
 #include "formats/shell/script_references.h"
 
 namespace yc {
@@ -38,6 +39,8 @@ class BatchScriptsFormat : public LiteralFormat {
     }
     out.graph().files_by_format[std::string(name())] = files;
   }
+
+  std::vector<Way> further_ways(const Need& need) const override { return spelled_as_path(need); }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
     bool quoted = style == batch::kQuotedSlash || style == batch::kQuotedBackslash;

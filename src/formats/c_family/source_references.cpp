@@ -31,7 +31,11 @@ class Emitter {
         if (whole || include.form == Include::Form::macro || named) emit_include(path, state, i);
       }
       for (const PathLiteral& literal : state.facts->literals) {
-        if (whole || out_.wants_any_name(literal.text)) emit_literal(path, literal.text, literal.span);
+        // What an assembler includes is a string, too.
+        bool included = std::any_of(state.facts->includes.begin(), state.facts->includes.end(),
+                                    [&](const Include& include) { return include.span == literal.span; });
+        if (!included && (whole || out_.wants_any_name(literal.text)))
+          emit_literal(path, literal.text, literal.span);
       }
       for (const PathLiteral& text : state.facts->written) {
         if (whole || out_.wants_any_name(text.text)) emit_written(path, text);

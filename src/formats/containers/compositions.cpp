@@ -123,7 +123,9 @@ class Reader {
         !value.verbatim)
       return;
     Place place = place_of(base.folder, plain);
-    if (place.space != Space::tree || (place.path.is_root() && !climbs_to_root(plain))) return;
+    // "." is a folder like others, from which a composition may go away.
+    bool is_own = plain == "." || plain == "./";
+    if (place.space != Space::tree || (place.path.is_root() && !is_own && !climbs_to_root(plain))) return;
     const Entry* entry = tree_.find(place.path);
     if (entry && entry->ignored) return;
     if (!entry && !wanted) return;

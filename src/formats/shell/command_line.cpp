@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 #include <set>
+#include <utility>
 
 namespace yc::shell {
 
@@ -94,16 +95,48 @@ class Lexer {
 
   // At a line end: moves to the last line of the bodies that were announced on this line.
   void pass_documents() {
-    for (const std::string& mark : documents_) {
+    for (const std::string& mark : std::exchange(documents_, {})) {
+      std::size_t body = at_ + 1, last = text_.size();
       while (at_ < text_.size()) {
         std::size_t begin = at_ + 1, end = std::min(text_.find('\n', begin), text_.size());
         std::string line = begin < text_.size() ? text_.substr(begin, end - begin) : "";
         at_ = end;
         std::size_t first = line.find_first_not_of('\t');
+        last = begin;
         if (first != std::string::npos && line.substr(first) == mark) break;
       }
+      if (body < last && last <= text_.size()) document(body, last);
     }
-    documents_.clear();
+  }
+
+  // A body: commands for a shell that is handed it, else text in which paths may stand.
+  void document(std::size_t begin, std::size_t end) {
+    static const std::set<std::string> shells = {"sh", "bash", "dash", "ksh", "zsh"};
+    bool is_script = !out_.commands.empty() && shells.contains(out_.commands.back().name());
+    if (is_script) {
+      TracedText body = parts_.part(begin, end - begin);
+      CommandLine inner = Lexer(body, base_, tree_, script_).run();
+      for (Command& command : inner.commands) {
+        command.base_known = command.base_known && base_known_;
+        out_.commands.push_back(std::move(command));
+      }
+      return;
+    }
+    Command command;
+    command.base = base_;
+    command.base_known = base_known_;
+    command.words.push_back({TracedText::plain("<<"), true});
+    constexpr std::string_view kAround = " \t\r\n\"'`=:;,()[]{}<>|&";
+    for (std::size_t at = begin; at < end;) {
+      std::size_t word = std::min(text_.find_first_not_of(kAround, at), end);
+      std::size_t stop = std::min(text_.find_first_of(kAround, word), end);
+      std::string_view token = std::string_view(text_).substr(word, stop - word);
+      // Prose has many words; with a slash one is likely a path.
+      if (token.find('/') != std::string_view::npos && token.find_first_of("$*\\") == std::string_view::npos)
+        command.words.push_back({restyled(parts_.part(word, stop - word), kBare), true});
+      at = std::max(stop, word + 1);
+    }
+    if (command.words.size() > 1) out_.commands.push_back(std::move(command));
   }
 
   void word_part() {
@@ -283,9 +316,7 @@ class Lexer {
       return;
     command.base = base_;
     command.base_known = base_known_;
-    if (command.name() == "cd" || command.name() == "pushd") {
-      change_folder(command);
-    }
+    go_elsewhere(command);
     out_.commands.push_back(std::move(command));
   }
 
@@ -340,6 +371,28 @@ class Lexer {
     }
   }
 
+  void go_elsewhere(const Command& command) {
+    std::string name = command.name();
+    std::pair here{base_, base_known_};
+    bool back = name == "cd" && command.words.size() == 2 && command.words[1].text.text() == "-";
+    if (name == "pushd") pushed_.push_back(here);
+    if (back) {
+      std::tie(base_, base_known_) = last_;
+    } else if (name == "cd" || name == "pushd") {
+      change_folder(command);
+    } else if (name == "popd") {
+      if (pushed_.empty()) {
+        base_known_ = false;
+      } else {
+        std::tie(base_, base_known_) = pushed_.back();
+        pushed_.pop_back();
+      }
+    } else {
+      return;
+    }
+    last_ = here;
+  }
+
   void change_folder(const Command& command) {
     if (command.words.size() < 2 || command.words[1].text.has_hole()) {
       base_known_ = false;
@@ -361,6 +414,8 @@ class Lexer {
   const Base* script_;  // where the text stands, if it is a script of its own
   std::vector<std::string> documents_;
   bool base_known_ = true;
+  std::vector<std::pair<Base, bool>> pushed_;  // folders that "popd" goes back to
+  std::pair<Base, bool> last_{{}, false};      // the one that "cd -" goes back to
   std::vector<std::pair<Base, bool>> folders_;
   std::size_t at_ = 0;
   std::vector<TracedText> words_ = {TracedText()};

@@ -37,7 +37,9 @@ struct CommandLine {
 
 CommandLine read(const TracedText& line, const Base& base, const TreeReader& tree);
 // The same for a whole script that stands in `script`, whose folder $(dirname "$0") and its kin mean. The
-// bodies of here-documents are passed over, and commands that only set variables are kept.
+// body of a here-document for a shell is read as its commands, of others words that may be paths are kept as
+// those of a command
+// "<<"; commands that only set variables are kept, too.
 CommandLine read_script(const TracedText& text, const Base& start, const Base& script,
                         const TreeReader& tree);
 

@@ -1,4 +1,5 @@
 #include "formats/shell_scripts/shell_scripts.h"
+#include "formats/literal_paths.h"
 
 #include <algorithm>
 #include <set>
@@ -86,6 +87,8 @@ class ShellScriptsFormat : public Format {
     }
     out.graph().files_by_format[std::string(name())] = files;
   }
+
+  std::vector<Way> further_ways(const Need& need) const override { return spelled_as_path(need); }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
     std::string out;

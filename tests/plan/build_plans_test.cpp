@@ -1,0 +1,160 @@
+// Plans for trees that Meson and automake build, with resources and side files, a table: what moves, and
+// every edit that follows.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+TEST(BuildPlans, meson) {
+  const std::string project = "project('tide', 'c')\n";
+  expect_edits({
+      {"sources in a variable, across folders",
+       {{"meson.build", project + "srcs = files('a.c')\nsubdir('src')\nexecutable('t', srcs)\n"},
+        {"a.c", ""},
+        {"src/meson.build", "srcs += files('b.c')\n"},
+        {"src/b.c", ""},
+        {"src/c.c", ""}},
+       {{"src/b.c", "src/net/b.c"}, {"a.c", "core/a.c"}},
+       {"meson.build: a.c -> core/a.c", "src/meson.build: b.c -> net/b.c"}},
+      {"a subfolder's script with its folder",
+       {{"meson.build", project + "subdir('src')\nexecutable('t', srcs, include_directories: inc)\n"},
+        {"src/meson.build", "srcs = files('b.c')\ninc = include_directories('.')\n"},
+        {"src/b.c", "#include \"b.h\"\n"},
+        {"src/b.h", ""}},
+       {{"src", "core"}},
+       {"meson.build: src -> core"}},
+      {"what a command is given",
+       {{"meson.build", project + "gen = custom_target('g', input: 'data/tides.csv', output: 'tides.c', "
+                                  "command: [find_program('tools/gen.py'), "
+                                  "'@INPUT@', '--base', meson.current_source_dir() / 'data'], depend_files: "
+                                  "'data/extra.txt')\nexecutable('t', gen)\n"},
+        {"data/tides.csv", ""},
+        {"data/extra.txt", ""},
+        {"tools/gen.py", "print()\n"}},
+       {{"data", "tables"}, {"tools/gen.py", "scripts/gen.py"}},
+       {"meson.build: data/tides.csv -> tables/tides.csv", "meson.build: tools/gen.py -> scripts/gen.py",
+        "meson.build: data -> tables ?", "meson.build: data/extra.txt -> tables/extra.txt"}},
+      {"templates and what is installed",
+       {{"meson.build", project + "configure_file(input: 'conf/tide.h.in', output: 'tide.h', configuration: "
+                                  "{})\ninstall_headers('include/tide.h')\n"
+                                  "install_data('data/a.csv', install_dir: 'share')\ninstall_subdir('docs', "
+                                  "install_dir: 'share')\n"},
+        {"conf/tide.h.in", ""},
+        {"include/tide.h", ""},
+        {"data/a.csv", ""},
+        {"docs/x.md", ""}},
+       {{"conf/tide.h.in", "templates/tide.h.in"}, {"docs", "manual"}, {"data/a.csv", "tables/a.csv"}},
+       {"meson.build: conf/tide.h.in -> templates/tide.h.in", "meson.build: data/a.csv -> tables/a.csv",
+        "meson.build: docs -> manual"}},
+      {"a loop over names",
+       {{"meson.build",
+         project +
+             "foreach n : ['level', 'water']\n  test(n, executable(n, 'tests' / n + '.c'))\nendforeach\n"},
+        {"tests/level.c", ""},
+        {"tests/water.c", ""}},
+       {{"tests", "checks"}},
+       {"meson.build: tests -> checks"}},
+  });
+}
+
+TEST(BuildPlans, automake) {
+  const TreeFiles top = {
+      {"configure.ac",
+       "AC_INIT([tide], [1])\nAM_INIT_AUTOMAKE([foreign subdir-objects])\nAC_CONFIG_SRCDIR([src/main.c])\n"
+       "AC_PROG_CC\nAC_CONFIG_FILES([Makefile src/Makefile conf/tide.pc])\nAC_OUTPUT\n"},
+      {"Makefile.am", "SUBDIRS = src\nEXTRA_DIST = docs/manual.md\n"},
+      {"src/Makefile.am",
+       "bin_PROGRAMS = tide\ntide_SOURCES = main.c net/send.c net/send.h\nAM_CPPFLAGS = -I$(srcdir)/net\n"},
+      {"src/main.c", "#include \"send.h\"\n"},
+      {"src/net/send.c", "#include \"send.h\"\n"},
+      {"src/net/send.h", ""},
+      {"conf/tide.pc.in", ""},
+      {"docs/manual.md", ""}};
+  expect_edits({
+      {"a source and its header",
+       top,
+       {{"src/net", "src/link"}},
+       {"src/Makefile.am: net/send.c -> link/send.c", "src/Makefile.am: net/send.h -> link/send.h",
+        "src/Makefile.am: /net -> /link"}},
+      {"what configure looks for",
+       top,
+       {{"src/main.c", "src/app/main.c"}},
+       {"configure.ac: src/main.c -> src/app/main.c", "src/Makefile.am: main.c -> app/main.c"}},
+      {"a template",
+       top,
+       {{"conf/tide.pc.in", "etc/tide.pc.in"}},
+       {"configure.ac: conf/tide.pc -> etc/tide.pc"}},
+      {"what is only distributed",
+       top,
+       {{"docs/manual.md", "manual/manual.md"}},
+       {"Makefile.am: docs/manual.md -> manual/manual.md"}},
+      {"a folder with its script",
+       top,
+       {{"src", "core"}},
+       {"Makefile.am: src -> core", "configure.ac: src/main.c -> core/main.c",
+        "configure.ac: src/Makefile -> core/Makefile"}},
+  });
+}
+
+TEST(BuildPlans, resources_and_side_files) {
+  expect_edits({
+      {"a bundle whose paths are names at run time gets aliases",
+       {{"meson.build",
+         "project('tide', 'c')\ngnome = import('gnome')\nr = gnome.compile_resources('res', "
+         "'data/tide.gresource.xml', source_dir: 'data')\n"
+         "executable('t', 'a.c', r)\n"},
+        {"a.c", ""},
+        {"data/tide.gresource.xml",
+         "<gresources>\n  <gresource prefix=\"/tide\">\n    <file>icons/pole.svg</file>\n  "
+         "</gresource>\n</gresources>\n"},
+        {"data/icons/pole.svg", "<svg/>"}},
+       {{"data/icons/pole.svg", "data/art/pole.svg"}},
+       {"data/tide.gresource.xml:  ->  alias=\"icons/pole.svg\"",
+        "data/tide.gresource.xml: icons/pole.svg -> art/pole.svg"}},
+      {"settings of documentation",
+       {{"Doxyfile",
+         "PROJECT_NAME = tide\nINPUT = src include \\\n  docs/main.md\nEXAMPLE_PATH = examples\n"},
+        {"src/a.c", ""},
+        {"include/a.h", ""},
+        {"docs/main.md", ""},
+        {"examples/e.c", ""}},
+       {{"src", "core"}, {"docs/main.md", "docs/start/main.md"}},
+       {"Doxyfile: src -> core ?", "Doxyfile: docs/main.md -> docs/start/main.md ?"}},
+      {"links of documents",
+       {{"README.md",
+         "See [the manual](docs/manual.md#tides), ![pole](art/pole.png \"a pole\") and [it][1].\n\n[1]: "
+         "docs/manual.md\n"},
+        {"docs/manual.md", "[home](../README.md) [pole](<../art/pole.png>)\n"},
+        {"art/pole.png", ""}},
+       {{"docs/manual.md", "manual/tides.md"}},
+       {"README.md: docs/manual.md -> manual/tides.md", "README.md: docs/manual.md -> manual/tides.md"}},
+      {"files to translate",
+       {{"po/POTFILES.in", "src/a.c\nsrc/b.c\n"},
+        {"src/a.c", ""},
+        {"src/b.c", ""},
+        {"meson.build", "project('t', 'c')\nexecutable('t', 'src/a.c', 'src/b.c')\n"}},
+       {{"src/b.c", "src/net/b.c"}},
+       {"meson.build: src/b.c -> src/net/b.c", "po/POTFILES.in: src/b.c -> src/net/b.c"}},
+      {"a script of the linker that names others",
+       {{"Makefile", "LDFLAGS = -T link/pole.ld\np: a.o\n\t$(CC) $(LDFLAGS) -o $@ $^\n"},
+        {"a.c", ""},
+        {"link/pole.ld", "INCLUDE link/memory.ld\nSECTIONS { }\n"},
+        {"link/memory.ld", "MEMORY { }\n"}},
+       {{"link", "boards/pole"}},
+       {"Makefile: link/pole.ld -> boards/pole/pole.ld",
+        "link/pole.ld: link/memory.ld -> boards/pole/memory.ld"}},
+      {"what an assembler takes in",
+       {{"Makefile", "p: start.o\n\t$(CC) -o $@ $^\n"},
+        {"start.S", ".include \"asm/macros.inc\"\n.incbin \"data/table.bin\"\n"},
+        {"asm/macros.inc", ""},
+        {"data/table.bin", ""}},
+       {{"asm", "src/asm"}, {"data/table.bin", "tables/table.bin"}},
+       {"start.S: asm/macros.inc -> src/asm/macros.inc", "start.S: data/table.bin -> tables/table.bin"}},
+  });
+}
+
+}  // namespace
+}  // namespace yc::test

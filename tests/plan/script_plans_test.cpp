@@ -1,0 +1,174 @@
+// Plans for trees of scripts, containers and pipelines, a table: what moves, and every edit that follows.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+TEST(ScriptPlans, shell) {
+  expect_edits({
+      {"from the folder of the script, however it is started",
+       {{"tools/run.sh", "#!/bin/sh\ncd \"$(dirname \"$0\")\"\n./load.sh ../data/tides.csv\n"},
+        {"tools/load.sh", "#!/bin/sh\ncat \"$1\"\n"},
+        {"data/tides.csv", ""},
+        {"data/other.csv", ""}},
+       {{"data/tides.csv", "data/sea/tides.csv"}, {"tools/load.sh", "tools/lib/load.sh"}},
+       {"tools/run.sh: ./load.sh -> ./lib/load.sh ?",
+        "tools/run.sh: ../data/tides.csv -> ../data/sea/tides.csv ?"}},
+      {"a folder kept in a variable",
+       {{"tools/run.sh",
+         "#!/bin/sh\nHERE=$(cd \"$(dirname \"$0\")\" && pwd)\nDATA=\"$HERE/../data\"\ncat "
+         "\"$DATA/tides.csv\"\n"},
+        {"data/tides.csv", ""}},
+       {{"data", "assets/data"}},
+       {"tools/run.sh: /../data -> /../assets/data ?"}},
+      {"what another script says is read as its own",
+       {{"run.sh", "#!/bin/sh\n. ./lib/paths.sh\ncat \"$TIDES\"\n"},
+        {"lib/paths.sh", "TIDES=data/tides.csv\n"},
+        {"data/tides.csv", ""},
+        {"data/a.csv", ""}},
+       {{"data/tides.csv", "tables/tides.csv"}},
+       {"lib/paths.sh: data/tides.csv -> tables/tides.csv ?"}},
+      {"options, redirections and lists of words",
+       {{"run.sh",
+         "#!/bin/sh\ncc -Iinclude -o out src/a.c 2> log.txt\nfor f in data/a.csv data/b.csv; do cat $f; "
+         "done\nsort < data/a.csv\n"},
+        {"include/a.h", ""},
+        {"src/a.c", ""},
+        {"data/a.csv", ""},
+        {"data/b.csv", ""}},
+       {{"data/a.csv", "tables/a.csv"}, {"include", "api"}},
+       {"run.sh: include -> api ?", "run.sh: data/a.csv -> tables/a.csv ?",
+        "run.sh: data/a.csv -> tables/a.csv ?"}},
+      {"into a folder and back",
+       {{"run.sh", "#!/bin/sh\npushd web\ncat page.html\npopd\ncat web/page.html\n"},
+        {"web/page.html", "<p>"},
+        {"web/b", ""}},
+       {{"web/page.html", "web/pages/page.html"}},
+       {"run.sh: page.html -> pages/page.html ?", "run.sh: web/page.html -> web/pages/page.html ?"}},
+      {"back to the folder before",
+       {{"run.sh", "#!/bin/sh\ncd web\ncat page.html\ncd -\ncat web/page.html\n"},
+        {"web/page.html", "<p>"},
+        {"web/b", ""}},
+       {{"web/page.html", "web/pages/page.html"}},
+       {"run.sh: page.html -> pages/page.html ?", "run.sh: web/page.html -> web/pages/page.html ?"}},
+      {"a name that comes to the top is still a path",
+       {{"run.sh", "#!/bin/sh\nDATA=data/tables\ncat $DATA/tides.csv\n"}, {"data/tables/tides.csv", ""}},
+       {{"data/tables", "tables"}},
+       {"run.sh: data/tables -> ./tables ?"}},
+      {"a text that another command is handed",
+       {{"run.sh", "#!/bin/bash\nset -e\nbash -c 'cat data/a.csv'\nfind data -name '*.csv' | xargs cat\n"},
+        {"data/a.csv", ""}},
+       {{"data", "tables"}},
+       {"run.sh: data/a.csv -> tables/a.csv ?", "run.sh: data -> tables ?"}},
+      {"a here-document that is a script",
+       {{"run.sh", "#!/bin/sh\nsh <<END\ncat data/a.csv\nEND\n"}, {"data/a.csv", ""}},
+       {{"data", "tables"}},
+       {"run.sh: data/a.csv -> tables/a.csv ?"}},
+      {"a here-document that is a text, with prose and an address in it",
+       {{"run.sh",
+         "#!/bin/sh\ncat > pole.ini <<'END'\nfile = data/a.csv\nhome = https://tide.example/data/a.csv\nThe "
+         "data is good.\nEND\ncat data/a.csv\n"},
+        {"data/a.csv", ""}},
+       {{"data", "tables"}},
+       {"run.sh: data/a.csv -> tables/a.csv ?", "run.sh: data/a.csv -> tables/a.csv ?"}},
+      {"paths with blanks, in quotes",
+       {{"run.sh", "#!/bin/sh\ncat \"tide data/a b.csv\" 'tide data/c.csv' tide\\ data/c.csv\n"},
+        {"tide data/a b.csv", ""},
+        {"tide data/c.csv", ""}},
+       {{"tide data", "sea data"}},
+       {"run.sh: tide data/a b.csv -> sea data/a b.csv ?", "run.sh: tide data/c.csv -> sea data/c.csv ?",
+        "run.sh: tide -> sea ?"}},
+      {"a folder of which all is taken",
+       {{"run.sh", "#!/bin/sh\ntar cf all.tar data/*.csv\n"}, {"data/a.csv", ""}, {"data/b.csv", ""}},
+       {{"data", "tables"}},
+       {"run.sh: data/*.csv -> tables/*.csv ?"}},
+      {"the script itself goes deeper, and counts from its own folder",
+       {{"run.sh", "#!/bin/sh\ncd \"$(dirname \"$0\")\"\ncat data/tides.csv\n"}, {"data/tides.csv", ""}},
+       {{"run.sh", "tools/run.sh"}},
+       {"run.sh: data/tides.csv -> ../data/tides.csv ?"}},
+  });
+}
+
+TEST(ScriptPlans, batch) {
+  expect_edits({
+      {"from the folder of the script, with backslashes",
+       {{"tools/run.bat", "@echo off\r\ncall \"%~dp0load.bat\" \"%~dp0..\\data\\tides.csv\"\r\n"},
+        {"tools/load.bat", ""},
+        {"data/tides.csv", ""}},
+       {{"data/tides.csv", "data/sea/tides.csv"}},
+       {"tools/run.bat: ..\\data\\tides.csv -> ..\\data\\sea\\tides.csv"}},
+      {"a variable for a folder",
+       {{"run.cmd", "set DATA=data\\tables\r\ntype %DATA%\\tides.csv\r\n"}, {"data/tables/tides.csv", ""}},
+       {{"data/tables", "tables"}},
+       {"run.cmd: data\\tables -> .\\tables ?"}},
+  });
+}
+
+TEST(ScriptPlans, containers) {
+  TreeFiles image = {
+      {"Dockerfile",
+       "FROM debian:12\nCOPY intake/ /app/intake/\nCOPY conf/pole.ini /etc/pole.ini\n"
+       "CMD [\"python3\", \"/app/intake/main.py\"]\n"},
+      {"intake/main.py", ""},
+      {"conf/pole.ini", ""},
+      {"conf/other.ini", ""},
+      {"compose.yaml", "services:\n  intake:\n    build: .\n    volumes:\n      - ./conf:/conf\n"}};
+  expect_edits({
+      {"a source of a copy",
+       image,
+       {{"conf/pole.ini", "etc/pole.ini"}},
+       {"Dockerfile: conf/pole.ini -> etc/pole.ini"}},
+      {"a folder that is copied and mounted",
+       image,
+       {{"conf", "deploy/conf"}},
+       {"Dockerfile: conf/pole.ini -> deploy/conf/pole.ini", "compose.yaml: ./conf -> ./deploy/conf"}},
+      {"the composition goes elsewhere",
+       image,
+       {{"compose.yaml", "deploy/compose.yaml"}},
+       {"compose.yaml: . -> ..", "compose.yaml: ./conf -> ../conf"}},
+  });
+}
+
+TEST(ScriptPlans, pipelines) {
+  expect_edits({
+      {"filters, working folders and steps",
+       {{".github/workflows/build.yml",
+         "on:\n  push:\n    paths:\n      - 'firmware/**'\njobs:\n  build:\n    steps:\n      - run: "
+         "./scripts/build.sh\n"
+         "        working-directory: firmware\n      - uses: ./actions/pole\n"},
+        {"firmware/scripts/build.sh", "#!/bin/sh\n"},
+        {"firmware/a.c", ""},
+        {"actions/pole/action.yml", "runs:\n  using: composite\n  steps: []\n"}},
+       {{"firmware", "gauges/firmware"}, {"actions/pole", ".github/actions/pole"}},
+       {".github/workflows/build.yml: firmware -> gauges/firmware",
+        ".github/workflows/build.yml: firmware -> gauges/firmware",
+        ".github/workflows/build.yml: ./actions/pole -> ./.github/actions/pole"}},
+      {"owners of a folder",
+       {{"CODEOWNERS", "/firmware/ @pole\n*.md @words\n"}, {"firmware/a.c", ""}},
+       {{"firmware", "gauges/firmware"}},
+       {"CODEOWNERS: firmware -> gauges/firmware"}},
+  });
+}
+
+TEST(ScriptPlans, editors) {
+  expect_edits({
+      {"tasks and launches, from the folder of the workspace",
+       {{".vscode/launch.json",
+         "{ // how the viewer is started\n  \"configurations\": [ { \"program\": "
+         "\"${workspaceFolder}/viewer/main.py\", \"cwd\": \"${workspaceFolder}/viewer\" } ] }\n"},
+        {"viewer/main.py", ""}},
+       {{"viewer", "apps/viewer"}},
+       {".vscode/launch.json: /viewer/main.py -> /apps/viewer/main.py",
+        ".vscode/launch.json: /viewer -> /apps/viewer"}},
+      {"lists of what is left out",
+       {{".gitignore", "/data/made/\n*.o\nviewer/cache.db\n"}, {"viewer/main.py", ""}, {"data/a", ""}},
+       {{"viewer", "apps/viewer"}, {"data", "tables"}},
+       {".gitignore: data/made -> tables/made", ".gitignore: viewer/cache.db -> apps/viewer/cache.db"}},
+  });
+}
+
+}  // namespace
+}  // namespace yc::test
