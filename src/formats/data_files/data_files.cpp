@@ -65,8 +65,8 @@ bool is_quoted(const RelPath& path) {
 
 // Of these the specification says that paths are relative to the file.
 bool is_known_kind(const RelPath& path) {
-  static const std::set<std::string_view> kEndings = {".tmx", ".tmj", ".tsx", ".tsj",   ".gltf",
-                                                      ".mtl", ".dae", ".fnt", ".atlas", ".ldtk"};
+  static const std::set<std::string_view> kEndings = {".tmx", ".tmj", ".tsx", ".tsj",   ".gltf", ".mtl",
+                                                      ".obj", ".dae", ".fnt", ".atlas", ".ldtk"};
   return kEndings.contains(path.extension());
 }
 
@@ -81,6 +81,34 @@ std::vector<Value> quoted_values(std::string_view bytes) {
                    values::kJson,
                    true});
     at = end;
+  }
+  return out;
+}
+
+// Geometry whose materials stand in files of their own (Wavefront OBJ: "mtllib sea.mtl shore.mtl").
+bool is_geometry(const RelPath& path) {
+  return path.extension() == ".obj";
+}
+
+std::vector<Value> material_files(std::string_view bytes) {
+  std::vector<Value> out;
+  constexpr std::string_view kStatement = "mtllib";
+  if (bytes.find('\0') != std::string_view::npos) return out;  // what a compiler made
+  for (std::size_t at = bytes.find(kStatement); at != std::string_view::npos;
+       at = bytes.find(kStatement, at + 1)) {
+    std::size_t end = std::min(bytes.find_first_of("\r\n", at), bytes.size());
+    if (at > 0 && bytes[at - 1] != '\n') continue;
+    for (std::size_t word = at + kStatement.size(); word < end;) {
+      std::size_t begin = std::min(bytes.find_first_not_of(" \t", word), end);
+      std::size_t stop = std::min(bytes.find_first_of(" \t", begin), end);
+      if (begin < stop && begin > at + kStatement.size())
+        out.push_back({{std::string(kStatement)},
+                       {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(stop)},
+                       std::string(bytes.substr(begin, stop - begin)),
+                       values::kWord,
+                       true});
+      word = stop + 1;
+    }
   }
   return out;
 }
@@ -112,10 +140,11 @@ class Reader {
     std::size_t count = 0;
     for (const RelPath& path : tree_.files()) {
       auto language = values::language_of(path);
-      bool quoted = is_quoted(path);
-      if ((!language && !quoted) || is_read_elsewhere(path)) continue;
+      bool quoted = is_quoted(path), geometry = is_geometry(path);
+      if ((!language && !quoted && !geometry) || is_read_elsewhere(path)) continue;
       const Entry* entry = tree_.find(path);
-      if (entry->kind != EntryKind::file || entry->ignored || entry->guarded || entry->size > kLargest)
+      if (entry->kind != EntryKind::file || entry->ignored || entry->guarded ||
+          (entry->size > kLargest && !geometry))
         continue;
       ++count;
       auto bytes = tree_.read(path);
@@ -123,7 +152,7 @@ class Reader {
       bool wanted = !out_.focus() || out_.wants(path) || search_.finds_any(**bytes);
       if (!wanted || (path.extension() == ".tsx" && (*bytes)->find("<?xml") == std::string::npos)) continue;
       auto all = cache_.get<Values>(self_, *bytes, [&](const std::string& text) {
-        return quoted ? quoted_values(text) : values::read(text, *language);
+        return quoted ? quoted_values(text) : geometry ? material_files(text) : values::read(text, *language);
       });
       file(path, *all);
     }

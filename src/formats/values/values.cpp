@@ -126,6 +126,9 @@ std::optional<std::string> written(std::string_view text, WritingStyle style) {
       return breaks ? std::nullopt : std::optional(with_doubled(text, '\''));
     case kXml:
       return breaks ? std::nullopt : std::optional(xml::escaped(std::string(text)));
+    case kWord:
+      if (text.find_first_of(" \t") != std::string_view::npos) return std::nullopt;
+      [[fallthrough]];
     case kBareLine:
       return breaks || text.find_first_of("#;\"'") != std::string_view::npos
                  ? std::nullopt

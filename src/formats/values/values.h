@@ -29,6 +29,7 @@ enum Style : WritingStyle {
   kBareLine,  // INI files and lists: to the end of the line
   kCsvBare,
   kCsvQuoted,
+  kWord,  // between blanks
 };
 
 struct Value {
