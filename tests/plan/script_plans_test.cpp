@@ -132,6 +132,79 @@ TEST(ScriptPlans, containers) {
   });
 }
 
+TEST(ScriptPlans, container_files) {
+  expect_edits({
+      {"stages, working folders and several sources",
+       {{"Dockerfile",
+         "FROM gcc AS build\nWORKDIR /src\nCOPY firmware/Makefile firmware/*.c ./\nRUN make\n"
+         "FROM debian\nCOPY --from=build /src/pole /bin/pole\nADD [\"conf/a.ini\", \"/etc/\"]\n"},
+        {"firmware/Makefile", "pole: a.c\n\tcc -o pole a.c\n"},
+        {"firmware/a.c", ""},
+        {"conf/a.ini", ""}},
+       {{"firmware", "gauges/firmware"}, {"conf/a.ini", "etc/a.ini"}},
+       {"Dockerfile: firmware/Makefile -> gauges/firmware/Makefile ?",
+        "Dockerfile: firmware/*.c -> gauges/firmware/*.c ?", "Dockerfile: conf/a.ini -> etc/a.ini ?"}},
+      {"what stays out of the context",
+       {{"Dockerfile", "FROM debian\nCOPY . /app\n"},
+        {".dockerignore", "docs/\n*.md\n!docs/keep.txt\n"},
+        {"docs/keep.txt", ""},
+        {"docs/a.txt", ""},
+        {"main.py", ""}},
+       {{"docs", "manual"}},
+       {".dockerignore: docs -> manual", ".dockerignore: docs/keep.txt -> manual/keep.txt"}},
+      {"files of a composition, in a folder of its own",
+       {{"deploy/compose.yaml",
+         "services:\n  web:\n    build:\n      context: ..\n      dockerfile: deploy/web.Dockerfile\n    "
+         "env_file: ./web.env\n"
+         "configs:\n  pole:\n    file: ../conf/pole.ini\n"},
+        {"deploy/web.Dockerfile", "FROM debian\nCOPY web/ /srv/\n"},
+        {"deploy/web.env", "A=1\n"},
+        {"web/index.html", ""},
+        {"conf/pole.ini", ""}},
+       {{"deploy", "ops/deploy"}, {"web", "site"}},
+       {"deploy/compose.yaml: .. -> ../..",
+        "deploy/compose.yaml: deploy/web.Dockerfile -> ops/deploy/web.Dockerfile",
+        "deploy/compose.yaml: ../conf/pole.ini -> ../../conf/pole.ini",
+        "deploy/web.Dockerfile: web -> site"}},
+  });
+}
+
+TEST(ScriptPlans, more_pipelines) {
+  expect_edits({
+      {"scripts that go into folders, caches and includes",
+       {{".gitlab-ci.yml",
+         "include:\n  - local: /ci/common.yml\nbuild:\n  script:\n    - cd firmware\n    - make\n    - "
+         "./tools/flash.sh\n  cache:\n    key:\n      files:\n        - web/package-lock.json\n"},
+        {"ci/common.yml", "stages: [build]\n"},
+        {"firmware/Makefile", "all:\n\t:\n"},
+        {"firmware/tools/flash.sh", "#!/bin/sh\n"},
+        {"web/package-lock.json", "{}"}},
+       {{"firmware", "gauges/firmware"},
+        {"web/package-lock.json", "site/package-lock.json"},
+        {"ci/common.yml", ".ci/common.yml"}},
+       {".gitlab-ci.yml: ci/common.yml -> .ci/common.yml", ".gitlab-ci.yml: firmware -> gauges/firmware ?",
+        ".gitlab-ci.yml: web/package-lock.json -> site/package-lock.json"}},
+      {"what a job keeps, of what it makes",
+       {{".gitlab-ci.yml", "build:\n  artifacts:\n    paths:\n      - web/made/*.js\n      - web/log.txt\n"},
+        {"web/a.js", ""},
+        {"web/b.js", ""}},
+       {{"web", "apps/web"}},
+       {".gitlab-ci.yml: web -> apps/web ?", ".gitlab-ci.yml: web -> apps/web ?"}},
+      {"a matrix and hashes of files",
+       {{".github/workflows/a.yaml",
+         "jobs:\n  t:\n    steps:\n      - uses: actions/cache@v4\n        with:\n          path: web/made\n "
+         "         key: k-${{ hashFiles('web/package-lock.json') }}\n"
+         "      - run: |\n          cd web\n          npm run build --prefix ../site\n"},
+        {"web/package-lock.json", "{}"},
+        {"web/a.js", ""},
+        {"site/package.json", "{}"}},
+       {{"web", "apps/web"}},
+       {".github/workflows/a.yaml: web -> apps/web ?",
+        ".github/workflows/a.yaml: web/package-lock.json -> apps/web/package-lock.json ?",
+        ".github/workflows/a.yaml: web -> apps/web ?", ".github/workflows/a.yaml: ../site -> ../../site ?"}},
+  });
+}
+
 TEST(ScriptPlans, pipelines) {
   expect_edits({
       {"filters, working folders and steps",

@@ -112,6 +112,9 @@ class Reader {
       } else {
         plain(values_[i], is_folder_key(key));
       }
+      if (key == "path" || key == "paths") {
+        folder_of_made(values_[i]);
+      }
     }
   }
 
@@ -227,6 +230,23 @@ class Reader {
       end = cut;
     }
     refer(value, begin, end - begin, Role::argument, Certainty::certain);
+  }
+
+  // "web/made" of a cache or of what is kept, where the build makes it: the folder that is there.
+  void folder_of_made(const Value& value) {
+    const std::string& text = value.text;
+    auto place = RelPath::resolve({}, text.substr(0, text.find_first_of("*?[{$")));
+    if (!place || place->is_root() || tree_.find(*place) ||
+        text.find_first_of(" |<>\"~") != std::string::npos)
+      return;
+    std::size_t lead = text.starts_with("./") ? 2 : 0;
+    for (std::size_t cut = text.rfind('/'); cut != std::string::npos && cut > lead;
+         cut = text.rfind('/', cut - 1)) {
+      auto folder = RelPath::resolve({}, text.substr(lead, cut - lead));
+      if (!folder || !tree_.is_folder(*folder)) continue;
+      refer(value, lead, cut - lead, Role::argument, Certainty::likely);
+      return;
+    }
   }
 
   // Anything else that leads somewhere from the root; hashFiles('web/package-lock.json') in an expression.
