@@ -202,6 +202,7 @@ void Evaluation::do_file(const Command&, const Words& words) {
     set_variable(words[1].text(), TracedText::hole());
     return;
   }
+  if (action == "COPY") note_copied(words);
   bool writes = action == "WRITE" || action == "APPEND" || action == "MAKE_DIRECTORY" || action == "REMOVE" ||
                 action == "REMOVE_RECURSE" || action == "TOUCH" || action == "DOWNLOAD" ||
                 action == "GENERATE";
@@ -218,6 +219,22 @@ void Evaluation::do_file(const Command&, const Words& words) {
     if (writes && i == 1) continue;
     if ((action == "WRITE" || action == "APPEND") && i > 1) continue;
     refer_here(words[i], Role::argument, Certainty::certain, false);
+  }
+}
+
+// file(COPY tide.h … DESTINATION include): what then lies in the build tree, where others may look for it.
+void Evaluation::note_copied(const Words& words) {
+  auto to = std::find_if(words.begin(), words.end(),
+                         [](const TracedText& word) { return word.text() == "DESTINATION"; });
+  if (to == words.end() || to + 1 == words.end() || (to + 1)->has_hole()) return;
+  Place folder = place_of(base().folder, (to + 1)->text(), Space::build);
+  if (folder.space != Space::build) return;
+  for (auto word = words.begin() + 1; word != to; ++word) {
+    for (const TracedText& value : values(*word)) {
+      Place file = place_of(base().folder, value.text());
+      if (!value.has_hole() && file.space == Space::tree && tree_.is_file(file.path))
+        note_made(folder.path / file.path.name());
+    }
   }
 }
 

@@ -288,11 +288,28 @@ const Statement* find_flags(const Block& block, std::string_view name) {
 
 }  // namespace
 
+namespace {
+
+// Compilers are started in the build tree, which may be another one: from the top of the sources, or from the
+// script's own folder in them.
+std::string automake_folder(const RelPath& makefile, const RelPath& root, const TreeReader& tree) {
+  for (RelPath top = makefile.parent();; top = top.parent()) {
+    bool is_top = tree.is_file(top / "configure.ac") || tree.is_file(top / "configure.in");
+    if (is_top && root == top) return "$(top_srcdir)";
+    if (is_top && root.is_within(top)) return "$(top_srcdir)/" + std::string(root.below(top));
+    if (is_top || top.is_root()) return "$(srcdir)/" + relative_text(makefile.parent(), root);
+  }
+}
+
+}  // namespace
+
 std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
                                  const TreeReader& tree) {
   std::vector<Way> out;
   const RelPath& makefile = graph.files.path(unit.site.file);
-  std::string folder = relative_text(makefile.parent(), root);
+  bool is_automake = makefile.name() == "Makefile.am";
+  std::string folder =
+      is_automake ? automake_folder(makefile, root, tree) : relative_text(makefile.parent(), root);
   for (auto word = unit.root_words.rbegin(); word != unit.root_words.rend(); ++word) {
     const auto& pieces = word->pieces();
     if (pieces.empty() || !pieces.back().has_origin() || graph.files.path(pieces.back().file) != makefile)
@@ -304,7 +321,9 @@ std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, 
   auto bytes = tree.read(makefile);
   if (!bytes) return out;
   Syntax syntax = parse(**bytes, 0);
-  for (std::string_view name : {"CPPFLAGS", "CFLAGS", "CXXFLAGS"}) {
+  const char* const own = is_automake ? "AM_CPPFLAGS" : "CPPFLAGS";
+  for (std::string_view name :
+       {own, is_automake ? "AM_CFLAGS" : "CFLAGS", is_automake ? "AM_CXXFLAGS" : "CXXFLAGS"}) {
     const Statement* flags = find_flags(syntax.block, name);
     if (!flags || flags->value.empty()) continue;
     TracedText trimmed = flags->value.trimmed();
@@ -319,7 +338,10 @@ std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, 
       break;
     }
   }
-  out.push_back({{Edit{makefile, {top, top}, "CPPFLAGS += -I" + folder + "\n"}}, ""});
+  // Automake adds only to what is there.
+  bool is_set = !is_automake || find_flags(syntax.block, own);
+  std::string line = std::string(own) + (is_set ? " += -I" : " = -I") + folder + "\n";
+  out.push_back({{Edit{makefile, {top, top}, line}}, ""});
   return out;
 }
 

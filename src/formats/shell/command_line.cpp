@@ -122,6 +122,10 @@ class Lexer {
       }
       return;
     }
+    // What is only printed is prose.
+    bool is_printed = !out_.commands.empty() && out_.commands.back().name() == "cat" &&
+                      out_.commands.back().redirects.empty() && !out_.commands.back().handed_on;
+    if (is_printed) return;
     Command command;
     command.base = base_;
     command.base_known = base_known_;
