@@ -21,6 +21,8 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   bool first = true;
   for (const InContext& in : reference.contexts) {
     if (!in.found) continue;  // where it leads nowhere now, it need not lead anywhere
+    // Where one unit finds what is made and another what is written, each has folders of its own to look in.
+    if (in.context != kNoContext && in.is_made != is_made) continue;
     if (in.context == kNoContext) {
       // Where no build script tells, the folder that the text was relative to counts as a root.
       std::string full = lost.path.str();

@@ -75,6 +75,16 @@ TEST(NativePlans, cmake) {
         {"tide.map", ""}},
        {{"tide.map", "link/tide.map"}},
        {"CMakeLists.txt: /tide.map -> /link/tide.map"}},
+      {"a header that is copied to where it is looked for",
+       {{"CMakeLists.txt",
+         std::string(kCMake) +
+             "file(COPY ${CMAKE_CURRENT_SOURCE_DIR}/src/t.h DESTINATION "
+             "${CMAKE_CURRENT_BINARY_DIR}/include)\n"
+             "include_directories(${CMAKE_CURRENT_BINARY_DIR}/include)\nadd_executable(a a.c)\n"},
+        {"a.c", "#include <t.h>\n"},
+        {"src/t.h", ""}},
+       {{"src/t.h", "api/t.h"}, {"a.c", "core/a.c"}},
+       {"CMakeLists.txt: /src/t.h -> /api/t.h", "CMakeLists.txt: a.c -> core/a.c"}},
       {"a folder to search, among the flags of a language",
        {{"CMakeLists.txt", std::string(kCMake) +
                                "string(APPEND CMAKE_C_FLAGS \" -Wall -I${CMAKE_SOURCE_DIR}/include\")\n"

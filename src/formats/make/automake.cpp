@@ -201,6 +201,38 @@ bool Evaluation::keeps_object_folders() {
   return false;
 }
 
+// The folders of the headers that configure makes, in which compilers look by themselves (GNU Automake
+// manual, "nostdinc"): in the build tree, which most people have in the tree of the sources.
+std::vector<RelPath> Evaluation::header_folders() {
+  std::vector<RelPath> out;
+  for (const char* name : {"configure.ac", "configure.in"}) {
+    auto bytes = tree_.is_file(top_.folder / name) ? tree_.read(top_.folder / name) : Result<Bytes>(Bytes());
+    if (!bytes || !*bytes) continue;
+    std::string_view text = **bytes;
+    for (std::string_view macro : {"AC_CONFIG_HEADERS(", "AC_CONFIG_HEADER(", "AM_CONFIG_HEADER("}) {
+      for (std::size_t at = text.find(macro); at != std::string_view::npos; at = text.find(macro, at + 1)) {
+        std::size_t line = text.rfind('\n', at);
+        std::string_view before = text.substr(line + 1, at - line - 1);
+        if (before.find("dnl") != std::string_view::npos || before.find('#') != std::string_view::npos)
+          continue;
+        std::string_view list =
+            text.substr(at + macro.size(), text.find_first_of(",)", at) - at - macro.size());
+        for (std::size_t word = 0; word < list.size();) {
+          std::size_t begin = std::min(list.find_first_not_of(" \t\r\n[]", word), list.size());
+          std::size_t end = std::min(list.find_first_of(" \t\r\n[]", begin), list.size());
+          std::string_view header = list.substr(begin, end - begin);
+          word = end + 1;
+          if (header.empty()) continue;
+          auto path = RelPath::resolve(top_.folder, header.substr(0, header.find(':')));
+          if (path && std::find(out.begin(), out.end(), path->parent()) == out.end())
+            out.push_back(path->parent());
+        }
+      }
+    }
+  }
+  return out;
+}
+
 void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
   if (word.has_hole() || word.text().find('@') != std::string::npos) return;
   std::string name = canonical(word.text());
@@ -245,7 +277,7 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
     if (place.space == Space::tree) roots.push_back({{Space::build, place.path}, quoted_only});
   };
   add_root({Space::tree, base_.folder}, false);
-  add_root({Space::tree, top_.folder}, false);
+  for (const RelPath& folder : header_folders()) add_root({Space::tree, folder}, false);
   std::vector<PathMacro> macros;
   bool own = scope_.contains(name + "_CPPFLAGS"), own_c = scope_.contains(name + "_CFLAGS");
   for (const std::string& variable : {own ? name + "_CPPFLAGS" : "AM_CPPFLAGS", std::string("INCLUDES"),

@@ -194,6 +194,7 @@ class Evaluation {
   void put_in_folders(Block& block, FileIndex fragment) const;
   void emit_automake();
   bool keeps_object_folders();
+  std::vector<RelPath> header_folders();
   void emit_unit(const TracedText& word, const SiteChain& key);
   Flags flags_of(const std::string& name);
   std::optional<RelPath> refer_word(const TracedText& word, Role role, const SiteChain& key);
