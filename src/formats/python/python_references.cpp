@@ -410,6 +410,7 @@ class Emitter {
     TracedText text;
     text.append(std::move(piece));
     text.append(TracedText::hole());
+    text.append(TracedText::plain(".py"));  // what else lies there is no module
     out_.hole(text, {source_.path.parent(), kNoFile, Space::tree}, source_.format);
   }
 
