@@ -11,9 +11,21 @@ bool is_program_source(std::string_view ending) {
   return std::binary_search(std::begin(kEndings), std::end(kEndings), ending);
 }
 
+namespace {
+
+// "Dockerfile.go" says what it builds, not what it is written in.
+bool is_script(std::string_view name) {
+  static constexpr std::string_view kScripts[] = {"Containerfile.", "Dockerfile.", "GNUmakefile.",
+                                                  "Makefile.", "makefile."};
+  return std::any_of(std::begin(kScripts), std::end(kScripts),
+                     [&](std::string_view script) { return name.starts_with(script); });
+}
+
+}  // namespace
+
 void FileList::add(RelPath path, EntryKind kind) {
   if (kind == EntryKind::link) links_.push_back(path);
-  if (!is_program_source(path.extension())) beside_sources_.push_back(path);
+  if (!is_program_source(path.extension()) || is_script(path.name())) beside_sources_.push_back(path);
   all_.push_back(std::move(path));
 }
 

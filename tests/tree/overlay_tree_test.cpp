@@ -58,6 +58,19 @@ TEST(OverlayTree, lists_what_leaves_and_arrives_in_order) {
   EXPECT_EQ(texts(tree.listing().beside_sources()), (List{"b.txt", "stays", "z.md"}));
 }
 
+TEST(FileList, scripts_are_no_sources_whatever_they_build) {
+  auto is_source = [](const char* name) {
+    FileList list;
+    list.add(at(name), EntryKind::file);
+    return list.beside_sources().empty();
+  };
+  for (const char* name : {"a.c", "web/a.ts", "intake/a.py", "Makefile_test.go"})
+    EXPECT_TRUE(is_source(name)) << name;
+  for (const char* name :
+       {"Dockerfile.go", "deploy/Dockerfile.py", "Makefile.js", "a.cmake", "a", "Makefile", "a.json"})
+    EXPECT_FALSE(is_source(name)) << name;
+}
+
 // Held against the plain way, on a tree whose folders' names begin alike.
 TEST(TreeReader, matches_at_any_depth) {
   MemoryTree tree = tree_of({{"src/a.c", ""},
