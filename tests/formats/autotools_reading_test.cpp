@@ -89,6 +89,15 @@ TEST(AutomakeReading, other_lists) {
               Contains("./tide.map -> tide.map ?"));
 }
 
+TEST(AutomakeReading, folders_of_made_headers_are_searched) {
+  auto files = kTree;
+  files.emplace_back("Makefile.am", "bin_PROGRAMS = p\np_SOURCES = main.c\n");
+  files.emplace_back("configure.ac",
+                     "AC_INIT\ndnl AC_CONFIG_HEADERS([m4/x.h])\n# AC_CONFIG_HEADERS([m4/y.h])\n"
+                     "AC_CONFIG_HEADERS([\n  inc/config.h:inc/config.h.top\n  src/own.h])\n");
+  EXPECT_THAT(compiled(read(tree_of(files))), Contains("main.c [][][inc][inc][src][src]"));
+}
+
 TEST(AutomakeReading, contexts_of_sources) {
   EXPECT_THAT(compiled(automake("AM_CPPFLAGS = -I$(top_srcdir)/inc\nbin_PROGRAMS = p\np_SOURCES = main.c\n")),
               Contains("main.c [][][inc][inc]"));

@@ -2,6 +2,7 @@
 // say what their words are.
 #include <algorithm>
 
+#include "formats/autoconf/macro_scan.h"
 #include "formats/make/make_evaluation.h"
 
 namespace yc::make {
@@ -203,30 +204,19 @@ bool Evaluation::keeps_object_folders() {
 
 // The folders of the headers that configure makes, in which compilers look by themselves (GNU Automake
 // manual, "nostdinc"): in the build tree, which most people have in the tree of the sources.
-std::vector<RelPath> Evaluation::header_folders() {
-  std::vector<RelPath> out;
+const std::vector<RelPath>& Evaluation::header_folders() {
+  if (header_folders_) return *header_folders_;
+  std::vector<RelPath>& out = header_folders_.emplace();
+  static const std::set<std::string> macros = {"AC_CONFIG_HEADERS", "AC_CONFIG_HEADER", "AM_CONFIG_HEADER"};
   for (const char* name : {"configure.ac", "configure.in"}) {
     auto bytes = tree_.is_file(top_.folder / name) ? tree_.read(top_.folder / name) : Result<Bytes>(Bytes());
     if (!bytes || !*bytes) continue;
-    std::string_view text = **bytes;
-    for (std::string_view macro : {"AC_CONFIG_HEADERS(", "AC_CONFIG_HEADER(", "AM_CONFIG_HEADER("}) {
-      for (std::size_t at = text.find(macro); at != std::string_view::npos; at = text.find(macro, at + 1)) {
-        std::size_t line = text.rfind('\n', at);
-        std::string_view before = text.substr(line + 1, at - line - 1);
-        if (before.find("dnl") != std::string_view::npos || before.find('#') != std::string_view::npos)
-          continue;
-        std::string_view list =
-            text.substr(at + macro.size(), text.find_first_of(",)", at) - at - macro.size());
-        for (std::size_t word = 0; word < list.size();) {
-          std::size_t begin = std::min(list.find_first_not_of(" \t\r\n[]", word), list.size());
-          std::size_t end = std::min(list.find_first_of(" \t\r\n[]", begin), list.size());
-          std::string_view header = list.substr(begin, end - begin);
-          word = end + 1;
-          if (header.empty()) continue;
-          auto path = RelPath::resolve(top_.folder, header.substr(0, header.find(':')));
-          if (path && std::find(out.begin(), out.end(), path->parent()) == out.end())
-            out.push_back(path->parent());
-        }
+    for (const autoconf::MacroCall& call : autoconf::scan(**bytes).calls) {
+      if (!macros.contains(call.name) || call.arguments.empty()) continue;
+      for (const autoconf::Word& header : call.arguments.front()) {
+        auto path = RelPath::resolve(top_.folder, header.text.substr(0, header.text.find(':')));
+        if (path && std::find(out.begin(), out.end(), path->parent()) == out.end())
+          out.push_back(path->parent());
       }
     }
   }

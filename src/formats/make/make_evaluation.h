@@ -194,7 +194,7 @@ class Evaluation {
   void put_in_folders(Block& block, FileIndex fragment) const;
   void emit_automake();
   bool keeps_object_folders();
-  std::vector<RelPath> header_folders();
+  const std::vector<RelPath>& header_folders();
   void emit_unit(const TracedText& word, const SiteChain& key);
   Flags flags_of(const std::string& name);
   std::optional<RelPath> refer_word(const TracedText& word, Role role, const SiteChain& key);
@@ -234,6 +234,7 @@ class Evaluation {
   bool automake_ = false;
   bool is_configured_ = false;
   Base top_;  // where configure stands, if the script is filled in by one
+  std::optional<std::vector<RelPath>> header_folders_;  // once they were asked for
   bool built_in_ = true;
   bool exports_all_ = false;
   RelPath instance_;  // of the rule whose recipe is being read
