@@ -198,6 +198,14 @@ void open_expressions(const TracedText& word, Words& out, int depth) {
   };
   std::string name = text.substr(begin + 2, (colon == std::string::npos ? inner_end : colon) - begin - 2);
   if (name == "INSTALL_INTERFACE") return;
+  // What a target is made into is no file of the tree, wherever it is put.
+  static const std::set<std::string> products = {
+      "TARGET_FILE",        "TARGET_FILE_DIR",        "TARGET_LINKER_FILE", "TARGET_LINKER_FILE_DIR",
+      "TARGET_SONAME_FILE", "TARGET_SONAME_FILE_DIR", "TARGET_PDB_FILE",    "TARGET_PDB_FILE_DIR"};
+  if (begin == 0 && products.contains(name)) {
+    with(TracedText::plain("/outside"));
+    return;
+  }
   if (colon == std::string::npos || name.substr(0, 6) == "TARGET" || name == "CONFIG" ||
       name == "CXX_COMPILER_ID" || name == "PLATFORM_ID" || name == "COMPILE_LANGUAGE" || name == "BOOL" ||
       name == "NOT" || name == "AND" || name == "OR" || name == "STREQUAL") {
