@@ -361,7 +361,9 @@ void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
 
 void Planner::check_holes() {
   if (options_.accept_unseen) return;
-  plan_.unsettled = unseen_references(old_, plan_.moves);
+  UnseenReferences unseen = unseen_references(old_, plan_.moves);
+  plan_.unsettled = std::move(unseen.in_the_way);
+  plan_.notices.insert(plan_.notices.end(), unseen.vague.begin(), unseen.vague.end());
   for (Unsettled& item : unread_files(tree_, old_, plan_.moves)) plan_.unsettled.push_back(std::move(item));
   for (Unsettled& item : changed_orders(tree_, old_, plan_.moves)) plan_.unsettled.push_back(std::move(item));
 }

@@ -39,6 +39,7 @@ class Planner {
   std::vector<Mismatch> widen();
   void disregard(std::vector<Mismatch>& found) const;
   bool respond(const std::vector<Mismatch>& mismatches);
+  void find_staying_bases();
   bool advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely);
   void anticipate(const std::vector<Mismatch>& mismatches);
   bool respond_to_lost(const Mismatch& mismatch);

@@ -8,8 +8,32 @@
 
 namespace yc {
 
+// Scripts that moved, but by what the plan wrote are still started where they were.
+void Planner::find_staying_bases() {
+  std::map<RelPath, FileIndex> moved;  // by their new paths
+  for (const Reference& reference : old_.references) {
+    if (reference.base.anchor == kNoFile) continue;
+    const RelPath& script = old_.files.path(reference.base.anchor);
+    if (plan_.moves.moves(script) && script.parent() == reference.base.folder)
+      moved.emplace(plan_.moves.map_file(script), reference.base.anchor);
+  }
+  std::set<FileIndex> stay, follow;
+  for (std::size_t i = 0; i < new_.references.size() && !moved.empty(); ++i) {
+    const Reference& reference = new_.references[i];
+    if (reference.key.empty() || reference.key.back().file == kNoFile) continue;
+    const RelPath& script = new_.files.path(reference.key.back().file);
+    auto at = moved.find(script);
+    if (at == moved.end()) continue;
+    if (reference.base.folder == old_.files.path(at->second).parent()) stay.insert(at->second);
+    if (reference.base.folder == script.parent()) follow.insert(at->second);
+  }
+  for (FileIndex script : follow) stay.erase(script);
+  respeller_->set_staying(std::move(stay));
+}
+
 bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   bool changed = false;
+  find_staying_bases();
   advanced_.clear();
   for (const Mismatch& mismatch : mismatches) {
     if (mismatch.kind == Mismatch::Kind::gained) changed = respond_to_own_gain(mismatch) || changed;

@@ -42,6 +42,7 @@ std::string Respeller::new_text(const Piece& piece) const {
 }
 
 std::optional<RelPath> Respeller::base_of(const Reference& reference) const {
+  if (staying_.contains(reference.base.anchor)) return reference.base.folder;
   return image_.of_base(reference.base);
 }
 

@@ -51,6 +51,9 @@ class Respeller {
   std::optional<Way> without_detour(const Reference& reference) const;
   // Whether the text as it stands, unedited, would name something that is not in the planned tree.
   bool leads_nowhere(const Reference& reference) const;
+  // Scripts that move while what they name is still counted from the folder that they left, as that of a
+  // makefile which another one starts there.
+  void set_staying(std::set<FileIndex> scripts) { staying_ = std::move(scripts); }
   // A way to take a word away altogether.
   std::optional<Way> removal(const Reference& reference) const;
 
@@ -109,6 +112,7 @@ class Respeller {
   Image image_;
   IncludeOrder include_order_;
   std::size_t alias_from_;
+  std::set<FileIndex> staying_;
   std::map<FileIndex, std::multimap<std::uint32_t, Use>> uses_;  // by end of the piece
   std::map<Passage, std::set<std::int32_t>> passages_;           // who comes through each expansion
   std::map<RelPath, std::vector<std::int32_t>> patterns_;

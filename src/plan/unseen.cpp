@@ -38,10 +38,23 @@ bool tells_anything(const TracedText& text) {
                      [](unsigned char c) { return std::isalnum(c) || c >= 0x80; });
 }
 
+// "$folder/error.$kind": of the folder nothing is known, of the name only how it begins. Or all of the name,
+// but the script and the file stay where they are to one another.
+bool is_vague(const ReferenceGraph& graph, const Hole& hole, std::string_view pattern, const Move& move,
+              const MoveSet& moves) {
+  if (!pattern.starts_with("*/") || pattern.find('/', 2) != std::string_view::npos) return false;
+  std::size_t open = pattern.find('*', 2);
+  if (open != std::string_view::npos) return open + 1 == pattern.size();
+  FileIndex script = hole.text.first_origin().file;
+  if (script == kNoFile) return false;
+  const RelPath& path = graph.files.path(script);
+  return relative_text(path, move.from) == relative_text(moves.map_file(path), move.to);
+}
+
 }  // namespace
 
-std::vector<Unsettled> unseen_references(const ReferenceGraph& graph, const MoveSet& moves) {
-  std::vector<Unsettled> out;
+UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& moves) {
+  UnseenReferences out;
   std::set<std::pair<FileIndex, std::uint32_t>> seen;
   for (const Hole& hole : graph.holes) {
     if (hole.base.space != Space::tree || !tells_anything(hole.text)) continue;
@@ -69,10 +82,16 @@ std::vector<Unsettled> unseen_references(const ReferenceGraph& graph, const Move
       item.text = shown;
       item.reason =
           fmt::format("has a part that is only known when it runs, and could name {}", move.from.str());
+      if (is_vague(graph, hole, pattern, move, moves)) {
+        if (item.has_place)
+          out.vague.push_back(
+              {"unseen", item.file, item.span, true, fmt::format("\"{}\" {}", item.text, item.reason)});
+        break;
+      }
       item.next =
           "move the whole folder so that the known part can follow, or add --accept-unseen to take it on "
           "yourself";
-      out.push_back(std::move(item));
+      out.in_the_way.push_back(std::move(item));
       break;
     }
   }

@@ -8,7 +8,12 @@
 
 namespace yc {
 
-std::vector<Unsettled> unseen_references(const ReferenceGraph& graph, const MoveSet& moves);
+struct UnseenReferences {
+  std::vector<Unsettled> in_the_way;
+  // Of whose folder and of whose name's end nothing is known: almost any file could be meant.
+  std::vector<Notice> vague;
+};
+UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& moves);
 
 // Garbled files that move, or in which the name of something stands that moves.
 std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph& graph,

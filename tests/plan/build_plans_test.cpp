@@ -60,6 +60,19 @@ TEST(BuildPlans, meson) {
   });
 }
 
+TEST(BuildPlans, makefiles_that_are_started_elsewhere) {
+  expect_edits({
+      {"a makefile that moves is still started where it was, and counts from there",
+       {{"Makefile", "all:\n\tcd src && $(MAKE) all\n"},
+        {"src/Makefile", "all: tide.o\ntide.o: tide.c tide.h\n\tcc -c tide.c\n"},
+        {"src/tide.c", "#include \"tide.h\"\n"},
+        {"src/tide.h", ""}},
+       {{"src/Makefile", "core/Makefile"}, {"src/tide.h", "core/tide.h"}},
+       {"Makefile:  ->  -f ../core/Makefile", "src/Makefile: tide.h -> ../core/tide.h",
+        "src/tide.c: tide.h -> ../core/tide.h"}},
+  });
+}
+
 TEST(BuildPlans, automake) {
   const TreeFiles top = {
       {"configure.ac",

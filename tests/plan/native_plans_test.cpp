@@ -86,8 +86,8 @@ TEST(NativePlans, cmake) {
        {{"src/t.h", "api/t.h"}, {"a.c", "core/a.c"}},
        {"CMakeLists.txt: /src/t.h -> /api/t.h", "CMakeLists.txt: a.c -> core/a.c"}},
       {"what a target is made into could be no file of the tree",
-       {{"CMakeLists.txt",
-         std::string(kCMake) + "add_library(t a.c)\ninstall(FILES \"$<TARGET_FILE_DIR:t>/${LINK}a${SUFFIX}\" "
+       {{"CMakeLists.txt", std::string(kCMake) +
+                               "add_library(t a.c)\ninstall(FILES \"$<TARGET_FILE_DIR:t>/${LINK}a${SUFFIX}\" "
                                "DESTINATION lib)\n"},
         {"a.c", ""},
         {"data/a.txt", ""}},

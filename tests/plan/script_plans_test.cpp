@@ -92,6 +92,66 @@ TEST(ScriptPlans, shell) {
   });
 }
 
+TEST(ScriptPlans, loops) {
+  expect_edits({
+      {"what leaves the reach of a loop's wildcard is named beside it",
+       {{"ci/run.sh", "#!/bin/sh\nfor i in tests/test-*.c; do\n  cc \"$i\"\ndone\n"},
+        {"tests/test-a.c", ""},
+        {"tests/test-b.c", ""}},
+       {{"tests/test-b.c", "more/test-b.c"}},
+       {"ci/run.sh:  ->  more/test-*.c ?"}},
+      {"beside the other words of the list",
+       {{"ci/run.sh", "#!/bin/sh\nfor i in tests/test-*.c other.c; do cc \"$i\"; done\n"},
+        {"tests/test-a.c", ""},
+        {"tests/test-b.c", ""},
+        {"other.c", ""}},
+       {{"tests/test-b.c", "more/test-b.c"}, {"other.c", "more/other.c"}},
+       {"ci/run.sh:  ->  more/test-*.c ?", "ci/run.sh: other.c -> more/other.c ?"}},
+  });
+}
+
+TEST(ScriptPlans, ignore_lists) {
+  expect_edits({
+      {"a line that would have to climb goes to the list above",
+       {{".gitignore", "*.o\n"},
+        {"test/.gitignore", "logs\nbin/reader\nsuites/api\n"},
+        {"test/bin/reader.c", ""},
+        {"test/suites/x", ""}},
+       {{"test/bin", "tools/bin"}},
+       {".gitignore:  -> /tools/bin/reader\n", "test/.gitignore: bin/reader\n -> "}},
+      {"to the nearest one, and behind a last line without an end",
+       {{".gitignore", "*.o\n"},
+        {"tools/.gitignore", "*.tmp"},
+        {"test/.gitignore", "bin/reader/"},
+        {"test/bin/reader.c", ""}},
+       {{"test/bin", "tools/bin"}},
+       {"test/.gitignore: bin/reader/ -> ", "tools/.gitignore:  -> \n/bin/reader/\n"}},
+      {"a line stays in its list where it can",
+       {{".gitignore", "*.o\n"}, {"test/.gitignore", "bin/reader\n"}, {"test/bin/reader.c", ""}},
+       {{"test/bin", "test/tools/bin"}},
+       {"test/.gitignore: bin/reader -> tools/bin/reader"}},
+  });
+}
+
+TEST(ScriptPlans, names_of_which_little_is_known_are_told) {
+  // Of whose folder and ending nothing is known.
+  Plan plan = planned({{"test/run.sh", "#!/bin/sh\ncmp \"$1/error.$2\" log\n"}, {"src/error.c", ""}},
+                      {{"src/error.c", "core/error.c"}});
+  EXPECT_THAT(edits(plan), testing::IsEmpty());
+  EXPECT_THAT(told(plan), testing::Contains(testing::HasSubstr("could name src/error.c")));
+  // The script and all that it could mean stay where they are to one another.
+  plan = planned({{"test/run.sh", "#!/bin/sh\ncat tides.csv \"$1/output\"\n"},
+                  {"tides.csv", ""},
+                  {"test/api/output", ""}},
+                 {{"test", "checks"}});
+  EXPECT_THAT(edits(plan), testing::IsEmpty());
+  EXPECT_THAT(told(plan), testing::Contains(testing::HasSubstr("could name test/api/output")));
+  // A whole name of something that moves alone may well be meant.
+  plan = planned({{"test/run.sh", "#!/bin/sh\ncat \"$1/output\"\n"}, {"test/api/output", ""}},
+                 {{"test/api/output", "test/api/expected"}});
+  EXPECT_THAT(reasons(plan), testing::ElementsAre("unseen test/run.sh"));
+}
+
 TEST(ScriptPlans, batch) {
   expect_edits({
       {"from the folder of the script, with backslashes",

@@ -20,6 +20,8 @@ struct Kind {
   } from = From::own_folder;  // what paths are relative to
 };
 
+const char* const kIgnoreList = ".gitignore";
+
 // Lists of a packager that name files of the tree (debhelper(7)).
 bool is_packaging_list(const RelPath& path) {
   static const std::set<std::string_view> endings = {".install", ".docs", ".examples", ".manpages", ".info"};
@@ -31,7 +33,7 @@ bool is_packaging_list(const RelPath& path) {
 
 std::optional<Kind> kind_of(const RelPath& path) {
   std::string_view name = path.name();
-  if (name == ".gitignore") return Kind{Layout::whole_line, Kind::From::own_folder};
+  if (name == kIgnoreList) return Kind{Layout::whole_line, Kind::From::own_folder};
   if (name == ".gitattributes") return Kind{Layout::first_word, Kind::From::own_folder};
   if (name == ".editorconfig") return Kind{Layout::section, Kind::From::own_folder};
   if (name == ".gitmodules") return Kind{Layout::path_setting, Kind::From::own_folder};
@@ -187,6 +189,37 @@ class PathListsFormat : public LiteralFormat {
     return (style == kNeedsSlash && bare ? "/" : "") + std::string(text);
   }
 
+  // A line of an ignore list cannot climb: it goes to the nearest list above what it names.
+  std::vector<Way> further_ways(const Need& need) const override {
+    const Piece& piece = need.reference.text.pieces().front();
+    const RelPath& list = need.graph.files.path(piece.file);
+    if (list.name() != kIgnoreList || need.wanted.size() != 1 || need.wanted[0].path.is_root()) return {};
+    const RelPath& target = need.wanted[0].path;
+    auto bytes = need.tree.read(list);
+    if (target.is_within(need.new_base) || !bytes) return {};
+    std::size_t begin = (*bytes)->rfind('\n', piece.span.begin);
+    begin = begin == std::string::npos ? 0 : begin + 1;
+    std::size_t end = std::min((*bytes)->find('\n', piece.span.end), (*bytes)->size());
+    if ((**bytes)[begin] == '!') return {};  // it takes back what other lines of the list say
+    for (RelPath up = target.parent();; up = up.parent()) {
+      RelPath other = up / kIgnoreList;
+      bool usable = need.tree.is_file(other) && !need.moves.moves(other);
+      auto spelled = write(relative_text(up, target), kHasSlash);
+      if (usable && spelled) {
+        auto above = need.tree.read(other);
+        if (!above) return {};
+        std::string tail = (*bytes)->substr(piece.span.end, end - piece.span.end);
+        bool whole = (*above)->empty() || (*above)->back() == '\n';
+        auto last = static_cast<std::uint32_t>((*above)->size());
+        Span line{static_cast<std::uint32_t>(begin),
+                  static_cast<std::uint32_t>(std::min(end + 1, (*bytes)->size()))};
+        std::string added = (whole ? "/" : "\n/") + *spelled + tail + "\n";
+        return {{{Edit{list, line, ""}, Edit{other, {last, last}, added}}, ""}};
+      }
+      if (up.is_root()) return {};
+    }
+  }
+
  private:
   // The languages of a translation (GNU gettext manual, "po/LINGUAS"): each stands for the file of that name.
   static void read_languages(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file,
@@ -214,6 +247,14 @@ class PathListsFormat : public LiteralFormat {
         out.add(std::move(reference));
       }
     }
+  }
+
+  // Together the ignore lists of a tree say what is left out: a line may move from one to another. So their
+  // lines belong to one construct where there is one list above all.
+  static Site construct_of(const TreeReader& tree, GraphBuilder& out, FileIndex file, std::uint32_t site) {
+    RelPath top = RelPath::from_normal(kIgnoreList);
+    bool ignores = out.files().path(file).name() == kIgnoreList;
+    return ignores && tree.is_file(top) ? Site{out.files().index(top), 0} : Site{file, site};
   }
 
   static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, FileIndex file,
@@ -244,7 +285,7 @@ class PathListsFormat : public LiteralFormat {
     Reference reference;
     reference.role = role;
     reference.format = self;
-    reference.key = {{file, site}};
+    reference.key = {construct_of(tree, out, file, site)};
     reference.base = base;
     WritingStyle style = is_plain_path ? kPlain : has_slash ? kHasSlash : kNeedsSlash;
     reference.text = TracedText::literal(std::string(pattern), file, span, style);

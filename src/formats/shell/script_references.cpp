@@ -31,6 +31,9 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
       reference.format = format;
       reference.dangling = false;
       reference.key = {{file, origin.span.begin}};
+      // The words of a loop are one list.
+      Passage keyword = command.words.empty() ? Passage{} : command.words.front().text.first_origin();
+      if (name == "for" && keyword.file == file) reference.key = {{file, keyword.span.begin}};
       // Started from another folder, it would be another reference.
       if (start) reference.instance = start->is_root() ? RelPath::from_normal("the root") : *start;
       out.push_back(std::move(reference));
