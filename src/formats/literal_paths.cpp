@@ -19,6 +19,12 @@ bool is_ending(std::string_view text) {
 std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& user, FileIndex file,
                                       const std::string& text, Span span, WritingStyle style,
                                       std::uint8_t format) {
+  return literal_path(tree, user, TracedText::literal(text, file, span, style), {file, span.begin}, format);
+}
+
+std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& user, const TracedText& traced,
+                                      Site site, std::uint8_t format) {
+  std::string text = traced.text();
   if (text.find_first_not_of("./") == std::string::npos) return std::nullopt;  // a part of some path, not one
   std::optional<RelPath> base, target;
   for (RelPath up = user.parent();; up = up.parent()) {
@@ -52,10 +58,10 @@ std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& use
   reference.certainty = Certainty::likely;
   reference.may_gain = true;  // a string that comes to lead somewhere means what it meant
   reference.format = format;
-  reference.key = {{file, span.begin}};
+  reference.key = {site};
   reference.instance = *base;  // found from another folder it would be another reference
   reference.base = {*base, kNoFile, Space::tree};
-  reference.text = TracedText::literal(text, file, span, style);
+  reference.text = traced;
   reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, *target, {}});
   return reference;
 }

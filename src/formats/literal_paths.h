@@ -15,6 +15,9 @@ namespace yc {
 std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& user, FileIndex file,
                                       const std::string& text, Span span, WritingStyle style,
                                       std::uint8_t format);
+// The same for a text that is put together, of a construct at `site`.
+std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& user, const TracedText& text,
+                                      Site site, std::uint8_t format);
 
 // "./tides.xml" for what comes to lie in the folder that such a string is relative to: a name alone could be
 // any word of the program, a path says that it is one.

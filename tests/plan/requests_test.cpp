@@ -122,5 +122,98 @@ TEST(Restyle, adds_an_alias_first) {
   EXPECT_THAT(edits(*plan), testing::Contains("src/a/b/c.ts: ../../tide -> ~/tide"));
 }
 
+// One line of a table: a program, and what becomes of it when "assets" gets the name ASSETS.
+struct ConstantCase {
+  std::string what, path, before, after;
+};
+
+void expect_constants(const std::vector<ConstantCase>& cases) {
+  for (const ConstantCase& one : cases) {
+    SCOPED_TRACE(one.what);
+    MemoryTree tree = tree_of({{one.path, one.before},
+                               {"assets/tides.csv", ""},
+                               {"assets/icons/pole.png", ""},
+                               {"Office.csproj", ""}});
+    auto plan = name_asset_root(tree, {}, "ASSETS", at("assets"));
+    ASSERT_TRUE(plan) << plan.error().message;
+    auto edits = plan->edits.find(at(one.path));
+    EXPECT_EQ(edits == plan->edits.end() ? one.before : edits->second.apply(one.before), one.after);
+  }
+}
+
+TEST(Restyle, names_a_folder_of_assets_in_c) {
+  expect_constants({
+      {"behind the includes", "src/load.c",
+       "#include <stdio.h>\n#include \"x.h\"\n\nint f(void) { return load(\"assets/tides.csv\"); }\n",
+       "#include <stdio.h>\n#include \"x.h\"\n\n#define ASSETS \"assets/\"\n\nint f(void) { return "
+       "load(ASSETS "
+       "\"tides.csv\"); }\n"},
+      {"not behind one that a condition holds", "src/load.cpp",
+       "#include <string>\n#ifdef X\n#include <x>\n#endif\nstd::string a = \"assets/icons/pole.png\";\n",
+       "#include <string>\n\n#define ASSETS \"assets/\"\n#ifdef X\n#include <x>\n#endif\nstd::string a = "
+       "ASSETS "
+       "\"icons/pole.png\";\n"},
+      {"not what a directive names, nor a text of wide letters", "src/load.c",
+       "#include <a>\n#warning \"assets/tides.csv\"\nauto a = L\"assets/tides.csv\";\n",
+       "#include <a>\n#warning \"assets/tides.csv\"\nauto a = L\"assets/tides.csv\";\n"},
+      {"the name is taken", "src/load.c", "int ASSETS;\nchar* a = \"assets/tides.csv\";\n",
+       "int ASSETS;\nchar* a = \"assets/tides.csv\";\n"},
+  });
+}
+
+TEST(Restyle, names_a_folder_of_assets_in_modules) {
+  expect_constants({
+      {"behind the imports, with semicolons", "src/load.js",
+       "import a from 'a';\nimport {\n  b,\n} from 'b';\n\nload('assets/tides.csv');\nload('assets/icons/' + "
+       "a);\n",
+       "import a from 'a';\nimport {\n  b,\n} from 'b';\n\nconst ASSETS = 'assets/';\n\nload(ASSETS + "
+       "'tides.csv');\nload(ASSETS + 'icons/' + a);\n"},
+      {"without", "src/load.ts", "const a = require(\"a\")\nload(\"assets/tides.csv\")\n",
+       "const a = require(\"a\")\n\nconst ASSETS = \"assets/\"\nload(ASSETS + \"tides.csv\")\n"},
+      {"no import", "load.mjs", "// Loads.\nload('assets/tides.csv');\n",
+       "// Loads.\nconst ASSETS = 'assets/';\n\nload(ASSETS + 'tides.csv');\n"},
+      {"not a key, an attribute, or what a method is asked of", "src/load.jsx",
+       "import a from 'a';\nconst b = { 'assets/tides.csv': 1 };\nconst c = <img "
+       "src=\"assets/icons/pole.png\" "
+       "/>;\nconst d = 'assets/tides.csv'.length;\n",
+       "import a from 'a';\nconst b = { 'assets/tides.csv': 1 };\nconst c = <img "
+       "src=\"assets/icons/pole.png\" "
+       "/>;\nconst d = 'assets/tides.csv'.length;\n"},
+  });
+}
+
+TEST(Restyle, names_a_folder_of_assets_in_other_languages) {
+  expect_constants({
+      {"C#, in the type", "Load.cs",
+       "namespace Office {\n  class Load {\n    string a = \"assets/tides.csv\";\n    string b = "
+       "@\"assets/icons/pole.png\";\n  }\n}\n",
+       "namespace Office {\n  class Load {\n    private const string ASSETS = \"assets/\";\n    string a = "
+       "ASSETS "
+       "+ \"tides.csv\";\n    string b = ASSETS + @\"icons/pole.png\";\n  }\n}\n"},
+      {"C#, in two types", "Load.cs",
+       "class A {\n  string a = \"assets/tides.csv\";\n}\nclass B {\n  string a = \"assets/tides.csv\";\n}\n",
+       "class A {\n  string a = \"assets/tides.csv\";\n}\nclass B {\n  string a = "
+       "\"assets/tides.csv\";\n}\n"},
+      {"Rust, as a macro, so that it stays a literal", "src/main.rs",
+       "use std::fs;\n\nfn main() {\n    fs::read(\"assets/tides.csv\");\n}\n",
+       "use std::fs;\n\nmacro_rules! ASSETS {\n    ($path:literal) => {\n        concat!(\"assets/\", "
+       "$path)\n    "
+       "};\n}\n\nfn main() {\n    fs::read(ASSETS!(\"tides.csv\"));\n}\n"},
+      {"Go", "main.go",
+       "package main\n\nimport (\n\t\"os\"\n)\n\nfunc f() {\n\tos.Open(\"assets/tides.csv\")\n}\n",
+       "package main\n\nimport (\n\t\"os\"\n)\n\nconst ASSETS = \"assets/\"\n\nfunc f() {\n\tos.Open(ASSETS "
+       "+ "
+       "\"tides.csv\")\n}\n"},
+      {"Java", "Load.java", "class Load {\n    String a = \"assets/tides.csv\";\n}\n",
+       "class Load {\n    private static final String ASSETS = \"assets/\";\n    String a = ASSETS + "
+       "\"tides.csv\";\n}\n"},
+      {"Kotlin", "Load.kt", "package tide\n\nimport a.b\n\nval a = load(\"assets/tides.csv\")\n",
+       "package tide\n\nimport a.b\n\nprivate const val ASSETS = \"assets/\"\n\nval a = load(ASSETS + "
+       "\"tides.csv\")\n"},
+      {"Swift", "Load.swift", "import UIKit\n\nlet a = load(\"assets/tides.csv\")\n",
+       "import UIKit\n\nprivate let ASSETS = \"assets/\"\n\nlet a = load(ASSETS + \"tides.csv\")\n"},
+  });
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -6,6 +6,7 @@
 #include "formats/c_family/forwarding_headers.h"
 #include "formats/c_family/include_guards.h"
 #include "formats/c_family/source_references.h"
+#include "formats/glued_paths/constant_folder.h"
 #include "formats/literal_paths.h"
 
 namespace yc {
@@ -38,6 +39,14 @@ class CFamilyFormat : public LiteralFormat {
             self, *bytes, [](const std::string& text) { return c_family::scan_includes(text); });
       }
     });
+  }
+
+  std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,
+                                     const std::vector<const Reference*>& references, const std::string& name,
+                                     const RelPath& folder) const override {
+    std::string_view ending = graph.files.path(standing_of(*references.front()).file).extension();
+    if (ending == ".S" || ending == ".s" || ending == ".asm") return {};
+    return glued_paths::through_constant(tree, graph, references, name, folder, glued_paths::Language::c);
   }
 
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {

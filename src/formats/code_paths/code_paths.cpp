@@ -4,6 +4,8 @@
 
 #include "base/name_search.h"
 #include "formats/code_paths/string_scan.h"
+#include "formats/glued_paths/constant_folder.h"
+#include "formats/glued_paths/path_constants.h"
 #include "formats/literal_paths.h"
 
 namespace yc {
@@ -13,6 +15,13 @@ namespace {
 using code_paths::CodeString;
 using code_paths::Language;
 using Strings = std::vector<CodeString>;
+namespace glue = glued_paths;
+
+// What a source says.
+struct CodeFacts {
+  Strings strings;
+  glue::GlueFacts glue;
+};
 
 std::optional<Language> language_of(const RelPath& path) {
   struct Known {
@@ -33,18 +42,50 @@ std::optional<Language> language_of(const RelPath& path) {
   return std::nullopt;
 }
 
+glue::Language glue_language(Language language) {
+  switch (language) {
+    case Language::c:
+      return glue::Language::c;
+    case Language::csharp:
+      return glue::Language::csharp;
+    case Language::rust:
+      return glue::Language::rust;
+    case Language::go:
+      return glue::Language::go;
+    case Language::java:
+      break;
+  }
+  return glue::Language::java;
+}
+
+std::shared_ptr<const CodeFacts> facts_of(FactsCache& cache, std::uint8_t self, const Bytes& bytes,
+                                          Language language) {
+  return cache.get<CodeFacts>(self, bytes, [&](const std::string& text) {
+    CodeFacts facts{code_paths::scan_strings(text, language), {}};
+    std::vector<Span> spans;
+    for (const CodeString& string : facts.strings) {
+      // The name of an include is glued to nothing.
+      if (string.span.size() > 0 && !string.before.ends_with("#include")) spans.push_back(string.span);
+    }
+    facts.glue = glue::scan_glue(text, spans, glue_language(language));
+    return facts;
+  });
+}
+
 bool ends_with_any(const std::string& text, std::initializer_list<std::string_view> tails) {
   return std::any_of(tails.begin(), tails.end(), [&](std::string_view tail) { return text.ends_with(tail); });
 }
 
 class Emitter {
  public:
+  // `taken`: offsets of the strings that are read already.
   Emitter(const TreeReader& tree, const RelPath& path, const std::string& bytes, const Strings& strings,
-          Language language, std::uint8_t format, GraphBuilder& out)
+          std::set<std::uint32_t> taken, Language language, std::uint8_t format, GraphBuilder& out)
       : tree_(tree),
         path_(path),
         bytes_(bytes),
         strings_(strings),
+        taken_(std::move(taken)),
         language_(language),
         self_(format),
         out_(out),
@@ -65,7 +106,8 @@ class Emitter {
   std::size_t take(std::size_t i) {
     const CodeString& string = strings_[i];
     // The name of an include is another reader's.
-    if (!string.plain || string.span.size() == 0 || ends_with_any(string.before, {"#include", "#import"}))
+    if (!string.plain || string.span.size() == 0 || taken_.contains(string.span.begin) ||
+        ends_with_any(string.before, {"#include", "#import"}))
       return i + 1;
     std::string text = text_of(string);
     if (text.size() > 300 || text.find_first_of("\n\r\t{}%*?<>|$") != std::string::npos) return i + 1;
@@ -234,6 +276,7 @@ class Emitter {
   const RelPath& path_;
   const std::string& bytes_;
   const Strings& strings_;
+  std::set<std::uint32_t> taken_;
   Language language_;
   std::uint8_t self_;
   GraphBuilder& out_;
@@ -254,16 +297,42 @@ class CodePathsFormat : public LiteralFormat {
       names.insert(names.end(), out.focus()->left.begin(), out.focus()->left.end());
     }
     NameSearch search(names);
+    struct Source {
+      RelPath path;
+      Bytes bytes;
+      Language language;
+      std::shared_ptr<const CodeFacts> facts;
+    };
+    std::vector<Source> sources;
+    std::map<Language, std::set<std::string>> unknown;
     for (const RelPath& path : tree.files()) {
       auto language = language_of(path);
       if (!language) continue;
       if (!tree.is_editable(path)) continue;
       auto bytes = tree.read(path);
       if (!bytes || (out.focus() && !out.wants(path) && !search.finds_any(**bytes))) continue;
-      auto strings = cache.get<Strings>(
-          self, *bytes, [&](const std::string& text) { return code_paths::scan_strings(text, *language); });
-      Emitter(tree, path, **bytes, *strings, *language, self, out).run();
+      auto facts = facts_of(cache, self, *bytes, *language);
+      glue::note_unknown_names(facts->glue, **bytes, path, out, unknown[*language]);
+      sources.push_back({path, *bytes, *language, std::move(facts)});
     }
+    std::map<Language, glue::PathConstants> constants;
+    for (const auto& [language, unknown_names] : unknown)
+      constants.emplace(language, constants_of(tree, cache, self, language, unknown_names));
+    for (const Source& source : sources) {
+      std::set<std::uint32_t> taken = glue::emit_glued(tree, source.path, source.facts->glue,
+                                                       constants.at(source.language), self, true, out);
+      Emitter(tree, source.path, *source.bytes, source.facts->strings, std::move(taken), source.language,
+              self, out)
+          .run();
+    }
+  }
+
+  std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,
+                                     const std::vector<const Reference*>& references, const std::string& name,
+                                     const RelPath& folder) const override {
+    auto language = language_of(graph.files.path(standing_of(*references.front()).file));
+    if (!language) return {};
+    return glue::through_constant(tree, graph, references, name, folder, glue_language(*language));
   }
 
   std::vector<Way> further_ways(const Need& need) const override { return spelled_as_path(need); }
@@ -271,6 +340,22 @@ class CodePathsFormat : public LiteralFormat {
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {
     if (text.find_first_of("\"\\\n\r{}%`") != std::string_view::npos) return std::nullopt;
     return std::string(text);
+  }
+
+ private:
+  static glue::PathConstants constants_of(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
+                                          Language language, const std::set<std::string>& names) {
+    std::vector<RelPath> files;
+    for (const RelPath& path : names.empty() ? std::vector<RelPath>() : tree.files()) {
+      if (language_of(path) == language && tree.is_editable(path)) files.push_back(path);
+    }
+    glue::PathConstants out(tree, std::move(files), [&tree, &cache, self, language](const RelPath& path) {
+      auto bytes = tree.read(path);
+      std::shared_ptr<const CodeFacts> facts = bytes ? facts_of(cache, self, *bytes, language) : nullptr;
+      return std::shared_ptr<const glue::GlueFacts>(facts, facts ? &facts->glue : nullptr);
+    });
+    out.look_up(names);
+    return out;
   }
 };
 

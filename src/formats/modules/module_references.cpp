@@ -13,11 +13,13 @@ using Kind = Specifier::Kind;
 class Emitter {
  public:
   Emitter(const ModuleResolver& resolver, const TreeReader& tree, const RelPath& path,
-          const ModuleFacts& facts, std::uint8_t format, GraphBuilder& out)
+          const ModuleFacts& facts, const std::set<std::uint32_t>& taken, std::uint8_t format,
+          GraphBuilder& out)
       : resolver_(resolver),
         tree_(tree),
         path_(path),
         facts_(facts),
+        taken_(taken),
         self_(format),
         out_(out),
         file_(out.files().index(path)),
@@ -36,7 +38,7 @@ class Emitter {
     for (const Computed& computed : facts_.computed) unseen(computed);
     for (const Joined& joined : facts_.joined) join(joined);
     for (const PathText& text : facts_.texts) {
-      if (!whole_ && !out_.wants_any_name(text.text)) continue;
+      if (taken_.contains(text.span.begin) || (!whole_ && !out_.wants_any_name(text.text))) continue;
       if (text.text.find_first_of("*{<") != std::string::npos) {
         text_with_wildcards(text);
         continue;
@@ -202,6 +204,7 @@ class Emitter {
   const TreeReader& tree_;
   const RelPath& path_;
   const ModuleFacts& facts_;
+  const std::set<std::uint32_t>& taken_;
   std::uint8_t self_;
   GraphBuilder& out_;
   FileIndex file_;
@@ -218,8 +221,9 @@ Span path_part(std::string_view specifier) {
 }
 
 void emit_module(const ModuleResolver& resolver, const TreeReader& tree, const RelPath& path,
-                 const ModuleFacts& facts, std::uint8_t format, GraphBuilder& out) {
-  Emitter(resolver, tree, path, facts, format, out).run();
+                 const ModuleFacts& facts, const std::set<std::uint32_t>& taken, std::uint8_t format,
+                 GraphBuilder& out) {
+  Emitter(resolver, tree, path, facts, taken, format, out).run();
 }
 
 }  // namespace yc::modules

@@ -1,6 +1,8 @@
 // From the specifiers of modules to references.
 #pragma once
 
+#include <set>
+
 #include "formats/format.h"
 #include "formats/modules/module_resolver.h"
 #include "formats/modules/module_scan.h"
@@ -10,9 +12,11 @@ namespace yc::modules {
 // How a literal stands: within its quotes, of which none may be in a path.
 inline constexpr WritingStyle kQuoted = 0;
 
-// Adds what one source names, as far as the builder wants it.
+// Adds what one source names, as far as the builder wants it. `taken`: offsets of strings that are read
+// already.
 void emit_module(const ModuleResolver& resolver, const TreeReader& tree, const RelPath& path,
-                 const ModuleFacts& facts, std::uint8_t format, GraphBuilder& out);
+                 const ModuleFacts& facts, const std::set<std::uint32_t>& taken, std::uint8_t format,
+                 GraphBuilder& out);
 
 // Spellings of a specifier that leads to `need.wanted`, in the manner of the old one.
 std::vector<Way> module_ways(const Need& need);

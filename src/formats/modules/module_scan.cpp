@@ -344,4 +344,14 @@ ModuleFacts scan_module(std::string_view bytes, Dialect dialect, const std::func
   return Scanner(bytes, dialect, on_string).run();
 }
 
+ModuleFacts scan_glued_module(std::string_view bytes, Dialect dialect) {
+  std::vector<Span> strings;
+  std::function<void(Span)> note = [&](Span span) {
+    if (bytes.substr(span.begin, span.size()).find('\\') == std::string_view::npos) strings.push_back(span);
+  };
+  ModuleFacts facts = scan_module(bytes, dialect, &note);
+  facts.glue = glued_paths::scan_glue(bytes, strings, glued_paths::Language::script);
+  return facts;
+}
+
 }  // namespace yc::modules

@@ -11,6 +11,7 @@
 
 #include "base/path.h"
 #include "base/span.h"
+#include "formats/glued_paths/glue_scan.h"
 
 namespace yc::modules {
 
@@ -71,11 +72,15 @@ struct ModuleFacts {
   std::vector<Computed> computed;
   std::vector<Joined> joined;
   std::vector<PathText> texts;
+  glued_paths::GlueFacts glue;  // filled by scan_glued_module()
 };
 
 // Bytes that hold a NUL have no facts. `on_string`, where given, is told of every string, template without
 // holes and quoted attribute, by the span between its quotes.
 ModuleFacts scan_module(std::string_view bytes, Dialect dialect,
                         const std::function<void(Span)>* on_string = nullptr);
+
+// The same, with the texts that are glued to constants.
+ModuleFacts scan_glued_module(std::string_view bytes, Dialect dialect);
 
 }  // namespace yc::modules

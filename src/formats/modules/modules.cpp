@@ -5,6 +5,8 @@
 #include "base/all_cores.h"
 #include "base/in_order.h"
 #include "base/name_search.h"
+#include "formats/glued_paths/constant_folder.h"
+#include "formats/glued_paths/path_constants.h"
 #include "formats/modules/embedded.h"
 #include "formats/modules/forwarding_modules.h"
 #include "formats/modules/module_references.h"
@@ -78,7 +80,7 @@ std::shared_ptr<const ModuleFacts> facts_of(const TreeReader& tree, FactsCache& 
     // Sets of tiles bear the ending of typed sources with elements.
     if (text.starts_with("<?xml")) return ModuleFacts();
     auto dialect = modules::dialect_of(path);
-    return dialect ? modules::scan_module(text, *dialect) : modules::scan_embedded(text);
+    return dialect ? modules::scan_glued_module(text, *dialect) : modules::scan_embedded(text);
   });
 }
 
@@ -90,6 +92,27 @@ struct Kept {
   const Focus* focus = nullptr;
   bool is_filled = false;
 };
+
+// The constants of other modules that the texts of these are glued to.
+glued_paths::PathConstants constants_of(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
+                                        const Kept& kept, const GraphBuilder& out) {
+  std::set<std::string> unknown;
+  for (std::size_t i = 0; i < kept.files.size(); ++i) {
+    if (!kept.facts[i] || kept.facts[i]->glue.texts.empty()) continue;
+    if (auto bytes = tree.read(kept.files[i]))
+      glued_paths::note_unknown_names(kept.facts[i]->glue, **bytes, kept.files[i], out, unknown);
+  }
+  std::vector<RelPath> files;
+  for (const RelPath& path : unknown.empty() ? std::vector<RelPath>() : tree.files()) {
+    if (modules::dialect_of(path) && tree.is_editable(path)) files.push_back(path);
+  }
+  glued_paths::PathConstants constants(tree, std::move(files), [&tree, &cache, self](const RelPath& path) {
+    auto facts = facts_of(tree, cache, self, path, nullptr);
+    return std::shared_ptr<const glued_paths::GlueFacts>(facts, facts ? &facts->glue : nullptr);
+  });
+  constants.look_up(unknown);
+  return constants;
+}
 
 class ModulesFormat : public LiteralFormat {
  public:
@@ -118,8 +141,12 @@ class ModulesFormat : public LiteralFormat {
       kept.facts[i] = facts_of(tree, cache, self, path, asked);
     });
     modules::ModuleResolver resolver(tree, out.graph());
+    glued_paths::PathConstants constants = constants_of(tree, cache, self, kept, out);
     for (std::size_t i = 0; i < kept.files.size(); ++i) {
-      if (kept.facts[i]) modules::emit_module(resolver, tree, kept.files[i], *kept.facts[i], self, out);
+      if (!kept.facts[i]) continue;
+      std::set<std::uint32_t> taken =
+          glued_paths::emit_glued(tree, kept.files[i], kept.facts[i]->glue, constants, self, false, out);
+      modules::emit_module(resolver, tree, kept.files[i], *kept.facts[i], taken, self, out);
     }
   }
 
@@ -144,6 +171,14 @@ class ModulesFormat : public LiteralFormat {
       if (is_held_back[i] && tree.is_editable(files[i])) passed_over.push_back(files[i]);
     }
     cache.pass_over(self, focus, std::move(passed_over));
+  }
+
+  std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,
+                                     const std::vector<const Reference*>& references, const std::string& name,
+                                     const RelPath& folder) const override {
+    if (!modules::dialect_of(graph.files.path(standing_of(*references.front()).file))) return {};
+    return glued_paths::through_constant(tree, graph, references, name, folder,
+                                         glued_paths::Language::script);
   }
 
   std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,

@@ -1,0 +1,44 @@
+// Texts that a program glues to a constant: ASSETS "icons/x.png", assets + "icons/x.png",
+// path.join(assets, "icons"), `${assets}/x.png`; and the constants themselves. For languages with curly
+// braces. Not a parser: what does not look like one of these is passed over.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "base/span.h"
+
+namespace yc::glued_paths {
+
+enum class Language : std::uint8_t { c, csharp, rust, go, java, script };
+
+struct GluePart {
+  bool is_name = false;    // of a constant; else a string
+  std::string name;        // its last component: "Root" of "Assets.Root"
+  Span span;               // of the name, or between the quotes of the string
+  bool separated = false;  // whether a separator is put before it
+};
+
+// An expression that begins with a constant.
+struct Glue {
+  std::vector<GluePart> parts;
+  bool is_open = false;  // goes on with what only the program knows
+};
+
+struct PathConstant {
+  std::string name;
+  std::vector<GluePart> value;
+  bool is_glued_to = false;  // something in the same file is
+};
+
+struct GlueFacts {
+  std::vector<PathConstant> constants;  // in the order of the text; a name may occur twice
+  std::vector<Glue> texts;
+};
+
+// `strings`: the spans between the quotes of strings without escapes, in order.
+GlueFacts scan_glue(std::string_view bytes, const std::vector<Span>& strings, Language language);
+
+}  // namespace yc::glued_paths

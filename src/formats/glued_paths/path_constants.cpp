@@ -1,0 +1,237 @@
+#include "formats/glued_paths/path_constants.h"
+
+#include <algorithm>
+
+#include "base/name_search.h"
+#include "formats/literal_paths.h"
+
+namespace yc::glued_paths {
+
+namespace {
+
+constexpr std::size_t kDeepest = 4;  // constants made of constants
+
+// "assets", as a constant that is called after what it holds: kAssetDir, ROOT, data_path.
+bool is_called_a_folder(std::string name) {
+  std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return std::tolower(c); });
+  for (const char* word : {"dir", "root", "path", "folder", "base", "prefix"}) {
+    if (name.find(word) != std::string::npos) return true;
+  }
+  return false;
+}
+
+// Whether a folder between that of `file` and the root has a folder of this name.
+bool is_folder_above(const TreeReader& tree, const RelPath& file, const std::string& name) {
+  for (RelPath up = file.parent();; up = up.parent()) {
+    auto place = RelPath::resolve(up, name);
+    if (place && !place->is_root() && tree.is_folder(*place)) return true;
+    if (up.is_root()) return false;
+  }
+}
+
+}  // namespace
+
+void PathConstants::look_up(const std::set<std::string>& names) {
+  std::set<std::string> wanted = names;
+  for (std::size_t round = 0; round < kDeepest && !wanted.empty(); ++round) {
+    NameSearch search(std::vector<std::string>(wanted.begin(), wanted.end()));
+    std::set<std::string> next;
+    for (const std::string& name : wanted) elsewhere_[name];
+    for (const RelPath& path : files_) {
+      auto bytes = tree_.read(path);
+      if (!bytes || !search.finds_any(**bytes)) continue;
+      auto facts = facts_of_(path);
+      if (!facts) continue;
+      for (const PathConstant& constant : facts->constants) {
+        if (!wanted.contains(constant.name)) continue;
+        elsewhere_[constant.name].push_back({path, constant.value});
+        for (const GluePart& part : constant.value) {
+          if (part.is_name && !elsewhere_.contains(part.name)) next.insert(part.name);
+        }
+      }
+    }
+    wanted = std::move(next);
+  }
+}
+
+std::optional<PathConstants::Definition> PathConstants::find(const RelPath& file, const GlueFacts& facts,
+                                                             const std::string& name) const {
+  const PathConstant* own = nullptr;
+  for (const PathConstant& constant : facts.constants) {
+    if (constant.name != name) continue;
+    if (own) return std::nullopt;
+    own = &constant;
+  }
+  if (own) return Definition{file, own->value};
+  auto at = elsewhere_.find(name);
+  if (at == elsewhere_.end() || at->second.size() != 1) return std::nullopt;
+  return at->second.front();
+}
+
+std::optional<TracedText> PathConstants::spelled(const RelPath& file, const GlueFacts& facts,
+                                                 const std::vector<GluePart>& parts, FileTable& table,
+                                                 std::size_t depth) const {
+  if (depth > kDeepest) return std::nullopt;
+  TracedText out;
+  for (const GluePart& part : parts) {
+    TracedText text;
+    if (part.is_name) {
+      auto definition = find(file, facts, part.name);
+      if (!definition) return std::nullopt;
+      auto other = definition->file == file ? nullptr : facts_of_(definition->file);
+      if (definition->file != file && !other) return std::nullopt;
+      auto value = spelled(definition->file, other ? *other : facts, definition->value, table, depth + 1);
+      if (!value) return std::nullopt;
+      text = std::move(*value);
+    } else {
+      auto bytes = tree_.read(file);
+      if (!bytes) return std::nullopt;
+      std::string plain = (*bytes)->substr(part.span.begin, part.span.size());
+      if (plain.find_first_of(" \t\n\r\\{}%*?<>|$:;,=\"'") != std::string::npos) return std::nullopt;
+      // What is no folder, as "icon-" before "pole.png", stays what it is.
+      bool is_fixed =
+          depth > 0 && plain.find('/') == std::string::npos && !is_folder_above(tree_, file, plain);
+      text = is_fixed ? TracedText::plain(std::move(plain))
+                      : TracedText::literal(std::move(plain), table.index(file), part.span);
+    }
+    bool apart =
+        part.separated && !out.empty() && !out.text().ends_with("/") && !text.text().starts_with("/");
+    if (apart) out.append(TracedText::plain("/"));
+    out.append(text);
+    if (out.size() > 300) return std::nullopt;
+  }
+  return out;
+}
+
+void note_unknown_names(const GlueFacts& facts, std::string_view bytes, const RelPath& file,
+                        const GraphBuilder& out, std::set<std::string>& names) {
+  for (const Glue& glue : facts.texts) {
+    const std::string& name = glue.parts.front().name;
+    bool own = std::any_of(facts.constants.begin(), facts.constants.end(),
+                           [&](const PathConstant& constant) { return constant.name == name; });
+    const Span& last = glue.parts.back().span;
+    std::string text(bytes.substr(last.begin, last.size()));
+    bool wanted = out.wants(file) || glue.is_open || out.wants_any_name(text);
+    if (!own && wanted && text.find_first_of(" \t\n\\<>") == std::string::npos) names.insert(name);
+  }
+}
+
+namespace {
+
+class Emitter {
+ public:
+  Emitter(const TreeReader& tree, const RelPath& file, const GlueFacts& facts, PathConstants& constants,
+          std::uint8_t format, bool tells_holes, GraphBuilder& out)
+      : tree_(tree),
+        path_(file),
+        file_(out.files().index(file)),
+        facts_(facts),
+        constants_(constants),
+        format_(format),
+        tells_holes_(tells_holes),
+        out_(out) {}
+
+  std::set<std::uint32_t> run() {
+    for (const Glue& glue : facts_.texts) {
+      auto text = constants_.spelled(path_, facts_, glue.parts, out_.files());
+      Site site{file_, glue.parts.back().span.begin};
+      bool taken = text && (glue.is_open ? open(*text, site) : add(*text, site));
+      if (!taken) continue;
+      for (const GluePart& part : glue.parts) {
+        if (part.is_name) continue;
+        taken_.insert(part.span.begin);
+      }
+      stand_for_folders(path_, facts_, glue.parts, 0);
+    }
+    for (const PathConstant& constant : facts_.constants) folder(constant);
+    return std::move(taken_);
+  }
+
+ private:
+  bool add(const TracedText& text, Site site) {
+    if (!out_.wants(path_) && !out_.wants_any_name(text.text())) return false;
+    auto found = literal_path(tree_, path_, text, site, format_);
+    if (found) out_.add(std::move(*found));
+    return found.has_value();
+  }
+
+  // Of "icons/" + name the folder is known.
+  bool open(const TracedText& text, Site site) {
+    std::string plain = text.text();
+    std::size_t cut = plain.rfind('/');
+    if (cut == std::string::npos || cut == 0) return false;
+    auto found = literal_path(tree_, path_, text.substr(0, cut), site, format_);
+    if (!found || found->targets.front().kind != Target::Kind::tree ||
+        !tree_.is_folder(found->targets.front().path))
+      return false;
+    if (tells_holes_) {
+      TracedText whole = text;
+      whole.append(TracedText::hole());
+      out_.hole(whole, found->base, format_);
+    }
+    if (out_.wants(path_) || out_.wants_any_name(found->targets.front().path.str()))
+      out_.add(std::move(*found));
+    return true;
+  }
+
+  // A constant that something is glued to goes on standing for the folder that it stands for, whoever else
+  // may use it.
+  void stand_for_folders(const RelPath& file, const GlueFacts& facts, const std::vector<GluePart>& parts,
+                         std::size_t depth) {
+    for (const GluePart& part : parts) {
+      auto definition = part.is_name ? constants_.find(file, facts, part.name) : std::nullopt;
+      if (!definition || depth > kDeepest) continue;
+      bool here = definition->file == file;
+      auto other = here ? nullptr : constants_.facts_of(definition->file);
+      if (!here && !other) continue;
+      const GlueFacts& theirs = here ? facts : *other;
+      Site site{out_.files().index(definition->file), definition->value.back().span.begin};
+      if (!constants_.is_first(site)) continue;
+      stand_for_folders(definition->file, theirs, definition->value, depth + 1);
+      auto text = constants_.spelled(definition->file, theirs, definition->value, out_.files());
+      std::size_t cut = text ? text->text().rfind('/') : std::string::npos;
+      if (!text) continue;
+      auto found = literal_path(tree_, definition->file, *text, site, format_);
+      if (!found && cut != std::string::npos)
+        found = literal_path(tree_, definition->file, text->substr(0, cut), site, format_);
+      if (found) out_.add(std::move(*found));
+    }
+  }
+
+  // A constant that stands for a folder, where nothing that is glued to it tells more.
+  void folder(const PathConstant& constant) {
+    if (constant.value.size() != 1 || constant.value.front().is_name) return;
+    if (!constant.is_glued_to && !is_called_a_folder(constant.name)) return;
+    auto text = constants_.spelled(path_, facts_, constant.value, out_.files());
+    if (!text) return;
+    std::string plain = text->text();
+    if (plain.ends_with("/")) *text = text->substr(0, plain.size() - 1);
+    if (text->empty() || (!out_.wants(path_) && !out_.wants_any_name(plain))) return;
+    auto found = literal_path(tree_, path_, *text, {file_, constant.value.front().span.begin}, format_);
+    bool is_folder = found && found->targets.front().kind == Target::Kind::tree &&
+                     tree_.is_folder(found->targets.front().path);
+    if (!is_folder) return;
+    taken_.insert(constant.value.front().span.begin);
+    if (constants_.is_first(found->key.front())) out_.add(std::move(*found));
+  }
+
+  const TreeReader& tree_;
+  const RelPath& path_;
+  FileIndex file_;
+  const GlueFacts& facts_;
+  PathConstants& constants_;
+  std::uint8_t format_;
+  bool tells_holes_;
+  GraphBuilder& out_;
+  std::set<std::uint32_t> taken_;
+};
+
+}  // namespace
+
+std::set<std::uint32_t> emit_glued(const TreeReader& tree, const RelPath& file, const GlueFacts& facts,
+                                   PathConstants& constants, std::uint8_t format, bool tells_holes,
+                                   GraphBuilder& out) {
+  return Emitter(tree, file, facts, constants, format, tells_holes, out).run();
+}
+
+}  // namespace yc::glued_paths

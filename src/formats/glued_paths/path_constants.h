@@ -1,0 +1,62 @@
+// What glued texts spell, by the constants of a language's files, and the references that follow.
+#pragma once
+
+#include <functional>
+#include <map>
+#include <memory>
+#include <set>
+#include <string>
+
+#include "formats/format.h"
+#include "formats/glued_paths/glue_scan.h"
+
+namespace yc::glued_paths {
+
+class PathConstants {
+ public:
+  // What a file says; null for a file that says nothing.
+  using FactsOf = std::function<std::shared_ptr<const GlueFacts>(const RelPath&)>;
+
+  // `files` are all in which a constant may stand that another of them uses.
+  PathConstants(const TreeReader& tree, std::vector<RelPath> files, FactsOf facts_of)
+      : tree_(tree), files_(std::move(files)), facts_of_(std::move(facts_of)) {}
+
+  // Finds what the names stand for that `facts` use and do not define. Looks into all files, so it is asked
+  // once for many.
+  void look_up(const std::set<std::string>& names);
+  // What a name stands for in a file: by the only definition there, else by the only one in all the files.
+  struct Definition {
+    RelPath file;
+    std::vector<GluePart> value;
+  };
+  std::optional<Definition> find(const RelPath& file, const GlueFacts& facts, const std::string& name) const;
+  // What is spelled by `parts`, which stand in `file`; nothing if a name stands for nothing, or a string
+  // could be no path.
+  std::optional<TracedText> spelled(const RelPath& file, const GlueFacts& facts,
+                                    const std::vector<GluePart>& parts, FileTable& table,
+                                    std::size_t depth = 0) const;
+  // The facts of a file that defines something.
+  std::shared_ptr<const GlueFacts> facts_of(const RelPath& file) const { return facts_of_(file); }
+  // Whether this is asked for the first time.
+  bool is_first(Site site) { return seen_.insert(site).second; }
+
+ private:
+  const TreeReader& tree_;
+  std::vector<RelPath> files_;
+  FactsOf facts_of_;
+  std::map<std::string, std::vector<Definition>> elsewhere_;
+  std::set<Site> seen_;
+};
+
+// Names that glued texts use which `out` may want, and that their own file does not define.
+void note_unknown_names(const GlueFacts& facts, std::string_view bytes, const RelPath& file,
+                        const GraphBuilder& out, std::set<std::string>& names);
+
+// Adds likely references for the glued texts of a file, and for constants that stand for a folder. Gives the
+// offsets of the strings that these took. `tells_holes`: what goes on with a part that only the program knows
+// is told as a hole, too.
+std::set<std::uint32_t> emit_glued(const TreeReader& tree, const RelPath& file, const GlueFacts& facts,
+                                   PathConstants& constants, std::uint8_t format, bool tells_holes,
+                                   GraphBuilder& out);
+
+}  // namespace yc::glued_paths

@@ -1,0 +1,184 @@
+// Plans where a program glues a text to a constant, a table per language: what moves, and every edit that
+// follows.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+const TreeFiles kAssets = {
+    {"assets/icons/pole.png", ""}, {"assets/icons/buoy.png", ""}, {"assets/tides.csv", ""}};
+
+TreeFiles with_assets(TreeFiles files) {
+  files.insert(files.end(), kAssets.begin(), kAssets.end());
+  return files;
+}
+
+const TreeMoves kAllAssets = {{"assets", "res/assets"}};
+const TreeMoves kOneIcon = {{"assets/icons/pole.png", "assets/signs/pole.png"}};
+
+TEST(GluedPlans, c) {
+  expect_edits({
+      {"a macro beside a text",
+       with_assets({{"src/load.c",
+                     "#define ASSETS \"assets/\"\nvoid f(void) {\n  load(ASSETS \"icons/pole.png\");\n  "
+                     "load(ASSETS \"tides.csv\");\n}\n"}}),
+       kAllAssets,
+       {"src/load.c: assets/ -> res/assets/ ?"}},
+      {"of which one text alone is changed",
+       with_assets({{"src/load.c",
+                     "#define ASSETS \"assets/\"\nvoid f(void) {\n  load(ASSETS \"icons/pole.png\");\n}\n"}}),
+       kOneIcon,
+       {"src/load.c: icons/pole.png -> signs/pole.png ?"}},
+      {"defined in a header that others use",
+       with_assets({{"src/paths.h", "#define ASSET_DIR \"assets\"\n"},
+                    {"src/load.c", "#include \"paths.h\"\nchar* a = load(ASSET_DIR \"/icons/pole.png\");\n"},
+                    {"src/save.c", "#include \"paths.h\"\nchar* b = load(ASSET_DIR \"/tides.csv\");\n"}}),
+       kAllAssets,
+       {"src/paths.h: assets -> res/assets ?"}},
+      {"a constant of C++, and a path that is divided",
+       with_assets(
+           {{"src/load.cpp",
+             "#include <filesystem>\nconst std::filesystem::path kRoot{\"assets\"};\nconst std::string "
+             "kIcons = \"assets/icons\";\nauto a = kRoot / \"tides.csv\";\nauto b = kIcons + "
+             "\"/pole.png\";\nauto c = kRoot / \"icons\" / \"pole.png\";\n"}}),
+       kOneIcon,
+       {"src/load.cpp: /pole.png -> /../signs/pole.png ?", "src/load.cpp: icons -> signs ?"}},
+      {"a name that stands for two things stands for none",
+       with_assets({{"src/load.c",
+                     "#ifdef A\n#define ASSETS \"assets/\"\n#else\n#define ASSETS \"/usr/share/\"\n#endif\n"
+                     "char* a = load(ASSETS \"icons/pole.png\");\n"}}),
+       kOneIcon,
+       {}},
+  });
+}
+
+TEST(GluedPlans, modules) {
+  expect_edits({
+      {"glued, in a template and joined",
+       with_assets(
+           {{"src/load.js",
+             "const ASSETS = 'assets';\nconst icons = ASSETS + '/icons';\nload(`${ASSETS}/tides.csv`);\n"
+             "load(icons + '/pole.png');\nload(path.join(ASSETS, 'icons', 'buoy.png'));\n"}}),
+       kAllAssets,
+       {"src/load.js: assets -> res/assets ?"}},
+      {"one of them",
+       with_assets(
+           {{"src/load.ts",
+             "export const ASSETS: string = 'assets/';\nload(ASSETS + 'icons/pole.png');\nload(ASSETS + "
+             "'icons/buoy.png');\n"}}),
+       kOneIcon,
+       {"src/load.ts: icons/pole.png -> signs/pole.png ?"}},
+      {"by the constant of another module",
+       with_assets(
+           {{"src/paths.js", "export const ASSETS = 'assets/'\nexport const OTHER = 'x'\n"},
+            {"src/load.js", "import { ASSETS } from './paths.js'\nload(ASSETS + 'tides.csv')\n"},
+            {"src/more.js", "import * as paths from './paths.js'\nload(paths.ASSETS + 'tides.csv')\n"}}),
+       {{"assets/tides.csv", "assets/tables/tides.csv"}},
+       {"src/load.js: tides.csv -> tables/tides.csv ?", "src/more.js: tides.csv -> tables/tides.csv ?"}},
+      {"with an end that only the program knows",
+       with_assets(
+           {{"src/load.js",
+             "const ASSETS = 'assets';\nfor (const n of names) load(`${ASSETS}/icons/${n}.png`);\n"}}),
+       {{"assets/icons", "assets/signs"}},
+       {"src/load.js: /icons -> /signs ?"}},
+      {"what is glued to something unknown is left",
+       with_assets({{"src/load.js",
+                     "const ASSETS = 'assets/';\nload(base + ASSETS + 'icons/pole.png');\nload(other.join(x, "
+                     "'pole.png'));\n"}}),
+       kOneIcon,
+       {}},
+  });
+}
+
+TEST(GluedPlans, csharp) {
+  expect_edits({
+      {"glued, combined and interpolated",
+       with_assets(
+           {{"Office/Load.cs",
+             "class Load {\n  const string Root = \"assets\";\n  string A = Root + \"/tides.csv\";\n  "
+             "string B = Path.Combine(Root, \"icons\", \"pole.png\");\n  string C = "
+             "$\"{Root}/icons/buoy.png\";\n}\n"}}),
+       kAllAssets,
+       {"Office/Load.cs: assets -> res/assets ?"}},
+      {"one of them",
+       with_assets(
+           {{"Office/Load.cs",
+             "class Load {\n  const string Root = \"assets\";\n  string B = Path.Combine(Root, \"icons\", "
+             "\"pole.png\");\n  string C = $\"{Root}/icons/pole.png\";\n}\n"}}),
+       kOneIcon,
+       {"Office/Load.cs: icons -> signs ?", "Office/Load.cs: /icons/pole.png -> /signs/pole.png ?"}},
+      {"by the constant of another class",
+       with_assets(
+           {{"Office/Paths.cs", "static class Paths {\n  public const string Assets = \"assets/\";\n}\n"},
+            {"Office/Load.cs", "class Load {\n  string A = Paths.Assets + \"tides.csv\";\n}\n"}}),
+       kAllAssets,
+       {"Office/Paths.cs: assets/ -> res/assets/ ?"}},
+  });
+}
+
+TEST(GluedPlans, others) {
+  expect_edits({
+      {"Rust: joined, and formatted both ways",
+       with_assets(
+           {{"src/main.rs",
+             "const ASSETS: &str = \"assets\";\nfn main() {\n  let a = "
+             "Path::new(ASSETS).join(\"tides.csv\");\n  let b = format!(\"{ASSETS}/icons/pole.png\");\n  "
+             "let c = format!(\"{}/icons/buoy.png\", ASSETS);\n}\n"}}),
+       kAllAssets,
+       {"src/main.rs: assets -> res/assets ?"}},
+      {"Go",
+       with_assets({{"main.go",
+                     "package main\n\nconst assets = \"assets\"\n\nfunc f() {\n\tload(assets + "
+                     "\"/tides.csv\")\n\tload(filepath.Join(assets, \"icons\", \"pole.png\"))\n}\n"}}),
+       kOneIcon,
+       {"main.go: icons -> signs ?"}},
+      {"Java",
+       with_assets({{"Load.java",
+                     "class Load {\n  static final String ROOT = \"assets/\";\n  File a = new File(ROOT, "
+                     "\"tides.csv\");\n  String b = ROOT + \"icons/pole.png\";\n}\n"}}),
+       kAllAssets,
+       {"Load.java: assets/ -> res/assets/ ?"}},
+      {"Kotlin",
+       with_assets({{"Load.kt",
+                     "const val ROOT = \"assets\"\nval a = \"$ROOT/icons/pole.png\"\nval b = "
+                     "\"${ROOT}/tides.csv\"\n"}}),
+       kOneIcon,
+       {"Load.kt: /icons/pole.png -> /signs/pole.png ?"}},
+      {"Swift",
+       with_assets({{"Load.swift",
+                     "let root: String = \"assets\"\nlet a = \"\\(root)/icons/pole.png\"\nlet b = root + "
+                     "\"/tides.csv\"\n"}}),
+       kAllAssets,
+       {"Load.swift: assets -> res/assets ?"}},
+  });
+}
+
+TEST(GluedPlans, prefixes_that_are_no_folders) {
+  expect_edits({
+      {"the folder in it follows",
+       {{"load.js", "const ICON = 'assets/icon-';\nload(ICON + 'pole.png');\n"},
+        {"assets/icon-pole.png", ""}},
+       {{"assets", "res"}},
+       {"load.js: assets/icon- -> res/icon- ?"}},
+  });
+}
+
+TEST(GluedPlans, what_only_the_program_knows_stands_in_the_way) {
+  Plan plan = planned(with_assets({{"src/load.c",
+                                    "#define ASSETS \"assets/\"\nvoid f(const char* n) {\n  "
+                                    "load(ASSETS \"icons/%s.png\", n);\n}\n"}}),
+                      kOneIcon);
+  EXPECT_THAT(reasons(plan), testing::ElementsAre("unseen src/load.c"));
+  // The folder as a whole can follow.
+  plan = planned(with_assets({{"src/load.c",
+                               "#define ASSETS \"assets/\"\nvoid f(const char* n) {\n  load(ASSETS "
+                               "\"icons/%s.png\", n);\n}\n"}}),
+                 {{"assets/icons", "assets/signs"}});
+  EXPECT_THAT(edits(plan), testing::ElementsAre("src/load.c: icons -> signs ?"));
+}
+
+}  // namespace
+}  // namespace yc::test
