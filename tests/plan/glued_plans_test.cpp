@@ -156,6 +156,39 @@ TEST(GluedPlans, others) {
   });
 }
 
+TEST(GluedPlans, texts_that_are_filled_in) {
+  const TreeMoves icons = {{"assets/icons", "assets/signs"}};
+  expect_edits({
+      {"a template",
+       with_assets({{"load.js", "load(`assets/icons/${name}.png`, `${a}/icons/${b}`, `a ${b}/c`);\n"}}),
+       icons,
+       {"load.js: assets/icons -> assets/signs ?"}},
+      {"that a computed import is, once",
+       {{"src/load.js", "import(`./icons/${name}.js`);\n"}, {"src/icons/pole.js", ""}},
+       {{"src/icons", "src/signs"}},
+       {"src/load.js: ./icons -> ./signs"}},
+      {"C#",
+       with_assets({{"Load.cs", "class A { string a = $\"assets/icons/{name}.png\"; }\n"}}),
+       icons,
+       {"Load.cs: assets/icons -> assets/signs ?"}},
+      {"Rust",
+       with_assets({{"src/main.rs", "fn main() { load(format!(\"assets/icons/{}.png\", name)); }\n"}}),
+       icons,
+       {"src/main.rs: assets/icons -> assets/signs ?"}},
+      {"Go",
+       with_assets({{"main.go", "package main\n\nvar a = fmt.Sprintf(\"assets/icons/%s.png\", name)\n"}}),
+       icons,
+       {"main.go: assets/icons -> assets/signs ?"}},
+      {"Java, Kotlin and Swift",
+       with_assets({{"A.java", "class A { String a = String.format(\"assets/icons/%s.png\", name); }\n"},
+                    {"B.kt", "val a = \"assets/icons/$name.png\"\n"},
+                    {"C.swift", "let a = \"assets/icons/\\(name).png\"\n"}}),
+       icons,
+       {"A.java: assets/icons -> assets/signs ?", "B.kt: assets/icons -> assets/signs ?",
+        "C.swift: assets/icons -> assets/signs ?"}},
+  });
+}
+
 TEST(GluedPlans, prefixes_that_are_no_folders) {
   expect_edits({
       {"the folder in it follows",

@@ -311,6 +311,56 @@ TEST(AssetShapes, a_constant_takes_the_folder_out_of_the_calls) {
   EXPECT_EQ(tree.shell(kRun).out, before);
 }
 
+// The same in languages that are compiled, which show each file that they read when they run.
+TEST(AssetShapes, a_constant_in_compiled_programs) {
+  Files files = {
+      {"src/show.c",
+       "#include <stdio.h>\n#include \"show.h\"\n\nint main(void) {\n  show(\"assets/tides.csv\");\n  "
+       "show(\"assets/icons/pole.png\");\n  return 0;\n}\n"},
+      {"src/show.h",
+       "static void show(const char* path) {\n  FILE* in = fopen(path, \"r\");\n  int c;\n  while (in && (c "
+       "= "
+       "fgetc(in)) != EOF) putchar(c);\n  if (!in) printf(\"no %s\", path);\n}\n"},
+      {"src/show.cpp",
+       "#include <fstream>\n#include <iostream>\n\nint main() {\n  for (std::string path : "
+       "{std::string(\"assets/\") "
+       "+ \"tides.csv\", std::string(\"assets/icons/pole.png\")})\n    std::cout << "
+       "std::ifstream(path).rdbuf();\n}\n"},
+      {"web/show.js",
+       "'use strict';\nconst fs = require('fs');\n\nconst kinds = "
+       "['pole'];\nconsole.log(String(fs.readFileSync("
+       "'assets/tides.csv')), ...kinds.map((kind) => "
+       "String(fs.readFileSync(`assets/icons/${kind}.png`))));\n"},
+      {"office/Show.cs",
+       "using System;\nusing System.IO;\n\nclass Show {\n  const string Tides = \"assets/tides.csv\";\n  "
+       "static void "
+       "Main() {\n    Console.WriteLine(File.ReadAllText(Tides) + "
+       "File.ReadAllText(\"assets/icons/pole.png\"));\n  "
+       "}\n}\n"},
+      {"assets/tides.csv", "6:02,high\n"},
+      {"assets/icons/pole.png", "p\n"}};
+  Workspace tree(files);
+  const std::string run =
+      "rm -rf /tmp/$$; mkdir /tmp/$$ && gcc src/show.c -o /tmp/$$/c && g++ -std=c++17 src/show.cpp -o "
+      "/tmp/$$/cpp && "
+      "mcs -out:/tmp/$$/show.exe office/Show.cs && /tmp/$$/c && /tmp/$$/cpp && node web/show.js && mono "
+      "/tmp/$$/show.exe && rm -rf /tmp/$$";
+  Outcome before = tree.shell(run);
+  ASSERT_EQ(before.status, 0) << before.told;
+  Outcome done = tree.run({"restyle", "--asset-root", "ASSETS=assets"});
+  ASSERT_EQ(done.status, 0) << done.told;
+  EXPECT_NE(tree.read("src/show.c").find("#define ASSETS \"assets/\"\n"), std::string::npos);
+  EXPECT_NE(tree.read("src/show.c").find("show(ASSETS \"icons/pole.png\")"), std::string::npos);
+  EXPECT_NE(tree.read("web/show.js").find("const ASSETS = 'assets/';\n"), std::string::npos);
+  EXPECT_NE(tree.read("office/Show.cs").find("Tides = ASSETS + \"tides.csv\";"), std::string::npos);
+  EXPECT_EQ(tree.shell(run).out, before.out);
+  ASSERT_EQ(tree.run({"move", "assets/icons", "assets/signs"}).status, 0);
+  EXPECT_EQ(tree.shell(run).out, before.out);
+  ASSERT_EQ(tree.run({"move", "assets", "res/all"}).status, 0);
+  EXPECT_NE(tree.read("src/show.c").find("#define ASSETS \"res/all/\"\n"), std::string::npos);
+  EXPECT_EQ(tree.shell(run).out, before.out);
+}
+
 TEST(AssetShapes, templates_found_by_their_names) {
   Files files = {{"app.py", "def page(render):\n    return render(\"stations/list.html\")\n"},
                  {"templates/stations/list.html", "<p>\n"}};

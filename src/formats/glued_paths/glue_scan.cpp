@@ -27,14 +27,17 @@ bool joins(std::string_view callee) {
 
 class Scanner {
  public:
-  Scanner(std::string_view bytes, const std::vector<Span>& strings, Language language)
-      : bytes_(bytes), strings_(strings), language_(language) {}
+  Scanner(std::string_view bytes, const std::vector<Span>& strings, const std::vector<std::uint32_t>& open,
+          Language language)
+      : bytes_(bytes), strings_(strings), open_(open), language_(language) {}
 
   GlueFacts run() {
     for (std::size_t i = 0; i < strings_.size();) i = take(i);
     if (language_ == Language::script) templates();
     std::set<std::string> glued;
-    for (const Glue& text : out_.texts) glued.insert(text.parts.front().name);
+    for (const Glue& text : out_.texts) {
+      if (text.parts.front().is_name) glued.insert(text.parts.front().name);
+    }
     for (PathConstant& constant : out_.constants) constant.is_glued_to = glued.contains(constant.name);
     return std::move(out_);
   }
@@ -280,13 +283,18 @@ class Scanner {
     std::size_t text_begin = string.begin;
     if (std::string given = macro_given(string); !given.empty())
       out_.constants.push_back({given, {string_part(string, false)}, false});
+    bool goes_on = std::binary_search(open_.begin(), open_.end(), string.begin);
+    bool is_format = language_ == Language::rust &&
+                     bytes_.substr(string.begin, string.size()).find('{') != kNone;  // and no own macro's
     if (auto hole = hole_at(string)) {
       parts.push_back({true, std::string(hole->name), hole->span, false});
       text_begin = hole->begin;
-    } else if (auto name = head(open, separated, begin)) {
+    } else if (auto name = is_format ? std::nullopt : head(open, separated, begin)) {
       parts.push_back({true, std::string(name->name), name->span, false});
     }
     bool glued = !parts.empty();
+    if (!glued && (goes_on ? add_open(string) : open_head(string))) return i + 1;
+    is_open = goes_on;
     // What a format leaves open further on.
     std::size_t text_end = string.end;
     if (glued) {
@@ -319,6 +327,24 @@ class Scanner {
       if (!given.empty() && (glued || parts.size() == 1)) out_.constants.push_back({given, parts, false});
     }
     return glued ? next : i + 1;
+  }
+
+  // $"assets/{name}", format!("assets/{}", name), "assets/$name": of what a text begins with, the folder is
+  // known.
+  bool open_head(const Span& string) {
+    std::string_view text = bytes_.substr(string.begin, string.size());
+    std::size_t hole = kNone;
+    if (language_ == Language::csharp && before(string.begin - 1) == '$') hole = text.find('{');
+    if (language_ == Language::rust && before(back(string.begin - 1)) == '(') hole = text.find('{');
+    if (language_ == Language::go) hole = text.find('%');
+    if (language_ == Language::java) hole = text.find_first_of("$\\%");
+    if (hole == kNone || text.substr(0, hole).find('/') == kNone) return false;
+    return add_open({string.begin, string.begin + static_cast<std::uint32_t>(hole)});
+  }
+
+  bool add_open(Span head) {
+    out_.texts.push_back({{string_part(head, false)}, true});
+    return true;
   }
 
   // A string that begins with what stands for a constant: $"{Root}/x", format!("{ROOT}/x"), "$root/x".
@@ -388,14 +414,16 @@ class Scanner {
 
   std::string_view bytes_;
   const std::vector<Span>& strings_;
+  const std::vector<std::uint32_t>& open_;
   Language language_;
   GlueFacts out_;
 };
 
 }  // namespace
 
-GlueFacts scan_glue(std::string_view bytes, const std::vector<Span>& strings, Language language) {
-  return Scanner(bytes, strings, language).run();
+GlueFacts scan_glue(std::string_view bytes, const std::vector<Span>& strings, Language language,
+                    const std::vector<std::uint32_t>& open) {
+  return Scanner(bytes, strings, open, language).run();
 }
 
 }  // namespace yc::glued_paths

@@ -21,7 +21,7 @@ struct GluePart {
   bool separated = false;  // whether a separator is put before it
 };
 
-// An expression that begins with a constant.
+// An expression that begins with a constant, or with a folder that something unknown is glued to.
 struct Glue {
   std::vector<GluePart> parts;
   bool is_open = false;  // goes on with what only the program knows
@@ -38,7 +38,9 @@ struct GlueFacts {
   std::vector<Glue> texts;
 };
 
-// `strings`: the spans between the quotes of strings without escapes, in order.
-GlueFacts scan_glue(std::string_view bytes, const std::vector<Span>& strings, Language language);
+// `strings`: the spans between the quotes of strings without escapes, in order. `open`: where those of them
+// begin that go on with something unknown, in order.
+GlueFacts scan_glue(std::string_view bytes, const std::vector<Span>& strings, Language language,
+                    const std::vector<std::uint32_t>& open = {});
 
 }  // namespace yc::glued_paths

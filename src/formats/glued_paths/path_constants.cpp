@@ -106,6 +106,7 @@ std::optional<TracedText> PathConstants::spelled(const RelPath& file, const Glue
 void note_unknown_names(const GlueFacts& facts, std::string_view bytes, const RelPath& file,
                         const GraphBuilder& out, std::set<std::string>& names) {
   for (const Glue& glue : facts.texts) {
+    if (!glue.parts.front().is_name) continue;
     const std::string& name = glue.parts.front().name;
     bool own = std::any_of(facts.constants.begin(), facts.constants.end(),
                            [&](const PathConstant& constant) { return constant.name == name; });

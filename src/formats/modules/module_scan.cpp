@@ -1,5 +1,6 @@
 #include "formats/modules/module_scan.h"
 
+#include <algorithm>
 #include <cstring>
 
 #include "formats/modules/module_scanner.h"
@@ -292,7 +293,13 @@ void Scanner::template_text(bool opens) {
       return;
     }
     if (c == '$' && peek(1) == '{') {
-      if (opens) begin_computed(begin, at_);
+      if (opens) {
+        std::size_t known = facts_.computed.size();
+        begin_computed(begin, at_);
+        bool telling = bytes_.substr(begin, at_ - begin).find('/') != std::string_view::npos;
+        if (telling && facts_.computed.size() == known)
+          facts_.heads.push_back({static_cast<std::uint32_t>(begin), at32()});
+      }
       open(Nest::Kind::hole);
       at_ += 2;
       punctuation('{');
@@ -350,7 +357,11 @@ ModuleFacts scan_glued_module(std::string_view bytes, Dialect dialect) {
     if (bytes.substr(span.begin, span.size()).find('\\') == std::string_view::npos) strings.push_back(span);
   };
   ModuleFacts facts = scan_module(bytes, dialect, &note);
-  facts.glue = glued_paths::scan_glue(bytes, strings, glued_paths::Language::script);
+  std::vector<std::uint32_t> open;
+  for (const Span& head : facts.heads) open.push_back(head.begin);
+  strings.insert(strings.end(), facts.heads.begin(), facts.heads.end());
+  std::sort(strings.begin(), strings.end(), [](Span a, Span b) { return a.begin < b.begin; });
+  facts.glue = glued_paths::scan_glue(bytes, strings, glued_paths::Language::script, open);
   return facts;
 }
 

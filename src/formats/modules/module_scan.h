@@ -72,6 +72,7 @@ struct ModuleFacts {
   std::vector<Computed> computed;
   std::vector<Joined> joined;
   std::vector<PathText> texts;
+  std::vector<Span> heads;      // of other templates: what stands before the first hole, if it has a slash
   glued_paths::GlueFacts glue;  // filled by scan_glued_module()
 };
 
