@@ -46,6 +46,10 @@ TEST(GluedPlans, c) {
              "\"/pole.png\";\nauto c = kRoot / \"icons\" / \"pole.png\";\n"}}),
        kOneIcon,
        {"src/load.cpp: /pole.png -> /../signs/pole.png ?", "src/load.cpp: icons -> signs ?"}},
+      {"a word is no folder",
+       with_assets({{"src/tool.c", "#define TOOL \"assets\"\nvoid f(void) { puts(TOOL \"dec\"); }\n"}}),
+       kAllAssets,
+       {}},
       {"a name that stands for two things stands for none",
        with_assets({{"src/load.c",
                      "#ifdef A\n#define ASSETS \"assets/\"\n#else\n#define ASSETS \"/usr/share/\"\n#endif\n"

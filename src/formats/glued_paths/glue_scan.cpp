@@ -34,11 +34,17 @@ class Scanner {
   GlueFacts run() {
     for (std::size_t i = 0; i < strings_.size();) i = take(i);
     if (language_ == Language::script) templates();
-    std::set<std::string> glued;
+    // Only what a separator follows is a folder: "xz" "dec" is a word.
+    std::set<std::string> folders, others;
     for (const Glue& text : out_.texts) {
-      if (text.parts.front().is_name) glued.insert(text.parts.front().name);
+      if (!text.parts.front().is_name || text.parts.size() < 2) continue;
+      bool is_folder = text.parts[1].separated || at(text.parts[1].span.begin) == '/';
+      (is_folder ? folders : others).insert(text.parts.front().name);
     }
-    for (PathConstant& constant : out_.constants) constant.is_glued_to = glued.contains(constant.name);
+    for (PathConstant& constant : out_.constants) {
+      bool ends = !constant.value.back().is_name && before(constant.value.back().span.end) == '/';
+      constant.is_glued_to = folders.contains(constant.name) || (ends && others.contains(constant.name));
+    }
     return std::move(out_);
   }
 

@@ -30,7 +30,7 @@ struct Glue {
 struct PathConstant {
   std::string name;
   std::vector<GluePart> value;
-  bool is_glued_to = false;  // something in the same file is
+  bool is_glued_to = false;  // in the same file, as a folder
 };
 
 struct GlueFacts {

@@ -206,6 +206,7 @@ class Emitter {
     auto text = constants_.spelled(path_, facts_, constant.value, out_.files());
     if (!text) return;
     std::string plain = text->text();
+    if (plain.ends_with("..") || plain == ".") return;
     if (plain.ends_with("/")) *text = text->substr(0, plain.size() - 1);
     if (text->empty() || (!out_.wants(path_) && !out_.wants_any_name(plain))) return;
     auto found = literal_path(tree_, path_, *text, {file_, constant.value.front().span.begin}, format_);
