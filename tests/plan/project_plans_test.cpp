@@ -132,5 +132,50 @@ TEST(ProjectPlans, workflows) {
   });
 }
 
+// A solution in XML that shows three projects of tools/ in a folder of that name, and what becomes of it.
+std::string solution_after(const TreeMoves& moves, const std::string& before) {
+  TreeFiles files = {{"all.slnx", before},
+                     {"tools/a/a.csproj", "<Project Sdk=\"Microsoft.NET.Sdk\" />\n"},
+                     {"tools/b/b.csproj", "<Project Sdk=\"Microsoft.NET.Sdk\" />\n"},
+                     {"tools/c/c.csproj", "<Project Sdk=\"Microsoft.NET.Sdk\" />\n"},
+                     {"apps/d/d.csproj", "<Project Sdk=\"Microsoft.NET.Sdk\" />\n"}};
+  Plan plan = planned(files, moves);
+  EXPECT_TRUE(plan.verified);
+  auto edits = plan.edits.find(at("all.slnx"));
+  return edits == plan.edits.end() ? before : edits->second.apply(before);
+}
+
+std::string folder_of(const std::string& name, const std::vector<std::string>& paths) {
+  std::string out = "  <Folder Name=\"/" + name + "/\">\n";
+  for (const std::string& path : paths) out += "    <Project Path=\"" + path + "\" />\n";
+  return out + "  </Folder>\n";
+}
+
+TEST(ProjectPlans, virtual_folders_of_a_solution_in_xml) {
+  const std::string a = "tools/a/a.csproj", b = "tools/b/b.csproj", c = "tools/c/c.csproj",
+                    d = "apps/d/d.csproj";
+  auto solution = [](const std::string& folders) { return "<Solution>\n" + folders + "</Solution>\n"; };
+  std::string before = solution(folder_of("tools", {a, b, c}));
+  // All go: the folder takes the new name.
+  EXPECT_EQ(solution_after({{"tools", "kit"}}, before),
+            solution(folder_of("kit", {"kit/a/a.csproj", "kit/b/b.csproj", "kit/c/c.csproj"})));
+  // The last ones go: the folder is parted.
+  EXPECT_EQ(solution_after({{"tools/b", "kit/b"}, {"tools/c", "kit/c"}}, before),
+            solution(folder_of("tools", {a}) + folder_of("kit", {"kit/b/b.csproj", "kit/c/c.csproj"})));
+  // One in the middle goes to a folder that is made.
+  EXPECT_EQ(solution_after({{"tools/b", "kit/b"}}, before),
+            solution(folder_of("tools", {a, c}) + folder_of("kit", {"kit/b/b.csproj"})));
+  // One or two go to a folder that is there.
+  before = solution(folder_of("tools", {a, b, c}) + folder_of("apps", {d}));
+  EXPECT_EQ(solution_after({{"tools/b", "apps/b"}}, before),
+            solution(folder_of("tools", {a, c}) + folder_of("apps", {d, "apps/b/b.csproj"})));
+  EXPECT_EQ(solution_after({{"tools/a", "apps/a"}, {"tools/c", "apps/c"}}, before),
+            solution(folder_of("tools", {b}) + folder_of("apps", {d, "apps/a/a.csproj", "apps/c/c.csproj"})));
+  // A folder that mirrors nothing shows what it showed.
+  before = solution(folder_of("Everything", {a, b, c}));
+  EXPECT_EQ(solution_after({{"tools/b", "kit/b"}}, before),
+            solution(folder_of("Everything", {a, "kit/b/b.csproj", c})));
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "formats/json/json_strings.h"
+#include "formats/solutions/folder_elements.h"
 #include "formats/solutions/solution_folders.h"
 #include "formats/solutions/solution_text.h"
 #include "formats/xml/xml_places.h"
@@ -97,7 +98,9 @@ class Reader {
     Reference reference;
     reference.role = role;
     reference.format = self_;
-    reference.key = {{file, span.begin}};
+    // The elements of a solution in XML are one construct: one may move from folder to folder.
+    bool is_xml = style == kXmlSlash;
+    reference.key = {{file, is_xml ? 0 : span.begin}};
     reference.base = base_;
     reference.text =
         TracedText::literal(text, file, span, static_cast<WritingStyle>(style + (backslashes ? 1 : 0)));
@@ -134,15 +137,30 @@ class SolutionsFormat : public LiteralFormat {
     return doubled;
   }
 
+  // An element goes to the virtual folder that shows it now.
+  std::vector<Way> first_ways(const Need& need) const override {
+    const Piece& piece = need.reference.text.pieces().front();
+    const RelPath& path = need.graph.files.path(piece.file);
+    auto bytes = path.extension() == ".slnx" ? need.tree.read(path) : Bytes();
+    if (!bytes || !*bytes || need.wanted.size() != 1) return {};
+    auto text = write(relative_text(need.new_base, need.wanted[0].path), piece.style);
+    if (!text) return {};
+    std::vector<Edit> edits = solutions::into_folder(path, **bytes, need.moves, piece.span, *text);
+    return edits.empty() ? std::vector<Way>() : std::vector<Way>{{std::move(edits), ""}};
+  }
+
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
     std::vector<Way> out;
     for (const RelPath& path : tree.listing().beside_sources()) {
       const Entry* entry = tree.find(path);
-      if (path.extension() != ".sln" || entry->kind != EntryKind::file || entry->guarded || entry->ignored)
+      bool is_xml = path.extension() == ".slnx";
+      if ((path.extension() != ".sln" && !is_xml) || entry->kind != EntryKind::file || entry->guarded ||
+          entry->ignored)
         continue;
       auto bytes = tree.read(path);
       if (!bytes) continue;
-      auto way = solutions::mirror_folders(path, **bytes, solutions::read_solution(**bytes), moves);
+      auto way = is_xml ? solutions::part_folders(path, **bytes, moves)
+                        : solutions::mirror_folders(path, **bytes, solutions::read_solution(**bytes), moves);
       if (way) out.push_back(std::move(*way));
     }
     return out;
