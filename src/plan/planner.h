@@ -46,6 +46,7 @@ class Planner {
   bool respond_to_own_gain(const Mismatch& mismatch);
   bool respond_to_drift(const Mismatch& mismatch);
   bool blame_own_edit(const Mismatch& mismatch);
+  bool blame_excluders(const Mismatch& mismatch);
   bool blame_edits_of(const Reference& reference);
   bool blame(const RelPath& file, const Span& span);
   bool respond_to_folders(const std::vector<const Mismatch*>& mismatches);

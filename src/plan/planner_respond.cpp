@@ -54,7 +54,7 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   std::vector<const Mismatch*> folders;
   for (const Mismatch& mismatch : mismatches) {
     if (mismatch.kind == Mismatch::Kind::lost && seen.insert(mismatch.reference).second) {
-      changed = respond_to_lost(mismatch) || changed;
+      changed = blame_excluders(mismatch) || respond_to_lost(mismatch) || changed;
     }
     if (mismatch.kind == Mismatch::Kind::folder_missing) folders.push_back(&mismatch);
   }
@@ -152,6 +152,23 @@ bool Planner::blame_own_edit(const Mismatch& mismatch) {
         edits == plan_.edits.end() ? nullptr : edits->second.bringer(piece.span.begin);
     if (!item) continue;
     changed = blame(file, item->span) || changed;
+  }
+  return changed;
+}
+
+// What a list lost for good may have been taken out of it by a word that the plan respelled.
+bool Planner::blame_excluders(const Mismatch& mismatch) {
+  const Reference& lost = old_.references[static_cast<std::size_t>(mismatch.reference)];
+  bool changed = false;
+  for (const auto& [problem, attempt] : attempts_) {
+    if (!attempt.active || !problem.starts_with("ref ")) continue;
+    const Reference& excluder = old_.references[std::stoul(problem.substr(4))];
+    bool is_meant = excluder.excludes && !excluder.key.empty() && !lost.key.empty() &&
+                    excluder.key.front().file == lost.key.front().file && &excluder != &lost;
+    if (!is_meant) continue;
+    changed = advance(
+                  problem, [] { return std::vector<Way>(); }, false) ||
+              changed;
   }
   return changed;
 }

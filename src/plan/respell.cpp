@@ -185,7 +185,8 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     if (!reference.is_pattern && reference.instance.is_root()) split_ways(reference, *want, *base, out);
   }
   if (reference.is_pattern) {
-    std::vector<Way> more = pattern_ways(index);
+    std::vector<Way> more =
+        pattern_ways(index, lost.kind == Target::Kind::tree ? std::optional(lost.path) : std::nullopt);
     out.insert(out.end(), more.begin(), more.end());
   }
   if (want && base) {

@@ -33,8 +33,9 @@ class Respeller {
   // Ways for a reference that lost `target`, where the planned tree without edits would lead it to something
   // else. `now` is where it leads in the planned tree, if anywhere.
   std::vector<Way> ways(std::int32_t reference, const Target& lost, const RelPath& now) const;
-  // Ways for lists: patterns that once matched `lost_file` and no longer do.
-  std::vector<Way> pattern_ways(std::int32_t pattern) const;
+  // Ways for lists: patterns that once matched a file and no longer do. `lost_file`, before the move, may
+  // still be within reach, but be taken out again by another word.
+  std::vector<Way> pattern_ways(std::int32_t pattern, const std::optional<RelPath>& lost_file = {}) const;
   // Ways to keep a file that drifted into a pattern's reach out of its list.
   std::vector<Way> exclusions(const RelPath& new_path) const;
   // References whose work is to keep a path (before the move) out of a list.
@@ -95,7 +96,8 @@ class Respeller {
   void cover_ways(const Reference& reference, const Wanted& wanted, std::vector<Way>& out) const;
   void include_ways(const Reference& reference, const Target& lost, const RelPath& now,
                     std::vector<Way>& out) const;
-  std::optional<Way> implied_way(const Reference& pattern, const RelPath& base) const;
+  std::optional<Way> implied_way(const Reference& pattern, const RelPath& base,
+                                 const std::optional<RelPath>& excluded) const;
   const std::vector<std::int32_t>& units_with(const std::set<ContextIndex>& contexts) const;
   void new_root_ways(const Reference& reference, const RelPath& target, std::vector<Way>& out) const;
   std::vector<std::string> sibling_texts(const Reference& pattern, const std::vector<RelPath>& lost,

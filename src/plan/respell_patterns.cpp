@@ -149,18 +149,19 @@ std::vector<std::string> Respeller::sibling_texts(const Reference& pattern, cons
 }
 
 // No byte spells the pattern, so what it no longer takes in is listed by name.
-std::optional<Way> Respeller::implied_way(const Reference& pattern, const RelPath& base) const {
+std::optional<Way> Respeller::implied_way(const Reference& pattern, const RelPath& base,
+                                          const std::optional<RelPath>& excluded) const {
   std::vector<RelPath> now = match_deep(planned_, base, pattern.filter);
   std::vector<std::string> lost;
   for (const Target& target : pattern.targets) {
     auto image = image_.of(target.path);
-    if (image && !std::binary_search(now.begin(), now.end(), *image))
-      lost.push_back(relative_text(base, *image));
+    bool is_lost = target.path == excluded || (image && !std::binary_search(now.begin(), now.end(), *image));
+    if (image && is_lost) lost.push_back(relative_text(base, *image));
   }
   return lost.empty() ? std::nullopt : format_at(pattern.format).list_by_name(graph_, pattern, lost, tree_);
 }
 
-std::vector<Way> Respeller::pattern_ways(std::int32_t index) const {
+std::vector<Way> Respeller::pattern_ways(std::int32_t index, const std::optional<RelPath>& lost_file) const {
   const Reference& pattern = graph_.references[static_cast<std::size_t>(index)];
   std::vector<Way> out;
   auto base = base_of(pattern);
@@ -172,7 +173,7 @@ std::vector<Way> Respeller::pattern_ways(std::int32_t index) const {
     out.insert(out.end(), climbing.begin(), climbing.end());
   }
   if (pattern.text.pieces().empty()) {
-    if (auto way = implied_way(pattern, *base)) out.push_back(std::move(*way));
+    if (auto way = implied_way(pattern, *base, lost_file)) out.push_back(std::move(*way));
     return out;
   }
   if (!pattern.in_list) return out;

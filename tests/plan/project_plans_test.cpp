@@ -132,6 +132,30 @@ TEST(ProjectPlans, workflows) {
   });
 }
 
+TEST(ProjectPlans, what_a_new_style_project_leaves_out) {
+  const TreeFiles files = {
+      {"a.csproj",
+       "<Project Sdk=\"Microsoft.NET.Sdk\">\n  <ItemGroup>\n    <Compile Remove=\"old\\**\" "
+       "/>\n    <Compile Remove=\"gen/**/*.cs\" />\n  </ItemGroup>\n</Project>\n"},
+      {"old/A.cs", ""},
+      {"old/B.cs", ""},
+      {"net/C.cs", ""},
+      {"gen/E.cs", ""}};
+  auto added = [](const std::string& item) {
+    return "a.csproj:  ->   <ItemGroup>\n    <Compile " + item + " />\n  </ItemGroup>\n";
+  };
+  expect_edits({
+      {"a folder that is left out goes elsewhere",
+       files,
+       {{"old", "net/old"}},
+       {"a.csproj: old -> net\\old"}},
+      {"a file comes into it", files, {{"net/C.cs", "old/C.cs"}}, {added("Include=\"old\\C.cs\"")}},
+      {"a file leaves it", files, {{"old/A.cs", "net/A.cs"}}, {added("Remove=\"net\\A.cs\"")}},
+      {"the only file leaves it", files, {{"gen/E.cs", "net/E.cs"}}, {added("Remove=\"net\\E.cs\"")}},
+      {"from one to the other", files, {{"gen/E.cs", "old/E.cs"}}, {}},
+  });
+}
+
 // A solution in XML that shows three projects of tools/ in a folder of that name, and what becomes of it.
 std::string solution_after(const TreeMoves& moves, const std::string& before) {
   TreeFiles files = {{"all.slnx", before},

@@ -224,5 +224,36 @@ TEST(PythonPlans, a_folder_that_would_hide_a_module_of_the_standard_library) {
               ElementsAre("drift main.py"));
 }
 
+TEST(PythonPlans, modules_whose_names_only_the_program_knows) {
+  const std::vector<std::string> loads = {
+      "mod = __import__(__name__, fromlist=[locale], level=0)",
+      "mod = __import__('pole.locales', globals(), locals(), [locale])",
+      "mod = __import__(locale, globals(), locals(), [], 1)",
+      "mod = __import__(locale, level=1)",
+      "import importlib\nmod = importlib.import_module(__name__ + '.' + locale)",
+      "import importlib\nmod = importlib.import_module(f'{__name__}.{locale}')",
+      "import importlib\nmod = importlib.import_module(locale, __package__)",
+      "import importlib\nmod = importlib.import_module(locale, package='pole.locales')",
+      "import importlib\nmod = importlib.import_module('.' + locale, __name__)",
+  };
+  for (const std::string& load : loads) {
+    SCOPED_TRACE(load);
+    TreeFiles files = {{"pole/__init__.py", ""},
+                       {"pole/locales/__init__.py", "def find(locale):\n    pass\n" + load + "\n"},
+                       {"pole/locales/fr.py", ""},
+                       {"pole/other.py", ""}};
+    EXPECT_THAT(reasons(planned(files, {{"pole/locales/fr.py", "pole/locales/fr_fr.py"}})),
+                testing::ElementsAre("unseen pole/locales/__init__.py"));
+    EXPECT_THAT(edits(planned(files, {{"pole/other.py", "pole/more.py"}})), testing::IsEmpty());
+  }
+  // What a name that is spelled is bound to, the code around decides.
+  TreeFiles files = {{"pole/__init__.py", "mod = __import__('pole', fromlist=['tide'])\n"},
+                     {"pole/tide.py", ""},
+                     {"pole/other.py", ""}};
+  EXPECT_THAT(reasons(planned(files, {{"pole/tide.py", "pole/level.py"}})),
+              testing::ElementsAre("unseen pole/__init__.py"));
+  EXPECT_THAT(edits(planned(files, {{"pole/other.py", "pole/level.py"}})), testing::IsEmpty());
+}
+
 }  // namespace
 }  // namespace yc::test

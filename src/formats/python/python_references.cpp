@@ -37,6 +37,7 @@ class Emitter {
     for (std::size_t i = 0; i < tokens.size(); ++i) {
       if (tokens[i].kind == Token::Kind::string) string(i);
       if (tokens[i].kind == Token::Kind::name) walk(i);
+      if (tokens[i].kind == Token::Kind::name) computed_import(i);
     }
   }
 
@@ -400,10 +401,95 @@ class Emitter {
     if (word(at + 2) == "__path__" && source_.tree.is_folder(folder)) unseen(folder, tokens[at].span);
   }
 
-  // A module of that package, whose name is known only when the program runs.
-  void unseen(const RelPath& folder, Span span) {
+  std::string_view word_at(std::size_t index) const {
+    const std::vector<Token>& tokens = source_.facts->tokens;
+    if (index >= tokens.size()) return "";
+    return std::string_view(*source_.bytes).substr(tokens[index].span.begin, tokens[index].span.size());
+  }
+
+  // The tokens of each argument of the call whose paren stands at `open`; [first, last).
+  std::vector<std::pair<std::size_t, std::size_t>> arguments(std::size_t open) const {
+    std::vector<std::pair<std::size_t, std::size_t>> out;
+    std::size_t first = open + 1, depth = 0;
+    for (std::size_t i = open + 1; i < source_.facts->tokens.size() && i < open + 200; ++i) {
+      std::string_view word = word_at(i);
+      if (word == "(" || word == "[" || word == "{") ++depth;
+      bool ends = depth == 0 && word == ")";
+      if (ends || (depth == 0 && word == ",")) {
+        if (i > first) out.emplace_back(first, i);
+        first = i + 1;
+      }
+      if (ends) return out;
+      if (word == ")" || word == "]" || word == "}") --depth;
+    }
+    return {};
+  }
+
+  // The folder of the package that a call names: __name__ and __package__ stand for the file's own one.
+  std::optional<RelPath> package_named(std::size_t first, std::size_t last) const {
+    if (word_at(first + 1) == "=") first += 2;
+    if (last != first + 1) return std::nullopt;
+    if (word_at(first) == "__name__" || word_at(first) == "__package__") return source_.path.parent();
+    const Token& token = source_.facts->tokens[first];
+    if (token.kind != Token::Kind::string) return std::nullopt;
+    Span body = shape_of(*source_.bytes, token).body;
+    auto package = source_.resolver.absolute(source_.path, source_.bytes->substr(body.begin, body.size()));
+    return package && package->is_package ? std::optional(folder_of(*package)) : std::nullopt;
+  }
+
+  // import_module(name, __package__), __import__(__name__, fromlist=[name]), import_module(__name__ + "." +
+  // name): some module of a package that is known.
+  void computed_import(std::size_t index) {
+    std::string_view call = word_at(index);
+    if ((call != "import_module" && call != "__import__") || word_at(index + 1) != "(") return;
+    auto args = arguments(index + 1);
+    if (args.empty()) return;
+    auto [first, last] = args[0];
+    bool literal = last == first + 1 && source_.facts->tokens[first].kind == Token::Kind::string &&
+                   !shape_of(*source_.bytes, source_.facts->tokens[first]).formatted;
+    std::optional<RelPath> folder;
+    auto keyword = [&](std::string_view name) {
+      return std::find_if(args.begin(), args.end(), [&](const auto& arg) {
+        return word_at(arg.first) == name && word_at(arg.first + 1) == "=";
+      });
+    };
+    bool own = last > first + 1 && (word_at(first) == "__name__" || word_at(first) == "__package__");
+    if (!literal && source_.facts->tokens[first].kind == Token::Kind::string)
+      own = own || word_at(first).find("{__name__}.") != std::string_view::npos ||
+            word_at(first).find("{__package__}.") != std::string_view::npos;
+    if (own) folder = source_.path.parent();
+    if (call == "import_module" && !literal && !folder) {
+      auto package = keyword("package");
+      if (package == args.end() && args.size() > 1) package = args.begin() + 1;
+      if (package != args.end()) folder = package_named(package->first, package->second);
+    }
+    if (call == "__import__") {
+      auto level = keyword("level");
+      bool beside = (level != args.end() && word_at(level->first + 2) == "1") ||
+                    (args.size() > 4 && word_at(args[4].first) == "1");
+      if (beside && !literal) folder = source_.path.parent();
+      auto list = keyword("fromlist");
+      if (list == args.end() && args.size() > 3) list = args.begin() + 3;
+      auto package = package_named(first, last);
+      for (std::size_t i = list == args.end() ? 0 : list->first;
+           package && list != args.end() && i < list->second; ++i) {
+        const Token& token = source_.facts->tokens[i];
+        bool is_keyword = i == list->first && word_at(i + 1) == "=";
+        if (token.kind == Token::Kind::name && !is_keyword && !folder) folder = package;
+        if (token.kind != Token::Kind::string) continue;
+        // What a name that is spelled gets bound to depends on the code around.
+        Span body = shape_of(*source_.bytes, token).body;
+        std::string name = source_.bytes->substr(body.begin, body.size());
+        if (source_.tree.is_file(*package / (name + ".py"))) unseen(*package, token.span, name);
+      }
+    }
+    if (folder && source_.tree.is_folder(*folder)) unseen(*folder, source_.facts->tokens[index].span);
+  }
+
+  // A module of that package, whose name is known only when the program runs, but for how it begins.
+  void unseen(const RelPath& folder, Span span, const std::string& name = "") {
     Piece piece;
-    piece.text = marked(Space::tree, folder) + "/";
+    piece.text = marked(Space::tree, folder) + "/" + name;
     piece.file = file_;
     piece.span = span;
     piece.verbatim = false;
