@@ -294,7 +294,8 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
     if (mismatch.kind != Mismatch::Kind::lost || mismatch.reference < 0) return false;
     const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
     // Where nothing is left to be kept out of a list, a word that did so has nothing to lead to.
-    if (reference.excludes && reference.is_pattern && respeller_->leads_nowhere(reference)) return true;
+    bool is_set = reference.is_pattern || reference.role == Role::argument;
+    if (reference.excludes && is_set && respeller_->leads_nowhere(reference)) return true;
     // No script compiles the file, or the folders that one searches for it do not hold what is included: then
     // it comes from elsewhere, as from an installed package.
     auto in_unit = [](const InContext& in) { return in.context != kNoContext; };

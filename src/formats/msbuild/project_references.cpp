@@ -213,9 +213,10 @@ class Emitter {
     if (place.space != Space::tree || item.act == Item::Act::update) return;
     if (takes_out) {  // its folder is followed
       std::size_t cut = text.rfind('/', text.find_first_of("*?"));
-      if (cut != std::string::npos && cut > 0)
-        add_path(word.substr(0, cut), base_, {{own_.file, item.value.site}}, Role::argument,
-                 Certainty::certain);
+      if (cut == std::string::npos || cut == 0) return;
+      if (add_path(word.substr(0, cut), base_, {{own_.file, item.value.site}}, Role::argument,
+                   Certainty::certain))
+        out_.graph().references.back().excludes = true;
       return;
     }
     Reference reference = item_reference(item.type);
