@@ -224,6 +224,40 @@ TEST(PythonPlans, a_folder_that_would_hide_a_module_of_the_standard_library) {
               ElementsAre("drift main.py"));
 }
 
+TEST(PythonPlans, names_that_a_package_gets_by_an_import_of_its_module) {
+  TreeFiles files = {
+      {"pole/__init__.py",
+       "from .tide import *\nfrom pole.level import mean\n\ntide._setup()\nprint(level.mean, mean)\n"},
+      {"pole/tide.py", "def _setup():\n    pass\n"},
+      {"pole/level.py", "mean = 1\n"},
+      {"pole/sea/__init__.py", ""}};
+  EXPECT_THAT(
+      edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}})),
+      testing::ElementsAre("pole/__init__.py: .tide -> .sea.tide", "pole/__init__.py: tide -> sea.tide"));
+  EXPECT_THAT(edits(planned(files, {{"pole/level.py", "pole/height.py"}})),
+              testing::ElementsAre("pole/__init__.py: pole.level -> pole.height",
+                                   "pole/__init__.py: level -> height"));
+  // Elsewhere no import would bind it.
+  EXPECT_THAT(reasons(planned(files, {{"pole/tide.py", "other/tide.py"}})),
+              testing::Contains("lost pole/__init__.py"));
+  // A name that the package binds itself is its own.
+  files[0].second = "from .tide import *\ntide = 1\nprint(tide.real)\n";
+  EXPECT_THAT(edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}})),
+              testing::ElementsAre("pole/__init__.py: .tide -> .sea.tide"));
+}
+
+TEST(PythonPlans, templates_of_a_package) {
+  TreeFiles files = {{"pole/__init__.py", ""},
+                     {"pole/pages.py", "import jinja2\nload = jinja2.PackageLoader('pole')\n"},
+                     {"pole/templates/a.html", ""},
+                     {"views/b.html", ""}};
+  EXPECT_THAT(reasons(planned(files, {{"pole/templates", "pole/views"}})),
+              testing::ElementsAre("lost pole/pages.py"));
+  files[1].second = "import jinja2\nload = jinja2.PackageLoader('pole', 'templates')\n";
+  EXPECT_THAT(edits(planned(files, {{"pole/templates", "pole/views"}})),
+              testing::ElementsAre("pole/pages.py: templates -> views"));
+}
+
 TEST(PythonPlans, modules_whose_names_only_the_program_knows) {
   const std::vector<std::string> loads = {
       "mod = __import__(__name__, fromlist=[locale], level=0)",

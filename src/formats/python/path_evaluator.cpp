@@ -318,6 +318,13 @@ Value PathExpressions::call(Value callee) {
     return made;
   } else if (method == "files" && values.size() == 1) {
     return package_folder(values[0]);
+  } else if (method == "PackageLoader" && !values.empty()) {
+    // Templates of a package, in a folder that is called so where nothing else is said.
+    bool is_told = values.size() >= 2 && values[1].known;
+    Value folder = is_told ? values[1] : known(TracedText::plain("templates"), true, true);
+    Value whole = join({package_folder(values[0]), folder});
+    if (emit_ && whole.text.text().starts_with(kTreeMark)) emit_(whole, firsts[is_told ? 1 : 0]);
+    return {};
   } else if (is_package_data(method) && values.size() >= 2 && values[1].known) {
     Value whole = join({package_folder(values[0]), values[1]});
     if (emit_ && whole.text.text().starts_with(kTreeMark)) emit_(whole, firsts[1]);

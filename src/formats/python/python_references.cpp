@@ -88,6 +88,7 @@ class Emitter {
                       out_.focus()->stems.contains("__init__");
     // What packages are called is needed for what is said of their members.
     Imported found = resolve_import(source_.resolver, source_.path, statement, facts);
+    if (found.module) note_own_module(*found.module);
     bool any_attribute = false;
     for (std::size_t i = 0; i < statement.names.size(); ++i) {
       const ImportName& name = statement.names[i];
@@ -96,6 +97,7 @@ class Emitter {
         any_attribute = true;
         continue;
       }
+      note_own_module(*module);
       bool whole_name = statement.from || name.bound != name.name.substr(0, name.name.find('.')) ||
                         name.name.find('.') == std::string::npos;
       std::string first = name.name.substr(0, name.name.find('.'));
@@ -152,6 +154,24 @@ class Emitter {
 
   void note_binding(const std::string& name, const Found& found) {
     (found.is_package ? packages_ : modules_)[name] = found;
+  }
+
+  // Whoever imports a module of a package binds its name there: "from .tide import level" in an __init__ also
+  // gives that the name tide.
+  void note_own_module(const Found& module) {
+    RelPath folder = source_.path.parent();
+    const RelPath& file = module.files.front();
+    if (!source_.path.name().starts_with("__init__.") || !file.is_within(folder) || file == source_.path)
+      return;
+    std::string_view below = file.below(folder);
+    std::string name(below.substr(0, below.find_first_of("/.")));
+    bool bound = packages_.contains(name) || modules_.contains(name) ||
+                 find_binding(source_.facts->brought, name) ||
+                 std::binary_search(source_.facts->bound.begin(), source_.facts->bound.end(), name);
+    auto found = bound ? std::nullopt : source_.resolver.at(folder / name);
+    if (!found) return;
+    found->root = module.root;
+    note_binding(name, *found);
   }
 
   static RelPath folder_of(const Found& package) {

@@ -281,7 +281,15 @@ std::vector<Way> member_ways(const Need& need, const PythonResolver& resolver, c
       if (name.bound == head && !binder) binder = &statement, bound = &name;
     }
   }
-  if (!binder) return out;
+  if (!binder) {
+    // The name of a module in its own package, which some import of it binds there.
+    RelPath folder = need.moves.map_file(file).parent(), place = place_of_module(wanted);
+    if (!file.name().starts_with("__init__.") || !place.is_within(folder) || place == folder) return out;
+    std::string below(place.below(folder));
+    std::replace(below.begin(), below.end(), '/', '.');
+    if (is_dotted_name(below) && below != old) out.push_back({{{file, piece.span, below}}, ""});
+    return out;
+  }
   std::vector<std::string> texts;
   std::vector<RelPath> roots;
   if (!need.reference.search.empty()) roots.push_back(need.reference.search.front().folder);
