@@ -110,6 +110,19 @@ TEST(ScriptPlans, loops) {
   });
 }
 
+TEST(ScriptPlans, wildcards_at_any_depth) {
+  const TreeFiles files = {{"run.sh", "#!/bin/bash\nshopt -s globstar && check **/*.py tools/**/*.sh\n"},
+                           {"pole/a.py", ""},
+                           {"pole/sea/b.py", ""},
+                           {"tools/x/c.sh", ""},
+                           {"tools/x/d.sh", ""}};
+  expect_edits({
+      {"all there is, wherever it stands", files, {{"pole/a.py", "pole/deep/er/a.py"}}, {}},
+      {"within a folder", files, {{"tools/x/c.sh", "tools/y/z/c.sh"}}, {}},
+      {"the folder goes elsewhere", files, {{"tools", "kit/tools"}}, {"run.sh: tools -> kit/tools ?"}},
+  });
+}
+
 TEST(ScriptPlans, ignore_lists) {
   expect_edits({
       {"a line that would have to climb goes to the list above",

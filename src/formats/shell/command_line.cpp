@@ -128,6 +128,7 @@ class Lexer {
     if (is_printed) return;
     Command command;
     command.base = base_;
+    command.deep_globs = deep_globs_;
     command.base_known = base_known_;
     command.words.push_back({TracedText::plain("<<"), true});
     constexpr std::string_view kAround = " \t\r\n\"'`=:;,()[]{}<>|&";
@@ -319,6 +320,7 @@ class Lexer {
     if (command.words.empty() && command.redirects.empty() && (!script_ || command.environment.empty()))
       return;
     command.base = base_;
+    command.deep_globs = deep_globs_;
     command.base_known = base_known_;
     go_elsewhere(command);
     out_.commands.push_back(std::move(command));
@@ -377,6 +379,8 @@ class Lexer {
 
   void go_elsewhere(const Command& command) {
     std::string name = command.name();
+    if (name == "shopt" && command.words.size() > 2 && command.words[2].text.text() == "globstar")
+      deep_globs_ = command.words[1].text.text() == "-s";
     std::pair here{base_, base_known_};
     bool back = name == "cd" && command.words.size() == 2 && command.words[1].text.text() == "-";
     if (name == "pushd") pushed_.push_back(here);
@@ -418,6 +422,7 @@ class Lexer {
   const Base* script_;  // where the text stands, if it is a script of its own
   std::vector<std::string> documents_;
   bool base_known_ = true;
+  bool deep_globs_ = false;
   std::vector<std::pair<Base, bool>> pushed_;  // folders that "popd" goes back to
   std::pair<Base, bool> last_{{}, false};      // the one that "cd -" goes back to
   std::vector<std::pair<Base, bool>> folders_;

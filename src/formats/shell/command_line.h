@@ -26,6 +26,7 @@ struct Command {
   std::vector<std::pair<std::string, Word>> environment;  // NAME=value before the command
   Base base;                                              // working folder
   bool base_known = true;
+  bool deep_globs = false;  // "**" stands for folders at any depth (bash's globstar)
   bool handed_on =
       false;  // what it prints is read by a command that may care for its order, or kept in a file
   std::string name() const;  // of the program, without its folder

@@ -306,6 +306,7 @@ class Picker {
     if (text.empty() || value.has_hole()) return false;
     std::vector<Target> targets;
     bool is_pattern = !word.quoted && has_wildcard(text);
+    if (is_pattern && command_.deep_globs && text.find("**/") != std::string::npos) return take_deep(value);
     if (is_pattern) {
       for (const RelPath& path : match_paths(tree_, command_.base.folder, text))
         targets.push_back({Target::Kind::tree, path, {}});
@@ -332,6 +333,31 @@ class Picker {
     if (reference.may_gain) reference.filter = "*";  // see takes_all_there_is()
     reference.targets = std::move(targets);
     reference.dangling = dangling;
+    references.push_back(std::move(reference));
+    return true;
+  }
+
+  // "src/**/*.py": whatever is there, at any depth.
+  bool take_deep(const TracedText& value) {
+    std::string text = value.text();
+    std::size_t deep = text.find("**/");
+    std::string head = text.substr(0, deep), rest = text.substr(deep + 3);
+    if (has_wildcard(head) || rest.find('/') != std::string::npos) return false;
+    if (!head.empty()) head.pop_back();
+    Reference reference;
+    reference.role = Role::pattern;
+    reference.certainty = Certainty::likely;
+    reference.base = command_.base;
+    reference.is_pattern = true;
+    reference.deep = true;
+    reference.may_gain = true;
+    reference.filter = rest;
+    reference.text = value.substr(0, head.size());
+    reference.whole = value;
+    for (const RelPath& path :
+         match_deep(tree_, command_.base.folder, head.empty() ? rest : head + "/" + rest))
+      reference.targets.push_back({Target::Kind::tree, path, {}});
+    if (reference.targets.empty() || head.empty()) return true;  // all there is, wherever it stands
     references.push_back(std::move(reference));
     return true;
   }
