@@ -109,6 +109,7 @@ struct Need {
   const TreeReader& tree;      // before the move
   const MoveSet& moves;
   std::size_t alias_from = kNoRule;  // specifiers that would climb so many folders go through an alias
+  FactsCache* cache = nullptr;       // of what files say, where one is kept
 };
 
 // What goes wrong when a program runs, though every reference leads where it should.

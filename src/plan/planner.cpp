@@ -114,8 +114,7 @@ Plan Planner::run() {
   auto mentions =
       std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves, is_free); });
   plan_.references_read = old_.references.size();
-  respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order,
-                                           options_.alias_from);
+  begin_respelling();
   check_holes();
   std::vector<Mismatch> mismatches;
   for (plan_.rounds = 1; plan_.rounds <= kMostRounds; ++plan_.rounds) {
@@ -256,6 +255,15 @@ void Planner::disregard(std::vector<Mismatch>& found) const {
   });
 }
 
+void Planner::begin_respelling() {
+  respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order,
+                                           options_.alias_from, &cache_);
+  excluders_.clear();
+  for (std::size_t i = 0; i < old_.references.size(); ++i) {
+    if (old_.references[i].excludes) excluders_.push_back(i);
+  }
+}
+
 std::vector<Mismatch> Planner::widen() {
   is_confined_ = false;
   last_found_.reset();
@@ -263,8 +271,7 @@ std::vector<Mismatch> Planner::widen() {
   overlay_.set_edits(nullptr);
   old_ = GraphReader().read(tree_, cache_, [](const RelPath&) { return false; });
   // References have other numbers now, so what was tried for them is tried anew.
-  respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order,
-                                           options_.alias_from);
+  begin_respelling();
   attempts_.clear();
   return verify();
 }

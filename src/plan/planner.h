@@ -36,6 +36,7 @@ class Planner {
   bool is_as_read(const RelPath& old_path) const;
   void read_planned();
   std::vector<Mismatch> verify();
+  void begin_respelling();
   std::vector<Mismatch> widen();
   void disregard(std::vector<Mismatch>& found) const;
   bool respond(const std::vector<Mismatch>& mismatches);
@@ -84,6 +85,7 @@ class Planner {
   ReferenceGraph old_;
   ReferenceGraph new_;
   std::unique_ptr<Respeller> respeller_;
+  std::vector<std::size_t> excluders_;  // references of old_ that take files out of lists
   Focus focus_;
   bool is_confined_ = true;                   // both graphs hold only what focus_ asks for
   std::map<std::string, Unsettled> clashes_;  // of objects, in the planned tree as last read, or earlier if

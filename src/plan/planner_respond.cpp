@@ -160,10 +160,12 @@ bool Planner::blame_own_edit(const Mismatch& mismatch) {
 bool Planner::blame_excluders(const Mismatch& mismatch) {
   const Reference& lost = old_.references[static_cast<std::size_t>(mismatch.reference)];
   bool changed = false;
-  for (const auto& [problem, attempt] : attempts_) {
-    if (!attempt.active || !problem.starts_with("ref ")) continue;
-    const Reference& excluder = old_.references[std::stoul(problem.substr(4))];
-    bool is_meant = excluder.excludes && !excluder.key.empty() && !lost.key.empty() &&
+  for (std::size_t index : excluders_) {
+    std::string problem = fmt::format("ref {}", index);
+    auto attempt = attempts_.find(problem);
+    if (attempt == attempts_.end() || !attempt->second.active) continue;
+    const Reference& excluder = old_.references[index];
+    bool is_meant = !excluder.key.empty() && !lost.key.empty() &&
                     excluder.key.front().file == lost.key.front().file && &excluder != &lost;
     if (!is_meant) continue;
     changed = advance(

@@ -6,14 +6,16 @@
 namespace yc {
 
 Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
-                     const MoveSet& moves, IncludeOrder include_order, std::size_t alias_from)
+                     const MoveSet& moves, IncludeOrder include_order, std::size_t alias_from,
+                     FactsCache* cache)
     : tree_(old_tree),
       planned_(planned),
       graph_(graph),
       moves_(moves),
       image_(old_tree, graph, moves, no_edits_),
       include_order_(std::move(include_order)),
-      alias_from_(alias_from) {
+      alias_from_(alias_from),
+      cache_(cache) {
   for (std::size_t i = 0; i < graph.references.size(); ++i) {
     const Reference& reference = graph.references[i];
     for (std::size_t p = 0; p < reference.text.pieces().size(); ++p) {
@@ -132,13 +134,13 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     auto base = base_of(reference);
     auto path = lost.kind == Target::Kind::name ? std::nullopt : image_.of(lost.path);
     if (!base || !path) return out;
-    Need need{graph_, reference, {Target{lost.kind, *path, {}}}, *base, tree_, moves_, alias_from_};
+    Need need{graph_, reference, {Target{lost.kind, *path, {}}}, *base, tree_, moves_, alias_from_, cache_};
     return format_at(reference.format).own_ways(need);
   }
   // A product called after its source keeps its name where the language can say it.
   if (reference.role == Role::product && lost.kind == Target::Kind::name) {
     if (auto base = base_of(reference)) {
-      Need need{graph_, reference, {lost}, *base, tree_, moves_, alias_from_};
+      Need need{graph_, reference, {lost}, *base, tree_, moves_, alias_from_, cache_};
       std::vector<Way> named = format_at(reference.format).further_ways(need);
       out.insert(out.end(), named.begin(), named.end());
     }
@@ -162,8 +164,9 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     });
     if (follows && !reference.is_pattern) out.push_back({});
     if (!reference.is_pattern) {
-      Need need{graph_, reference,  {Target{Target::Kind::tree, want->place.path, {}}}, *base, tree_,
-                moves_, alias_from_};
+      Need need{graph_,      reference, {Target{Target::Kind::tree, want->place.path, {}}},
+                *base,       tree_,     moves_,
+                alias_from_, cache_};
       std::vector<Way> own = format_at(reference.format).first_ways(need);
       out.insert(out.end(), own.begin(), own.end());
     }
@@ -190,8 +193,9 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     out.insert(out.end(), more.begin(), more.end());
   }
   if (want && base) {
-    Need need{graph_, reference,  {Target{Target::Kind::tree, want->place.path, {}}}, *base, tree_,
-              moves_, alias_from_};
+    Need need{graph_,      reference, {Target{Target::Kind::tree, want->place.path, {}}},
+              *base,       tree_,     moves_,
+              alias_from_, cache_};
     std::vector<Way> own = format_at(reference.format).further_ways(need);
     out.insert(out.end(), own.begin(), own.end());
   }

@@ -28,7 +28,8 @@ std::optional<std::string> product_of(const Derivation& rule, std::string_view s
 class Respeller {
  public:
   Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
-            const MoveSet& moves, IncludeOrder include_order, std::size_t alias_from = kNoRule);
+            const MoveSet& moves, IncludeOrder include_order, std::size_t alias_from = kNoRule,
+            FactsCache* cache = nullptr);
 
   // Ways for a reference that lost `target`, where the planned tree without edits would lead it to something
   // else. `now` is where it leads in the planned tree, if anywhere.
@@ -114,6 +115,7 @@ class Respeller {
   Image image_;
   IncludeOrder include_order_;
   std::size_t alias_from_;
+  FactsCache* cache_;
   std::set<FileIndex> staying_;
   std::map<FileIndex, std::multimap<std::uint32_t, Use>> uses_;  // by end of the piece
   std::map<Passage, std::set<std::int32_t>> passages_;           // who comes through each expansion

@@ -113,8 +113,9 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   bool is_told = std::any_of(reference.contexts.begin(), reference.contexts.end(),
                              [](const InContext& in) { return in.found && in.context != kNoContext; });
   if (!reference.angled || is_made || !is_told || !by_root.empty() || !moves_.moves(lost.path)) return;
-  Need need{graph_, reference,  {Target{Target::Kind::tree, target, {}}}, includer.parent(), tree_,
-            moves_, alias_from_};
+  Need need{
+      graph_,      reference, {Target{Target::Kind::tree, target, {}}}, includer.parent(), tree_, moves_,
+      alias_from_, cache_};
   std::vector<Way> last = format_at(reference.format).further_ways(need);
   out.insert(out.end(), last.begin(), last.end());
 }

@@ -15,6 +15,13 @@ struct Piece {
   std::string module, name;  // from `module` import `name`; an import has no module
 };
 
+// What a file says before the move. One is asked for again and again.
+std::shared_ptr<const PythonFacts> facts_in(const Need& need, const RelPath& path) {
+  if (need.cache) return facts_of(need.tree, *need.cache, need.reference.format, path);
+  auto text = need.tree.is_folder(path) ? Result<Bytes>(Error{}) : need.tree.read(path);
+  return text ? std::make_shared<const PythonFacts>(scan_python(**text)) : nullptr;
+}
+
 class Respelling {
  public:
   Respelling(const Need& need, const PythonResolver& resolver, const std::string& bytes,
@@ -27,10 +34,8 @@ class Respelling {
 
   std::vector<Way> run(const PythonFacts& facts) {
     std::vector<Way> out;
-    Imported old = resolve_import(resolver_, file_, statement_, [&](const RelPath& path) {
-      auto text = need_.tree.read(path);
-      return text ? std::make_shared<const PythonFacts>(scan_python(**text)) : nullptr;
-    });
+    Imported old = resolve_import(resolver_, file_, statement_,
+                                  [&](const RelPath& path) { return facts_in(need_, path); });
     std::vector<RelPath> roots;
     if (old.module) roots.push_back(old.module->root);
     for (const auto& name : old.names) {
@@ -294,10 +299,8 @@ std::vector<Way> member_ways(const Need& need, const PythonResolver& resolver, c
   std::vector<RelPath> roots;
   if (!need.reference.search.empty()) roots.push_back(need.reference.search.front().folder);
   std::vector<Manner> all = manners(need, resolver, false, roots);
-  Imported imported = resolve_import(resolver, file, *binder, [&](const RelPath& path) {
-    auto text = need.tree.read(path);
-    return text ? std::make_shared<const PythonFacts>(scan_python(**text)) : nullptr;
-  });
+  Imported imported =
+      resolve_import(resolver, file, *binder, [&](const RelPath& path) { return facts_in(need, path); });
   auto at = static_cast<std::size_t>(bound - binder->names.data());
   bool whole = binder->from || bound->whole != bound->span;
   if (imported.names[at] && whole) {
@@ -395,11 +398,12 @@ std::vector<Way> python_ways(const Need& need) {
   if (kind == "export") return export_ways(need);
   if (kind.starts_with(kTakenInString)) return taken_ways(need, resolver, **bytes);
   if (kind != "string") {
-    PythonFacts facts = scan_python(**bytes);
-    if (kind == "member") return member_ways(need, resolver, facts, **bytes);
-    for (const Import& statement : facts.imports) {
+    auto facts = facts_in(need, file);
+    if (!facts) return out;
+    if (kind == "member") return member_ways(need, resolver, *facts, **bytes);
+    for (const Import& statement : facts->imports) {
       if (statement.statement.begin == reference.key.front().offset)
-        return Respelling(need, resolver, **bytes, statement).run(facts);
+        return Respelling(need, resolver, **bytes, statement).run(*facts);
     }
     return out;
   }
