@@ -246,6 +246,22 @@ TEST(PythonPlans, names_that_a_package_gets_by_an_import_of_its_module) {
               testing::ElementsAre("pole/__init__.py: .tide -> .sea.tide"));
 }
 
+TEST(PythonPlans, sessions_in_documents) {
+  TreeFiles files = {
+      {"README.rst",
+       "Pole\n====\n\nUse pole.tide so::\n\n    >>> from pole import tide\n    >>> import pole.level\n"
+       "    >>> pole.level.mean(tide.load())\n    4\n\n>>> from pole.tide import load\n"},
+      {"pole/__init__.py", ""},
+      {"pole/tide.py", ""},
+      {"pole/level.py", ""}};
+  EXPECT_THAT(
+      edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}})),
+      testing::ElementsAre("README.rst: pole -> pole.sea ?", "README.rst: pole.tide -> pole.sea.tide ?"));
+  EXPECT_THAT(edits(planned(files, {{"pole/level.py", "pole/height.py"}})),
+              testing::ElementsAre("README.rst: pole.level -> pole.height ?",
+                                   "README.rst: pole.level -> pole.height ?"));
+}
+
 TEST(PythonPlans, templates_of_a_package) {
   TreeFiles files = {{"pole/__init__.py", ""},
                      {"pole/pages.py", "import jinja2\nload = jinja2.PackageLoader('pole')\n"},

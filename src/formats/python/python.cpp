@@ -80,6 +80,21 @@ class PythonFormat : public LiteralFormat {
       python::emit_imports(source, out);
       python::emit_paths(source, constants, out);
     }
+    read_documents(tree, cache, self, resolver, search, out);
+  }
+
+  // Documents show how a package is used, and test runners run what they show.
+  static void read_documents(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
+                             const python::PythonResolver& resolver, const NameSearch& search,
+                             GraphBuilder& out) {
+    for (const RelPath& path : tree.files()) {
+      std::string_view ending = path.extension();
+      if ((ending != ".rst" && ending != ".md" && ending != ".txt") || !tree.is_editable(path)) continue;
+      auto bytes = tree.read(path);
+      if (!bytes || (*bytes)->find(">>> ") == std::string::npos) continue;
+      if (out.focus() && !search.finds_any(**bytes)) continue;
+      python::emit_sessions({tree, cache, self, resolver, path, *bytes, nullptr}, out);
+    }
   }
 
   static void add_roots(const TreeReader& tree, FactsCache& cache, std::uint8_t self,

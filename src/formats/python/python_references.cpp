@@ -41,6 +41,8 @@ class Emitter {
     }
   }
 
+  void run_sessions() { session({0, static_cast<std::uint32_t>(source_.bytes->size())}); }
+
  private:
   bool wants(const std::string& dotted) const {
     if (whole_ || !out_.focus()) return true;
@@ -585,6 +587,10 @@ Imported resolve_import(const PythonResolver& resolver, const RelPath& user, con
     out.names[i] = std::move(found);
   }
   return out;
+}
+
+void emit_sessions(const Source& source, GraphBuilder& out) {
+  Emitter(source, out).run_sessions();
 }
 
 void emit_imports(const Source& source, GraphBuilder& out) {

@@ -35,6 +35,8 @@ std::shared_ptr<const PythonFacts> facts_of(const TreeReader& tree, FactsCache& 
 
 // Imports, names that lead through packages to modules, and strings that hold dotted names.
 void emit_imports(const Source& source, GraphBuilder& out);
+// What interactive sessions in a document import and name: "source.facts" is not asked.
+void emit_sessions(const Source& source, GraphBuilder& out);
 // Folders that a program adds to those that modules are looked up in: sys.path.insert(0, …), where they are
 // known.
 std::vector<RelPath> added_roots(const Source& source, Constants& constants, GraphBuilder& out);
