@@ -246,6 +246,45 @@ TEST(PythonPlans, names_that_a_package_gets_by_an_import_of_its_module) {
               testing::ElementsAre("pole/__init__.py: .tide -> .sea.tide"));
 }
 
+TEST(PythonPlans, data_of_a_package_that_is_renamed) {
+  for (const std::string form :
+       {"{\"pole\": [\"tides.csv\"]}", "{'pole': ['tides.csv']}", "dict(pole=[\"tides.csv\"])"}) {
+    SCOPED_TRACE(form);
+    TreeFiles files = {{"setup.py",
+                        "from setuptools import setup\nsetup(name=\"pole\", packages=[\"pole\"], "
+                        "package_data=" +
+                            form + ")\n"},
+                       {"pole/__init__.py", ""},
+                       {"pole/tides.csv", ""}};
+    EXPECT_THAT(edits(planned(files, {{"pole", "mast"}})),
+                testing::ElementsAre("setup.py: pole -> mast", "setup.py: pole -> mast"));
+  }
+  EXPECT_THAT(
+      edits(planned({{"setup.cfg", "[options]\npackages = pole\n[options.package_data]\npole = tides.csv\n"},
+                     {"pole/__init__.py", ""},
+                     {"pole/tides.csv", ""}},
+                    {{"pole", "mast"}})),
+      testing::ElementsAre("setup.cfg: pole -> mast", "setup.cfg: pole -> mast"));
+  EXPECT_THAT(edits(planned({{"pyproject.toml", "[tool.setuptools.package-data]\npole = [\"tides.csv\"]\n"},
+                             {"pole/__init__.py", ""},
+                             {"pole/tides.csv", ""}},
+                            {{"pole", "mast"}})),
+              testing::ElementsAre("pyproject.toml: pole -> mast"));
+}
+
+TEST(PythonPlans, a_package_that_goes_into_a_new_folder_of_another) {
+  TreeFiles files = {{"pole/__init__.py", ""},
+                     {"pole/test/__init__.py", ""},
+                     {"pole/test/tide.py", "from .. import level\n"},
+                     {"pole/level.py", ""}};
+  Plan plan = planned(files, {{"pole/test", "pole/checks/test"}});
+  EXPECT_THAT(edits(plan), testing::ElementsAre("pole/test/tide.py: .. -> ..."));
+  EXPECT_TRUE(plan.changes.made.contains(at("pole/checks/__init__.py")));
+  // Outside of all packages a folder is a plain one.
+  plan = planned(files, {{"pole/test", "checks/test"}});
+  EXPECT_FALSE(plan.changes.made.contains(at("checks/__init__.py")));
+}
+
 TEST(PythonPlans, sessions_in_documents) {
   TreeFiles files = {
       {"README.rst",

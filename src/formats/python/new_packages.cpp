@@ -86,14 +86,20 @@ std::map<RelPath, std::string> needed_packages(const TreeReader& tree, const Mov
     bool from_package = tree.is_file(move.from.parent() / "__init__.py");
     // From the folder upwards, as far as folders are new.
     std::vector<RelPath> fresh;
-    for (RelPath up = move.to.parent(); !up.is_root() && !planned.is_package(up); up = up.parent()) {
+    RelPath place = move.to.parent();
+    // Packages that come along.
+    while (planned.is_package(place) && !tree.is_folder(place)) place = place.parent();
+    bool comes_along = place != move.to.parent();
+    for (RelPath up = place; !up.is_root() && !planned.is_package(up); up = up.parent()) {
       if (!is_name(up.name()) || held_modules(tree, up)) break;
       fresh.push_back(up);
     }
     // A folder that went along as a whole is what it was.
-    if (auto image = moves.map_folder(move.from.parent()); image && *image == move.to.parent()) continue;
+    auto image = moves.map_folder(move.from.parent());
+    if (!comes_along && image && *image == move.to.parent()) continue;
     if (fresh.empty()) continue;
     bool in_package = planned.is_package(fresh.back().parent());
+    if (comes_along && !in_package) continue;
     bool wanted = in_package || from_package || lies_beside_packages(tree, fresh.back());
     if (!wanted) continue;
     // Programs are started from their folder, which stays a plain one.

@@ -40,6 +40,9 @@ std::string normal_key(std::string key) {
 }
 
 // A part of a value: "main = pole.app:main" holds a dotted name, "src tests" two words.
+// The name of an argument; no data file has any.
+constexpr WritingStyle kArgument = 100;
+
 struct Word {
   std::string text;
   std::size_t begin = 0;  // in the value's text
@@ -281,6 +284,10 @@ class Settings {
         name = value.path[value.path.size() - 2];
       auto package = resolver.absolute(path_, name);
       if (!package || !package->is_package) return;
+      if (auto span = key_before(name, span_of(value, word.begin, 0).begin))
+        add_module(*package, name, *span,
+                   is_argument(*span) ? kArgument : static_cast<WritingStyle>(values::kBareLine),
+                   Certainty::certain);
       const RelPath& init = package->files.front();
       RelPath folder = init.name().starts_with("__init__.") ? init.parent() : init;
       bool regular = init.name().starts_with("__init__.");
@@ -291,6 +298,31 @@ class Settings {
       return;
     }
     add_path(own(), value, word, text, known ? Certainty::certain : Certainty::likely);
+  }
+
+  // The key that stands last before a value: "pole": […], pole = …, dict(pole=[…]). Each is given once.
+  std::optional<Span> key_before(const std::string& key, std::uint32_t value) {
+    auto is_part = [&](std::size_t at) {
+      char c = at < bytes_->size() ? (*bytes_)[at] : ' ';
+      return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '.' || c == '-';
+    };
+    for (std::size_t at = value;
+         !key.empty() && at > 0 && (at = bytes_->rfind(key, at - 1)) != std::string::npos;) {
+      std::size_t end = at + key.size();
+      std::size_t sign = bytes_->find_first_not_of(" \t\"'", end);
+      bool is_key = sign != std::string::npos && ((*bytes_)[sign] == ':' || (*bytes_)[sign] == '=') &&
+                    !is_part(end) && (at == 0 || !is_part(at - 1));
+      if (!is_key) continue;
+      Span span{static_cast<std::uint32_t>(at), static_cast<std::uint32_t>(end)};
+      return keys_.insert(span.begin).second ? std::optional(span) : std::nullopt;
+    }
+    return std::nullopt;
+  }
+
+  // Whether a key is the name of an argument, which has no dots.
+  bool is_argument(Span key) const {
+    return path_.extension() == ".py" && bytes_->find_first_not_of(" \t", key.end) != std::string::npos &&
+           (*bytes_)[bytes_->find_first_not_of(" \t", key.end)] == '=';
   }
 
   Base own() const { return {path_.parent(), file_, Space::tree}; }
@@ -366,6 +398,7 @@ class Settings {
   GraphBuilder& out_;
   FileIndex file_;
   std::vector<Value> values_;
+  std::set<std::uint32_t> keys_;  // where those stand that are taken
   std::vector<DataPattern> data_patterns_;
 };
 
@@ -466,7 +499,8 @@ class PythonSettingsFormat : public LiteralFormat {
     for (const RelPath& root : roots) {
       RelPath image = root.is_root() ? root : need.moves.map_folder(root).value_or(root);
       auto text = python::dotted_name(need.wanted.front().path, image);
-      if (!text) continue;
+      bool sayable = text && (piece.style != kArgument || text->find('.') == std::string::npos);
+      if (!sayable) continue;
       // As it stands, for its root may follow.
       if (*text == need.reference.text.text()) {
         out.push_back({});
