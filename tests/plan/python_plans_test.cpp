@@ -301,6 +301,33 @@ TEST(PythonPlans, sessions_in_documents) {
                                    "README.rst: pole.level -> pole.height ?"));
 }
 
+TEST(PythonPlans, a_session_that_takes_a_module_and_more) {
+  TreeFiles files = {
+      {"pole/__init__.py", "from .level import Mean\n"},
+      {"pole/level.py", "class Mean:\n    pass\n"},
+      {"pole/tide.py", "\"\"\"Tides.\n\n>>> from pole import Mean, tide\n>>> tide.now()\n\"\"\"\n"}};
+  EXPECT_THAT(
+      edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}})),
+      testing::ElementsAre("pole/tide.py:  -> from pole.sea import tide;  ?", "pole/tide.py: , tide ->  ?"));
+}
+
+TEST(PythonPlans, code_that_a_program_writes) {
+  expect_edits({
+      {"a name in a pattern",
+       {{"pole/__init__.py", ""},
+        {"check.py", "import re\nre.match(r'^(pole\\.tide\\.)?Level: .*\\.py', 'x')\n"},
+        {"pole/tide.py", ""}},
+       {{"pole/tide.py", "pole/sea/tide.py"}},
+       {"check.py: pole\\.tide -> pole\\.sea\\.tide ?"}},
+      {"an import of which only the beginning is spelled",
+       {{"pole/__init__.py", ""},
+        {"pole/write.py", "def write(out, names):\n    out('from pole.tide import ' + ', '.join(names))\n"},
+        {"pole/tide.py", ""}},
+       {{"pole/tide.py", "pole/sea/tide.py"}},
+       {"pole/write.py: pole.tide -> pole.sea.tide ?"}},
+  });
+}
+
 TEST(PythonPlans, templates_of_a_package) {
   TreeFiles files = {{"pole/__init__.py", ""},
                      {"pole/pages.py", "import jinja2\nload = jinja2.PackageLoader('pole')\n"},

@@ -193,8 +193,9 @@ TEST(Refusals, data_that_would_not_be_packed_any_more) {
               Contains("unpacked setup.cfg"));
   EXPECT_TRUE(planned(files, {{"tide/data/a.csv", "tide/data/c.csv"}}).verified);
   EXPECT_TRUE(planned(files, {{"tide/data", "tide/tables"}}).verified);
-  // The settings know the package by its name.
-  EXPECT_THAT(reasons(planned(files, {{"tide", "gauges/tide"}})), Contains("lost setup.cfg"));
+  // The settings know the package by its name, which follows.
+  EXPECT_THAT(edits(planned(files, {{"tide", "gauges/tide"}})),
+              Contains("setup.cfg: tide -> gauges.tide").Times(2));
 }
 
 TEST(Refusals, can_be_taken_on_where_only_a_run_would_tell) {
@@ -204,6 +205,32 @@ TEST(Refusals, can_be_taken_on_where_only_a_run_would_tell) {
   PlanOptions options;
   options.accept_unseen = true;
   EXPECT_TRUE(planned(files, {{"src/a.c", "lib/a.c"}}, options).verified);
+}
+
+TEST(Refusals, tests_that_no_runner_would_find) {
+  const TreeFiles files = {{"tests/test_tide.py", "def test_high():\n    pass\n"},
+                           {"tests/helpers_test.py", "HIGH = 4\n"},
+                           {"web/tide.test.ts", "test('high', () => {});\n"},
+                           {"web/__tests__/pole.js", "test('pole', () => {});\n"}};
+  EXPECT_THAT(reasons(planned(files, {{"tests/test_tide.py", "tests/tide_checks.py"}})),
+              testing::ElementsAre("uncollected tests/test_tide.py"));
+  EXPECT_THAT(edits(planned(files, {{"tests/test_tide.py", "tests/sea/tide_test.py"}})), testing::IsEmpty());
+  EXPECT_THAT(edits(planned(files, {{"tests/helpers_test.py", "tests/helpers.py"}})), testing::IsEmpty())
+      << "there are no tests in it";
+  EXPECT_THAT(reasons(planned(files, {{"web/tide.test.ts", "web/tide_test.ts"}})),
+              testing::ElementsAre("uncollected web/tide.test.ts"));
+  EXPECT_THAT(reasons(planned(files, {{"web/__tests__/pole.js", "web/pole.js"}})),
+              testing::ElementsAre("uncollected web/__tests__/pole.js"));
+  EXPECT_THAT(edits(planned(files, {{"web/__tests__/pole.js", "web/pole.test.js"}})), testing::IsEmpty());
+  // The settings have the last word.
+  TreeFiles other = files;
+  other.push_back({"pytest.ini", "[pytest]\npython_files = test_*.py *_checks.py\n"});
+  EXPECT_THAT(edits(planned(other, {{"tests/test_tide.py", "tests/tide_checks.py"}})), testing::IsEmpty());
+  EXPECT_THAT(reasons(planned(other, {{"tests/test_tide.py", "tests/tide_test.py"}})),
+              testing::ElementsAre("uncollected tests/test_tide.py"));
+  PlanOptions options;
+  options.accept_unseen = true;
+  EXPECT_TRUE(planned(files, {{"tests/test_tide.py", "tests/tide.py"}}, options).verified);
 }
 
 }  // namespace

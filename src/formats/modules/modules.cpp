@@ -84,6 +84,17 @@ std::shared_ptr<const ModuleFacts> facts_of(const TreeReader& tree, FactsCache& 
   });
 }
 
+// "tide.test.ts", "tide.spec.js", and what stands in a folder "__tests__".
+bool is_test(const RelPath& path) {
+  if (!modules::dialect_of(path)) return false;
+  std::string_view name = path.name();
+  name = name.substr(0, name.rfind('.'));
+  RelPath folder = path.parent();
+  std::vector<std::string_view> folders = folder.components();
+  return name.ends_with(".test") || name.ends_with(".spec") ||
+         std::find(folders.begin(), folders.end(), "__tests__") != folders.end();
+}
+
 // From one reading to the next.
 struct Kept {
   std::vector<RelPath> files;
@@ -171,6 +182,23 @@ class ModulesFormat : public LiteralFormat {
       if (is_held_back[i] && tree.is_editable(files[i])) passed_over.push_back(files[i]);
     }
     cache.pass_over(self, focus, std::move(passed_over));
+  }
+
+  // Test runners find tests by the names of their files.
+  std::vector<Hazard> hazards(const TreeView&, const TreeView&, const MoveSet& moves) const override {
+    std::vector<Hazard> out;
+    for (const Move& move : moves.files()) {
+      if (!is_test(move.from) || is_test(move.to)) continue;
+      out.push_back(
+          {"uncollected",
+           move.from,
+           {},
+           std::string(move.from.name()),
+           "is found by test runners by its name, and " + move.to.str() + " would not be",
+           "keep \".test.\" or \".spec.\" before the ending, or add --accept-unseen if nothing runs "
+           "tests by their names"});
+    }
+    return out;
   }
 
   std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,

@@ -4,6 +4,7 @@
 
 #include "base/all_cores.h"
 #include "base/name_search.h"
+#include "formats/python/collected_tests.h"
 #include "formats/python/import_order.h"
 #include "formats/python/new_packages.h"
 #include "formats/python/path_constants.h"
@@ -156,7 +157,10 @@ class PythonFormat : public LiteralFormat {
   }
   std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
                               const MoveSet& moves) const override {
-    return python::new_import_failures(before, planned, moves);
+    std::vector<Hazard> out = python::new_import_failures(before, planned, moves);
+    std::vector<Hazard> tests = python::uncollected_tests(before, moves);
+    std::move(tests.begin(), tests.end(), std::back_inserter(out));
+    return out;
   }
   std::map<RelPath, std::string> needed_files(const TreeReader& tree, const MoveSet& moves) const override {
     return python::needed_packages(tree, moves);

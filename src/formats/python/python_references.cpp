@@ -276,7 +276,11 @@ class Emitter {
                     (text.starts_with("from ") || text.find("\nimport ") != std::string_view::npos ||
                      text.find("\nfrom ") != std::string_view::npos));
     if (!starts) return;
-    for (const Import& statement : scan_python(text).imports) {
+    // "from pole.tide import " + names: whatever comes behind.
+    bool open = text.ends_with(" import ") || text.ends_with(" import");
+    std::string whole(text);
+    if (open) whole += " _";
+    for (const Import& statement : scan_python(whole).imports) {
       if (statement.level > 0) continue;
       if (statement.from) {
         taken_by_code(statement, body.begin);
@@ -292,8 +296,10 @@ class Emitter {
   void taken_by_code(const Import& statement, std::uint32_t offset) {
     Span from{offset + statement.source.begin, offset + statement.source.end};
     bool any = false;
+    std::size_t taken = 0;
     for (const ImportName& name : statement.names) {
       std::string dotted = statement.module + "." + name.name;
+      if (source_.resolver.absolute(source_.path, dotted)) ++taken;
       auto package = wants(dotted) ? source_.resolver.absolute(source_.path, statement.module) : std::nullopt;
       auto module =
           package && package->is_package ? source_.resolver.absolute(source_.path, dotted) : std::nullopt;
@@ -315,7 +321,8 @@ class Emitter {
       for (const RelPath& file : module->files) reference.targets.push_back({Target::Kind::tree, file, {}});
       out_.add(std::move(reference));
     }
-    if (!any) imported_by_code(statement.module, from);
+    // Other names are the package's own.
+    if (!any || taken < statement.names.size()) imported_by_code(statement.module, from);
   }
 
   void imported_by_code(const std::string& dotted, Span span) {
@@ -339,6 +346,7 @@ class Emitter {
     else
       code(shape.body);
     if (shape.bytes || shape.triple || token.span.size() > 300) return;
+    patterns(shape.body);
     std::string_view text = std::string_view(*source_.bytes).substr(shape.body.begin, shape.body.size());
     if (shape.formatted) {  // f"pole.plugins.{name}"
       text = text.substr(0, text.find('{'));
@@ -390,6 +398,43 @@ class Emitter {
     if (!called) reference.certainty = Certainty::likely;
     reference.instance = RelPath::from_normal("string");
     lead(std::move(reference), *found);
+  }
+
+  // r"pole\.tide\.Level: .*": names in a pattern, whose dots are escaped.
+  void patterns(Span body) {
+    const std::string& bytes = *source_.bytes;
+    auto is_part = [&](std::size_t at) {
+      char c = bytes[at];
+      return std::isalnum(static_cast<unsigned char>(c)) || c == '_';
+    };
+    for (std::size_t at = bytes.find("\\.", body.begin); at < body.end; at = bytes.find("\\.", at)) {
+      std::size_t begin = at;
+      while (begin > body.begin && is_part(begin - 1)) --begin;
+      std::vector<std::size_t> ends;  // of the names
+      std::string dotted = bytes.substr(begin, at - begin);
+      std::size_t end = at;
+      while (end + 2 < body.end && bytes.compare(end, 2, "\\.") == 0 && is_part(end + 2)) {
+        std::size_t next = end + 2;
+        while (next < body.end && is_part(next)) ++next;
+        dotted += "." + bytes.substr(end + 2, next - end - 2);
+        end = next;
+        ends.push_back(end);
+      }
+      at = std::max(end, at + 2);
+      while (is_dotted_name(dotted) && !ends.empty()) {
+        auto found = wants(dotted) ? source_.resolver.absolute(source_.path, dotted) : std::nullopt;
+        if (found) {
+          Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(ends.back())};
+          Reference reference = reference_at(span.begin, span);
+          reference.certainty = Certainty::likely;
+          reference.instance = RelPath::from_normal("string");
+          lead(std::move(reference), *found);
+          break;
+        }
+        ends.pop_back();
+        dotted.resize(dotted.rfind('.'));
+      }
+    }
   }
 
   bool is_imported_by_name(std::size_t index) const {
