@@ -240,6 +240,13 @@ TEST(PythonPlans, names_that_a_package_gets_by_an_import_of_its_module) {
   // Elsewhere no import would bind it.
   EXPECT_THAT(reasons(planned(files, {{"pole/tide.py", "other/tide.py"}})),
               testing::Contains("lost pole/__init__.py"));
+  // The name alone counts, too.
+  files[0].second = "from .tide import *\n\ndel tide\nprint(dict(tide=1), mean.tide)\n";
+  EXPECT_THAT(
+      edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}})),
+      testing::ElementsAre("pole/__init__.py: .tide -> .sea.tide", "pole/__init__.py: tide -> sea.tide"));
+  EXPECT_THAT(reasons(planned(files, {{"pole/tide.py", "other/tide.py"}})),
+              testing::Contains("lost pole/__init__.py"));
   // A name that the package binds itself is its own.
   files[0].second = "from .tide import *\ntide = 1\nprint(tide.real)\n";
   EXPECT_THAT(edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}})),

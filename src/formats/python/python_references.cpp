@@ -38,6 +38,7 @@ class Emitter {
       if (tokens[i].kind == Token::Kind::string) string(i);
       if (tokens[i].kind == Token::Kind::name) walk(i);
       if (tokens[i].kind == Token::Kind::name) computed_import(i);
+      if (tokens[i].kind == Token::Kind::name && !own_modules_.empty()) own_module(i);
     }
   }
 
@@ -174,6 +175,23 @@ class Emitter {
     if (!found) return;
     found->root = module.root;
     note_binding(name, *found);
+    own_modules_.insert(name);
+  }
+
+  // Such a name alone, as in "del tide"; with more behind it, it is read as any other.
+  void own_module(std::size_t index) {
+    std::string name(word_at(index));
+    bool alone = own_modules_.contains(name) && word_at(index + 1) != "." && word_at(index + 1) != "=" &&
+                 (index == 0 || word_at(index - 1) != ".");
+    if (!alone || !wants(name)) return;
+    const Span& span = source_.facts->tokens[index].span;
+    bool imports = std::any_of(source_.facts->imports.begin(), source_.facts->imports.end(),
+                               [&](const Import& statement) { return statement.statement.holds(span); });
+    if (imports || is_local(name, span)) return;
+    auto module = modules_.find(name);
+    auto package = packages_.find(name);
+    if (module != modules_.end()) add_member({name, span}, name.size(), module->second);
+    if (package != packages_.end()) add_member({name, span}, name.size(), package->second);
   }
 
   static RelPath folder_of(const Found& package) {
@@ -572,6 +590,7 @@ class Emitter {
   FileIndex file_;
   bool whole_;
   std::map<std::string, Found> packages_, modules_;  // by the names they have here
+  std::set<std::string> own_modules_;                // those of them that only imports from them bind
 };
 
 // Whether a folder can be the package of a dotted name.
