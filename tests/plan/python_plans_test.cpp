@@ -287,6 +287,10 @@ TEST(PythonPlans, a_package_that_goes_into_a_new_folder_of_another) {
   Plan plan = planned(files, {{"pole/test", "pole/checks/test"}});
   EXPECT_THAT(edits(plan), testing::ElementsAre("pole/test/tide.py: .. -> ..."));
   EXPECT_TRUE(plan.changes.made.contains(at("pole/checks/__init__.py")));
+  // One whose "__init__" goes alone stays a package for the others.
+  plan = planned(files, {{"pole/test/__init__.py", "pole/checks/__init__.py"}});
+  EXPECT_TRUE(plan.verified);
+  EXPECT_TRUE(plan.changes.made.contains(at("pole/test/__init__.py")));
   // Outside of all packages a folder is a plain one.
   plan = planned(files, {{"pole/test", "checks/test"}});
   EXPECT_FALSE(plan.changes.made.contains(at("checks/__init__.py")));

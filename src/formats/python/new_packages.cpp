@@ -119,6 +119,17 @@ std::map<RelPath, std::string> needed_packages(const TreeReader& tree, const Mov
       out[folder / "__init__.py"] = "";
     }
   }
+  // A package whose "__init__" goes stays one for the modules that stay.
+  for (const Move& move : moves.files()) {
+    RelPath folder = move.from.parent();
+    if (move.from.name() != "__init__.py" || folder.is_root() || planned.is_file(move.from)) continue;
+    std::vector<std::string> names = tree.children(folder);
+    bool any_stays = std::any_of(names.begin(), names.end(), [&](const std::string& name) {
+      RelPath path = folder / name;
+      return is_module(path) && tree.is_file(path) && moves.map_file(path) == path;
+    });
+    if (any_stays) out[move.from] = "";
+  }
   return out;
 }
 
