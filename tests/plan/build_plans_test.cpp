@@ -73,6 +73,28 @@ TEST(BuildPlans, makefiles_that_are_started_elsewhere) {
   });
 }
 
+TEST(BuildPlans, macros_that_aclocal_finds) {
+  TreeFiles files = {
+      {"configure.ac", "AC_INIT([pole], [1])\nAC_CONFIG_MACRO_DIRS([m4])\nPOLE_CHECK\nAC_OUTPUT\n"},
+      {"Makefile.am", "ACLOCAL_AMFLAGS = -I m4 \\\n  -I more\n"},
+      {"m4/check.m4", "AC_DEFUN([POLE_CHECK], [TIDE_CHECK])\n"},
+      {"m4/unused.m4", "AC_DEFUN([POLE_OTHER], [])\n"},
+      {"more/tide.m4", "AC_DEFUN([TIDE_CHECK], [])\n"},
+                     {"more/other.m4", ""},
+      {"src/a.c", ""}};
+  // One of them is found by what it defines, as long as it stays in one of the folders.
+  EXPECT_THAT(edits(planned(files, {{"m4/check.m4", "m4/gauge.m4"}})), testing::IsEmpty());
+  EXPECT_THAT(edits(planned(files, {{"m4/check.m4", "more/check.m4"}})), testing::IsEmpty());
+  EXPECT_THAT(reasons(planned(files, {{"m4/check.m4", "src/check.m4"}})),
+              testing::ElementsAre("lost configure.ac"));
+  EXPECT_THAT(reasons(planned(files, {{"more/tide.m4", "src/tide.m4"}})),
+              testing::ElementsAre("lost configure.ac"))
+      << "another one uses it";
+  EXPECT_THAT(edits(planned(files, {{"m4/unused.m4", "src/unused.m4"}})), testing::IsEmpty());
+  EXPECT_THAT(edits(planned(files, {{"more", "build/more"}})),
+              testing::ElementsAre("Makefile.am: more -> build/more"));
+}
+
 TEST(BuildPlans, automake) {
   const TreeFiles top = {
       {"configure.ac",

@@ -155,6 +155,26 @@ TEST(ProjectPlans, what_a_new_style_project_leaves_out) {
   });
 }
 
+TEST(ProjectPlans, imports_by_a_wildcard) {
+  TreeFiles files = {
+      {"app/a.csproj",
+       kOld + "<Import Project=\"..\\props\\*.props\" /><ItemGroup><Compile Include=\"$(Lib)\\Tide.cs\" "
+              "/></ItemGroup></Project>\n"},
+      {"props/a.props", kOld + "<PropertyGroup><Lib>..\\lib</Lib></PropertyGroup></Project>\n"},
+      {"props/b.props", kOld + "</Project>\n"},
+      {"other/c.props", kOld + "</Project>\n"},
+      {"lib/Tide.cs", ""}};
+  // What they say counts in the project.
+  EXPECT_THAT(edits(planned(files, {{"lib", "core/lib"}})),
+              testing::ElementsAre("props/a.props: ..\\lib -> ..\\core\\lib"));
+  EXPECT_THAT(edits(planned(files, {{"props", "build/props"}})),
+              testing::ElementsAre("app/a.csproj: ..\\props\\*.props -> ..\\build\\props\\*.props"));
+  EXPECT_THAT(reasons(planned(files, {{"props/a.props", "other/a.props"}})),
+              testing::Contains("lost app/a.csproj"));
+  EXPECT_THAT(reasons(planned(files, {{"other/c.props", "props/c.props"}})),
+              testing::Contains("drift app/a.csproj"));
+}
+
 // A solution in XML that shows three projects of tools/ in a folder of that name, and what becomes of it.
 std::string solution_after(const TreeMoves& moves, const std::string& before) {
   TreeFiles files = {{"all.slnx", before},

@@ -92,6 +92,17 @@ TEST(ScriptPlans, shell) {
   });
 }
 
+TEST(ScriptPlans, the_folder_that_a_script_is_started_in) {
+  expect_edits({
+      {"programs that it starts there tell nothing",
+       {{"tests/all.sh", "#!/bin/sh\n./bootstrap\n./configure\ncmake .\nrm -rf tests/run-suite\n"},
+        {"tests/a.c", ""},
+        {"bootstrap", "#!/bin/sh\n"}},
+       {{"tests", "nested/tests"}},
+       {"tests/all.sh: tests/run-suite -> nested/tests/run-suite ?"}},
+  });
+}
+
 TEST(ScriptPlans, loops) {
   expect_edits({
       {"what leaves the reach of a loop's wildcard is named beside it",

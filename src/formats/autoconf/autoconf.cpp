@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/autoconf/macro_files.h"
 #include "formats/autoconf/macro_scan.h"
 
 namespace yc {
@@ -32,6 +33,7 @@ class Reader {
                              "ltmain.sh", "test-driver", "ylwrap", "mkinstalldirs", "ar-lib", "config.rpath"})
       implicit(helpers_, name);
     implicit(base_, "aclocal.m4");
+    macro_files();
     for (const char* product : {"configure", "config.h.in"})
       out_.generated({path_, path_.parent() / product, "autoreconf -fi"});
   }
@@ -75,6 +77,7 @@ class Reader {
                call.name == "AC_CONFIG_TESTDIR") {
       for (const Word& word : first()) {
         bool found = certain(literal(word), Role::argument, call, word);
+        if (found && call.name.starts_with("AC_CONFIG_MACRO_DIR")) add_macro_folder(word.text);
         if (found && call.name == "AC_CONFIG_AUX_DIR")
           helpers_ = {place_of(base_.folder, word.text).path, kNoFile, Space::tree};
         if (found && call.name == "AC_CONFIG_LIBOBJ_DIR")
@@ -168,6 +171,34 @@ class Reader {
       refer(literal(word).substr(colon + 1), Role::source, Certainty::certain, call.begin, false);
   }
 
+  void add_macro_folder(const std::string& text) {
+    Place place = place_of(base_.folder, text);
+    bool known = std::find(macro_folders_.begin(), macro_folders_.end(), place.path) != macro_folders_.end();
+    if (place.space == Space::tree && !known && tree_.is_folder(place.path))
+      macro_folders_.push_back(place.path);
+  }
+
+  // What macros are found in is one set: a file may go from one of the folders to another, under any name.
+  void macro_files() {
+    if (auto script = tree_.read(path_.parent() / "Makefile.am")) {
+      for (const std::string& folder : autoconf::aclocal_folders(**script)) add_macro_folder(folder);
+    }
+    auto bytes = tree_.read(path_);
+    if (!bytes) return;
+    for (const RelPath& file : autoconf::used_macro_files(tree_, **bytes, macro_folders_)) {
+      Reference reference;
+      reference.role = Role::pattern;
+      reference.is_pattern = true;
+      reference.format = self_;
+      reference.key = {{file_, 0}};
+      reference.instance = RelPath::from_normal("macros");
+      reference.base = base_;
+      reference.text = TracedText::plain(relative_text(base_.folder, file.parent() / "*.m4"));
+      reference.targets.push_back({Target::Kind::tree, file, {}});
+      out_.add(std::move(reference));
+    }
+  }
+
   void implicit(const Base& base, const char* name) {
     refer_from(base, TracedText::plain(name), Role::script, Certainty::certain, 0, false);
   }
@@ -204,6 +235,7 @@ class Reader {
   FileIndex file_;
   Base base_;
   Base helpers_;
+  std::vector<RelPath> macro_folders_;
   std::optional<Base> objects_;
   std::set<std::uint32_t> taken_;
 };

@@ -246,17 +246,32 @@ class Evaluator {
     found.folder = out_.parts[part].path.parent();
     for (const TracedText& text : found.value.texts) {
       if (text.has_hole()) continue;
-      Place place = place_of(found.folder, text.text());
-      auto path = place.space == Space::tree ? find_any_case(tree_, place.path) : std::nullopt;
-      if (!path || !tree_.is_file(*path)) continue;
-      found.found = *path;
-      std::size_t imported = load(*path);
-      if (imported != kNone && std::find(stack_.begin(), stack_.end(), imported) != stack_.end())
-        out_.cycles.push_back(found.value);
-      if (imported != kNone) properties(imported, depth + 1);
+      std::vector<RelPath> paths = imported_by(found.folder, text.text());
+      for (const RelPath& path : paths) {
+        std::size_t imported = load(path);
+        if (imported != kNone && std::find(stack_.begin(), stack_.end(), imported) != stack_.end())
+          out_.cycles.push_back(found.value);
+        if (imported != kNone) properties(imported, depth + 1);
+      }
+      if (paths.empty()) continue;
+      found.found = paths.front();
       break;
     }
     if (first_time) out_.imports.push_back(std::move(found));
+  }
+
+  // One file, or all that a wildcard takes, in the order of their names.
+  std::vector<RelPath> imported_by(const RelPath& folder, const std::string& text) const {
+    std::vector<RelPath> out;
+    if (has_wildcard(text)) {
+      if (text.find("**") == std::string::npos) out = match_paths(tree_, folder, text);
+      std::erase_if(out, [&](const RelPath& path) { return !tree_.is_file(path); });
+      return out;
+    }
+    Place place = place_of(folder, text);
+    auto path = place.space == Space::tree ? find_any_case(tree_, place.path) : std::nullopt;
+    if (path && tree_.is_file(*path)) out.push_back(*path);
+    return out;
   }
 
   Value value_at(std::size_t part, std::size_t index, Span span) {

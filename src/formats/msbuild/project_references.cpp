@@ -96,12 +96,32 @@ class Emitter {
     return true;
   }
 
+  // <Import Project="props\*.props" />
+  void refer_to_imports(const TracedText& text, const Base& base, const Import& import) {
+    if (text.text().find("**") != std::string::npos) return;
+    Reference reference;
+    reference.role = Role::pattern;
+    reference.is_pattern = true;
+    reference.format = self_;
+    reference.key = chain(import.value);
+    reference.base = base;
+    reference.text = text;
+    for (const RelPath& path : match_paths(tree_, base.folder, text.text())) {
+      if (tree_.is_file(path)) reference.targets.push_back({Target::Kind::tree, path, {}});
+    }
+    if (!reference.targets.empty()) out_.add(std::move(reference));
+  }
+
   void refer_to_import(const Import& import) {
     const Part& part = project_.parts[import.value.part];
     Base base{import.folder, part.file, Space::tree};
     for (const TracedText& text : import.value.texts) {
       if (text.has_hole()) {
         add_unseen(out_, tree_, text, base, self_, chain(import.value));
+        continue;
+      }
+      if (is_wild(text.text())) {
+        refer_to_imports(text, base, import);
         continue;
       }
       if (add_path(text, base, chain(import.value), Role::script, Certainty::certain)) continue;

@@ -87,9 +87,10 @@ class Picker {
     for (std::size_t i = 0; i < words.size(); ++i) {
       std::string text = words[i].text.text();
       if (i == 0) {
-        bool is_path = text.find('/') != std::string::npos;
-        if (is_path && !take(words[i], words[i].text, Role::argument, Certainty::certain))
-          take_output(words[i].text);
+        // A program that is started is there, or was made before.
+        if (text.find('/') != std::string::npos &&
+            !take(words[i], words[i].text, Role::argument, Certainty::certain))
+          take_output(words[i].text, true);
         continue;
       }
       compile.open = compile.open || words[i].text.has_hole();
@@ -192,7 +193,7 @@ class Picker {
   bool is_passed_over(const TracedText& value) const { return is_known_ && is_known_(value); }
 
   // A file that is not there yet, named in a folder that is: the build will put it there.
-  bool take_output(const TracedText& value) {
+  bool take_output(const TracedText& value, bool is_program = false) {
     if (is_passed_over(value)) return false;
     std::string text = value.text();
     if (text_only_ || value.has_hole() || has_wildcard(text) || text.find('/') == std::string::npos)
@@ -201,6 +202,8 @@ class Picker {
     if (place.space != Space::tree || tree_.find(place.path) || place.path.parent().is_root() ||
         !tree_.is_folder(place.path.parent()))
       return false;
+    // "./configure" alone says nothing about the folder that a script is started in.
+    if (is_program && text.starts_with("./") && text.find('/', 2) == std::string::npos) return false;
     Reference reference;
     reference.role = Role::argument;
     reference.certainty = Certainty::likely;
