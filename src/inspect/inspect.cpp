@@ -8,6 +8,7 @@
 #include "formats/format.h"
 #include "inspect/contexts.h"
 #include "inspect/managed.h"
+#include "inspect/units.h"
 #include "plan/ambiguity.h"
 #include "plan/forwarders.h"
 #include "plan/restyle.h"
@@ -215,6 +216,42 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph, 
   return out;
 }
 
+namespace {
+
+// Units that are known by a file of theirs alone: projects that list their members, and definitions that take
+// what lies below them.
+void add_boundaries(const TreeReader& tree, const ReferenceGraph& graph, Survey& out) {
+  std::set<RelPath> known;
+  for (const Unit& unit : graph.units) {
+    if (unit.site.file != kNoFile) known.insert(graph.files.path(unit.site.file));
+  }
+  UnitMap map(tree, graph);
+  const std::vector<RelPath>& beside = tree.listing().beside_sources();
+  std::set<RelPath> others(beside.begin(), beside.end());
+  std::vector<RelPath> sources_here;
+  for (const RelPath& path : tree.files()) {
+    if (!others.contains(path)) sources_here.push_back(path);
+  }
+  for (std::size_t i = 0; i < map.all().size(); ++i) {
+    const UnitInfo& unit = map.all()[i];
+    bool is_boundary =
+        std::any_of(graph.boundaries.begin(), graph.boundaries.end(),
+                    [&](const Boundary& each) { return each.file == unit.file && each.joins.is_root(); });
+    if (!is_boundary || known.contains(unit.file)) continue;
+    std::size_t sources = unit.members.size();
+    if (unit.nearest) {
+      sources = static_cast<std::size_t>(
+          std::count_if(sources_here.begin(), sources_here.end(), [&](const RelPath& path) {
+            std::vector<std::size_t> owners = map.owners(path);
+            return std::find(owners.begin(), owners.end(), i) != owners.end();
+          }));
+    }
+    out.units.push_back({unit.name, unit.kind, sources, {}});
+  }
+}
+
+}  // namespace
+
 Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
   Survey out;
   out.files = tree.files().size();
@@ -239,6 +276,7 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
                          content.first.size(),
                          {content.second.begin(), content.second.end()}});
   }
+  add_boundaries(tree, graph, out);
   for (const auto& [root, users] : roots) out.search_roots[root] = users.size();
   std::map<std::string, std::set<RelPath>> patterns;
   for (const Reference& reference : graph.references) {

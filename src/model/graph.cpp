@@ -90,8 +90,9 @@ ContextIndex GraphBuilder::context(Context context) {
     macros += macro.name + (macro.angled ? "<" : "=") + macro.value.text() + "\n";
   std::string start =
       context.start.space == Space::outside ? "" : marked(context.start.space, context.start.path);
-  auto [at, fresh] = contexts_.emplace(std::tuple(context.roots, context.forced, macros, context.open, start),
-                                       static_cast<ContextIndex>(graph_.contexts.size()));
+  auto [at, fresh] = contexts_.emplace(
+      std::tuple(context.roots, context.forced, macros, context.open, start, context.system),
+      static_cast<ContextIndex>(graph_.contexts.size()));
   if (fresh) graph_.contexts.push_back(std::move(context));
   return at->second;
 }
@@ -104,10 +105,10 @@ void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t f
   graph_.holes.push_back({text, base, format});
 }
 
-void GraphBuilder::make(const RelPath& path, const std::optional<RelPath>& filled_in) {
+void GraphBuilder::make(const RelPath& path, BuildSystem system, const std::optional<RelPath>& filled_in) {
   if (filled_in) graph_.templates.emplace(*filled_in, path);
   made_names_.insert(std::string(path.name()));
-  graph_.made.insert(path);
+  graph_.made[path].insert(system);
 }
 
 void GraphBuilder::look_up(const RelPath& file, const std::vector<Base>& folders) {

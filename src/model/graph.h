@@ -46,12 +46,16 @@ struct PathMacro {
 };
 
 // The ordered search roots that some sources are compiled with, and files forced into each of them.
+// Whose build tree is meant, where a project has scripts of several: one does not see what another makes.
+enum class BuildSystem : std::uint8_t { any, cmake, meson, autotools };
+
 struct Context {
   std::vector<SearchRoot> roots;
   std::vector<RelPath> forced;
   std::vector<PathMacro> macros;
   bool open = false;  // there may be more roots, which evaluation cannot know
   Place start = {};   // the folder that the compiler is started in; outside where that is not known
+  BuildSystem system = BuildSystem::any;
 };
 
 // What is compiled or packaged as one.
@@ -158,7 +162,7 @@ struct ReferenceGraph {
   std::vector<Compilation> compilations;
   std::vector<Hole> holes;
   std::vector<Notice> notices;
-  std::set<RelPath> made;                // paths of the build tree that build scripts say they make
+  std::map<RelPath, std::set<BuildSystem>> made;  // paths of the build tree that build scripts say they make
   std::map<RelPath, RelPath> templates;  // files of the tree that are filled in, and what each becomes
   std::vector<Generated> generated;
   std::set<ObjectClash> clashes;
@@ -205,7 +209,7 @@ class GraphBuilder {
   void hole(const TracedText& text, const Base& base, std::uint8_t format);
   // Says that the build makes a file at this path of the build tree, and of which file of the tree, if one is
   // filled in.
-  void make(const RelPath& path, const std::optional<RelPath>& filled_in = std::nullopt);
+  void make(const RelPath& path, BuildSystem system, const std::optional<RelPath>& filled_in = std::nullopt);
   void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);
@@ -216,8 +220,9 @@ class GraphBuilder {
  private:
   ReferenceGraph graph_;
   const Focus* focus_ = nullptr;
-  std::map<std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool, std::string>,
-           ContextIndex>
+  std::map<
+      std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool, std::string, BuildSystem>,
+      ContextIndex>
       contexts_;
   std::unordered_set<std::string> made_names_;
 };

@@ -148,6 +148,30 @@ TEST(Units, who_builds_a_file_and_who_uses_whom) {
   EXPECT_EQ(impact.files, 1U);
 }
 
+TEST(Units, of_meson_and_of_projects) {
+  MemoryTree tree =
+      tree_of({{"meson.build",
+                "project('t', 'c')\nlevel = static_library('level', 'level.c')\nlevel_dep = "
+                "declare_dependency(link_with: level)\nexecutable('station', 'main.c', dependencies: "
+                "level_dep)\nexecutable('tool', 'tool.c', link_with: [level])\n"},
+               {"level.c", ""},
+               {"main.c", ""},
+               {"tool.c", ""},
+               {"office/Office.csproj", "<Project Sdk=\"Microsoft.NET.Sdk\" />\n"},
+               {"office/A.cs", ""},
+               {"office/B.cs", ""}});
+  ReferenceGraph graph = read(tree);
+  Impact impact = impact_of_change(tree, graph, {at("level.c")});
+  std::vector<std::string> rebuilt;
+  for (const Impact::Row& row : impact.rebuilt) rebuilt.push_back(row.unit);
+  EXPECT_THAT(rebuilt, UnorderedElementsAre("level", "station", "tool"));
+  std::vector<std::string> lines;
+  for (const Survey::UnitLine& unit : survey(tree, graph).units)
+    lines.push_back(unit.name + " " + unit.format + " " + std::to_string(unit.sources));
+  EXPECT_THAT(lines,
+              UnorderedElementsAre("level meson 1", "station meson 1", "tool meson 1", "Office project 2"));
+}
+
 TEST(Managed, differences_between_a_project_and_the_disk) {
   const std::string head =
       "<Project xmlns=\"http://schemas.microsoft.com/developer/msbuild/2003\"><ItemGroup>\n";

@@ -80,7 +80,7 @@ TEST(BuildPlans, macros_that_aclocal_finds) {
       {"m4/check.m4", "AC_DEFUN([POLE_CHECK], [TIDE_CHECK])\n"},
       {"m4/unused.m4", "AC_DEFUN([POLE_OTHER], [])\n"},
       {"more/tide.m4", "AC_DEFUN([TIDE_CHECK], [])\n"},
-                     {"more/other.m4", ""},
+      {"more/other.m4", ""},
       {"src/a.c", ""}};
   // One of them is found by what it defines, as long as it stays in one of the folders.
   EXPECT_THAT(edits(planned(files, {{"m4/check.m4", "m4/gauge.m4"}})), testing::IsEmpty());
@@ -93,6 +93,29 @@ TEST(BuildPlans, macros_that_aclocal_finds) {
   EXPECT_THAT(edits(planned(files, {{"m4/unused.m4", "src/unused.m4"}})), testing::IsEmpty());
   EXPECT_THAT(edits(planned(files, {{"more", "build/more"}})),
               testing::ElementsAre("Makefile.am: more -> build/more"));
+}
+
+// One build system does not find what another one makes, though it may lie at the same place of its build
+// tree.
+TEST(BuildPlans, what_two_build_systems_make) {
+  TreeFiles files = {
+      {"CMakeLists.txt",
+       "project(pole C)\nconfigure_file(include/pole/config.h.in include/pole/config.h)\nadd_library(pole "
+       "src/a.c)\ntarget_include_directories(pole PRIVATE include ${CMAKE_CURRENT_BINARY_DIR}/include)\n"},
+      {"include/pole/config.h.in", ""},
+      {"include/pole/os.h", "#include <pole/config.h>\n"},
+      {"src/a.c", "#include <pole/os.h>\n"}};
+  EXPECT_THAT(edits(planned(files, {{"include/pole", "include/tide"}})),
+              testing::ElementsAre("CMakeLists.txt: include/pole/config.h.in -> include/tide/config.h.in",
+                                   "src/a.c: pole/os.h -> tide/os.h"));
+  files.push_back({"configure.ac",
+                   "AC_INIT([pole], [1])\nAM_INIT_AUTOMAKE([foreign subdir-objects])\n"
+                   "AC_CONFIG_FILES([Makefile include/pole/config.h])\nAC_OUTPUT\n"});
+  files.push_back({"Makefile.am",
+                   "lib_LIBRARIES = libpole.a\nlibpole_a_SOURCES = src/a.c\n"
+                   "AM_CPPFLAGS = -I$(top_srcdir)/include -I$(top_builddir)/include\n"});
+  EXPECT_THAT(reasons(planned(files, {{"include/pole", "include/tide"}})),
+              testing::Contains("lost include/pole/os.h"));
 }
 
 TEST(BuildPlans, automake) {

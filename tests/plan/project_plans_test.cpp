@@ -175,6 +175,31 @@ TEST(ProjectPlans, imports_by_a_wildcard) {
               testing::Contains("drift app/a.csproj"));
 }
 
+TEST(ProjectPlans, paths_out_of_the_tree) {
+  expect_edits({
+      {"of a project that goes deeper",
+       {{"win/a.vcxproj",
+         kOld + "<ItemDefinitionGroup><ClCompile><AdditionalIncludeDirectories>..\\inc; "
+                "..\\..\\ogg\\include;..\\..;%(AdditionalIncludeDirectories)</AdditionalIncludeDirectories></"
+                "ClCompile></ItemDefinitionGroup><ItemGroup><ClCompile Include=\"..\\a.c\" "
+                "/></ItemGroup></Project>\n"},
+        {"a.c", ""},
+        {"inc/a.h", ""}},
+       {{"win/a.vcxproj", "win/new/a.vcxproj"}},
+       {"win/a.vcxproj: ..\\inc -> ..\\..\\inc",
+        "win/a.vcxproj: ..\\..\\ogg\\include -> ..\\..\\..\\ogg\\include",
+        "win/a.vcxproj: ..\\.. -> ..\\..\\..", "win/a.vcxproj: ..\\a.c -> ..\\..\\a.c"}},
+      {"of a source that climbs",
+       {{"src/net/a.c", "#include \"../../../ogg/a.h\"\n#include \"../b.h\"\n"}, {"src/b.h", ""}},
+       {{"src/net/a.c", "src/a.c"}},
+       {"src/net/a.c: ../../../ogg/a.h -> ../../ogg/a.h", "src/net/a.c: ../b.h -> b.h"}},
+      {"beside is as deep",
+       {{"src/net/a.c", "#include \"../../../ogg/a.h\"\n"}, {"src/b.h", ""}},
+       {{"src/net/a.c", "src/io/a.c"}},
+       {}},
+  });
+}
+
 // A solution in XML that shows three projects of tools/ in a folder of that name, and what becomes of it.
 std::string solution_after(const TreeMoves& moves, const std::string& before) {
   TreeFiles files = {{"all.slnx", before},

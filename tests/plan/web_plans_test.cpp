@@ -7,6 +7,7 @@
 namespace yc::test {
 namespace {
 
+using ::testing::Contains;
 using ::testing::ElementsAre;
 using ::testing::IsEmpty;
 
@@ -354,6 +355,49 @@ TEST(WebPlans, files_that_leave_a_published_folder) {
        {{"tools/run.js", "src/run.js"}},
        {"package.json: ,\n    \"tools/run.js\" -> "}},
   });
+}
+
+TEST(WebPlans, a_module_that_changes_its_package) {
+  const TreeFiles files = {
+      {"package.json",
+       "{\n  \"workspaces\": [\"packages/*\"],\n  \"devDependencies\": {\n    \"lint\": \"1\"\n  }\n}\n"},
+      {"packages/chart/package.json",
+       "{\n  \"name\": \"@tide/chart\",\n  \"dependencies\": {\n    \"d3-scale\": \"^4.0\",\n    "
+       "\"@sea/wave\": "
+       "\"2\"\n  },\n  \"devDependencies\": {\n    \"drill\": \"3\"\n  }\n}\n"},
+      {"packages/chart/axis.js",
+       "import { scaleLinear } from 'd3-scale/src/linear';\nimport '@sea/wave';\nimport 'lint';\nimport "
+       "'node:fs';\nimport 'unknown';\n"},
+      {"packages/chart/axis.test.js", "import 'drill';\n"},
+      {"packages/page/package.json",
+       "{\n  \"name\": \"page\",\n  \"dependencies\": {\n    \"colour\": \"1\",\n    \"sun\": \"1\"\n  "
+       "}\n}\n"},
+      {"packages/bare/package.json", "{\n  \"name\": \"bare\"\n}\n"}};
+  Plan plan = planned(files, {{"packages/chart/axis.js", "packages/page/axis.js"}});
+  EXPECT_THAT(reasons(plan),
+              ElementsAre("unit-reference packages/page/package.json", "unit-reference packages/page/package.json"));
+  EXPECT_EQ(plan.unsettled[0].text, "d3-scale");
+  EXPECT_THAT(told(plan), Contains("unit-change packages/chart/axis.js leaves package @tide/chart for page"));
+  PlanOptions options;
+  options.link_units = true;
+  auto manifest_after = [&](const TreeMoves& moves, const std::string& path) {
+    Plan linked = planned(files, moves, options);
+    EXPECT_TRUE(linked.verified);
+    auto before =
+        std::find_if(files.begin(), files.end(), [&](const auto& file) { return file.first == path; });
+    auto edits = linked.edits.find(at(path));
+    return edits == linked.edits.end() ? before->second : edits->second.apply(before->second);
+  };
+  EXPECT_EQ(
+      manifest_after({{"packages/chart/axis.js", "packages/page/axis.js"}}, "packages/page/package.json"),
+      "{\n  \"name\": \"page\",\n  \"dependencies\": {\n    \"@sea/wave\": \"2\",\n    \"colour\": \"1\",\n  "
+      "  "
+      "\"d3-scale\": \"^4.0\",\n    \"sun\": \"1\"\n  }\n}\n");
+  EXPECT_EQ(manifest_after({{"packages/chart/axis.test.js", "packages/bare/axis.test.js"}},
+                           "packages/bare/package.json"),
+            "{\n  \"name\": \"bare\",\n  \"devDependencies\": {\n    \"drill\": \"3\"\n  }\n}\n");
+  // A package that moves as a whole takes its manifest along.
+  EXPECT_TRUE(planned(files, {{"packages/chart", "packages/charts"}}).verified);
 }
 
 }  // namespace

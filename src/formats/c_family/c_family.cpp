@@ -8,10 +8,26 @@
 #include "formats/c_family/source_references.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/literal_paths.h"
+#include "formats/outside_paths.h"
 
 namespace yc {
 
 namespace {
+
+// What a source that moves includes from outside of the tree.
+std::optional<Way> follow_outside(const TreeReader& tree, const Move& move) {
+  bool readable = c_family::is_source(move.from) && tree.is_editable(move.from);
+  auto bytes = readable ? tree.read(move.from) : Result<Bytes>(Error{});
+  if (!bytes || (*bytes)->find("\"../") == std::string::npos) return std::nullopt;
+  Way way;
+  for (const c_family::Include& include : c_family::scan_includes(**bytes).includes) {
+    auto spelled = include.form == c_family::Include::Form::quoted
+                       ? outside_path(move.from.parent(), move.to.parent(), include.text)
+                       : std::nullopt;
+    if (spelled) way.edits.push_back({move.from, include.span, std::move(*spelled)});
+  }
+  return way.edits.empty() ? std::nullopt : std::optional(std::move(way));
+}
 
 class CFamilyFormat : public LiteralFormat {
  public:
@@ -50,7 +66,11 @@ class CFamilyFormat : public LiteralFormat {
   }
 
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
-    return c_family::follow_guards(tree, moves);
+    std::vector<Way> out = c_family::follow_guards(tree, moves);
+    for (const Move& move : moves.files()) {
+      if (auto way = follow_outside(tree, move)) out.push_back(std::move(*way));
+    }
+    return out;
   }
 
   std::vector<Way> further_ways(const Need& need) const override {

@@ -62,9 +62,10 @@ void IncludeResolver::take_contexts() {
   for (std::size_t i = 0; i < contexts_.size(); ++i) {
     Roots& roots = contexts_[i];
     const std::vector<SearchRoot>& declared = graph_->contexts[i].roots;
-    roots.same =
-        turn_ > 1 && same_made && roots.declared == declared && roots.start == graph_->contexts[i].start;
+    roots.same = turn_ > 1 && same_made && roots.declared == declared &&
+                 roots.start == graph_->contexts[i].start && roots.system == graph_->contexts[i].system;
     roots.start = graph_->contexts[i].start;
+    roots.system = graph_->contexts[i].system;
     for (const SearchRoot& root : declared) {
       if (root.place.space == Space::tree) all.insert(root.place.path);
     }
@@ -177,22 +178,30 @@ const PathMacro* IncludeResolver::script_macro(ContextIndex context, const std::
   return at == macros.rend() ? nullptr : &*at;
 }
 
-IncludeResolver::Hit IncludeResolver::look(const Place& folder, const std::string& text) const {
+IncludeResolver::Hit IncludeResolver::look(const Place& folder, const std::string& text,
+                                           BuildSystem system) const {
   auto path = RelPath::resolve(folder.path, text);
   bool is_made = folder.space == Space::build;
-  if (path && (is_made ? made_.contains(*path) : tree_->is_file(*path)))
+  if (path && (is_made ? makes(*path, system) : tree_->is_file(*path)))
     return {true, std::move(*path), is_made};
   return {};
+}
+
+bool IncludeResolver::makes(const RelPath& path, BuildSystem system) const {
+  auto made = made_.find(path);
+  return made != made_.end() && (system == BuildSystem::any || made->second.contains(BuildSystem::any) ||
+                                 made->second.contains(system));
 }
 
 IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Include& include, bool next,
                                                  ContextIndex context) const {
   if (context == kNoContext) return resolve_freely(user, include);
   const Roots& roots = contexts_[static_cast<std::size_t>(context)];
+  BuildSystem system = graph_->contexts[static_cast<std::size_t>(context)].system;
   if (include.form == Include::Form::searched) {
     Place start = graph_->contexts[static_cast<std::size_t>(context)].start;
     if (start.space != Space::outside) {
-      if (Hit hit = look(start, include.text); hit.found) return hit;
+      if (Hit hit = look(start, include.text, system); hit.found) return hit;
     }
   }
   bool quoted = include.form == Include::Form::quoted;
@@ -207,12 +216,12 @@ IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Incl
   std::size_t count = folders.size() + (quoted ? 1 : 0), from = 0;
   if (next) {
     for (std::size_t i = 0; i < count; ++i) {
-      Hit hit = look(folder(i), include.text);
+      Hit hit = look(folder(i), include.text, system);
       if (hit.found && hit.path == user) from = i + 1;
     }
   }
   for (std::size_t i = from; i < count; ++i) {
-    if (Hit hit = look(folder(i), include.text); hit.found) return hit;
+    if (Hit hit = look(folder(i), include.text, system); hit.found) return hit;
   }
   return guess_made(include, folders);
 }

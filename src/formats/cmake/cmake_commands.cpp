@@ -249,12 +249,12 @@ void Evaluation::do_configure_file(const Command&, const Words& words) {
   Place input = place_of(base().folder, words[0].text());
   bool is_file = !words[0].has_hole() && input.space == Space::tree && tree_.is_file(input.path);
   note_made(place.path);
-  if (is_file) out_.make(place.path, input.path);
+  if (is_file) out_.make(place.path, BuildSystem::cmake, input.path);
 }
 
 void Evaluation::note_made(const RelPath& path) {
   generated_.insert(path.str());
-  out_.make(path);
+  out_.make(path, BuildSystem::cmake);
 }
 
 void Evaluation::do_install(const Command&, const Words& words) {

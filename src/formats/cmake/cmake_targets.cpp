@@ -351,7 +351,7 @@ void Evaluation::emit_units() {
     for (const auto& [link, how] : item.links) unit.uses.push_back(link);
     std::vector<PathMacro> macros = folder.macros;
     macros.insert(macros.end(), item.macros.begin(), item.macros.end());
-    ContextIndex context = out_.context({roots, item.forced, macros, open});
+    ContextIndex context = out_.context({roots, item.forced, macros, open, {}, BuildSystem::cmake});
     out_.graph().units.push_back(std::move(unit));
     auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
     for (const RelPath& source : item.sources) out_.compile(source, context, index);

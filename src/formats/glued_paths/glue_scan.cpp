@@ -251,6 +251,11 @@ class Scanner {
       end = back(open);
     }
     std::string_view name = word_before(end);
+    // var root string = "x"
+    if (language_ == Language::go && name == "string") {
+      std::string_view named = word_before(back(end - name.size()));
+      if (!named.empty()) name = named;
+    }
     // A type may stand between: NAME: &'static str
     bool annotates =
         language_ == Language::script || language_ == Language::rust || language_ == Language::java;
@@ -299,6 +304,7 @@ class Scanner {
       parts.push_back({true, std::string(name->name), name->span, false});
     }
     bool glued = !parts.empty();
+    if (!glued) separated = false;
     if (!glued && (goes_on ? add_open(string) : open_head(string))) return i + 1;
     is_open = goes_on;
     // What a format leaves open further on.

@@ -149,7 +149,7 @@ std::optional<RelPath> Evaluation::refer_word(const TracedText& word, Role role,
   bool is_there = tree_.find(place.path) != nullptr;
   RelPath folder = place.path.parent();
   if (!is_there) {
-    out_.make(place.path);
+    out_.make(place.path, BuildSystem::autotools);
     // Made by another script or by configure, in a folder that may move.
     if (folder.is_root() || folder == base_.folder || !tree_.is_folder(folder)) return std::nullopt;
   }
@@ -278,7 +278,8 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
     macros.insert(macros.end(), flags.macros.begin(), flags.macros.end());
   }
   // Whoever runs configure may give more.
-  ContextIndex context = out_.context({roots, {}, macros, true, {Space::tree, base_.folder}});
+  ContextIndex context =
+      out_.context({roots, {}, macros, true, {Space::tree, base_.folder}, BuildSystem::autotools});
   out_.graph().units.push_back(std::move(unit));
   auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
   bool is_flat = !keeps_object_folders();

@@ -114,6 +114,7 @@ class Evaluation {
   Value do_declare_dependency(const Call& call);
   void take_bundles(const Value& value, Bundle& into) const;
   void take_folders(const Value& value, Bundle& into);
+  void take_linked(const Value& value, Bundle& into) const;
   void take_sources(const Value& value, Bundle& into, bool wanted = true);
   void take_options(const Values& words, Bundle& into);
   void name_unit(const TracedText& word);
@@ -152,9 +153,10 @@ class Evaluation {
   std::vector<const Script*> scripts_;
   std::map<RelPath, Script> loaded_;
   std::map<RelPath, std::shared_ptr<const Variables>> projects_;
-  Bundle for_all_;                    // from add_project_arguments
-  std::set<std::string> loop_names_;  // variables that a loop sets
-  Site here_;                         // the call that is being made
+  Bundle for_all_;                       // from add_project_arguments
+  std::set<std::string> loop_names_;     // variables that a loop sets
+  std::map<Site, std::string> targets_;  // what those are called that were defined so far
+  Site here_;                            // the call that is being made
   std::set<RelPath> read_;
   std::size_t steps_ = 0;
   std::vector<std::size_t> rounds_;  // of the loops that are being run, innermost last

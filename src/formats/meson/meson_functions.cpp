@@ -307,7 +307,8 @@ Value Evaluation::do_compile_resources(const Call& call) {
     refer(call.positional[1], Role::source);
     if (auto bundle = path_of(call.positional[1])) out_.look_up(*bundle, folders);
   }
-  for (const char* ending : {".c", ".h"}) out_.make(base().folder / (call.text(0).text() + ending));
+  for (const char* ending : {".c", ".h"})
+    out_.make(base().folder / (call.text(0).text() + ending), BuildSystem::meson);
   if (const Value* value = call.keyword("dependencies"))
     refer(*value, Role::source, Certainty::certain, false);
   return made();

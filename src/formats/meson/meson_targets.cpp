@@ -24,7 +24,7 @@ void Evaluation::name_unit(const TracedText& word) {
 void Evaluation::name_output(const TracedText& word, const std::optional<RelPath>& source) {
   std::string text = word.text();
   if (word.has_hole()) return;
-  if (text.find('@') == std::string::npos) out_.make(base().folder / text, source);
+  if (text.find('@') == std::string::npos) out_.make(base().folder / text, BuildSystem::meson, source);
   if (!source) return;
   TracedText out;
   std::size_t from = 0;
@@ -39,7 +39,7 @@ void Evaluation::name_output(const TracedText& word, const std::optional<RelPath
   }
   if (from == 0) return;
   out.append(word.substr(from));
-  out_.make(base().folder / out.text());
+  out_.make(base().folder / out.text(), BuildSystem::meson);
   name_unit(out);
 }
 
@@ -51,6 +51,7 @@ void Evaluation::take_bundles(const Value& value, Bundle& into) const {
     into.roots.insert(into.roots.end(), from.roots.begin(), from.roots.end());
     into.sources.insert(into.sources.end(), from.sources.begin(), from.sources.end());
     into.macros.insert(into.macros.end(), from.macros.begin(), from.macros.end());
+    into.uses.insert(into.uses.end(), from.uses.begin(), from.uses.end());
     into.open = into.open || from.open;
   }
 }
@@ -68,6 +69,14 @@ void Evaluation::take_folders(const Value& value, Bundle& into) {
     Place place = place_of(base().folder, text.text());
     into.roots.push_back({text, place});
     if (place.space == Space::tree) into.roots.push_back({text, {Space::build, place.path}});
+  }
+}
+
+// Targets that are linked, known by what they make.
+void Evaluation::take_linked(const Value& value, Bundle& into) const {
+  for (const Value& item : value.flat()) {
+    auto at = item.kind == Value::Kind::made ? targets_.find(item.site) : targets_.end();
+    if (at != targets_.end()) into.uses.push_back(at->second);
   }
 }
 
@@ -116,6 +125,7 @@ Value Evaluation::do_target(const Call& call) {
       refer(value, Role::listed, Certainty::certain, false);
     } else if (name.ends_with("_pch") || name == "objects" || name.starts_with("link_w")) {
       refer(value, Role::source, Certainty::certain, false);
+      take_linked(value, own);
     } else if (name == "dependencies") {
       take_bundles(value, brought);
     } else if (name.ends_with("_args")) {
@@ -140,9 +150,11 @@ Value Evaluation::do_target(const Call& call) {
       if (root.place.space == Space::tree) unit.root_words.push_back(root.word);
     }
     open = open || from->open;
+    unit.uses.insert(unit.uses.end(), from->uses.begin(), from->uses.end());
     macros.insert(macros.end(), from->macros.begin(), from->macros.end());
   }
-  ContextIndex context = out_.context({roots, {}, macros, open});
+  ContextIndex context = out_.context({roots, {}, macros, open, {}, BuildSystem::meson});
+  targets_[here_] = unit.name;
   out_.graph().units.push_back(std::move(unit));
   auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
   for (const Bundle* from : {&own, &brought}) {
@@ -160,6 +172,8 @@ Value Evaluation::do_declare_dependency(const Call& call) {
       take_bundles(value, out);
     } else if (name == "sources") {
       take_sources(value, out);
+    } else if (name.starts_with("link_w")) {
+      take_linked(value, out);
     } else if (name == "compile_args" || name == "link_args") {
       take_options(value.flat(), out);
     } else if (name == "extra_files") {

@@ -21,7 +21,8 @@ struct Bundle {
   std::vector<RootWord> roots;
   std::vector<RelPath> sources;  // compiled by each of them
   std::vector<PathMacro> macros;
-  bool open = false;  // it may bring more roots, which evaluation cannot know
+  std::vector<std::string> uses;  // names of targets that are linked
+  bool open = false;              // it may bring more roots, which evaluation cannot know
 };
 
 struct Value;

@@ -7,6 +7,7 @@
 #include "formats/modules/module_resolver.h"
 #include "formats/outputs.h"
 #include "formats/shell/command_line.h"
+#include "formats/web_settings/package_boundaries.h"
 #include "formats/web_settings/settings_paths.h"
 #include "formats/web_settings/style_calls.h"
 
@@ -398,6 +399,10 @@ class PackageManifestsFormat : public Format {
  public:
   std::string_view name() const override { return "package manifests"; }
   bool governs(const RelPath& path) const override { return path.name() == "package.json"; }
+  BoundaryReport boundary_changes(const TreeView& before, const TreeView& planned,
+                                  const MoveSet& moves) const override {
+    return web_settings::package_changes(before, planned, moves);
+  }
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     Reader(tree, self, out).run();

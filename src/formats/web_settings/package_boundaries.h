@@ -1,0 +1,13 @@
+// What a move from one package into another means for the packages that both depend on.
+#pragma once
+
+#include "formats/format.h"
+
+namespace yc::web_settings {
+
+// The nearest package.json above a file decides which package it belongs to; what its code imports by bare
+// names must be listed there or in a manifest above ("package.json", npm documentation). Says which files
+// change their package, what the new one does not list, and edits that list it with the old one's version.
+BoundaryReport package_changes(const TreeView& before, const TreeView& planned, const MoveSet& moves);
+
+}  // namespace yc::web_settings
