@@ -247,6 +247,17 @@ TEST(PythonPlans, names_that_a_package_gets_by_an_import_of_its_module) {
       testing::ElementsAre("pole/__init__.py: .tide -> .sea.tide", "pole/__init__.py: tide -> sea.tide"));
   EXPECT_THAT(reasons(planned(files, {{"pole/tide.py", "other/tide.py"}})),
               testing::Contains("lost pole/__init__.py"));
+  // What else is called so is no module.
+  files[0].second =
+      "from .tide import *\n\nclass Pole:\n    def tide(self, tide=1):\n        return [tide for tide in "
+      "self.tide()]\n\n"
+      "    tide: int = 0\n\nf = lambda tide: tide\ng(tide=3)\n";
+  EXPECT_THAT(edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}})),
+              testing::ElementsAre("pole/__init__.py: .tide -> .sea.tide"));
+  files[0].second = "from .tide import *\nALL = [tide, 1]\n";
+  EXPECT_THAT(
+      edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}})),
+      testing::ElementsAre("pole/__init__.py: .tide -> .sea.tide", "pole/__init__.py: tide -> sea.tide"));
   // A name that the package binds itself is its own.
   files[0].second = "from .tide import *\ntide = 1\nprint(tide.real)\n";
   EXPECT_THAT(edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}})),

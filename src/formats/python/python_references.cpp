@@ -178,12 +178,31 @@ class Emitter {
     own_modules_.insert(name);
   }
 
+  // Whether the name at `index` stands where a value is used: not where a function, a parameter or an
+  // argument is called so.
+  bool is_used(std::size_t index) const {
+    static const std::set<std::string_view> before = {"(", ",", "[", "=", "return", "del", "in", "is", "not"};
+    std::string_view next = word_at(index + 1);
+    if (index == 0 || !before.contains(word_at(index - 1)) || next == "." || next == "=" || next == ":")
+      return false;
+    std::size_t depth = 0;
+    for (std::size_t i = index; i-- > 0;) {
+      const Token& token = source_.facts->tokens[i];
+      std::string_view word = word_at(i);
+      if (token.kind == Token::Kind::newline || word == "lambda" || word == "for")
+        return token.kind == Token::Kind::newline;
+      if (word == ")" || word == "]" || word == "}") ++depth;
+      bool opens = word == "(" || word == "[" || word == "{";
+      if (opens && depth == 0 && i > 1 && word_at(i - 2) == "def") return false;
+      if (opens && depth > 0) --depth;
+    }
+    return true;
+  }
+
   // Such a name alone, as in "del tide"; with more behind it, it is read as any other.
   void own_module(std::size_t index) {
     std::string name(word_at(index));
-    bool alone = own_modules_.contains(name) && word_at(index + 1) != "." && word_at(index + 1) != "=" &&
-                 (index == 0 || word_at(index - 1) != ".");
-    if (!alone || !wants(name)) return;
+    if (!own_modules_.contains(name) || !wants(name) || !is_used(index)) return;
     const Span& span = source_.facts->tokens[index].span;
     bool imports = std::any_of(source_.facts->imports.begin(), source_.facts->imports.end(),
                                [&](const Import& statement) { return statement.statement.holds(span); });
