@@ -24,6 +24,7 @@ Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, cons
       if (piece.has_origin()) uses_[piece.file].emplace(piece.span.end, Use{static_cast<std::int32_t>(i), p});
     }
     by_key_[reference.key].push_back(static_cast<std::int32_t>(i));
+    if (reference.excludes) excluders_.push_back(static_cast<std::int32_t>(i));
     if (!reference.is_pattern) continue;
     for (const Target& target : reference.targets)
       patterns_[target.path].push_back(static_cast<std::int32_t>(i));

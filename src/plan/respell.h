@@ -121,6 +121,7 @@ class Respeller {
   std::map<Passage, std::set<std::int32_t>> passages_;           // who comes through each expansion
   std::map<RelPath, std::vector<std::int32_t>> patterns_;
   std::map<SiteChain, std::vector<std::int32_t>> by_key_;
+  std::vector<std::int32_t> excluders_;  // references that take files out of lists
   mutable std::map<std::tuple<Site, std::string, RelPath>, std::vector<Way>>
       root_ways_;  // asked for again and again
   mutable std::map<std::set<ContextIndex>, std::vector<std::int32_t>> units_;

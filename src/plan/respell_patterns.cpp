@@ -83,10 +83,9 @@ std::vector<Way> Respeller::exclusions(const RelPath& new_path) const {
 std::vector<std::int32_t> Respeller::excluders_of(const RelPath& old_path) const {
   std::vector<std::int32_t> out;
   Target target{Target::Kind::tree, old_path, {}};
-  for (std::size_t i = 0; i < graph_.references.size(); ++i) {
-    const Reference& reference = graph_.references[i];
-    if (reference.excludes && std::binary_search(reference.targets.begin(), reference.targets.end(), target))
-      out.push_back(static_cast<std::int32_t>(i));
+  for (std::int32_t index : excluders_) {
+    const Reference& reference = graph_.references[static_cast<std::size_t>(index)];
+    if (std::binary_search(reference.targets.begin(), reference.targets.end(), target)) out.push_back(index);
   }
   return out;
 }

@@ -233,9 +233,11 @@ void Respeller::split_ways(const Reference& reference, const Wanted& want, const
 
 // Another word of the same construct may already bring the new path; then this one only has to go.
 void Respeller::cover_ways(const Reference& reference, const Wanted& want, std::vector<Way>& out) const {
-  if (reference.is_pattern) return;
-  for (const Reference& other : graph_.references) {
-    if (!other.is_pattern || other.percent || other.key != reference.key || &other == &reference) continue;
+  auto same_key = reference.is_pattern ? by_key_.end() : by_key_.find(reference.key);
+  if (same_key == by_key_.end()) return;
+  for (std::int32_t index : same_key->second) {
+    const Reference& other = graph_.references[static_cast<std::size_t>(index)];
+    if (!other.is_pattern || other.percent || &other == &reference) continue;
     auto base = base_of(other);
     auto place = pattern_place(other, false);
     if (!base || !place) continue;
