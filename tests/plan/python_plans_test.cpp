@@ -331,6 +331,19 @@ TEST(PythonPlans, a_session_that_takes_a_module_and_more) {
   EXPECT_THAT(
       edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}})),
       testing::ElementsAre("pole/tide.py:  -> from pole.sea import tide;  ?", "pole/tide.py: , tide ->  ?"));
+  // Several at once.
+  files.push_back({"README.rst", "::\n\n  >>> from pole import level, tide as t, wave\n"});
+  files.push_back({"pole/wave.py", ""});
+  EXPECT_THAT(
+      edits(planned(files, {{"pole/tide.py", "pole/sea/tide.py"}, {"pole/wave.py", "pole/sea/wave.py"}})),
+      testing::IsSupersetOf({"README.rst:  -> from pole.sea import tide as t; from pole.sea import wave;  ?",
+                             "README.rst: , tide as t, wave ->  ?"}));
+  EXPECT_THAT(edits(planned(files, {{"pole/level.py", "pole/sea/level.py"},
+                                    {"pole/tide.py", "pole/sea/tide.py"},
+                                    {"pole/wave.py", "pole/wind/wave.py"}})),
+              testing::Contains(
+                  "README.rst: from pole import level, tide as t, wave -> from pole.sea import level; from "
+                  "pole.sea import tide as t; from pole.wind import wave ?"));
 }
 
 TEST(PythonPlans, code_that_a_program_writes) {

@@ -6,6 +6,58 @@
 
 namespace yc::python {
 
+namespace {
+
+// "from gauges import tide, level, Mean" where some of the modules leave the package: statements of their own
+// for those, before what is left of this one. All of them are told at once, for each of them gets the same
+// answer.
+std::optional<std::vector<Edit>> parted(const Need& need, const PythonResolver& resolver,
+                                        const Import& statement, const RelPath& file, std::uint32_t begin,
+                                        const Manner& manner) {
+  const auto& names = statement.names;
+  std::string alone;
+  std::vector<bool> leaves(names.size());
+  std::vector<Edit> out;
+  auto edit = [&](Span span, std::string text) {
+    out.push_back({file, {begin + span.begin, begin + span.end}, std::move(text), {}});
+  };
+  for (std::size_t i = 0; i < names.size(); ++i) {
+    auto found = resolver.absolute(file, statement.module + "." + names[i].name);
+    auto image = found ? image_of(need, found->files.front()) : std::nullopt;
+    auto text = image ? spelled(manner, need.new_base, *image) : std::nullopt;
+    std::size_t dot = text ? text->rfind('.') : std::string::npos;
+    if (found && dot == std::string::npos) return std::nullopt;
+    if (!found) continue;
+    std::string last = text->substr(dot + 1);
+    std::string called = last == names[i].bound ? last : last + " as " + names[i].bound;
+    leaves[i] = text->substr(0, dot) != statement.module;
+    if (leaves[i]) {
+      alone += (alone.empty() ? "from " : "; from ") + text->substr(0, dot) + " import " + called;
+    } else if (last != names[i].name) {
+      edit(names[i].whole, called);
+    }
+  }
+  if (alone.empty()) return std::nullopt;
+  if (std::all_of(leaves.begin(), leaves.end(), [](bool each) { return each; })) {
+    out.clear();
+    edit({0, names.back().whole.end}, alone);
+    return out;
+  }
+  edit({0, 0}, alone + "; ");
+  for (std::size_t i = 0; i < names.size(); ++i) {
+    if (!leaves[i]) continue;
+    std::size_t last = i;
+    while (last + 1 < names.size() && leaves[last + 1]) ++last;
+    edit(last + 1 < names.size() ? Span{names[i].whole.begin, names[last + 1].whole.begin}
+                                 : Span{names[i - 1].whole.end, names[last].whole.end},
+         "");
+    i = last;
+  }
+  return out;
+}
+
+}  // namespace
+
 // "from gauges import tide, level" in code within a string, where what the code is handed must keep its name.
 std::vector<Way> taken_ways(const Need& need, const PythonResolver& resolver, const std::string& bytes) {
   constexpr std::size_t kLongest = 2000;  // of a statement
@@ -34,13 +86,9 @@ std::vector<Way> taken_ways(const Need& need, const PythonResolver& resolver, co
     std::string package = text->substr(0, dot), name = text->substr(dot + 1);
     Way way;
     if (statement.names.size() > 1 && package != statement.module && !goes_along) {
-      // The name leaves the list, for a statement of its own.
-      bool last = one + 1 == statement.names.end();
-      Span gone =
-          last ? Span{(one - 1)->whole.end, one->whole.end} : Span{one->whole.begin, (one + 1)->whole.begin};
-      std::string alone =
-          "from " + package + " import " + (name == bound ? name : name + " as " + bound) + "; ";
-      way.edits = {edit(gone, ""), edit({0, 0}, alone)};
+      auto edits = parted(need, resolver, statement, file, begin, manner);
+      if (!edits) continue;
+      way.edits = std::move(*edits);
     } else {
       if (package != statement.module) way.edits.push_back(edit(statement.source, package));
       if (name != one->name)

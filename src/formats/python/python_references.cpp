@@ -382,8 +382,8 @@ class Emitter {
       session(shape.body);
     else
       code(shape.body);
+    if (!shape.bytes) patterns(shape.body);
     if (shape.bytes || shape.triple || token.span.size() > 300) return;
-    patterns(shape.body);
     std::string_view text = std::string_view(*source_.bytes).substr(shape.body.begin, shape.body.size());
     if (shape.formatted) {  // f"pole.plugins.{name}"
       text = text.substr(0, text.find('{'));
