@@ -445,19 +445,23 @@ class Emitter {
       return std::isalnum(static_cast<unsigned char>(c)) || c == '_';
     };
     for (std::size_t at = bytes.find("\\.", body.begin); at < body.end; at = bytes.find("\\.", at)) {
+      // In a text that is not raw the backslash is escaped itself.
+      if (at > body.begin && bytes[at - 1] == '\\') --at;
+      const std::string dot = bytes.substr(at, bytes.find('.', at) + 1 - at);
       std::size_t begin = at;
       while (begin > body.begin && is_part(begin - 1)) --begin;
       std::vector<std::size_t> ends;  // of the names
       std::string dotted = bytes.substr(begin, at - begin);
       std::size_t end = at;
-      while (end + 2 < body.end && bytes.compare(end, 2, "\\.") == 0 && is_part(end + 2)) {
-        std::size_t next = end + 2;
+      while (end + dot.size() < body.end && bytes.compare(end, dot.size(), dot) == 0 &&
+             is_part(end + dot.size())) {
+        std::size_t next = end + dot.size();
         while (next < body.end && is_part(next)) ++next;
-        dotted += "." + bytes.substr(end + 2, next - end - 2);
+        dotted += "." + bytes.substr(end + dot.size(), next - end - dot.size());
         end = next;
         ends.push_back(end);
       }
-      at = std::max(end, at + 2);
+      at = std::max(end, at + dot.size());
       while (is_dotted_name(dotted) && !ends.empty()) {
         auto found = wants(dotted) ? source_.resolver.absolute(source_.path, dotted) : std::nullopt;
         if (found) {

@@ -409,15 +409,18 @@ std::vector<Way> python_ways(const Need& need) {
   }
   std::string old = reference.text.text();
   // In a pattern the dots are escaped.
-  bool escaped = old.find('\\') != std::string::npos;
+  std::size_t slash = old.find('\\');
+  std::string escape = slash == std::string::npos ? "" : old.substr(slash, old.find('.', slash) - slash);
   std::vector<RelPath> roots;
   if (!reference.search.empty()) roots.push_back(reference.search.front().folder);
   for (const Manner& manner : manners(need, resolver, old.starts_with("."), roots)) {
     if (manner.relative != old.starts_with(".")) continue;
     auto text = spelled(manner, need.new_base, need.wanted.front().path);
     if (!text) continue;
-    for (std::size_t at = 0; escaped && (at = text->find('.', at)) != std::string::npos; at += 2)
-      text->insert(at, "\\");
+    for (std::size_t at = 0; !escape.empty() && (at = text->find('.', at)) != std::string::npos;) {
+      text->insert(at, escape);
+      at += escape.size() + 1;
+    }
     if (*text == old) {
       out.push_back({});  // for its root may follow
     } else {
