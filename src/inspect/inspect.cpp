@@ -272,11 +272,13 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
   }
   for (const auto& [key, content] : units) {
     out.units.push_back({key.first,
-                         std::string(format_at(key.second).name()),
+                         std::string(format_at(key.second).unit_kind()),
                          content.first.size(),
                          {content.second.begin(), content.second.end()}});
   }
   add_boundaries(tree, graph, out);
+  std::stable_sort(out.units.begin(), out.units.end(),
+                   [](const auto& a, const auto& b) { return a.name < b.name; });
   for (const auto& [root, users] : roots) out.search_roots[root] = users.size();
   std::map<std::string, std::set<RelPath>> patterns;
   for (const Reference& reference : graph.references) {

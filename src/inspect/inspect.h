@@ -53,7 +53,7 @@ struct Survey {
   std::map<std::string, std::size_t> files_by_format;
   struct UnitLine {
     std::string name;
-    std::string format;
+    std::string kind;
     std::size_t sources = 0;
     std::vector<RelPath> roots;
   };

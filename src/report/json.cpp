@@ -128,7 +128,7 @@ std::string survey_json(const Survey& survey, const std::string& root,
   out["units"] = json::array();
   for (const auto& unit : survey.units) {
     out["units"].push_back({{"name", printable(unit.name)},
-                            {"format", unit.format},
+                            {"kind", unit.kind},
                             {"sources", unit.sources},
                             {"roots", paths(unit.roots)}});
   }

@@ -293,7 +293,7 @@ std::string survey_text(const Survey& survey, const std::string& root,
   }
   out += fmt::format("{} {}\n", strong(style, "Build units"), survey.units.size());
   for (const auto& unit : survey.units) {
-    out += fmt::format("  {:<32} {:<6} {}", printable(unit.name), unit.format,
+    out += fmt::format("  {:<32} {:<8} {}", printable(unit.name), unit.kind,
                        count(unit.sources, "source", "sources"));
     std::string roots;
     for (const RelPath& folder : unit.roots)

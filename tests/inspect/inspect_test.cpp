@@ -167,7 +167,7 @@ TEST(Units, of_meson_and_of_projects) {
   EXPECT_THAT(rebuilt, UnorderedElementsAre("level", "station", "tool"));
   std::vector<std::string> lines;
   for (const Survey::UnitLine& unit : survey(tree, graph).units)
-    lines.push_back(unit.name + " " + unit.format + " " + std::to_string(unit.sources));
+    lines.push_back(unit.name + " " + unit.kind + " " + std::to_string(unit.sources));
   EXPECT_THAT(lines,
               UnorderedElementsAre("level meson 1", "station meson 1", "tool meson 1", "Office project 2"));
 }
