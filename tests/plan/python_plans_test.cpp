@@ -302,6 +302,10 @@ TEST(PythonPlans, a_package_that_goes_into_a_new_folder_of_another) {
   plan = planned(files, {{"pole/test/__init__.py", "pole/checks/__init__.py"}});
   EXPECT_TRUE(plan.verified);
   EXPECT_TRUE(plan.changes.made.contains(at("pole/test/__init__.py")));
+  // Also for the new folder that it goes to.
+  plan = planned(files, {{"pole/test/__init__.py", "pole/test/moved/deeper/__init__.py"}});
+  EXPECT_TRUE(plan.verified);
+  EXPECT_TRUE(plan.changes.made.contains(at("pole/test/moved/__init__.py")));
   // Outside of all packages a folder is a plain one.
   plan = planned(files, {{"pole/test", "checks/test"}});
   EXPECT_FALSE(plan.changes.made.contains(at("checks/__init__.py")));

@@ -80,6 +80,17 @@ bool is_started(const TreeReader& tree, const RelPath& path) {
 std::map<RelPath, std::string> needed_packages(const TreeReader& tree, const MoveSet& moves) {
   std::map<RelPath, std::string> out;
   Planned planned(tree, moves, out);
+  // A package whose "__init__" goes stays one for the modules that stay.
+  for (const Move& move : moves.files()) {
+    RelPath folder = move.from.parent();
+    if (move.from.name() != "__init__.py" || folder.is_root() || planned.is_file(move.from)) continue;
+    std::vector<std::string> names = tree.children(folder);
+    bool any_stays = std::any_of(names.begin(), names.end(), [&](const std::string& name) {
+      RelPath path = folder / name;
+      return is_module(path) && tree.is_file(path) && moves.map_file(path) == path;
+    });
+    if (any_stays) out[move.from] = "";
+  }
   std::set<RelPath> plain;
   for (const Move& move : moves.files()) {
     if (!is_module(move.from) || !is_module(move.to)) continue;
@@ -118,17 +129,6 @@ std::map<RelPath, std::string> needed_packages(const TreeReader& tree, const Mov
       if (tree.is_folder(folder) && !in_package) continue;
       out[folder / "__init__.py"] = "";
     }
-  }
-  // A package whose "__init__" goes stays one for the modules that stay.
-  for (const Move& move : moves.files()) {
-    RelPath folder = move.from.parent();
-    if (move.from.name() != "__init__.py" || folder.is_root() || planned.is_file(move.from)) continue;
-    std::vector<std::string> names = tree.children(folder);
-    bool any_stays = std::any_of(names.begin(), names.end(), [&](const std::string& name) {
-      RelPath path = folder / name;
-      return is_module(path) && tree.is_file(path) && moves.map_file(path) == path;
-    });
-    if (any_stays) out[move.from] = "";
   }
   return out;
 }
