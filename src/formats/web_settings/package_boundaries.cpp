@@ -94,9 +94,17 @@ class Crossing {
     return nullptr;
   }
 
+  // Of a folder whose files move, read once.
+  using Known = std::map<RelPath, std::vector<Manifest>>;
+  static const std::vector<Manifest>& above(const TreeReader& tree, const RelPath& file, Known& known) {
+    auto [at, fresh] = known.try_emplace(file.parent());
+    if (fresh) at->second = manifests_above(tree, file);
+    return at->second;
+  }
+
   void look_at(const Move& move) {
-    std::vector<Manifest> old_ones = manifests_above(before_.tree, move.from);
-    std::vector<Manifest> new_ones = manifests_above(planned_.tree, move.to);
+    const std::vector<Manifest>& old_ones = above(before_.tree, move.from, old_);
+    const std::vector<Manifest>& new_ones = above(planned_.tree, move.to, new_);
     if (old_ones.empty() || new_ones.empty()) return;
     const Manifest& joined = new_ones.front();
     if (moves_.map_file(old_ones.front().path) == joined.path) return;
@@ -178,6 +186,7 @@ class Crossing {
   const TreeView& before_;
   const TreeView& planned_;
   const MoveSet& moves_;
+  Known old_, new_;
   std::set<std::pair<RelPath, std::string>> lacking_;
   std::vector<std::pair<std::tuple<RelPath, std::string, std::string>, std::size_t>> crossed_;
   BoundaryReport out_;
