@@ -55,7 +55,7 @@ bool is_vague(const ReferenceGraph& graph, const Hole& hole, std::string_view pa
 
 UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& moves) {
   UnseenReferences out;
-  std::set<std::pair<FileIndex, std::uint32_t>> seen;
+  std::set<std::pair<FileIndex, std::uint32_t>> seen, seen_vague;
   for (const Hole& hole : graph.holes) {
     if (hole.base.space != Space::tree || !tells_anything(hole.text)) continue;
     std::string pattern = hole.text.pattern_text();
@@ -69,7 +69,13 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
                   (pattern.substr(0, 2) == "*/" && fnmatch(pattern.c_str() + 2, text.c_str(), 0) == 0);
       if (!fits || follows(graph, hole, move, moves)) continue;
       Passage origin = hole.text.first_origin();
-      if (!seen.emplace(origin.file, origin.span.begin).second) break;
+      // Another file that moves may be meant more clearly.
+      bool vague = is_vague(graph, hole, pattern, move, moves);
+      auto& told = vague ? seen_vague : seen;
+      if (!told.emplace(origin.file, origin.span.begin).second) {
+        if (vague) continue;
+        break;
+      }
       Unsettled item;
       item.id = "unseen";
       if (origin.file != kNoFile) {
@@ -82,11 +88,11 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
       item.text = shown;
       item.reason =
           fmt::format("has a part that is only known when it runs, and could name {}", move.from.str());
-      if (is_vague(graph, hole, pattern, move, moves)) {
+      if (vague) {
         if (item.has_place)
           out.vague.push_back(
               {"unseen", item.file, item.span, true, fmt::format("\"{}\" {}", item.text, item.reason)});
-        break;
+        continue;
       }
       item.next =
           "move the whole folder so that the known part can follow, or add --accept-unseen to take it on "

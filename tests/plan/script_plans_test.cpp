@@ -170,6 +170,13 @@ TEST(ScriptPlans, names_of_which_little_is_known_are_told) {
                  {{"test", "checks"}});
   EXPECT_THAT(edits(plan), testing::IsEmpty());
   EXPECT_THAT(told(plan), testing::Contains(testing::HasSubstr("could name test/api/output")));
+  // One that goes along does not hide one that moves alone.
+  plan = planned({{"test/run.sh", "#!/bin/sh\ncat tides.csv \"$1/output\"\n"},
+                  {"tides.csv", ""},
+                  {"test/api/output", ""},
+                  {"zone/output", ""}},
+                 {{"test", "checks"}, {"zone/output", "zone/expected"}});
+  EXPECT_THAT(reasons(plan), testing::ElementsAre("unseen test/run.sh"));
   // A whole name of something that moves alone may well be meant.
   plan = planned({{"test/run.sh", "#!/bin/sh\ncat \"$1/output\"\n"}, {"test/api/output", ""}},
                  {{"test/api/output", "test/api/expected"}});
