@@ -89,6 +89,13 @@ struct Notice {
   std::string message;
 };
 
+// What a build script copies into the build tree.
+struct BuildCopy {
+  RelPath of;                // a file or folder of the tree
+  bool named_after = false;  // is called in the build tree what `of` is called
+  FileIndex script = kNoFile;
+};
+
 // A file kept in the tree that a tool makes from a script: stale once the script has changed.
 struct Generated {
   RelPath script, product;
@@ -164,6 +171,7 @@ struct ReferenceGraph {
   std::vector<Notice> notices;
   std::map<RelPath, std::set<BuildSystem>> made;  // paths of the build tree that build scripts say they make
   std::map<RelPath, RelPath> templates;  // files of the tree that are filled in, and what each becomes
+  std::map<std::string, BuildCopy> copies;  // by their paths in the build tree
   std::vector<Generated> generated;
   std::set<ObjectClash> clashes;
   std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up

@@ -10,6 +10,7 @@ std::optional<RelPath> Image::of(const RelPath& old_path) const {
 RelPath Image::of_build(const RelPath& old_path) const {
   // The build tree mirrors the source tree: what lies under the twin of a folder that moves, moves with it.
   // What a script has made, goes where the script goes.
+  if (auto copy = of_copy(old_path)) return *copy;
   for (RelPath up = old_path; !up.is_root(); up = up.parent()) {
     if (auto script = build_scripts().find(up); script != build_scripts().end()) {
       if (moves_.moves(script->second)) return moves_.map_file(script->second).parent() / old_path.below(up);
@@ -20,6 +21,30 @@ RelPath Image::of_build(const RelPath& old_path) const {
     return old_path;
   }
   return old_path;
+}
+
+// What is copied is put where its script says, wherever it comes from.
+std::optional<RelPath> Image::of_copy(const RelPath& old_path) const {
+  if (graph_.copies.empty()) return std::nullopt;
+  auto stays = [&](const RelPath& path, const BuildCopy& copy) {
+    const RelPath& script = graph_.files.path(copy.script);
+    if (!path.is_within(script.parent())) return path;
+    RelPath folder = moves_.map_file(script).parent();
+    return path == script.parent() ? folder : folder / path.below(script.parent());
+  };
+  for (RelPath up = old_path; !up.is_root(); up = up.parent()) {
+    auto copy = graph_.copies.find(up.str());
+    if (copy == graph_.copies.end()) continue;
+    std::string_view below = old_path.below(up);
+    RelPath now = stays(up, copy->second);
+    auto of = copy->second.named_after ? this->of(copy->second.of) : std::nullopt;
+    if (of) now = now.parent() / of->name();
+    return now / below;
+  }
+  std::string head = old_path.str() + "/";
+  auto within = graph_.copies.lower_bound(head);
+  if (within == graph_.copies.end() || !within->first.starts_with(head)) return std::nullopt;
+  return stays(old_path, within->second);
 }
 
 const std::unordered_map<RelPath, RelPath>& Image::build_scripts() const {

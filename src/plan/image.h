@@ -35,6 +35,7 @@ class Image {
   const ReferenceGraph& graph_;
   const MoveSet& moves_;
   const EditMap& edits_;
+  std::optional<RelPath> of_copy(const RelPath& old_path) const;
   // The script whose folder's twin in the build tree a folder is; made when first asked for.
   const std::unordered_map<RelPath, RelPath>& build_scripts() const;
 

@@ -57,6 +57,52 @@ TEST(NativePlans, make) {
   });
 }
 
+// A program that is started in the build tree opens what a script has copied there.
+TEST(NativePlans, copiesInTheBuildTree) {
+  const std::string program = "add_executable(gauge src/gauge.c)\n";
+  const char* const opens =
+      "#define DATA \"data/\"\nconst char* t = \"data/tides.csv\";\n"
+      "const char* u = DATA \"levels.csv\";\n";
+  auto with = [&](const std::string& script) {
+    return TreeFiles{{"CMakeLists.txt", kCMake + program + script},
+                     {"src/gauge.c", opens},
+                     {"data/tides.csv", ""},
+                     {"data/levels.csv", ""}};
+  };
+  const std::string binary = "${CMAKE_CURRENT_BINARY_DIR}";
+  expect_edits({
+      {"a folder by a command, under a name that stays",
+       with("add_custom_command(TARGET gauge POST_BUILD COMMAND ${CMAKE_COMMAND} -E copy_directory "
+            "${CMAKE_CURRENT_SOURCE_DIR}/data " +
+            binary + "/data)\n"),
+       {{"data", "assets/data"}},
+       {"CMakeLists.txt: /data -> /assets/data ?"}},
+      {"a folder beside the program",
+       with("add_custom_command(TARGET gauge POST_BUILD COMMAND ${CMAKE_COMMAND} -E copy_directory "
+            "${CMAKE_SOURCE_DIR}/data $<TARGET_FILE_DIR:gauge>/data)\n"),
+       {{"data", "assets/tables"}},
+       {"CMakeLists.txt: /data -> /assets/tables ?"}},
+      {"a folder under its own name, which changes",
+       with("file(COPY data DESTINATION " + binary + ")\n"),
+       {{"data", "assets/tables"}},
+       {"CMakeLists.txt: data -> assets/tables", "src/gauge.c: data/ -> tables/ ?",
+        "src/gauge.c: data/tides.csv -> tables/tides.csv ?"}},
+      {"files by a pattern",
+       with("file(GLOB tables \"data/*.csv\")\nfile(COPY ${tables} DESTINATION \"" + binary + "/data/\")\n"),
+       {{"data", "assets/data"}},
+       {"CMakeLists.txt: data/*.csv -> assets/data/*.csv"}},
+      {"a file that is filled in",
+       with("configure_file(data/tides.csv data/tides.csv COPYONLY)\n"
+            "configure_file(data/levels.csv data/levels.csv COPYONLY)\n"),
+       {{"data/tides.csv", "tables/tides.csv"}},
+       {"CMakeLists.txt: data/tides.csv -> tables/tides.csv"}},
+      {"no copy",
+       with(""),
+       {{"data", "assets/data"}},
+       {"src/gauge.c: data/ -> assets/data/ ?", "src/gauge.c: data/tides.csv -> assets/data/tides.csv ?"}},
+  });
+}
+
 TEST(NativePlans, cmake) {
   expect_edits({
       {"a source of two targets is edited in both",

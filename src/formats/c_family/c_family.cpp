@@ -1,4 +1,5 @@
 #include "formats/c_family/c_family.h"
+#include "formats/build_copies.h"
 
 #include <algorithm>
 
@@ -72,6 +73,8 @@ class CFamilyFormat : public LiteralFormat {
     }
     return out;
   }
+
+  std::vector<Way> own_ways(const Need& need) const override { return spelled_in_copy(need); }
 
   std::vector<Way> further_ways(const Need& need) const override {
     const std::vector<Piece>& pieces = need.reference.text.pieces();

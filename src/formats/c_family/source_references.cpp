@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "formats/build_copies.h"
 #include "formats/c_family/standard_headers.h"
 #include "formats/literal_paths.h"
 
@@ -120,8 +121,12 @@ class Emitter {
 
   void emit_literal(const RelPath& path, const std::string& text, Span span) {
     if (is_anchored(path, span)) return;
-    if (auto found = literal_path(tree_, path, out_.files().index(path), text, span, kQuoted, self_))
-      out_.add(std::move(*found));
+    FileIndex file = out_.files().index(path);
+    TracedText traced = TracedText::literal(text, file, span, kQuoted);
+    CopyUse copy = copied_path(out_.graph(), tree_, traced, {file, span.begin}, self_);
+    std::optional<Reference> found = std::move(copy.reference);
+    if (!copy.any) found = literal_path(tree_, path, file, text, span, kQuoted, self_);
+    if (found) out_.add(std::move(*found));
   }
 
   // An include of a macro from the build scripts: the path stands there, and leads from here.

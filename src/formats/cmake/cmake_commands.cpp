@@ -222,22 +222,6 @@ void Evaluation::do_file(const Command&, const Words& words) {
   }
 }
 
-// file(COPY tide.h … DESTINATION include): what then lies in the build tree, where others may look for it.
-void Evaluation::note_copied(const Words& words) {
-  auto to = std::find_if(words.begin(), words.end(),
-                         [](const TracedText& word) { return word.text() == "DESTINATION"; });
-  if (to == words.end() || to + 1 == words.end() || (to + 1)->has_hole()) return;
-  Place folder = place_of(base().folder, (to + 1)->text(), Space::build);
-  if (folder.space != Space::build) return;
-  for (auto word = words.begin() + 1; word != to; ++word) {
-    for (const TracedText& value : values(*word)) {
-      Place file = place_of(base().folder, value.text());
-      if (!value.has_hole() && file.space == Space::tree && tree_.is_file(file.path))
-        note_made(folder.path / file.path.name());
-    }
-  }
-}
-
 void Evaluation::do_configure_file(const Command&, const Words& words) {
   if (words.empty()) return;
   refer_here(words[0], Role::argument);
@@ -249,7 +233,12 @@ void Evaluation::do_configure_file(const Command&, const Words& words) {
   Place input = place_of(base().folder, words[0].text());
   bool is_file = !words[0].has_hole() && input.space == Space::tree && tree_.is_file(input.path);
   note_made(place.path);
-  if (is_file) out_.make(place.path, BuildSystem::cmake, input.path);
+  if (!is_file) return;
+  out_.make(place.path, BuildSystem::cmake, input.path);
+  // A header goes with its folder, as those do who include it.
+  static const std::set<std::string_view> headers = {".h",   ".hh", ".hpp", ".hxx",
+                                                     ".inc", ".c",  ".cc",  ".cpp"};
+  if (!headers.contains(place.path.extension())) note_copy(place.path, input.path, false);
 }
 
 void Evaluation::note_made(const RelPath& path) {
@@ -309,6 +298,7 @@ void Evaluation::run_line(const Words& line, const Base& from) {
   }
   if (command.words.empty()) return;
   use_target(command.words.front().text);
+  note_copy_command(command, from);
   shell::Picked picked = shell::pick(command, tree_);
   for (Reference& reference : picked.references) {
     reference.format = format_;

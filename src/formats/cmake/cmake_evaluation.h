@@ -128,7 +128,11 @@ class Evaluation {
   TracedText glob(const Words& patterns, const TracedText& relative_to, bool deep);
   void run_line(const Words& line, const Base& base);
   void note_made(const RelPath& path);
+
+  // cmake_copies.cpp
   void note_copied(const Words& words);
+  void note_copy_command(const shell::Command& command, const Base& from);
+  void note_copy(const RelPath& place, const RelPath& of, bool named_after);
 
   // cmake_targets.cpp
   void do_add_target(const Command& command, const Words& words);

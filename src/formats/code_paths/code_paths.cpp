@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/name_search.h"
+#include "formats/build_copies.h"
 #include "formats/code_paths/string_scan.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/glued_paths/path_constants.h"
@@ -181,6 +182,7 @@ class Emitter {
     }
     std::string plain = text.text();
     if (!wants(plain)) return false;
+    if (copied(text, strings_[begin].span)) return true;
     for (RelPath up = path_.parent();; up = up.parent()) {
       auto place = RelPath::resolve(up, plain);
       const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
@@ -220,7 +222,17 @@ class Emitter {
     if (found && found->targets.front().kind == Target::Kind::tree) out_.add(std::move(*found));
   }
 
+  // Whether a text of a program in C or C++ names what the build copies beside that.
+  bool copied(const TracedText& text, Span span) {
+    if (language_ != Language::c) return false;
+    CopyUse use = copied_path(out_.graph(), tree_, text, {file_, span.begin}, self_);
+    if (use.reference) out_.add(std::move(*use.reference));
+    return use.any;
+  }
+
   void folder(const CodeString& string, const std::string& text) {
+    if (copied(TracedText::literal(text, file_, {string.span.begin, string.span.end - 1}), string.span))
+      return;
     for (RelPath up = path_.parent();; up = up.parent()) {
       auto place = RelPath::resolve(up, text);
       if (place && !place->is_root() && tree_.is_folder(*place) && !tree_.find(*place)->ignored) {
@@ -317,7 +329,7 @@ class CodePathsFormat : public LiteralFormat {
     }
     std::map<Language, glue::PathConstants> constants;
     for (const auto& [language, unknown_names] : unknown)
-      constants.emplace(language, constants_of(tree, cache, self, language, unknown_names));
+      constants.emplace(language, constants_of(tree, cache, self, language, unknown_names, out.graph()));
     for (const Source& source : sources) {
       std::set<std::uint32_t> taken = glue::emit_glued(tree, source.path, source.facts->glue,
                                                        constants.at(source.language), self, true, out);
@@ -335,6 +347,7 @@ class CodePathsFormat : public LiteralFormat {
     return glue::through_constant(tree, graph, references, name, folder, glue_language(*language));
   }
 
+  std::vector<Way> own_ways(const Need& need) const override { return spelled_in_copy(need); }
   std::vector<Way> further_ways(const Need& need) const override { return spelled_as_path(need); }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {
@@ -344,7 +357,8 @@ class CodePathsFormat : public LiteralFormat {
 
  private:
   static glue::PathConstants constants_of(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
-                                          Language language, const std::set<std::string>& names) {
+                                          Language language, const std::set<std::string>& names,
+                                          const ReferenceGraph& graph) {
     std::vector<RelPath> files;
     for (const RelPath& path : names.empty() ? std::vector<RelPath>() : tree.files()) {
       if (language_of(path) == language && tree.is_editable(path)) files.push_back(path);
@@ -355,6 +369,7 @@ class CodePathsFormat : public LiteralFormat {
       return std::shared_ptr<const glue::GlueFacts>(facts, facts ? &facts->glue : nullptr);
     });
     out.look_up(names);
+    if (language == Language::c) out.see_copies(graph);
     return out;
   }
 };

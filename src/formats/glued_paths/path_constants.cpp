@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/name_search.h"
+#include "formats/build_copies.h"
 #include "formats/literal_paths.h"
 
 namespace yc::glued_paths {
@@ -103,6 +104,12 @@ std::optional<TracedText> PathConstants::spelled(const RelPath& file, const Glue
   return out;
 }
 
+std::optional<Reference> PathConstants::reference(const RelPath& user, const TracedText& text, Site site,
+                                                  std::uint8_t format) const {
+  CopyUse copy = graph_ ? copied_path(*graph_, tree_, text, site, format) : CopyUse{};
+  return copy.any ? std::move(copy.reference) : literal_path(tree_, user, text, site, format);
+}
+
 void note_unknown_names(const GlueFacts& facts, std::string_view bytes, const RelPath& file,
                         const GraphBuilder& out, std::set<std::string>& names) {
   for (const Glue& glue : facts.texts) {
@@ -151,7 +158,7 @@ class Emitter {
  private:
   bool add(const TracedText& text, Site site) {
     if (!out_.wants(path_) && !out_.wants_any_name(text.text())) return false;
-    auto found = literal_path(tree_, path_, text, site, format_);
+    auto found = constants_.reference(path_, text, site, format_);
     if (found) out_.add(std::move(*found));
     return found.has_value();
   }
@@ -161,7 +168,7 @@ class Emitter {
     std::string plain = text.text();
     std::size_t cut = plain.rfind('/');
     if (cut == std::string::npos || cut == 0) return false;
-    auto found = literal_path(tree_, path_, text.substr(0, cut), site, format_);
+    auto found = constants_.reference(path_, text.substr(0, cut), site, format_);
     if (!found || found->targets.front().kind != Target::Kind::tree ||
         !tree_.is_folder(found->targets.front().path))
       return false;
@@ -192,9 +199,9 @@ class Emitter {
       auto text = constants_.spelled(definition->file, theirs, definition->value, out_.files());
       std::size_t cut = text ? text->text().rfind('/') : std::string::npos;
       if (!text) continue;
-      auto found = literal_path(tree_, definition->file, *text, site, format_);
+      auto found = constants_.reference(definition->file, *text, site, format_);
       if (!found && cut != std::string::npos)
-        found = literal_path(tree_, definition->file, text->substr(0, cut), site, format_);
+        found = constants_.reference(definition->file, text->substr(0, cut), site, format_);
       if (found) out_.add(std::move(*found));
     }
   }
@@ -209,7 +216,7 @@ class Emitter {
     if (plain.ends_with("..") || plain == ".") return;
     if (plain.ends_with("/")) *text = text->substr(0, plain.size() - 1);
     if (text->empty() || (!out_.wants(path_) && !out_.wants_any_name(plain))) return;
-    auto found = literal_path(tree_, path_, *text, {file_, constant.value.front().span.begin}, format_);
+    auto found = constants_.reference(path_, *text, {file_, constant.value.front().span.begin}, format_);
     bool is_folder = found && found->targets.front().kind == Target::Kind::tree &&
                      tree_.is_folder(found->targets.front().path);
     if (!is_folder) return;

@@ -21,6 +21,11 @@ class PathConstants {
   PathConstants(const TreeReader& tree, std::vector<RelPath> files, FactsOf facts_of)
       : tree_(tree), files_(std::move(files)), facts_of_(std::move(facts_of)) {}
 
+  // Has the texts name what the scripts of `graph`, which must outlive this, copy into the build tree.
+  void see_copies(const ReferenceGraph& graph) { graph_ = &graph; }
+  // What a text of `user` likely names.
+  std::optional<Reference> reference(const RelPath& user, const TracedText& text, Site site,
+                                     std::uint8_t format) const;
   // Finds what the names stand for that `facts` use and do not define. Looks into all files, so it is asked
   // once for many.
   void look_up(const std::set<std::string>& names);
@@ -46,6 +51,7 @@ class PathConstants {
   FactsOf facts_of_;
   std::map<std::string, std::vector<Definition>> elsewhere_;
   std::set<Site> seen_;
+  const ReferenceGraph* graph_ = nullptr;
 };
 
 // Names that glued texts use which `out` may want, and that their own file does not define.

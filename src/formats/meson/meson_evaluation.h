@@ -119,6 +119,8 @@ class Evaluation {
   void take_options(const Values& words, Bundle& into);
   void name_unit(const TracedText& word);
   void name_output(const TracedText& word, const std::optional<RelPath>& source);
+  // A program that is started in the build tree opens it there.
+  void note_copy(const std::string& name, const RelPath& of);
 
   // meson_references.cpp
   bool refer(const Value& value, Role role, Certainty certainty = Certainty::certain, bool wanted = true);

@@ -24,7 +24,10 @@ void Evaluation::name_unit(const TracedText& word) {
 void Evaluation::name_output(const TracedText& word, const std::optional<RelPath>& source) {
   std::string text = word.text();
   if (word.has_hole()) return;
-  if (text.find('@') == std::string::npos) out_.make(base().folder / text, BuildSystem::meson, source);
+  if (text.find('@') == std::string::npos) {
+    out_.make(base().folder / text, BuildSystem::meson, source);
+    if (source && source->name() == text) note_copy(text, *source);
+  }
   if (!source) return;
   TracedText out;
   std::size_t from = 0;
@@ -41,6 +44,10 @@ void Evaluation::name_output(const TracedText& word, const std::optional<RelPath
   out.append(word.substr(from));
   out_.make(base().folder / out.text(), BuildSystem::meson);
   name_unit(out);
+}
+
+void Evaluation::note_copy(const std::string& name, const RelPath& of) {
+  out_.graph().copies.insert_or_assign((base().folder / name).str(), BuildCopy{of, false, base().anchor});
 }
 
 void Evaluation::take_bundles(const Value& value, Bundle& into) const {

@@ -1,0 +1,88 @@
+#include "formats/build_copies.h"
+
+namespace yc {
+
+namespace {
+
+// What lies at a path of the build tree, as a path of the tree that it was copied from.
+std::optional<RelPath> original(const ReferenceGraph& graph, const RelPath& path) {
+  for (RelPath up = path; !up.is_root(); up = up.parent()) {
+    if (auto copy = graph.copies.find(up.str()); copy != graph.copies.end())
+      return copy->second.of / path.below(up);
+  }
+  // A folder into which files are copied one by one is that of the files, if they keep their names.
+  std::string head = path.str() + "/";
+  auto first = graph.copies.lower_bound(head);
+  if (first == graph.copies.end() || !first->first.starts_with(head)) return std::nullopt;
+  std::string tail = "/" + first->first.substr(head.size());
+  const std::string& of = first->second.of.str();
+  if (!of.ends_with(tail)) return std::nullopt;
+  return RelPath::from_normal(of.substr(0, of.size() - tail.size()));
+}
+
+}  // namespace
+
+CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const TracedText& traced, Site site,
+                    std::uint8_t format) {
+  CopyUse use;
+  if (graph.copies.empty() || traced.has_hole()) return use;
+  std::string text = traced.text();
+  if (text.find_first_not_of("./") == std::string::npos) return use;
+  std::map<RelPath, FileIndex> starts = {{RelPath(), kNoFile}};
+  for (const auto& [place, copy] : graph.copies)
+    starts.emplace(graph.files.path(copy.script).parent(), copy.script);
+  std::optional<RelPath> target;
+  Base base;
+  for (const auto& [folder, script] : starts) {
+    auto place = RelPath::resolve(folder, text);
+    auto found = place && !place->is_root() ? original(graph, *place) : std::nullopt;
+    if (!found || !tree.find(*found)) continue;
+    use.any = true;
+    if (target && *target != *found) return use;
+    target = found;
+    base = {folder, script, Space::build};
+  }
+  if (!target) return use;
+  Reference reference;
+  reference.role = Role::argument;
+  reference.certainty = Certainty::likely;
+  reference.may_gain = true;
+  reference.own_spelling = true;
+  reference.format = format;
+  reference.key = {site};
+  reference.base = base;
+  reference.text = traced;
+  reference.targets.push_back({Target::Kind::tree, *target, {}});
+  use.reference = std::move(reference);
+  return use;
+}
+
+bool names_copy(const Reference& reference) {
+  return reference.role == Role::argument && reference.own_spelling && reference.base.space == Space::build;
+}
+
+std::vector<Way> spelled_in_copy(const Need& need) {
+  const Reference& reference = need.reference;
+  const std::vector<Piece>& pieces = reference.text.pieces();
+  if (!names_copy(reference) || pieces.size() != 1 || !pieces[0].has_origin() || need.wanted.size() != 1)
+    return {};
+  const RelPath& target = reference.targets.front().path;
+  auto place = RelPath::resolve(reference.base.folder, reference.text.text());
+  for (const auto& [at, copy] : need.graph.copies) {
+    RelPath top = RelPath::from_normal(at);
+    if (!place || !place->is_within(top) || !target.is_within(copy.of)) continue;
+    auto of = need.tree.is_folder(copy.of) ? need.moves.map_folder(copy.of) : need.moves.map_file(copy.of);
+    if (!of || !need.wanted[0].path.is_within(*of)) continue;
+    RelPath now = copy.named_after ? top.parent() / std::string(of->name()) : top;
+    now = now / need.wanted[0].path.below(*of);
+    // Whatever folder of the script becomes, its twin holds the copy as it did.
+    auto text = format_at(reference.format).write(relative_text(reference.base.folder, now), pieces[0].style);
+    if (!text) return {};
+    if (pieces[0].text.ends_with("/")) *text += "/";
+    if (*text == pieces[0].text) return {};
+    return {{{Edit{need.graph.files.path(pieces[0].file), pieces[0].span, *text}}, ""}};
+  }
+  return {};
+}
+
+}  // namespace yc
