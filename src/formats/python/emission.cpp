@@ -1,0 +1,63 @@
+#include "formats/python/emission.h"
+
+#include <algorithm>
+
+namespace yc::python {
+
+bool Emission::wants(const std::string& dotted) const {
+  if (whole_ || !out_.focus()) return true;
+  for (std::size_t at = 0; at <= dotted.size();) {
+    std::size_t end = std::min(dotted.find('.', at), dotted.size());
+    if (out_.focus()->stems.contains(dotted.substr(at, end - at))) return true;
+    at = end + 1;
+  }
+  return false;
+}
+
+std::string_view Emission::word_at(std::size_t index) const {
+  const std::vector<Token>& tokens = source_.facts->tokens;
+  if (index >= tokens.size()) return "";
+  return std::string_view(*source_.bytes).substr(tokens[index].span.begin, tokens[index].span.size());
+}
+
+Reference Emission::reference_at(std::uint32_t site, Span span) const {
+  Reference out;
+  out.format = source_.format;
+  out.role = Role::module;
+  out.own_spelling = true;
+  out.key = {{file_, site}};
+  out.base = {source_.path.parent(), file_, Space::tree};
+  out.text = TracedText::literal(source_.bytes->substr(span.begin, span.size()), file_, span);
+  return out;
+}
+
+void Emission::lead(Reference reference, const Found& found) {
+  bool relative = reference.text.text()[0] == '.';
+  if (!found.root.is_root() || !relative) reference.search.push_back({found.root, kNoFile, Space::tree});
+  for (const RelPath& file : found.files) {
+    // A module that names itself by dots alone goes on doing so wherever it goes.
+    if (file != source_.path || !relative) reference.targets.push_back({Target::Kind::tree, file, {}});
+  }
+  if (!reference.targets.empty()) out_.add(std::move(reference));
+}
+
+void Emission::unseen(const RelPath& folder, Span span, const std::string& name) {
+  Piece piece;
+  piece.text = marked(Space::tree, folder) + "/" + name;
+  piece.file = file_;
+  piece.span = span;
+  piece.verbatim = false;
+  TracedText text;
+  text.append(std::move(piece));
+  text.append(TracedText::hole());
+  text.append(TracedText::plain(".py"));  // what else lies there is no module
+  out_.hole(text, {source_.path.parent(), kNoFile, Space::tree}, source_.format);
+}
+
+RelPath folder_of(const Found& package) {
+  const RelPath& file = package.files.front();
+  bool init = file.name() == "__init__.py" || file.name() == "__init__.pyi";
+  return init ? file.parent() : file;
+}
+
+}  // namespace yc::python
