@@ -7,7 +7,7 @@
 #include "formats/python/python_resolver.h"
 #include "formats/python_settings/data_patterns.h"
 #include "formats/python_settings/named_modules.h"
-#include "formats/python_settings/setup_call.h"
+#include "formats/python_settings/settings_words.h"
 #include "formats/values/values.h"
 
 namespace yc {
@@ -15,40 +15,20 @@ namespace yc {
 namespace {
 
 using python_settings::DataPattern;
+using python_settings::has;
+using python_settings::is_dotted_key;
+using python_settings::is_root_key;
+using python_settings::is_settings;
+using python_settings::keys_of;
+using python_settings::last_of;
+using python_settings::normal_key;
+using python_settings::values_of;
+using python_settings::Word;
+using python_settings::words_of;
 using values::Value;
 
-bool is_settings(const RelPath& path) {
-  static const std::set<std::string_view> kKnown = {
-      "pyproject.toml", "setup.cfg",  "setup.py",   "tox.ini",     "pytest.ini",         ".pytest.ini",
-      "mypy.ini",       ".mypy.ini",  ".flake8",    ".coveragerc", "pyrightconfig.json", "MANIFEST.in",
-      "ruff.toml",      ".ruff.toml", ".isort.cfg", ".pylintrc",   "pylintrc",           "noxfile.toml"};
-  return kKnown.contains(path.name());
-}
-
-std::vector<Value> values_of(const RelPath& path, std::string_view bytes) {
-  if (path.name() == "setup.py") return python_settings::setup_values(bytes);
-  if (path.extension() == ".toml") return values::read_toml(bytes);
-  if (path.extension() == ".json") return values::read(bytes, values::Language::json);
-  if (path.name() == "MANIFEST.in") return {};
-  return values::read_ini(bytes);
-}
-
-std::string normal_key(std::string key) {
-  std::transform(key.begin(), key.end(), key.begin(),
-                 [](unsigned char c) { return c == '-' ? '_' : static_cast<char>(std::tolower(c)); });
-  return key;
-}
-
-// A part of a value: "main = pole.app:main" holds a dotted name, "src tests" two words.
 // The name of an argument; no data file has any.
 constexpr WritingStyle kArgument = 100;
-
-struct Word {
-  std::string text;
-  std::size_t begin = 0;  // in the value's text
-  std::string key;        // before an equals sign in it
-  bool has_key = false;
-};
 
 class Settings {
  public:
@@ -66,7 +46,7 @@ class Settings {
   void roots() {
     for (const Value& value : values_) {
       std::vector<std::string> keys = keys_of(value);
-      for (const Word& word : words_of(value, keys)) {
+      for (const Word& word : words_of(value, keys, path_.name() == "setup.py")) {
         if (!is_root_key(keys, word)) continue;
         auto place = RelPath::resolve(path_.parent(), word.text);
         if (!place || !tree_.is_folder(*place)) continue;
@@ -83,7 +63,7 @@ class Settings {
   void references(const python::PythonResolver& resolver) {
     for (const Value& value : values_) {
       std::vector<std::string> keys = keys_of(value);
-      for (const Word& word : words_of(value, keys)) {
+      for (const Word& word : words_of(value, keys, path_.name() == "setup.py")) {
         if (is_root_key(keys, word)) {
           folder(value, word);
         } else if (!dotted(resolver, value, word, keys)) {
@@ -133,82 +113,6 @@ class Settings {
   }
 
  private:
-  static bool is_index(const std::string& key) {
-    return !key.empty() && key.find_first_not_of("0123456789") == std::string::npos;
-  }
-  static std::vector<std::string> keys_of(const Value& value) {
-    std::vector<std::string> out;
-    for (const std::string& key : value.path) {
-      if (is_index(key)) continue;
-      // [options.packages.find], [tool:pytest]
-      std::string normal = normal_key(key);
-      for (std::size_t at = 0; at <= normal.size();) {
-        std::size_t end = std::min(normal.find_first_of(".:", at), normal.size());
-        out.push_back(normal.substr(at, end - at));
-        at = end + 1;
-      }
-    }
-    return out;
-  }
-  static const std::string& last_of(const std::vector<std::string>& keys) {
-    static const std::string kNone;
-    return keys.empty() ? kNone : keys.back();
-  }
-  static bool has(const std::vector<std::string>& keys, std::string_view key) {
-    return std::find(keys.begin(), keys.end(), key) != keys.end();
-  }
-
-  static bool is_root_key(const std::vector<std::string>& keys, const Word& word) {
-    const std::string& key = last_of(keys);
-    if (has(keys, "package_dir")) return key.empty() || (word.has_key && word.key.empty());
-    if (key == "where" || key == "find_packages" || key == "find_namespace_packages") return true;
-    if (key == "from") return has(keys, "packages");
-    if (key == "packages") return has(keys, "hatch") && has(keys, "wheel");
-    return key == "pythonpath" || key == "mypy_path" || key == "extrapaths" || key == "python_paths" ||
-           key == "python_path" || key == "extra_paths";
-  }
-
-  static bool is_dotted_key(const std::vector<std::string>& keys) {
-    static const std::set<std::string_view> kKnown = {"packages",     "py_modules",      "attr",
-                                                      "module",       "scripts",         "gui_scripts",
-                                                      "entry_points", "console_scripts", "known_first_party",
-                                                      "ext_modules",  "plugins",         "modules",
-                                                      "source_pkgs",  "packages_find"};
-    return std::any_of(keys.begin(), keys.end(),
-                       [&](const std::string& key) { return kKnown.contains(key); });
-  }
-
-  std::vector<Word> words_of(const Value& value, const std::vector<std::string>& keys) const {
-    std::vector<Word> out;
-    if (!value.verbatim) return out;
-    const std::string& text = value.text;
-    bool ini = value.style == values::kBareLine;
-    std::size_t begin = 0;
-    Word word;
-    // "main = pole.app:main", "=src"
-    std::size_t equals = text.find('=');
-    bool pairs = ini || has(keys, "entry_points") || path_.name() == "setup.py";
-    if (pairs && equals != std::string::npos && text.find_first_of(" /") >= equals - (equals > 0 ? 1 : 0)) {
-      word.key = normal_key(text.substr(0, text.find_last_not_of(" \t", equals == 0 ? 0 : equals - 1) + 1));
-      if (equals == 0) word.key.clear();
-      word.has_key = true;
-      begin = equals + 1;
-    }
-    if (ini && (text.starts_with("attr:") || text.starts_with("file:"))) begin = 5;
-    while (begin < text.size()) {
-      std::size_t first = text.find_first_not_of(" \t,", begin);
-      if (first == std::string::npos) break;
-      std::size_t end = std::min(ini ? text.find_first_of(" \t,", first) : text.size(), text.size());
-      word.text = text.substr(first, end - first);
-      word.begin = first;
-      // "tests/*.py: E501"
-      if (ini && word.text.ends_with(":")) word.text.pop_back();
-      if (!word.text.empty()) out.push_back(word);
-      begin = end;
-    }
-    return out;
-  }
-
   Reference reference_at(Span span, const std::string& text, WritingStyle style) const {
     Reference out;
     out.format = self_;
