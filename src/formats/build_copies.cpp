@@ -33,11 +33,20 @@ CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const T
     starts.emplace(graph.files.path(copy.script).parent(), copy.script);
   std::optional<RelPath> target;
   Base base;
+  std::size_t known = 0;  // bytes of the text
   for (const auto& [folder, script] : starts) {
     auto place = RelPath::resolve(folder, text);
     auto found = place && !place->is_root() ? original(graph, *place) : std::nullopt;
+    // What the program writes into a folder that was copied is not in the tree.
+    std::size_t size = text.size();
+    while (found && !tree.find(*found) && size != std::string::npos && size > 0) {
+      size = text.rfind('/', size - 1);
+      place = size == std::string::npos ? std::nullopt : RelPath::resolve(folder, text.substr(0, size));
+      found = place && !place->is_root() ? original(graph, *place) : std::nullopt;
+    }
     if (!found || !tree.find(*found)) continue;
     use.any = true;
+    known = size;
     if (target && *target != *found) return use;
     target = found;
     base = {folder, script, Space::build};
@@ -51,7 +60,7 @@ CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const T
   reference.format = format;
   reference.key = {site};
   reference.base = base;
-  reference.text = traced;
+  reference.text = traced.substr(0, known);
   reference.targets.push_back({Target::Kind::tree, *target, {}});
   use.reference = std::move(reference);
   return use;
@@ -76,10 +85,9 @@ std::vector<Way> spelled_in_copy(const Need& need) {
     RelPath now = copy.named_after ? top.parent() / std::string(of->name()) : top;
     now = now / need.wanted[0].path.below(*of);
     // Whatever folder of the script becomes, its twin holds the copy as it did.
-    auto text = format_at(reference.format).write(relative_text(reference.base.folder, now), pieces[0].style);
-    if (!text) return {};
-    if (pieces[0].text.ends_with("/")) *text += "/";
-    if (*text == pieces[0].text) return {};
+    std::string path = PathStyle::of(pieces[0].text).apply(relative_text(reference.base.folder, now));
+    auto text = format_at(reference.format).write(path, pieces[0].style);
+    if (!text || *text == pieces[0].text) return {};
     return {{{Edit{need.graph.files.path(pieces[0].file), pieces[0].span, *text}}, ""}};
   }
   return {};

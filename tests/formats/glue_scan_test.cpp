@@ -87,7 +87,8 @@ TEST(GlueScan, csharp) {
       glued("f(Path.Combine(Root, \"a\", \"b\")); f($\"{Root}/c\"); f($\"{Paths.Root}/d/{e}\"); f(@\"g\");",
             Language::csharp),
       ElementsAre("<Root>/a/b", "<Root>/c", "<Root>/d/…"));
-  EXPECT_THAT(glued("f($\"a/{b}\"); f(\"a/{0}\");", Language::csharp), ElementsAre("a/…"));
+  EXPECT_THAT(glued("f($\"a/{b}\"); f(\"a/{0}.b\"); f(\"a/{n}\");", Language::csharp),
+              ElementsAre("a/…", "a/…"));
   EXPECT_THAT(constants("const string Root = @\"a\";\nstatic string B => \"b\";\n", Language::csharp),
               ElementsAre("Root = a"));
 }

@@ -97,6 +97,10 @@ TEST(StringScan, languages_with_braces) {
   EXPECT_THAT(found("var a = `raw`; b := \"c\"", Language::go), testing::Contains("c"));
   EXPECT_THAT(found("var p = @\"a\\b\"; var q = $\"c{d}\"; var r = \"e\";", Language::csharp),
               testing::Contains("e"));
+  // A macro whose name ends in the letter of raw strings is none.
+  EXPECT_THAT(found("#define DIR \"a\"\nf(\"b\");", Language::c), ElementsAre("a", "b"));
+  EXPECT_THAT(found("auto r = u8R\"x(a\"b)x\"; f(\"c\");", Language::c), ElementsAre("a\"b", "c"));
+  EXPECT_THAT(found("expr!(for \"a\", br\"b\\\", \"c\")", Language::rust), ElementsAre("a", "b\\", "c"));
   for (const char* garbled : {"\"", "'", "/*", "R\"(", "r#\"", "`", "\"\\"}) {
     for (Language language : {Language::c, Language::csharp, Language::rust, Language::go, Language::java})
       found(garbled, language);

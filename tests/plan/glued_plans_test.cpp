@@ -209,6 +209,18 @@ TEST(GluedPlans, what_only_the_program_knows_stands_in_the_way) {
                                     "load(ASSETS \"icons/%s.png\", n);\n}\n"}}),
                       kOneIcon);
   EXPECT_THAT(reasons(plan), testing::ElementsAre("unseen src/load.c"));
+  // A format alone, in languages that number or name what is put in, too; behind another macro, and with an
+  // ending that tells which files are meant.
+  const TreeFiles formats = with_assets({
+      {"a.c", "#define DIR \"other/\"\nvoid f(void) { load(\"assets/icons/%s.png\", n); }\n"},
+      {"b.cpp", "auto a = std::format(\"assets/icons/{}.png\", n);\n"},
+      {"c.c", "#define ICONS \"assets/icons/\"\nvoid f(void) { load(ICONS \"%s.png\", n); }\n"},
+      {"d.c", "void f(void) { load(\"assets/icons/%s.svg\", n); }\n"},
+      {"E.cs", "class E { string a = string.Format(\"assets/icons/{0}.png\", n); }\n"},
+      {"f.go", "package f\n\nvar a = fmt.Sprintf(\"assets/icons/%s.svg\", n)\n"},
+  });
+  EXPECT_THAT(reasons(planned(formats, kOneIcon)),
+              testing::UnorderedElementsAre("unseen a.c", "unseen b.cpp", "unseen c.c", "unseen E.cs"));
   // The folder as a whole can follow.
   plan = planned(with_assets({{"src/load.c",
                                "#define ASSETS \"assets/\"\nvoid f(const char* n) {\n  load(ASSETS "

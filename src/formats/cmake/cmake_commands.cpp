@@ -298,7 +298,7 @@ void Evaluation::run_line(const Words& line, const Base& from) {
   }
   if (command.words.empty()) return;
   use_target(command.words.front().text);
-  note_copy_command(command, from);
+  note_copy_command(command);
   shell::Picked picked = shell::pick(command, tree_);
   for (Reference& reference : picked.references) {
     reference.format = format_;

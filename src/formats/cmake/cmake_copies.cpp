@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/cmake/cmake_evaluation.h"
+#include "formats/shell/copy_commands.h"
 
 namespace yc::cmake {
 
@@ -33,33 +34,17 @@ void Evaluation::note_copied(const Words& words) {
 }
 
 // cmake -E copy_directory data ${CMAKE_CURRENT_BINARY_DIR}/data
-void Evaluation::note_copy_command(const shell::Command& command, const Base& from) {
-  const std::vector<shell::Word>& words = command.words;
-  auto mode = std::find_if(words.begin(), words.end(),
-                           [](const shell::Word& word) { return word.text.text() == "-E"; });
-  if (words.end() - mode < 4) return;
-  std::string what = (mode + 1)->text.text();
-  bool folders = what.starts_with("copy_directory");
-  if (!folders && what != "copy" && what != "copy_if_different" && what != "create_symlink") return;
-  std::string to = words.back().text.text();
+void Evaluation::note_copy_command(shell::Command command) {
   // What is put beside a program is found by it there.
   constexpr std::string_view kBesideTarget = "/outside";
-  bool beside = to.starts_with(kBesideTarget);
-  if (beside) to = "./" + to.substr(kBesideTarget.size());
-  Place place = place_of(beside ? base().folder : from.folder, to, beside ? Space::build : from.space);
-  if (place.space != Space::build || to.find(kHoleMark) != std::string::npos) return;
-  bool many = words.end() - mode > 4;
-  for (auto word = mode + 2; word + 1 != words.end(); ++word) {
-    Place source = place_of(from.folder, word->text.text(), from.space);
-    if (word->text.has_hole() || source.space != Space::tree || !tree_.find(source.path)) continue;
-    // Into a folder a file goes under its own name.
-    bool into = !folders && tree_.is_file(source.path) &&
-                (many || to.ends_with("/") || ending_of(to) != ending_of(source.path.str()));
-    if (into)
-      note_copy(place.path / source.path.name(), source.path, true);
-    else
-      note_copy(place.path, source.path, false);
+  for (shell::Word& word : command.words) {
+    if (!word.text.text().starts_with(kBesideTarget)) continue;
+    TracedText there = TracedText::plain(marked(Space::build, base().folder));
+    there.append(word.text.substr(kBesideTarget.size()));
+    word.text = std::move(there);
   }
+  for (const shell::Copied& copied : shell::copied_into_build(command, tree_))
+    note_copy(copied.place, copied.of, copied.named_after);
 }
 
 }  // namespace yc::cmake

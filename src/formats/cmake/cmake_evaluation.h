@@ -131,7 +131,7 @@ class Evaluation {
 
   // cmake_copies.cpp
   void note_copied(const Words& words);
-  void note_copy_command(const shell::Command& command, const Base& from);
+  void note_copy_command(shell::Command command);
   void note_copy(const RelPath& place, const RelPath& of, bool named_after);
 
   // cmake_targets.cpp

@@ -85,11 +85,24 @@ class Scanner {
     if (!out_.empty() && out_.back().after.empty()) out_.back().after = tail_;
   }
 
+  // The word that touches `end`: the prefix of a literal.
+  std::string_view word_before(std::size_t end) const {
+    std::size_t begin = end;
+    while (begin > 0 && kNameChars.holds(bytes_[begin - 1])) --begin;
+    return bytes_.substr(begin, end - begin);
+  }
+
+  bool is_raw(std::size_t end) const {
+    std::string_view word = word_before(end);
+    if (language_ == Language::rust) return word == "r" || word == "br" || word == "cr";
+    return word == "R" || word == "LR" || word == "uR" || word == "UR" || word == "u8R";
+  }
+
   void string() {
     char mark = code_.empty() ? '\0' : code_.back();
     bool valued =
         language_ == Language::csharp && (mark == '$' || code_.ends_with("$@") || code_.ends_with("@$"));
-    if (language_ == Language::c && mark == 'R') {  // R"tag(…)tag"
+    if (language_ == Language::c && is_raw(at_)) {  // R"tag(…)tag"
       std::size_t open = bytes_.find('(', at_);
       if (open != std::string_view::npos && open - at_ < 20) {
         std::string closing = ")" + std::string(bytes_.substr(at_ + 1, open - at_ - 1)) + "\"";
@@ -98,10 +111,10 @@ class Scanner {
         return;
       }
     }
-    if (language_ == Language::rust && (mark == 'r' || mark == '#')) {  // r#"…"#
+    if (language_ == Language::rust) {  // r#"…"#
       std::size_t hashes = 0;
-      while (hashes < code_.size() && code_[code_.size() - 1 - hashes] == '#') ++hashes;
-      if (hashes < code_.size() && code_[code_.size() - 1 - hashes] == 'r') {
+      while (hashes < at_ && bytes_[at_ - 1 - hashes] == '#') ++hashes;
+      if (is_raw(at_ - hashes)) {
         std::string closing = "\"" + std::string(hashes, '#');
         take(at_ + 1, std::min(bytes_.find(closing, at_ + 1), bytes_.size()), true, closing.size());
         return;

@@ -308,11 +308,12 @@ class Scanner {
     if (!glued && (goes_on ? add_open(string) : open_head(string))) return i + 1;
     is_open = goes_on;
     // What a format leaves open further on.
+    std::string tail;
     std::size_t text_end = string.end;
     if (glued) {
       bool verbs = language_ == Language::c || language_ == Language::go;
       std::size_t more = bytes_.substr(0, string.end).find_first_of(verbs ? "%\\" : "{$%\\", text_begin);
-      if (more != kNone) text_end = more, is_open = true;
+      if (more != kNone) text_end = more, is_open = true, tail = tail_of(string);
     }
     if (text_end > text_begin)
       parts.push_back(string_part(
@@ -331,8 +332,8 @@ class Scanner {
     if (separated && at(behind) == ',' && !is_open) is_open = true;
     if (!glued) {
       if (next > i + 1) return i + 1;  // texts only
-    } else if (parts.size() > 1) {
-      out_.texts.push_back({parts, is_open});
+    } else if (parts.size() > 1 || !tail.empty()) {
+      out_.texts.push_back({parts, is_open, next == i + 1 ? tail : ""});
     }
     if (!is_open && !parts.empty() && is_whole(end)) {
       std::string given = name_given(begin);
@@ -346,17 +347,38 @@ class Scanner {
   bool open_head(const Span& string) {
     std::string_view text = bytes_.substr(string.begin, string.size());
     std::size_t hole = kNone;
-    if (language_ == Language::csharp && before(string.begin - 1) == '$') hole = text.find('{');
+    if (language_ == Language::csharp) {
+      hole = text.find('{');
+      bool numbered = hole != kNone && hole + 1 < text.size() && is_digit(text[hole + 1]);
+      if (before(string.begin - 1) != '$' && !numbered) return false;
+    }
+    if (language_ == Language::c) hole = std::min(text.find('%'), text.find('{'));
     if (language_ == Language::rust && before(back(string.begin - 1)) == '(') hole = text.find('{');
     if (language_ == Language::go) hole = text.find('%');
     if (language_ == Language::java) hole = text.find_first_of("$\\%");
     if (hole == kNone || text.substr(0, hole).find('/') == kNone) return false;
-    return add_open({string.begin, string.begin + static_cast<std::uint32_t>(hole)});
+    add_open({string.begin, string.begin + static_cast<std::uint32_t>(hole)}, tail_of(string));
+    out_.texts.back().head_is_read = language_ == Language::c;
+    return language_ != Language::c;
   }
 
-  bool add_open(Span head) {
-    out_.texts.push_back({{string_part(head, false)}, true});
+  bool add_open(Span head, std::string tail = "") {
+    out_.texts.push_back({{string_part(head, false)}, true, std::move(tail)});
     return true;
+  }
+
+  // What stands behind the last placeholder of a format: ".csv" of "tides/%s.csv". Nothing where the text
+  // goes on behind the string.
+  std::string tail_of(const Span& string) const {
+    char next = at(ahead(string.end + 1));
+    bool goes_on = next == '+' || (language_ == Language::c && (next == '"' || kWordChars.holds(next)));
+    std::string_view text = bytes_.substr(string.begin, string.size());
+    std::size_t verb = text.rfind('%'), brace = text.rfind('}');
+    if (goes_on || (verb == kNone) == (brace == kNone)) return "";
+    std::size_t end = brace;
+    if (verb != kNone) end = text.find_first_not_of("-+ #0123456789.*lhzjtqL", verb + 1);
+    std::string tail(text.substr(std::min(end == kNone ? end : end + 1, text.size())));
+    return tail.find_first_of(" \t\\$") == std::string::npos ? tail : "";
   }
 
   // A string that begins with what stands for a constant: $"{Root}/x", format!("{ROOT}/x"), "$root/x".
@@ -418,7 +440,7 @@ class Scanner {
           {true, std::string(name->name), name->span, false},
           string_part({static_cast<std::uint32_t>(close + 1), static_cast<std::uint32_t>(end)}, false)};
       bool is_open = bytes_[end] != '`' || at(ahead(end + 1)) == '+';
-      out_.texts.push_back({parts, is_open});
+      out_.texts.push_back({parts, is_open, ""});
       std::string given = is_open ? "" : name_given(i);
       if (!given.empty() && is_whole(end + 1)) out_.constants.push_back({given, parts, false});
     }

@@ -24,7 +24,9 @@ struct GluePart {
 // An expression that begins with a constant, or with a folder that something unknown is glued to.
 struct Glue {
   std::vector<GluePart> parts;
-  bool is_open = false;  // goes on with what only the program knows
+  bool is_open = false;       // goes on with what only the program knows
+  std::string tail;           // what stands behind that, where the text ends
+  bool head_is_read = false;  // by another reader, which has the folder that it begins with follow
 };
 
 struct PathConstant {

@@ -143,7 +143,7 @@ class Emitter {
     for (const Glue& glue : facts_.texts) {
       auto text = constants_.spelled(path_, facts_, glue.parts, out_.files());
       Site site{file_, glue.parts.back().span.begin};
-      bool taken = text && (glue.is_open ? open(*text, site) : add(*text, site));
+      bool taken = text && (glue.is_open ? open(*text, glue, site) : add(*text, site));
       if (!taken) continue;
       for (const GluePart& part : glue.parts) {
         if (part.is_name) continue;
@@ -164,7 +164,7 @@ class Emitter {
   }
 
   // Of "icons/" + name the folder is known.
-  bool open(const TracedText& text, Site site) {
+  bool open(const TracedText& text, const Glue& glue, Site site) {
     std::string plain = text.text();
     std::size_t cut = plain.rfind('/');
     if (cut == std::string::npos || cut == 0) return false;
@@ -175,8 +175,10 @@ class Emitter {
     if (tells_holes_) {
       TracedText whole = text;
       whole.append(TracedText::hole());
+      if (!glue.tail.empty()) whole.append(TracedText::plain(glue.tail));
       out_.hole(whole, found->base, format_);
     }
+    if (glue.head_is_read) return false;
     if (out_.wants(path_) || out_.wants_any_name(found->targets.front().path.str()))
       out_.add(std::move(*found));
     return true;

@@ -120,7 +120,7 @@ class Evaluation {
   void name_unit(const TracedText& word);
   void name_output(const TracedText& word, const std::optional<RelPath>& source);
   // A program that is started in the build tree opens it there.
-  void note_copy(const std::string& name, const RelPath& of);
+  void note_copy(BuildCopy copy, const RelPath& place);
 
   // meson_references.cpp
   bool refer(const Value& value, Role role, Certainty certainty = Certainty::certain, bool wanted = true);

@@ -200,7 +200,8 @@ Value Evaluation::method_of_fs(const Call& call, const std::string& name) {
     Place source = place_of(base().folder, all);
     std::string copy = call.positional.size() > 1 ? call.text(1).text() : std::string(source.path.name());
     bool known = !text.has_hole() && copy.find_first_of("@\x03") == std::string::npos;
-    if (known && source.space == Space::tree && tree_.is_file(source.path)) note_copy(copy, source.path);
+    if (known && source.space == Space::tree && tree_.is_file(source.path))
+      note_copy({source.path, false, base().anchor}, base().folder / copy);
     return made();
   }
   if (text.has_hole()) return {};

@@ -3,6 +3,7 @@
 
 #include "formats/meson/meson_evaluation.h"
 #include "formats/shell/command_line.h"
+#include "formats/shell/copy_commands.h"
 #include "formats/unseen_text.h"
 
 namespace yc::meson {
@@ -194,6 +195,8 @@ void Evaluation::run_line(const Values& words, const Base& from, bool first_is_p
   // What stands first must be no file's name to be taken for a program's.
   if (!first_is_program) command.words.insert(command.words.begin(), {TracedText::hole(), true});
   if (command.words.empty()) return;
+  for (const shell::Copied& copied : shell::copied_into_build(command, tree_))
+    note_copy({copied.of, copied.named_after, base().anchor}, copied.place);
   shell::Picked picked = shell::pick(command, tree_);
   for (Reference& reference : picked.references) {
     // Almost any word could be a path of the build tree; those count that mirror something here.

@@ -26,7 +26,7 @@ void Evaluation::name_output(const TracedText& word, const std::optional<RelPath
   if (word.has_hole()) return;
   if (text.find('@') == std::string::npos) {
     out_.make(base().folder / text, BuildSystem::meson, source);
-    if (source && source->name() == text) note_copy(text, *source);
+    if (source && source->name() == text) note_copy({*source, false, base().anchor}, base().folder / text);
   }
   if (!source) return;
   TracedText out;
@@ -46,8 +46,8 @@ void Evaluation::name_output(const TracedText& word, const std::optional<RelPath
   name_unit(out);
 }
 
-void Evaluation::note_copy(const std::string& name, const RelPath& of) {
-  out_.graph().copies.insert_or_assign((base().folder / name).str(), BuildCopy{of, false, base().anchor});
+void Evaluation::note_copy(BuildCopy copy, const RelPath& place) {
+  out_.graph().copies.insert_or_assign(place.str(), std::move(copy));
 }
 
 void Evaluation::take_bundles(const Value& value, Bundle& into) const {
