@@ -396,6 +396,13 @@ TEST(WebPlans, a_module_that_changes_its_package) {
   EXPECT_EQ(manifest_after({{"packages/chart/axis.test.js", "packages/bare/axis.test.js"}},
                            "packages/bare/package.json"),
             "{\n  \"name\": \"bare\",\n  \"devDependencies\": {\n    \"drill\": \"3\"\n  }\n}\n");
+  TreeFiles limited = files;
+  limited.push_back({"packages/probe/package.json",
+                     "{\"name\": \"probe\", \"os\": [\"linux\", \"darwin\"], \"cpu\": [\"!arm\"]}\n"});
+  limited.push_back({"packages/chart/plain.js", "export const a = 1;\n"});
+  EXPECT_THAT(told(planned(limited, {{"packages/chart/plain.js", "packages/probe/plain.js"}})),
+              Contains("unit-change packages/chart/plain.js leaves package @tide/chart for probe, which is "
+                       "only installed on linux, darwin, !arm"));
   // A package that moves as a whole takes its manifest along.
   EXPECT_TRUE(planned(files, {{"packages/chart", "packages/charts"}}).verified);
 }

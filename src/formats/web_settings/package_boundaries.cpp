@@ -21,6 +21,7 @@ struct Manifest {
   RelPath path;
   std::string name;
   std::map<std::string, Dependency> dependencies;
+  std::vector<std::string> platforms;
 };
 
 bool is_section(std::string_view key) {
@@ -31,8 +32,10 @@ bool is_section(std::string_view key) {
 std::optional<Manifest> read_manifest(const TreeReader& tree, const RelPath& path) {
   auto bytes = tree.is_file(path) ? tree.read(path) : Result<Bytes>(Error{});
   if (!bytes) return std::nullopt;
-  Manifest out{path, "", {}};
-  for (const json::StringValue& value : json::string_values(**bytes)) {
+  Manifest out{path, "", {}, {}};
+  std::vector<json::StringValue> values = json::string_values(**bytes);
+  out.platforms = platforms_of(values);
+  for (const json::StringValue& value : values) {
     if (value.path.size() == 1 && value.path[0] == "name") out.name = value.text;
     if (value.path.size() == 2 && is_section(value.path[0]))
       out.dependencies.try_emplace(value.path[1], Dependency{value.path[0], value.text});
@@ -108,7 +111,10 @@ class Crossing {
     if (old_ones.empty() || new_ones.empty()) return;
     const Manifest& joined = new_ones.front();
     if (moves_.map_file(old_ones.front().path) == joined.path) return;
-    note(move, shown(old_ones.front()), shown(joined));
+    std::string limited;
+    for (const std::string& platform : joined.platforms)
+      limited += (limited.empty() ? ", which is only installed on " : ", ") + platform;
+    note(move, shown(old_ones.front()), shown(joined) + limited);
     auto bytes = before_.tree.read(move.from);
     if (!bytes) return;
     std::set<std::string> seen;
@@ -193,6 +199,15 @@ class Crossing {
 };
 
 }  // namespace
+
+std::vector<std::string> platforms_of(const std::vector<json::StringValue>& manifest) {
+  std::vector<std::string> out;
+  for (const json::StringValue& value : manifest) {
+    if (value.path.size() == 2 && (value.path[0] == "os" || value.path[0] == "cpu"))
+      out.push_back(value.text);
+  }
+  return out;
+}
 
 BoundaryReport package_changes(const TreeView& before, const TreeView& planned, const MoveSet& moves) {
   return Crossing(before, planned, moves).run();

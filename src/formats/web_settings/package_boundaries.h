@@ -2,6 +2,7 @@
 #pragma once
 
 #include "formats/format.h"
+#include "formats/json/json_strings.h"
 
 namespace yc::web_settings {
 
@@ -9,5 +10,9 @@ namespace yc::web_settings {
 // names must be listed there or in a manifest above ("package.json", npm documentation). Says which files
 // change their package, what the new one does not list, and edits that list it with the old one's version.
 BoundaryReport package_changes(const TreeView& before, const TreeView& planned, const MoveSet& moves);
+
+// The systems and processors that a manifest limits its package to ("os" and "cpu"); "!" stands before one
+// that is ruled out.
+std::vector<std::string> platforms_of(const std::vector<json::StringValue>& manifest);
 
 }  // namespace yc::web_settings

@@ -66,7 +66,8 @@ class Reader {
  private:
   // What lies below a manifest is one package, which depends on others of the tree by their names.
   void bound(const Manifest& manifest) {
-    Boundary boundary{manifest.path, manifest.name, "package", true, {}, {}, {}};
+    Boundary boundary{
+        manifest.path, manifest.name, "package", true, {}, {}, web_settings::platforms_of(manifest.values)};
     if (boundary.name.empty()) boundary.name = manifest.path.str();
     for (const StringValue& value : manifest.values) {
       bool depends = value.path.size() == 2 && value.path[0].ends_with("ependencies");
