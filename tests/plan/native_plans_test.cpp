@@ -126,6 +126,16 @@ TEST(NativePlans, copiesInTheBuildTree) {
         {"data/tides.csv", ""}},
        {{"data/tides.csv", "tables/tides.csv"}},
        {"src/meson.build: ../data/tides.csv -> ../tables/tides.csv"}},
+      {"what a test is handed is no copy",
+       {{"CMakeLists.txt",
+         kCMake + program +
+             "find_program(PY python3)\nadd_test(NAME t COMMAND ${PY} "
+             "${CMAKE_CURRENT_SOURCE_DIR}/data/tides.csv ${CMAKE_CURRENT_BINARY_DIR}/data)\n"},
+        {"src/gauge.c", "const char* t = \"data/tides.csv\";\n"},
+        {"data/tides.csv", ""}},
+       {{"data/tides.csv", "tables/tides.csv"}},
+       {"CMakeLists.txt: /data/tides.csv -> /tables/tides.csv ?",
+        "src/gauge.c: data/tides.csv -> tables/tides.csv ?"}},
       {"no copy",
        with(""),
        {{"data", "assets/data"}},

@@ -200,7 +200,9 @@ Value Evaluation::do_find_program(const Call& call) {
   for (const Value& item : call.flat()) program(item);
   if (const Value* folders = call.keyword("dirs"))
     refer(*folders, Role::search_root, Certainty::certain, false);
-  return Value::object("program");
+  Value out = Value::object("program");
+  out.items = std::make_shared<const Values>(call.flat());
+  return out;
 }
 
 Value Evaluation::do_add_script(const Call& call) {

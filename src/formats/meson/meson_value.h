@@ -41,7 +41,7 @@ struct Value {
     file,        // text, relative to base
     bundle,      // bundle
     made,        // what a target makes, known by site
-    object,      // text says of what kind: "meson", "module fs", "program", ...
+    object,      // text says of what kind: "meson", "module fs", "program", ...; items the names of a program
     project,     // variables of a subproject
   };
   Kind kind = Kind::unknown;

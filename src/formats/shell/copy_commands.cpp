@@ -31,8 +31,7 @@ std::optional<Operands> of_cmake(const std::vector<Word>& words) {
 std::optional<Operands> of_program(const Command& command) {
   static const std::set<std::string> kCopy = {"cp", "install", "ln", "rsync", "xcopy", "robocopy"};
   const std::vector<Word>& words = command.words;
-  if (words.empty() || (!words[0].text.is_only_holes() && !kCopy.contains(command.name())))
-    return std::nullopt;
+  if (words.empty() || !kCopy.contains(command.name())) return std::nullopt;
   Operands out;
   for (auto word = words.begin() + 1; word != words.end(); ++word) {
     std::string text = word->text.text();

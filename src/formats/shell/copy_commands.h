@@ -13,7 +13,7 @@ struct Copied {
   bool named_after = false;  // is called there what `of` is called
 };
 
-// What `command` copies. A program that is unknown counts, if its words fit.
+// What `command` copies.
 std::vector<Copied> copied_into_build(const Command& command, const TreeReader& tree);
 
 }  // namespace yc::shell
