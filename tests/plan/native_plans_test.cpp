@@ -130,7 +130,7 @@ TEST(NativePlans, copiesInTheBuildTree) {
        {{"CMakeLists.txt",
          kCMake + program +
              "find_program(PY python3)\nadd_test(NAME t COMMAND ${PY} "
-             "${CMAKE_CURRENT_SOURCE_DIR}/data/tides.csv ${CMAKE_CURRENT_BINARY_DIR}/data)\n"},
+             "${CMAKE_CURRENT_SOURCE_DIR}/data/tides.csv ${CMAKE_CURRENT_BINARY_DIR}/out)\n"},
         {"src/gauge.c", "const char* t = \"data/tides.csv\";\n"},
         {"data/tides.csv", ""}},
        {{"data/tides.csv", "tables/tides.csv"}},
