@@ -143,6 +143,23 @@ TEST(NativePlans, copiesInTheBuildTree) {
   });
 }
 
+TEST(NativePlans, a_copy_whose_name_is_put_together) {
+  const TreeFiles files = {
+      {"CMakeLists.txt", kCMake + std::string("add_subdirectory(checks)\n")},
+      {"checks/CMakeLists.txt",
+       "add_executable(gauge gauge.c)\nfile(GLOB tables \"data/*\")\nfile(COPY ${tables} DESTINATION "
+       "\"${CMAKE_CURRENT_BINARY_DIR}/data/\")\n"},
+      {"checks/gauge.c",
+       "#define DATA \"data/\"\nvoid f(char* p, char* n) { sprintf(p, DATA \"%s.csv\", n); }\n"},
+      {"checks/data/tides.csv", ""},
+      {"checks/data/notes.txt", ""}};
+  EXPECT_THAT(reasons(planned(files, {{"checks/data/tides.csv", "checks/data/levels.csv"}})),
+              ElementsAre("unseen checks/gauge.c"));
+  EXPECT_THAT(edits(planned(files, {{"checks/data/notes.txt", "checks/data/more.txt"}})), IsEmpty());
+  EXPECT_THAT(edits(planned(files, {{"checks/data", "tables/data"}})),
+              ElementsAre("checks/CMakeLists.txt: data/* -> ../tables/data/*"));
+}
+
 TEST(NativePlans, cmake) {
   expect_edits({
       {"a source of two targets is edited in both",

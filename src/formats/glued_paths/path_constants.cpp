@@ -174,9 +174,20 @@ class Emitter {
       return false;
     if (tells_holes_) {
       TracedText whole = text;
+      Base base = found->base;
+      if (base.space == Space::build) {  // what is named is a copy of what is in the tree
+        Piece piece;
+        piece.text = marked(Space::tree, found->targets.front().path) + plain.substr(cut);
+        piece.file = site.file;
+        piece.span = glue.parts.back().span;
+        piece.verbatim = false;
+        whole = {};
+        whole.append(std::move(piece));
+        base = {path_.parent(), kNoFile, Space::tree};
+      }
       whole.append(TracedText::hole());
       if (!glue.tail.empty()) whole.append(TracedText::plain(glue.tail));
-      out_.hole(whole, found->base, format_);
+      out_.hole(whole, base, format_);
     }
     if (glue.head_is_read) return false;
     if (out_.wants(path_) || out_.wants_any_name(found->targets.front().path.str()))
