@@ -4,26 +4,34 @@ namespace yc {
 
 namespace {
 
-// What lies at a path of the build tree, as a path of the tree that it was copied from.
-std::optional<RelPath> original(const ReferenceGraph& graph, const RelPath& path) {
+using Copies = std::map<std::string, BuildCopy>;
+
+struct Original {
+  const BuildCopy* copy = nullptr;
+  RelPath path;  // in the tree
+};
+
+// What lies at a path of the build tree.
+std::optional<Original> original(const Copies& copies, const RelPath& path) {
   for (RelPath up = path; !up.is_root(); up = up.parent()) {
-    if (auto copy = graph.copies.find(up.str()); copy != graph.copies.end())
-      return copy->second.of / path.below(up);
+    if (auto copy = copies.find(up.str()); copy != copies.end())
+      return Original{&copy->second, copy->second.of / path.below(up)};
   }
   // A folder into which files are copied one by one is that of the files, if they keep their names.
   std::string head = path.str() + "/";
-  auto first = graph.copies.lower_bound(head);
-  if (first == graph.copies.end() || !first->first.starts_with(head)) return std::nullopt;
+  auto first = copies.lower_bound(head);
+  if (first == copies.end() || !first->first.starts_with(head)) return std::nullopt;
   std::string tail = "/" + first->first.substr(head.size());
   const std::string& of = first->second.of.str();
   if (!of.ends_with(tail)) return std::nullopt;
-  return RelPath::from_normal(of.substr(0, of.size() - tail.size()));
+  return Original{&first->second, RelPath::from_normal(of.substr(0, of.size() - tail.size()))};
 }
 
 }  // namespace
 
 CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const TracedText& traced, Site site,
                     std::uint8_t format) {
+  const RelPath& user = graph.files.path(site.file);
   CopyUse use;
   if (graph.copies.empty() || traced.has_hole()) return use;
   std::string text = traced.text();
@@ -35,20 +43,24 @@ CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const T
   Base base;
   std::size_t known = 0;  // bytes of the text
   for (const auto& [folder, script] : starts) {
-    auto place = RelPath::resolve(folder, text);
-    auto found = place && !place->is_root() ? original(graph, *place) : std::nullopt;
-    // What the program writes into a folder that was copied is not in the tree.
+    // Of what the program writes into a folder that was copied, the folder is known.
+    std::optional<Original> found;
     std::size_t size = text.size();
-    while (found && !tree.find(*found) && size != std::string::npos && size > 0) {
+    while (true) {
+      auto place = RelPath::resolve(folder, text.substr(0, size));
+      found = place && !place->is_root() ? original(graph.copies, *place) : std::nullopt;
+      if (!found || tree.find(found->path)) break;
       size = text.rfind('/', size - 1);
-      place = size == std::string::npos ? std::nullopt : RelPath::resolve(folder, text.substr(0, size));
-      found = place && !place->is_root() ? original(graph, *place) : std::nullopt;
+      if (size == std::string::npos || size == 0) break;
     }
-    if (!found || !tree.find(*found)) continue;
+    if (!found || !tree.find(found->path)) continue;
+    bool theirs = !found->copy->is_of_project ||
+                  (graph.files.path(found->copy->script).parent() == folder && user.is_within(folder));
+    if (!theirs) continue;
     use.any = true;
     known = size;
-    if (target && *target != *found) return use;
-    target = found;
+    if (target && *target != found->path) return use;
+    target = found->path;
     base = {folder, script, Space::build};
   }
   if (!target) return use;
@@ -59,6 +71,7 @@ CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const T
   reference.own_spelling = true;
   reference.format = format;
   reference.key = {site};
+  reference.instance = base.folder;
   reference.base = base;
   reference.text = traced.substr(0, known);
   reference.targets.push_back({Target::Kind::tree, *target, {}});

@@ -213,6 +213,8 @@ class Format {
   virtual std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const;
   // Files that new folders need so that what moves into them is found as before, with their bytes.
   virtual std::map<RelPath, std::string> needed_files(const TreeReader& tree, const MoveSet& moves) const;
+  // Edits that hold whatever else is edited, because texts elsewhere go on meaning what they do by them.
+  virtual std::vector<Way> needed_edits(const TreeReader& tree, const MoveSet& moves) const;
   // What the move would bring about that was not so before.
   virtual std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
                                       const MoveSet& moves) const;

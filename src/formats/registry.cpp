@@ -92,6 +92,10 @@ void Format::read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t 
   read(tree, cache, self, out);
 }
 
+std::vector<Way> Format::needed_edits(const TreeReader&, const MoveSet&) const {
+  return {};
+}
+
 std::vector<Way> Format::own_ways(const Need&) const {
   return {};
 }

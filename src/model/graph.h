@@ -94,6 +94,7 @@ struct BuildCopy {
   RelPath of;                // a file or folder of the tree
   bool named_after = false;  // is called in the build tree what `of` is called
   FileIndex script = kNoFile;
+  bool is_of_project = false;  // is put beside a program whose sources lie in the script's folder
 };
 
 // A file kept in the tree that a tool makes from a script: stale once the script has changed.

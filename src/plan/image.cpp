@@ -34,7 +34,7 @@ std::optional<RelPath> Image::of_copy(const RelPath& old_path) const {
   };
   for (RelPath up = old_path; !up.is_root(); up = up.parent()) {
     auto copy = graph_.copies.find(up.str());
-    if (copy == graph_.copies.end()) continue;
+    if (copy == graph_.copies.end() || copy->second.is_of_project) continue;
     std::string_view below = old_path.below(up);
     RelPath now = stays(up, copy->second);
     auto of = copy->second.named_after ? this->of(copy->second.of) : std::nullopt;
@@ -43,7 +43,7 @@ std::optional<RelPath> Image::of_copy(const RelPath& old_path) const {
   }
   std::string head = old_path.str() + "/";
   auto within = graph_.copies.lower_bound(head);
-  if (within == graph_.copies.end() || !within->first.starts_with(head)) return std::nullopt;
+  if (within == graph_.copies.end() || within->second.is_of_project || !within->first.starts_with(head)) return std::nullopt;
   return stays(old_path, within->second);
 }
 

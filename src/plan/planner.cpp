@@ -100,6 +100,12 @@ Plan Planner::run() {
     format_at(static_cast<std::uint8_t>(i))
         .prepare(tree_, cache_, static_cast<std::uint8_t>(i), is_confined_ ? &focus_ : nullptr);
   }
+  if (!options_.moved_already) {
+    for (const auto& format : formats()) {
+      std::vector<Way> needed = format->needed_edits(tree_, plan_.moves);
+      std::move(needed.begin(), needed.end(), std::back_inserter(needed_));
+    }
+  }
   read_both();
   // What readers looked through in vain for all names holds no path either.
   std::vector<InOrder<RelPath>> passed_over;
@@ -178,6 +184,7 @@ bool Planner::assemble() {
     for (auto& [file, edits] : trial) plan_.edits[file] = std::move(edits);
     return true;
   };
+  for (const Way& way : needed_) add_all(way);
   for (auto& [problem, attempt] : attempts_) {
     while (attempt.active && !add_all(attempt.ways[attempt.next])) {
       ++attempt.next;

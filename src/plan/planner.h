@@ -92,6 +92,7 @@ class Planner {
                                               // nothing verified
   std::map<std::string, Attempt> attempts_;
   std::set<std::string> advanced_;  // in this round; a problem that many report goes one step only
+  std::vector<Way> needed_;         // that hold from the start
   std::vector<Way> extra_;          // clean-up that verified
 };
 

@@ -245,5 +245,55 @@ TEST(ProjectPlans, virtual_folders_of_a_solution_in_xml) {
             solution(folder_of("Everything", {a, "kit/b/b.csproj", c})));
 }
 
+// What a project has copied beside its program keeps its place there.
+TEST(ProjectPlans, copies_beside_a_program) {
+  const std::string old_style =
+      "<Project xmlns=\"http://schemas.microsoft.com/developer/msbuild/2003\">\n  <ItemGroup>\n    <Compile "
+      "Include=\"Main.cs\" />\n    <Content Include=\"data\\tides.csv\">\n      "
+      "<CopyToOutputDirectory>Always</CopyToOutputDirectory>\n    </Content>\n  </ItemGroup>\n</Project>\n";
+  const char* const opens =
+      "class M { string a = Read(\"data/tides.csv\"), b = Path.Combine(root, \"data\", "
+      "\"tides.csv\"); }\n";
+  const TreeFiles files = {{"office/office.csproj", old_style},
+                           {"office/Main.cs", opens},
+                           {"office/data/tides.csv", ""},
+                           {"shared/keep", ""}};
+  const TreeFiles linked = {
+      {"office/office.csproj",
+       "<Project Sdk=\"Microsoft.NET.Sdk\">\n  <ItemGroup>\n    <None Include=\"..\\shared\\tides.csv\" "
+       "CopyToOutputDirectory=\"Always\" />\n    <None Include=\"..\\shared\\levels.csv\" "
+       "Link=\"data\\levels.csv\" CopyToOutputDirectory=\"Always\" />\n  </ItemGroup>\n</Project>\n"},
+      {"office/Main.cs", "class M { string a = Read(\"tides.csv\"), b = Read(\"data/levels.csv\"); }\n"},
+      {"office/data/keep", ""},
+      {"shared/tides.csv", ""},
+      {"shared/levels.csv", ""}};
+  expect_edits({
+      {"below the folder, where the program's texts follow",
+       files,
+       {{"office/data", "office/assets/data"}},
+       {"office/Main.cs: data/tides.csv -> assets/data/tides.csv ?", "office/Main.cs: data -> assets/data ?",
+        "office/office.csproj: data\\tides.csv -> assets\\data\\tides.csv"}},
+      {"out of the folder, by a link",
+       files,
+       {{"office/data", "shared/data"}},
+       {"office/office.csproj: data\\tides.csv -> ..\\shared\\data\\tides.csv",
+        "office/office.csproj:  -> \n      <Link>data\\tides.csv</Link>"}},
+      {"into the folder, by a link to where it was",
+       linked,
+       {{"shared/tides.csv", "office/data/tides.csv"}},
+       {"office/office.csproj: ..\\shared\\tides.csv -> data\\tides.csv",
+        "office/office.csproj:  ->  Link=\"tides.csv\""}},
+      {"a link that is there",
+       linked,
+       {{"shared/levels.csv", "tables/levels.csv"}},
+       {"office/office.csproj: ..\\shared\\levels.csv -> ..\\tables\\levels.csv"}},
+      {"another name outside of the folder",
+       linked,
+       {{"shared/tides.csv", "tables/water.csv"}},
+       {"office/office.csproj: ..\\shared\\tides.csv -> ..\\tables\\water.csv",
+        "office/office.csproj:  ->  Link=\"tides.csv\""}},
+  });
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -217,14 +217,15 @@ class Emitter {
     if (alone && language_of(RelPath::from_normal(text))) return;
     // Of C and C++ the reader of their includes takes them too.
     if (!wants(text) || language_ == Language::c) return;
+    if (copied(TracedText::literal(text, file_, string.span), string.span)) return;
     auto found = literal_path(tree_, path_, file_, text, string.span, 0, self_);
     // What a program would write is told by its own language only rarely.
     if (found && found->targets.front().kind == Target::Kind::tree) out_.add(std::move(*found));
   }
 
-  // Whether a text of a program in C or C++ names what the build copies beside that.
+  // Whether a text of a program names what the build copies beside that.
   bool copied(const TracedText& text, Span span) {
-    if (language_ != Language::c) return false;
+    if (language_ != Language::c && language_ != Language::csharp) return false;
     CopyUse use = copied_path(out_.graph(), tree_, text, {file_, span.begin}, self_);
     if (use.reference) out_.add(std::move(*use.reference));
     return use.any;
@@ -369,7 +370,7 @@ class CodePathsFormat : public LiteralFormat {
       return std::shared_ptr<const glue::GlueFacts>(facts, facts ? &facts->glue : nullptr);
     });
     out.look_up(names);
-    if (language == Language::c) out.see_copies(graph);
+    if (language == Language::c || language == Language::csharp) out.see_copies(graph);
     return out;
   }
 };

@@ -118,7 +118,10 @@ class Keeper {
       ::yc::Place place = place_of(old_folder, item.value.texts.front().text());
       auto file = place.space == Space::tree ? find_any_case(tree_, place.path) : std::nullopt;
       if (!file || !tree_.is_file(*file)) continue;
-      if (auto name = changed(*file)) write_beside(elements()[item.value.element], *name);
+      if (auto name = changed(*file))
+        out_.push_back({{metadata_beside(path_, bytes(), elements()[item.value.element], "LogicalName", *name,
+                                         project_.is_new_style)},
+                        ""});
     }
     // What no word names alone, an SDK's defaults or a pattern take in.
     std::vector<RelPath> taken_in;
@@ -149,23 +152,6 @@ class Keeper {
     }
     if (!lines.empty())
       out_.push_back({{Edit{path_, {point.at, point.at}, group_around(point, lines), "names"}}, ""});
-  }
-
-  // As an attribute in a new-style project, as an element within the item in an old one.
-  void write_beside(const xml::Element& element, const std::string& name) {
-    std::uint32_t end =
-        element.attributes.empty() ? element.name_end : element.attributes.back().span.end + 1;
-    if (project_.is_new_style) {
-      out_.push_back({{Edit{path_, {end, end}, " LogicalName=\"" + xml::escaped(name) + "\""}}, ""});
-      return;
-    }
-    std::size_t close = bytes().find('>', end);
-    if (close == std::string::npos) return;
-    std::string inner = "<LogicalName>" + xml::escaped(name) + "</LogicalName>";
-    bool alone = bytes()[close - 1] == '/';
-    Span span{alone ? end : static_cast<std::uint32_t>(close + 1), static_cast<std::uint32_t>(close + 1)};
-    std::string text = alone ? ">" + inner + "</" + element.name + ">" : inner;
-    out_.push_back({{Edit{path_, span, text}}, ""});
   }
 
   const TreeReader& tree_;

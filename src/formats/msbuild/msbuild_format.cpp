@@ -4,6 +4,7 @@
 #include "formats/msbuild/kept_names.h"
 #include "formats/msbuild/member_lists.h"
 #include "formats/msbuild/msbuild.h"
+#include "formats/msbuild/output_places.h"
 #include "formats/msbuild/project_files.h"
 #include "formats/msbuild/project_references.h"
 #include "formats/msbuild/project_words.h"
@@ -169,6 +170,10 @@ class MsbuildFormat : public Format {
                      "move it to " + wanted.str()});
     }
     return out;
+  }
+
+  std::vector<Way> needed_edits(const TreeReader& tree, const MoveSet& moves) const override {
+    return keep_output_places(tree, moves);
   }
 
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {

@@ -5,6 +5,7 @@
 
 #include "formats/msbuild/build_events.h"
 #include "formats/msbuild/default_items.h"
+#include "formats/msbuild/output_places.h"
 #include "formats/msbuild/project_files.h"
 #include "formats/msbuild/setting_kinds.h"
 #include "formats/unseen_text.h"
@@ -39,6 +40,7 @@ class Emitter {
       for (const TracedText& text : condition.value.texts)
         add_path(text, base_, chain(condition.value), Role::argument, Certainty::likely);
     }
+    note_copies(tree_, project_, out_);
     compile();
     Boundary boundary{own_.path, std::string(own_.path.name()), "project", false, members_, uses_, {}};
     boundary.name.resize(boundary.name.size() - own_.path.extension().size());

@@ -94,6 +94,21 @@ std::optional<ExclusionPoint> exclusion_point(std::string_view bytes, std::uint3
   return included ? std::optional(ExclusionPoint{included->span.end + 1, false}) : std::nullopt;
 }
 
+Edit metadata_beside(const RelPath& project, std::string_view bytes, const xml::Element& item,
+                     const std::string& name, const std::string& value, bool is_new_style) {
+  std::uint32_t end = item.attributes.empty() ? item.name_end : item.attributes.back().span.end + 1;
+  Edit attribute{project, {end, end}, " " + name + "=\"" + xml::escaped(value) + "\""};
+  std::size_t close = bytes.find('>', end);
+  if (is_new_style || close == std::string_view::npos) return attribute;
+  std::string inner = "<" + name + ">" + xml::escaped(value) + "</" + name + ">";
+  auto behind = static_cast<std::uint32_t>(close + 1);
+  if (bytes[close - 1] == '/') return {project, {end, behind}, ">" + inner + "</" + item.name + ">"};
+  // In a line of its own, if the element behind it has one.
+  std::size_t next = bytes.find_first_not_of(" \t\r\n", behind);
+  std::string blanks(bytes.substr(behind, next == std::string_view::npos ? 0 : next - behind));
+  return {project, {behind, behind}, (blanks.find('\n') == std::string::npos ? "" : blanks) + inner};
+}
+
 InsertPoint end_of_project(std::string_view bytes) {
   InsertPoint out;
   std::size_t end = bytes.rfind("</");

@@ -5,8 +5,11 @@
 #include <string>
 #include <string_view>
 
+#include "base/edit.h"
+#include "base/path.h"
 #include "base/span.h"
 #include "base/traced_text.h"
+#include "formats/xml/xml_places.h"
 
 namespace yc::msbuild {
 
@@ -22,6 +25,11 @@ struct ExclusionPoint {
   bool is_list = false;
 };
 std::optional<ExclusionPoint> exclusion_point(std::string_view bytes, std::uint32_t at);
+
+// Adds a value of an item: as an attribute in a new-style project, as an element within the item in an old
+// one.
+Edit metadata_beside(const RelPath& project, std::string_view bytes, const xml::Element& item,
+                     const std::string& name, const std::string& value, bool is_new_style);
 
 // Where a new group of items is put: before the end tag of the project. With the blanks that its lines begin
 // with, and the line ends of the file.
