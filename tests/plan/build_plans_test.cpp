@@ -162,6 +162,29 @@ TEST(BuildPlans, automake) {
   });
 }
 
+// A list names what a suffix rule makes, whose sources are found by their names alone.
+TEST(BuildPlans, automake_suffix_rules) {
+  const TreeFiles files = {
+      {"configure.ac",
+       "AC_INIT([tide], [1])\nAM_INIT_AUTOMAKE([foreign])\nAC_CONFIG_FILES([Makefile "
+       "checks/Makefile])\nAC_OUTPUT\n"},
+      {"Makefile.am", "SUBDIRS = checks\n"},
+      {"checks/Makefile.am",
+       "SUFFIXES = .tab .csv\ncheck_SCRIPTS = level.sh\ndist_check_DATA = tides.csv\nEXTRA_DIST = level.in "
+       "tides.tab\n.in.sh: Makefile\n\tsed 's|@top@|$(top_builddir)|' $< > $@\n.tab.csv:\n\ttr '\\t' ',' < "
+       "$< > $@\n"},
+      {"checks/level.in", ""},
+      {"checks/tides.tab", ""}};
+  Plan plan = planned(files, {{"checks/level.in", "parts/level.in"}});
+  EXPECT_THAT(reasons(plan), testing::ElementsAre("lost checks/Makefile.am"));
+  EXPECT_THAT(plan.unsettled[0].reason, testing::HasSubstr("found by a rule for many"));
+  EXPECT_THAT(reasons(planned(files, {{"checks/tides.tab", "checks/water.tab"}})),
+              testing::ElementsAre("lost checks/Makefile.am"));
+  EXPECT_THAT(edits(planned(files, {{"checks", "tests"}})),
+              testing::ElementsAre("Makefile.am: checks -> tests",
+                                   "configure.ac: checks/Makefile -> tests/Makefile"));
+}
+
 TEST(BuildPlans, resources_and_side_files) {
   expect_edits({
       {"a bundle whose paths are names at run time gets aliases",

@@ -150,6 +150,7 @@ std::optional<RelPath> Evaluation::refer_word(const TracedText& word, Role role,
   RelPath folder = place.path.parent();
   if (!is_there) {
     out_.make(place.path, BuildSystem::autotools);
+    refer_to_origin(word, key);
     // Made by another script or by configure, in a folder that may move.
     if (folder.is_root() || folder == base_.folder || !tree_.is_folder(folder)) return std::nullopt;
   }
@@ -163,6 +164,27 @@ std::optional<RelPath> Evaluation::refer_word(const TracedText& word, Role role,
   reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, place.path, {}});
   add(std::move(reference));
   return is_there ? std::optional(place.path) : std::nullopt;
+}
+
+// What a rule for many makes a listed file of, beside it: a file of another name or in another folder would
+// make another one.
+void Evaluation::refer_to_origin(const TracedText& product, const SiteChain& key) {
+  auto derived = derive(product, 0);
+  if (!derived) return;
+  for (const TracedText& word : derived->prerequisites) {
+    Place place = place_of(base_.folder, word.text());
+    if (place.space != Space::tree || !tree_.is_file(place.path)) continue;
+    Reference reference;
+    reference.role = Role::source;
+    reference.format = format_;
+    reference.text = word;
+    reference.base = base_;
+    reference.key = key;
+    reference.instance = RelPath::from_normal("of " + product.text());
+    reference.own_spelling = true;
+    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    add(std::move(reference));
+  }
 }
 
 void Evaluation::emit_automake() {

@@ -197,6 +197,7 @@ class Evaluation {
   const std::vector<RelPath>& header_folders();
   void emit_unit(const TracedText& word, const SiteChain& key);
   Flags flags_of(const std::string& name);
+  void refer_to_origin(const TracedText& product, const SiteChain& key);
   std::optional<RelPath> refer_word(const TracedText& word, Role role, const SiteChain& key);
   bool folder_is_there(const TracedText& product, const Rule& rule) const;
   SiteChain key_at(Site site) const;
@@ -213,6 +214,7 @@ class Evaluation {
   std::vector<Rule> rules_;
   std::vector<std::size_t> open_rules_;  // those that the next recipe line belongs to
   std::vector<std::size_t> pattern_rules_;
+  std::set<std::string> suffixes_;  // that .SUFFIXES declares
   std::unordered_map<std::string, std::vector<std::size_t>> rules_by_target_;
   std::map<std::string, Scope> target_scopes_;
   std::vector<std::pair<TracedText, Scope>> pattern_scopes_;

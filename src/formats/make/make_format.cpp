@@ -246,7 +246,16 @@ class MakeFormat : public Format {
     return out;
   }
 
-  std::vector<Way> own_ways(const Need& need) const override { return make::name_makefile(need); }
+  std::vector<Way> own_ways(const Need& need) const override {
+    if (need.reference.role == Role::source) return {};  // of a rule for many
+    return make::name_makefile(need);
+  }
+  std::optional<Reason> why_not(const ReferenceGraph&, const Reference& reference, const RelPath&,
+                                const RelPath&) const override {
+    if (!reference.own_spelling || reference.role != Role::source) return std::nullopt;
+    return Reason{"is found by a rule for many, beside what it is made into and under the same stem",
+                  "give it a rule of its own, then move again"};
+  }
   std::vector<Way> further_ways(const Need& need) const override { return make::further_ways(need); }
   std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
                              const TreeReader& tree) const override {

@@ -41,7 +41,8 @@ constexpr std::string_view kBuiltIn = R"(
 )";
 
 // A suffix rule such as ".c.o" as the pattern pair it stands for.
-std::optional<std::pair<std::string, std::string>> suffix_rule(const std::string& target) {
+std::optional<std::pair<std::string, std::string>> suffix_rule(const std::string& target,
+                                                               const std::set<std::string>& declared) {
   static const std::set<std::string> known = {".c",  ".o",  ".cc",  ".cpp", ".cxx",  ".C",  ".s",
                                               ".S",  ".y",  ".l",   ".h",   ".a",    ".lo", ".obj",
                                               ".sh", ".in", ".txt", ".1",   ".html", ".d",  ".i"};
@@ -49,7 +50,8 @@ std::optional<std::pair<std::string, std::string>> suffix_rule(const std::string
   std::size_t second = target.find('.', 1);
   if (second == std::string::npos) return std::nullopt;
   std::string from = target.substr(0, second), to = target.substr(second);
-  if (!known.contains(from) || !known.contains(to)) return std::nullopt;
+  auto is_suffix = [&](const std::string& text) { return known.contains(text) || declared.contains(text); };
+  if (!is_suffix(from) || !is_suffix(to)) return std::nullopt;
   return std::pair("%" + to, "%" + from);
 }
 
@@ -256,9 +258,16 @@ void Evaluation::define_rule(const Statement& statement) {
   if (first == ".PHONY") {
     for (const TracedText& name : rule.prerequisites) phony_.insert(spelled(name));
   }
-  if (first == ".SUFFIXES" && rule.prerequisites.empty()) built_in_ = false;
+  if (first == ".SUFFIXES") {
+    if (rule.prerequisites.empty()) built_in_ = false;
+    for (const TracedText& suffix : rule.prerequisites) suffixes_.insert(suffix.text());
+  }
   if (first.size() > 1 && first[0] == '.' && std::isupper(static_cast<unsigned char>(first[1]))) return;
-  if (auto pair = suffix_rule(first); pair && targets.size() == 1 && rule.prerequisites.empty()) {
+  if (automake_ && first[0] == '.' && scope_.contains("SUFFIXES")) {
+    for (const TracedText& suffix : expand_variable("SUFFIXES").words()) suffixes_.insert(suffix.text());
+  }
+  // What else it would depend on is ignored.
+  if (auto pair = suffix_rule(first, suffixes_); pair && targets.size() == 1) {
     rule.targets = {TracedText::plain(pair->first)};
     rule.prerequisites = {TracedText::plain(pair->second)};
     rule.is_pattern = true;
