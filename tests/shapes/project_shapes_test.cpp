@@ -56,6 +56,25 @@ TEST(ProjectShapes, sources_of_an_old_style_project_with_backslashes_and_a_byte_
       kBuild);
 }
 
+// A program finds what is copied beside it, wherever that comes from.
+TEST(ProjectShapes, what_is_copied_beside_a_program_stays_there) {
+  Files files = office(
+      "  <ItemGroup>\r\n    <Compile Include=\"Program.cs\" />\r\n    <Content "
+      "Include=\"letters\\welcome.txt\">\r\n      "
+      "<CopyToOutputDirectory>Always</CopyToOutputDirectory>\r\n    </Content>\r\n  "
+      "</ItemGroup>\r\n");
+  files[1].second =
+      "using System;\nusing System.IO;\nstatic class Program {\n  static int Main() {\n    "
+      "Console.WriteLine(File.ReadAllText(Path.Combine(AppDomain.CurrentDomain.BaseDirectory, "
+      "\"letters/welcome.txt\")));\n    return 0;\n  }\n}\n";
+  expect_lines(
+      files, "office/letters -> shared/letters\n",
+      {"<Content Include=\"..\\shared\\letters\\welcome.txt\">", "<Link>letters\\welcome.txt</Link>"},
+      kBuild);
+  expect_lines(files, "office/letters -> office/texts/letters\n",
+               {"<Content Include=\"texts\\letters\\welcome.txt\">"}, kBuild);
+}
+
 TEST(ProjectShapes, an_embedded_resource_keeps_its_name) {
   expect_lines(office(kItems), "office/letters/welcome.txt -> office/texts/letters/welcome.txt\n",
                {"<EmbeddedResource "
