@@ -52,6 +52,7 @@ class Planner {
   bool blame(const RelPath& file, const Span& span);
   bool respond_to_folders(const std::vector<const Mismatch*>& mismatches);
   std::vector<Mismatch> clean_up();
+  void add_what_holds(const std::vector<Way>& ways, std::size_t most_tries);
   void drop_needless();
   void check_holes();
   void waive_guesses(std::vector<Mismatch>& mismatches);

@@ -63,7 +63,8 @@ std::vector<Mismatch> Planner::clean_up() {
     } else if (reference.is_pattern && !reference.percent && reference.in_list &&
                !reference.targets.empty()) {
       gone = respeller_->is_emptied(reference);
-    } else if (reference.role == Role::listed && reference.in_list && reference.targets.size() == 1) {
+    } else if (reference.role == Role::listed && reference.in_list && reference.targets.size() == 1 &&
+               reference.targets.front().kind == Target::Kind::tree) {
       // A pattern of the same list has taken it in.
       gone = respeller_->leads_nowhere(reference);
     }
@@ -74,26 +75,36 @@ std::vector<Mismatch> Planner::clean_up() {
       if (!known) wanted.push_back(std::move(*way));
     }
   }
+  std::vector<Way> names;
   if (!options_.moved_already) {
     for (const auto& format : formats()) {
-      std::vector<Way> names = format->follow_names(tree_, plan_.moves);
-      std::move(names.begin(), names.end(), std::back_inserter(wanted));
+      std::vector<Way> more = format->follow_names(tree_, plan_.moves);
+      std::move(more.begin(), more.end(), std::back_inserter(names));
     }
   }
-  if (wanted.empty()) return {};
+  if (wanted.empty() && names.empty()) return {};
   bool was_confined = is_confined_;
-  // All at once if that verifies, else one by one.
-  auto holds = [&] { return assemble() && verify().empty(); };
-  extra_ = wanted;
-  if (!holds() && is_confined_ == was_confined) {
-    extra_.clear();
-    for (std::size_t i = 0; i < wanted.size() && i < 8 && is_confined_ == was_confined; ++i) {
-      extra_.push_back(wanted[i]);
-      if (!holds()) extra_.pop_back();
-    }
-  }
+  extra_.clear();
+  constexpr std::size_t kMostNames = 64, kMostLeftovers = 8;
+  add_what_holds(names, kMostNames);
+  add_what_holds(wanted, kMostLeftovers);
   if (is_confined_ != was_confined) extra_.clear();
   return verify();
+}
+
+// All at once if that verifies, else one by one.
+void Planner::add_what_holds(const std::vector<Way>& ways, std::size_t most_tries) {
+  if (ways.empty()) return;
+  bool was_confined = is_confined_;
+  auto holds = [&] { return assemble() && verify().empty(); };
+  std::vector<Way> before = extra_;
+  extra_.insert(extra_.end(), ways.begin(), ways.end());
+  if (holds() || is_confined_ != was_confined) return;
+  extra_ = std::move(before);
+  for (std::size_t i = 0; i < std::min(ways.size(), most_tries) && is_confined_ == was_confined; ++i) {
+    extra_.push_back(ways[i]);
+    if (!holds()) extra_.pop_back();
+  }
 }
 
 }  // namespace yc

@@ -295,5 +295,30 @@ TEST(ProjectPlans, copies_beside_a_program) {
   });
 }
 
+// A library that is checked out beside the tree, whatever else the tree's scripts leave open.
+TEST(ProjectPlans, paths_out_of_the_tree_follow) {
+  std::string script = "noinst_PROGRAMS =";
+  for (int i = 0; i < 12; ++i) script += " p" + std::to_string(i);
+  for (int i = 0; i < 12; ++i)
+    script += "\np" + std::to_string(i) + "_LDADD = $(top_builddir)/lib/libtide" + std::to_string(i) + ".la";
+  const TreeFiles files = {{"configure.ac",
+                            "AC_INIT([tide], [1])\nAM_INIT_AUTOMAKE([foreign])\nAC_CONFIG_FILES([Makefile "
+                            "examples/Makefile])\nAC_OUTPUT\n"},
+                           {"Makefile.am", "SUBDIRS = examples\n"},
+                           {"lib/tide.c", ""},
+                           {"examples/Makefile.am", script + "\n"},
+                           {"win32/VS9/tide/tide.vcproj",
+                            "<VisualStudioProject><Configurations><Configuration Name=\"Debug|Win32\"><Tool "
+                            "Name=\"VCCLCompilerTool\" "
+                            "AdditionalIncludeDirectories=\"..\\..\\..\\include;..\\..\\..\\.."
+                            "\\wave\\include\"/></Configuration></"
+                            "Configurations></VisualStudioProject>\n"},
+                           {"include/tide.h", ""}};
+  EXPECT_THAT(edits(planned(files, {{"win32/VS9/tide/tide.vcproj", "win32/VS9/tide.vcproj"}})),
+              ElementsAre("win32/VS9/tide/tide.vcproj: ..\\..\\..\\include -> ..\\..\\include",
+                          "win32/VS9/tide/tide.vcproj: ..\\..\\..\\..\\wave\\include -> "
+                          "..\\..\\..\\wave\\include"));
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -173,15 +173,16 @@ class MsbuildFormat : public Format {
   }
 
   std::vector<Way> needed_edits(const TreeReader& tree, const MoveSet& moves) const override {
-    return keep_output_places(tree, moves);
+    std::vector<Way> out = keep_output_places(tree, moves);
+    for (const Move& move : moves.files()) {
+      if (auto way = follow_outside(tree, move)) out.push_back(std::move(*way));
+    }
+    return out;
   }
 
   std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
     std::vector<Way> out = keep_names(tree, moves);
     for (Way& way : mirror_filters(tree, moves)) out.push_back(std::move(way));
-    for (const Move& move : moves.files()) {
-      if (auto way = follow_outside(tree, move)) out.push_back(std::move(*way));
-    }
     return out;
   }
 
