@@ -315,9 +315,9 @@ TEST(ProjectPlans, paths_out_of_the_tree_follow) {
                             "Configurations></VisualStudioProject>\n"},
                            {"include/tide.h", ""}};
   EXPECT_THAT(edits(planned(files, {{"win32/VS9/tide/tide.vcproj", "win32/VS9/tide.vcproj"}})),
-              ElementsAre("win32/VS9/tide/tide.vcproj: ..\\..\\..\\include -> ..\\..\\include",
-                          "win32/VS9/tide/tide.vcproj: ..\\..\\..\\..\\wave\\include -> "
-                          "..\\..\\..\\wave\\include"));
+              testing::ElementsAre("win32/VS9/tide/tide.vcproj: ..\\..\\..\\include -> ..\\..\\include",
+                                   "win32/VS9/tide/tide.vcproj: ..\\..\\..\\..\\wave\\include -> "
+                                   "..\\..\\..\\wave\\include"));
 }
 
 }  // namespace
