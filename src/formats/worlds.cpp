@@ -1,16 +1,70 @@
 #include "formats/worlds.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace yc {
 
 bool Worlds::next() {
-  if (runs_ > 0 && (seen_all_ || runs_ >= most_)) return false;
+  if (runs_ > 0 && ((seen_all_ && pending_.empty()) || runs_ >= most_)) return false;
+  held_.clear();
+  avoided_.clear();
+  if (runs_ > 0 && seen_all_) take_requests();
   ++runs_;
+  last_.clear();
   seen_all_ = true;
   met_.clear();
   open_.clear();
   return true;
+}
+
+// As many of what was lost as fit into one run.
+void Worlds::take_requests() {
+  std::vector<std::pair<std::string, Way>> left;
+  for (const auto& wanted : pending_) {
+    const auto& [variable, hold] = wanted;
+    std::set<Side> avoid;
+    for (const Way& other : setters_[variable]) {
+      std::size_t at = 0;
+      while (at < other.size() && at < hold.size() && other[at] == hold[at]) ++at;
+      bool apart = at < other.size() && at < hold.size() && other[at].first != hold[at].first;
+      if (apart) avoid.insert(other[at]);
+    }
+    bool fits = std::all_of(hold.begin(), hold.end(), [&](const Side& side) {
+      auto held = held_.find(side.first);
+      return !avoided_.contains(side) && (held == held_.end() || held->second == side.second);
+    });
+    fits = fits && std::all_of(avoid.begin(), avoid.end(), [&](const Side& side) {
+             auto held = held_.find(side.first);
+             return held == held_.end() || held->second != side.second;
+           });
+    if (!fits) {
+      left.push_back(wanted);
+      continue;
+    }
+    held_.insert(hold.begin(), hold.end());
+    avoided_.insert(avoid.begin(), avoid.end());
+  }
+  pending_ = std::move(left);
+}
+
+void Worlds::set(const std::string& variable, const std::function<bool()>& matters) {
+  Way way;
+  for (const Frame& frame : open_) way.emplace_back(frame.key, frame.side);
+  auto [last, fresh] = last_.try_emplace(variable, way);
+  if (!way.empty()) setters_[variable].insert(way);
+  if (fresh) return;
+  Way before = std::exchange(last->second, way);
+  std::size_t at = 0;
+  while (at < before.size() && at < way.size() && before[at] == way[at]) ++at;
+  // What stands in one branch with it is replaced in every run that gets there.
+  if (at == before.size() || at == way.size()) return;
+  // The next round of a loop has had its use of it.
+  if (before[at].first.first == way[at].first.first) return;
+  auto [lost, first] = lost_.try_emplace({variable, before}, false);
+  if (!first) return;
+  lost->second = matters();
+  if (lost->second) pending_.emplace_back(variable, std::move(before));
 }
 
 unsigned Worlds::enter(Site site, unsigned sides) {
@@ -20,6 +74,11 @@ unsigned Worlds::enter(Site site, unsigned sides) {
   auto fresh = std::find(seen.begin(), seen.begin() + sides, false) - seen.begin();
   unsigned side = static_cast<unsigned>(fresh) < sides ? static_cast<unsigned>(fresh)
                                                        : static_cast<unsigned>(runs_ - 1) % sides;
+  if (auto held = held_.find(key); held != held_.end() && held->second < sides) side = held->second;
+  // Where nothing is said for the last side, it is that of no condition.
+  for (unsigned other = sides; avoided_.contains({key, side}) && other-- > 0;) {
+    if (!avoided_.contains({key, other})) side = other;
+  }
   open_.push_back({key, side, true});
   return side;
 }

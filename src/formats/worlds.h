@@ -1,9 +1,12 @@
 // Which side of each conditional a symbolic run takes. A script is run several times; over all runs every
 // side of every conditional that was met is taken, however deep it is nested, in about as many runs as the
-// widest of them has leaves.
+// widest of them has leaves. Where sides of several conditionals set one variable, of which a run would only
+// see the last value, further runs take each of those sides without the others.
 #pragma once
 
+#include <functional>
 #include <map>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -17,11 +20,14 @@ class Worlds {
   // Begins one more run. False when there is nothing new to see, or after `most` runs.
   bool next();
   // Whether sides remain that no run has taken, although there may be no more runs.
-  bool is_cut_short() const { return runs_ > 0 && !seen_all_; }
+  bool is_cut_short() const { return runs_ > 0 && (!seen_all_ || !pending_.empty()); }
   // At a conditional: the side to run, from 0 to sides - 1. Each call needs its leave() once that side was
   // run.
   unsigned enter(Site site, unsigned sides);
   void leave();
+  // To be told of each value that a variable gets, where not added to the one it has. `matters` says whether
+  // the value that it had before could lead anywhere, and is asked at most once for it.
+  void set(const std::string& variable, const std::function<bool()>& matters);
 
  private:
   // A conditional is told apart by where it stands and how often this run has met it, as in a loop.
@@ -31,12 +37,27 @@ class Worlds {
     unsigned side = 0;
     bool complete = true;  // every conditional inside was seen from all sides
   };
+  using Side = std::pair<Key, unsigned>;
+  using Way = std::vector<Side>;  // the sides that lead to an assignment, outermost first
+  // A run that has a variable keep the value of one assignment.
+  struct Request {
+    Way hold;
+    std::set<Side> avoid;
+  };
+  void take_requests();
+
   std::size_t most_;
   std::size_t runs_ = 0;
   bool seen_all_ = true;
   std::map<Key, std::vector<bool>> seen_;
   std::map<Site, unsigned> met_;
   std::vector<Frame> open_;
+  std::map<std::string, Way> last_;                   // of each variable, in this run
+  std::map<std::string, std::set<Way>> setters_;      // of each variable, in all runs
+  std::map<std::pair<std::string, Way>, bool> lost_;  // values that were replaced; whether it mattered
+  std::vector<std::pair<std::string, Way>> pending_;
+  std::map<Key, unsigned> held_;  // in this run
+  std::set<Side> avoided_;
 };
 
 }  // namespace yc

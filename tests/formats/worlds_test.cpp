@@ -76,5 +76,50 @@ TEST(Worlds, limit_is_kept_and_told) {
   EXPECT_TRUE(worlds.is_cut_short());
 }
 
+// A script of conditionals that each set the variable, and what it holds in the end.
+std::string last_value(Worlds& worlds, unsigned conditionals) {
+  std::string value;
+  for (unsigned i = 0; i < conditionals; ++i) {
+    if (worlds.enter({0, i}, 2) == 0) {
+      worlds.set("x", [] { return true; });
+      value = std::to_string(i);
+    }
+    worlds.leave();
+  }
+  return value;
+}
+
+TEST(Worlds, what_a_later_conditional_replaces_is_kept_in_a_run) {
+  Worlds worlds(64);
+  std::set<std::string> seen;
+  std::size_t runs = 0;
+  for (; worlds.next(); ++runs) seen.insert(last_value(worlds, 8));
+  EXPECT_EQ(seen, (std::set<std::string>{"", "0", "1", "2", "3", "4", "5", "6", "7"}));
+  EXPECT_LE(runs, 10u);
+  EXPECT_FALSE(worlds.is_cut_short());
+}
+
+TEST(Worlds, what_is_replaced_without_a_condition_or_does_not_matter_takes_no_run) {
+  for (bool matters : {false, true}) {
+    Worlds worlds(64);
+    std::size_t runs = 0;
+    for (; worlds.next(); ++runs) {
+      for (unsigned i = 0; i < 3; ++i) {
+        if (worlds.enter({0, i}, 2) == 0) worlds.set("x", [] { return false; });
+        worlds.leave();
+      }
+      worlds.set("y", [&] { return matters; });
+      if (worlds.enter({0, 9}, 2) == 0) worlds.set("y", [&] { return matters; });
+      worlds.leave();
+      // Rounds of a loop.
+      for (unsigned i = 0; i < 3; ++i) {
+        if (worlds.enter({0, 20}, 2) == 0) worlds.set("z", [&] { return matters; });
+        worlds.leave();
+      }
+    }
+    EXPECT_EQ(runs, 2u);
+  }
+}
+
 }  // namespace
 }  // namespace yc

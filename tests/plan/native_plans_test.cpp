@@ -57,6 +57,66 @@ TEST(NativePlans, make) {
   });
 }
 
+// Conditionals one after the other that set one variable: whichever holds, its files are meant.
+TEST(NativePlans, values_that_later_conditionals_replace) {
+  const TreeFiles sources = {{"a.c", ""},
+                             {"os/tide.h", ""},
+                             {"os/lin.c", "#include \"tide.h\"\n"},
+                             {"os/win.c", "#include \"tide.h\"\n"},
+                             {"os/mac.c", "#include \"tide.h\"\n"}};
+  auto with = [&](TreeFiles scripts) {
+    scripts.insert(scripts.end(), sources.begin(), sources.end());
+    return scripts;
+  };
+  const TreeMoves moves = {{"os/lin.c", "os/linux.c"}, {"os/win.c", "os/windows.c"}};
+  expect_edits({
+      {"cmake",
+       with({{"CMakeLists.txt",
+              kCMake + std::string("if(UNIX)\n  set(OS os/lin.c)\nendif()\nif(WIN32)\n  set(OS "
+                                   "os/win.c)\nendif()\nif(APPLE)\n  set(OS os/mac.c)\nendif()\n"
+                                   "add_library(tide a.c ${OS})\n")}}),
+       moves,
+       {"CMakeLists.txt: os/lin.c -> os/linux.c", "CMakeLists.txt: os/win.c -> os/windows.c"}},
+      {"meson",
+       with({{"meson.build",
+              "project('t', 'c')\nif host_machine.system() == 'linux'\n  os = 'os/lin.c'\nendif\nif "
+              "host_machine.system() == 'windows'\n  os = 'os/win.c'\nendif\nif host_machine.system() == "
+              "'darwin'\n  os = files('os/mac.c')\nendif\nlibrary('tide', 'a.c', os)\n"}}),
+       moves,
+       {"meson.build: os/lin.c -> os/linux.c", "meson.build: os/win.c -> os/windows.c"}},
+      {"make",
+       with({{"Makefile",
+              "ifeq ($(OS),Linux)\nOBJ = os/lin.o\nendif\nifeq ($(OS),Windows)\nOBJ = os/win.o\nendif\nifeq "
+              "($(OS),Darwin)\nOBJ = os/mac.o\nendif\ntide: a.o $(OBJ)\n\t$(CC) -o $@ $^\n"}}),
+       moves,
+       {"Makefile: os/lin -> os/linux", "Makefile: os/win -> os/windows"}},
+      {"automake, through other variables",
+       with(
+           {{"configure.ac",
+             "AC_INIT([tide], [1])\nAM_INIT_AUTOMAKE([foreign subdir-objects])\nAC_CONFIG_FILES([Makefile])\n"
+             "AC_OUTPUT\n"},
+            {"Makefile.am",
+             "LIN = os/lin.c\nWIN = os/win.c\nif LINUX\nOS_SRC = $(LIN)\nendif\nif WINDOWS\nOS_SRC = "
+             "$(WIN)\nendif\nif MAC\nOS_SRC = os/mac.c\nendif\nlib_LIBRARIES = libtide.a\nlibtide_a_SOURCES "
+             "= "
+             "a.c $(OS_SRC)\n"}}),
+       {{"os/tide.h", "api/tide.h"}},
+       {"os/lin.c: tide.h -> api/tide.h", "os/mac.c: tide.h -> api/tide.h",
+        "os/win.c: tide.h -> api/tide.h"}},
+  });
+}
+
+// A backslash of another shell, which this one takes for a mark before the first letter of a name.
+TEST(NativePlans, recipes_that_take_names_apart) {
+  expect_edits({{"by characters",
+                 {{"Makefile",
+                   "p: tide.o level.o\ntide.o: n.c\n\t$(CC) -c arm\\$*.c\nlevel.o: n.c\n\t$(CC) -c "
+                   "arm\\$(@:.o=.c)\n"},
+                  {"n.c", ""}},
+                 {{"n.c", "m.c"}},
+                 {"Makefile: n.c -> m.c", "Makefile: n.c -> m.c"}}});
+}
+
 // A program that is started in the build tree opens what a script has copied there.
 TEST(NativePlans, copiesInTheBuildTree) {
   const std::string program = "add_executable(gauge src/gauge.c)\n";

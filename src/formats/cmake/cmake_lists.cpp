@@ -3,6 +3,7 @@
 #include <regex>
 
 #include "formats/cmake/cmake_evaluation.h"
+#include "formats/rival_values.h"
 
 namespace yc::cmake {
 
@@ -66,6 +67,10 @@ void Evaluation::do_set(const Command&, const Words& words) {
   if (parent) {
     if (scopes_.size() > 1) scopes_[scopes_.size() - 2][name] = value;
   } else {
+    auto known = scopes_.back().find(name);
+    std::string before = known == scopes_.back().end() ? "" : known->second.text();
+    bool adds = !before.empty() && value.text().find(before) != std::string::npos;
+    if (!adds) worlds_.set(name, [&] { return could_lead_somewhere(tree_, base().folder, before); });
     set_variable(name, value);
   }
 }

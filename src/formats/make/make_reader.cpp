@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
+#include "formats/rival_values.h"
 #include "formats/unseen_text.h"
 
 namespace yc::make {
@@ -170,6 +171,8 @@ void Evaluation::assign(const Statement& statement, Scope& scope) {
   bool fresh = known == scope.end();
   Variable& variable = scope[name];
   if (statement.op == "?=" && !fresh) return;
+  if (&scope == &scope_ && statement.op != "+=")
+    worlds_.set(name, [&] { return could_lead_somewhere(tree_, base_.folder, variable.value.text()); });
   variable.site = statement.site;
   variable.is_exported = variable.is_exported || statement.is_export;
   if (statement.op == "!=") {

@@ -20,6 +20,27 @@ bool has_slot(const TracedText& text) {
                      [](const Piece& piece) { return !piece.text.empty() && piece.text[0] == kSlotMark; });
 }
 
+// Whether a function of make has taken a slot apart.
+bool is_torn(const TracedText& text, std::size_t slots) {
+  return std::any_of(text.pieces().begin(), text.pieces().end(), [&](const Piece& piece) {
+    std::size_t mark = piece.text.find(kSlotMark);
+    if (mark == std::string::npos) return false;
+    return mark != 0 || piece.text.size() != 2 || static_cast<std::size_t>(piece.text[1] - 'A') >= slots;
+  });
+}
+
+bool has_torn_slots(const shell::CommandLine& line, std::size_t slots) {
+  auto any = [&](const std::vector<shell::Word>& words) {
+    return std::any_of(words.begin(), words.end(),
+                       [&](const shell::Word& word) { return is_torn(word.text, slots); });
+  };
+  return std::any_of(line.commands.begin(), line.commands.end(), [&](const shell::Command& command) {
+    return any(command.words) || any(command.redirects) ||
+           std::any_of(command.environment.begin(), command.environment.end(),
+                       [&](const auto& item) { return is_torn(item.second.text, slots); });
+  });
+}
+
 // Whether the shell reads a value as plain words, whatever stands around it.
 bool is_plain(const TracedText& value) {
   if (value.has_hole()) return false;
@@ -215,7 +236,9 @@ RecipeShape* Evaluation::shape_of(const Rule& rule, std::size_t index) {
   TracedText text = expand_recipe(line, site, slots);
   shape.line = shell::read(text, base_, tree_);
   shape.contexts.assign(shape.line.commands.size(), kNoContext);
-  shape.is_usable = !shape.is_broken && !uses_slots_otherwise(shape.line);
+  shape.is_usable = !shape.is_broken && !has_torn_slots(shape.line, shape.slots.size()) &&
+                    !uses_slots_otherwise(shape.line);
+  if (!shape.is_usable) return nullptr;
   shape.can_be_told_once = !has_changing_flags(shape.line);
   shape.is_plain = shape.can_be_told_once && fills_plainly(shape);
   return shape.is_usable ? &shape : nullptr;

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/meson/meson_evaluation.h"
+#include "formats/rival_values.h"
 
 namespace yc::meson {
 
@@ -70,9 +71,18 @@ void Evaluation::run(const std::vector<Statement>& statements) {
       case Statement::Kind::expression:
         if (statement.value) evaluate(*statement.value);
         break;
-      case Statement::Kind::assign:
-        assign(statement.name, evaluate(*statement.value));
+      case Statement::Kind::assign: {
+        Value value = evaluate(*statement.value);
+        worlds_.set(statement.name, [&] {
+          Values known = variables_[statement.name].flat();
+          return std::any_of(known.begin(), known.end(), [&](const Value& item) {
+            return item.kind == Value::Kind::file ||
+                   could_lead_somewhere(tree_, base().folder, item.as_text().text());
+          });
+        });
+        assign(statement.name, std::move(value));
         break;
+      }
       case Statement::Kind::append: {
         Value more = evaluate(*statement.value);
         const Value& known = variables_[statement.name];
