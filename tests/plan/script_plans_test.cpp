@@ -185,6 +185,12 @@ TEST(ScriptPlans, names_of_which_little_is_known_are_told) {
 
 TEST(ScriptPlans, batch) {
   expect_edits({
+      {"a command of another system by the same ending",
+       {{"os400/gauge.cmd", "/*  GAUGE command.  */\n  CMD PROMPT('Gauge')\n  /* Input: src\\ all. */\n"},
+        {"src/a.c", ""},
+        {"b.c", ""}},
+       {{"b.c", "code/b.c"}},
+       {}},
       {"from the folder of the script, with backslashes",
        {{"tools/run.bat", "@echo off\r\ncall \"%~dp0load.bat\" \"%~dp0..\\data\\tides.csv\"\r\n"},
         {"tools/load.bat", ""},

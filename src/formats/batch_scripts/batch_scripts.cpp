@@ -19,6 +19,12 @@ bool is_script(const RelPath& path) {
   return ending == ".bat" || ending == ".cmd";
 }
 
+// Commands of other systems end in ".cmd", too; these begin with a comment that no batch script has.
+bool is_of_another_system(std::string_view bytes) {
+  std::size_t first = bytes.find_first_not_of(" \t\r\n");
+  return first != std::string_view::npos && bytes.substr(first, 2) == "/*";
+}
+
 class BatchScriptsFormat : public LiteralFormat {
  public:
   std::string_view name() const override { return "batch scripts"; }
@@ -31,6 +37,7 @@ class BatchScriptsFormat : public LiteralFormat {
       if (entry->guarded || entry->kind != EntryKind::file) continue;
       auto bytes = tree.read(path);
       if (!bytes || (*bytes)->size() > kLargest || (*bytes)->find('\0') != std::string::npos) continue;
+      if (is_of_another_system(**bytes)) continue;
       ++files;
       Base script{path.parent(), out.files().index(path), Space::tree};
       shell::emit_script(
