@@ -320,5 +320,29 @@ TEST(ProjectPlans, paths_out_of_the_tree_follow) {
                                    "..\\..\\..\\wave\\include"));
 }
 
+// Settings that projects share, whose paths each of them finds from its own folder.
+TEST(ProjectPlans, shared_paths_out_of_the_tree) {
+  auto project = [](const std::string& more) {
+    return "<Project xmlns=\"http://schemas.microsoft.com/developer/msbuild/2003\">\n  <Import "
+           "Project=\"..\\wave.props\" />\n" +
+           more + "</Project>\n";
+  };
+  const TreeFiles files = {
+      {"win/wave.props",
+       "<Project "
+       "xmlns=\"http://schemas.microsoft.com/developer/msbuild/2003\">\n<ItemDefinitionGroup><ClCompile>"
+       "<AdditionalIncludeDirectories>..\\..\\..\\wave\\include;%(AdditionalIncludeDirectories)</"
+       "AdditionalIncludeDirectories></ClCompile></ItemDefinitionGroup>\n</Project>\n"},
+      {"win/tide/tide.vcxproj", project("")},
+      {"win/pole/pole.vcxproj", project("")}};
+  EXPECT_THAT(edits(planned(files, {{"win", "code/win"}})),
+              testing::ElementsAre("win/wave.props: ..\\..\\..\\wave\\include -> "
+                                   "..\\..\\..\\..\\wave\\include"));
+  Plan plan = planned(files, {{"win/tide/tide.vcxproj", "win/tide/deep/tide.vcxproj"}});
+  EXPECT_THAT(edits(plan),
+              testing::ElementsAre("win/tide/tide.vcxproj: ..\\wave.props -> ..\\..\\wave.props"));
+  EXPECT_THAT(told(plan), testing::Contains(testing::StartsWith("outside-root win/wave.props")));
+}
+
 }  // namespace
 }  // namespace yc::test

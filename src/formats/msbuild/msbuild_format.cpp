@@ -5,12 +5,12 @@
 #include "formats/msbuild/member_lists.h"
 #include "formats/msbuild/msbuild.h"
 #include "formats/msbuild/output_places.h"
+#include "formats/msbuild/outside_places.h"
 #include "formats/msbuild/project_files.h"
 #include "formats/msbuild/project_references.h"
 #include "formats/msbuild/project_words.h"
 #include "formats/msbuild/resource_lists.h"
 #include "formats/msbuild/virtual_folders.h"
-#include "formats/outside_paths.h"
 #include "formats/xml/xml_places.h"
 
 namespace yc {
@@ -174,9 +174,14 @@ class MsbuildFormat : public Format {
 
   std::vector<Way> needed_edits(const TreeReader& tree, const MoveSet& moves) const override {
     std::vector<Way> out = keep_output_places(tree, moves);
-    for (const Move& move : moves.files()) {
-      if (auto way = follow_outside(tree, move)) out.push_back(std::move(*way));
-    }
+    for (Way& way : follow_outside(tree, moves)) out.push_back(std::move(way));
+    return out;
+  }
+
+  BoundaryReport boundary_changes(const TreeView& before, const TreeView&,
+                                  const MoveSet& moves) const override {
+    BoundaryReport out;
+    out.notices = torn_outside(before.tree, moves);
     return out;
   }
 
@@ -187,36 +192,6 @@ class MsbuildFormat : public Format {
   }
 
  private:
-  // What a project that moves names outside of the tree, as a library that is checked out beside it.
-  static std::optional<Way> follow_outside(const TreeReader& tree, const Move& move) {
-    bool is_project = move.from.extension().ends_with("proj");
-    auto bytes = is_project && tree.is_editable(move.from) ? tree.read(move.from) : Result<Bytes>(Error{});
-    auto elements = bytes ? xml::elements(**bytes) : std::nullopt;
-    if (!elements) return std::nullopt;
-    Way way;
-    auto look = [&](Span span) {
-      std::string_view text = std::string_view(**bytes).substr(span.begin, span.size());
-      for (std::size_t at = 0; at < text.size();) {
-        std::size_t end = std::min(text.find_first_of(";,\n", at), text.size());
-        std::size_t begin = text.find_first_not_of(" \t\r", at);
-        std::size_t stop = begin < end ? text.find_last_not_of(" \t\r", end - 1) + 1 : end;
-        at = end + 1;
-        if (begin >= end) continue;
-        auto spelled = outside_path(move.from.parent(), move.to.parent(), text.substr(begin, stop - begin));
-        if (!spelled) continue;
-        way.edits.push_back(
-            {move.from,
-             {span.begin + static_cast<std::uint32_t>(begin), span.begin + static_cast<std::uint32_t>(stop)},
-             std::move(*spelled)});
-      }
-    };
-    for (const xml::Element& element : *elements) {
-      for (const xml::Attribute& attribute : element.attributes) look(attribute.span);
-      if (element.text_span.size() > 0) look(element.text_span);
-    }
-    return way.edits.empty() ? std::nullopt : std::optional(std::move(way));
-  }
-
   // A group with one line for each path at the end of the pattern's project.
   static std::optional<Way> group_way(const ReferenceGraph& graph, const Reference& pattern,
                                       const std::string& attribute, const std::vector<std::string>& paths,
