@@ -44,8 +44,12 @@ bool could_lead_somewhere(const TreeReader& tree, const RelPath& folder, std::st
     ++words;
     if (word.find_first_of("$\x03") != std::string_view::npos) return true;
     if (word.front() == '-') continue;
-    Place place = place_of(folder, word);
-    if (place.space == Space::tree && is_there(tree, place.path)) return true;
+    // A script further up may be the one that uses it.
+    for (RelPath up = folder;; up = up.parent()) {
+      Place place = place_of(up, word);
+      if (place.space == Space::tree && is_there(tree, place.path)) return true;
+      if (up.is_root()) break;
+    }
     if (word.find_first_of("/.") == std::string_view::npos && names_folder(tree, word)) return true;
   }
   return false;

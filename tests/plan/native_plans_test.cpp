@@ -77,6 +77,18 @@ TEST(NativePlans, values_that_later_conditionals_replace) {
                                    "add_library(tide a.c ${OS})\n")}}),
        moves,
        {"CMakeLists.txt: os/lin.c -> os/linux.c", "CMakeLists.txt: os/win.c -> os/windows.c"}},
+      {"cmake, from a function and from a folder",
+       with(
+           {{"CMakeLists.txt",
+             kCMake + std::string(
+                          "function(pick out)\n  if(UNIX)\n    set(${out} os/lin.c "
+                          "PARENT_SCOPE)\n  endif()\nendfunction()\npick(OS)\nif(APPLE)\n  set(OS "
+                          "os/mac.c)\nendif()\nadd_subdirectory(os)\nadd_library(tide a.c ${OS} ${MORE})\n")},
+            {"os/CMakeLists.txt",
+             "if(WIN32)\n  set(MORE os/win.c PARENT_SCOPE)\nendif()\nif(BEOS)\n  set(MORE a.c "
+             "PARENT_SCOPE)\nendif()\n"}}),
+       moves,
+       {"CMakeLists.txt: os/lin.c -> os/linux.c", "os/CMakeLists.txt: os/win.c -> os/windows.c"}},
       {"meson",
        with({{"meson.build",
               "project('t', 'c')\nif host_machine.system() == 'linux'\n  os = 'os/lin.c'\nendif\nif "

@@ -64,15 +64,16 @@ void Evaluation::do_set(const Command&, const Words& words) {
   }
   if (holds_flags(name)) take_flags(values);
   TracedText value = join(values, ";");
-  if (parent) {
-    if (scopes_.size() > 1) scopes_[scopes_.size() - 2][name] = value;
-  } else {
-    auto known = scopes_.back().find(name);
-    std::string before = known == scopes_.back().end() ? "" : known->second.text();
-    bool adds = !before.empty() && value.text().find(before) != std::string::npos;
-    if (!adds) worlds_.set(name, [&] { return could_lead_somewhere(tree_, base().folder, before); });
+  if (parent && scopes_.size() < 2) return;
+  const auto& scope = scopes_[scopes_.size() - (parent ? 2 : 1)];
+  auto known = scope.find(name);
+  std::string before = known == scope.end() ? "" : known->second.text();
+  bool adds = !before.empty() && value.text().find(before) != std::string::npos;
+  if (!adds) worlds_.set(name, [&] { return could_lead_somewhere(tree_, base().folder, before); });
+  if (parent)
+    scopes_[scopes_.size() - 2][name] = value;
+  else
     set_variable(name, value);
-  }
 }
 
 void Evaluation::do_unset(const Command&, const Words& words) {
