@@ -83,6 +83,15 @@ bool names_copy(const Reference& reference) {
   return reference.role == Role::argument && reference.own_spelling && reference.base.space == Space::build;
 }
 
+std::optional<Format::Reason> why_no_copy(const ReferenceGraph& graph, const Reference& reference) {
+  if (!names_copy(reference) || graph.copies.empty()) return std::nullopt;
+  FileIndex script = reference.base.anchor;
+  if (script == kNoFile) script = graph.copies.begin()->second.script;
+  return Format::Reason{
+      "is opened in the build tree, where " + graph.files.path(script).str() + " copies it from there alone",
+      "have the script copy it from the new place, too, then move again"};
+}
+
 std::vector<Way> spelled_in_copy(const Need& need) {
   const Reference& reference = need.reference;
   const std::vector<Piece>& pieces = reference.text.pieces();

@@ -20,6 +20,8 @@ CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const T
                     std::uint8_t format);
 // Whether copied_path() made the reference.
 bool names_copy(const Reference& reference);
+// Why such a text could not follow, and what would help; nothing for other references.
+std::optional<Format::Reason> why_no_copy(const ReferenceGraph& graph, const Reference& reference);
 // The text that names the copy where it is called after what it is copied from.
 std::vector<Way> spelled_in_copy(const Need& need);
 

@@ -57,6 +57,21 @@ TEST(NativePlans, make) {
   });
 }
 
+TEST(NativePlans, a_file_that_leaves_what_is_copied) {
+  Plan plan =
+      planned({{"CMakeLists.txt", kCMake + std::string("add_executable(gauge gauge.c)\nfile(COPY data "
+                                                       "DESTINATION .)\n")},
+               {"gauge.c", "const char* t = \"data/tides.csv\";\n"},
+               {"data/tides.csv", ""},
+               {"data/levels.csv", ""}},
+              {{"data/tides.csv", "tables/tides.csv"}});
+  EXPECT_THAT(reasons(plan), ElementsAre("lost gauge.c"));
+  EXPECT_EQ(
+      plan.unsettled[0].reason,
+      "leads to data/tides.csv, names what CMakeLists.txt copies into the build tree, and nothing copies it "
+      "from the new place");
+}
+
 // Conditionals one after the other that set one variable: whichever holds, its files are meant.
 TEST(NativePlans, values_that_later_conditionals_replace) {
   const TreeFiles sources = {{"a.c", ""},

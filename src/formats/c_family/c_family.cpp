@@ -75,6 +75,10 @@ class CFamilyFormat : public LiteralFormat {
   }
 
   std::vector<Way> own_ways(const Need& need) const override { return spelled_in_copy(need); }
+  std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
+                                const RelPath&) const override {
+    return why_no_copy(graph, reference);
+  }
 
   std::vector<Way> further_ways(const Need& need) const override {
     const std::vector<Piece>& pieces = need.reference.text.pieces();
