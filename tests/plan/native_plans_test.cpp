@@ -66,10 +66,9 @@ TEST(NativePlans, a_file_that_leaves_what_is_copied) {
                {"data/levels.csv", ""}},
               {{"data/tides.csv", "tables/tides.csv"}});
   EXPECT_THAT(reasons(plan), ElementsAre("lost gauge.c"));
-  EXPECT_EQ(
-      plan.unsettled[0].reason,
-      "leads to data/tides.csv, names what CMakeLists.txt copies into the build tree, and nothing copies it "
-      "from the new place");
+  EXPECT_EQ(plan.unsettled[0].reason,
+            "leads to data/tides.csv, and is opened in the build tree, where CMakeLists.txt copies it from "
+            "there alone");
 }
 
 // Conditionals one after the other that set one variable: whichever holds, its files are meant.
