@@ -39,9 +39,12 @@ bool tells_anything(const TracedText& text) {
 }
 
 // "$folder/error.$kind": of the folder nothing is known, of the name only how it begins. Or all of the name,
-// but the script and the file stay where they are to one another.
+// but the script and the file stay where they are to one another. "$name.c": the name would have to climb out
+// of the script's folder.
 bool is_vague(const ReferenceGraph& graph, const Hole& hole, std::string_view pattern, const Move& move,
               const MoveSet& moves) {
+  bool climbs = relative_text(hole.base.folder, move.from).starts_with("../");
+  if (climbs && pattern.starts_with("*") && pattern.find('/') == std::string_view::npos) return true;
   if (!pattern.starts_with("*/") || pattern.find('/', 2) != std::string_view::npos) return false;
   std::size_t open = pattern.find('*', 2);
   if (open != std::string_view::npos) return open + 1 == pattern.size();

@@ -383,6 +383,20 @@ Picked pick(const Command& command, const TreeReader& tree, const IsKnown& is_kn
   return out;
 }
 
+namespace {
+
+// test "x$folder" != "x": texts that are compared.
+bool is_compared(const Command& command, std::size_t index) {
+  auto compares = [&](std::size_t i) {
+    if (i >= command.words.size()) return false;
+    std::string text = command.words[i].text.text();
+    return text == "=" || text == "==" || text == "!=" || text == "=~";
+  };
+  return compares(index + 1) || (index > 0 && compares(index - 1));
+}
+
+}  // namespace
+
 std::vector<TracedText> words_with_holes(const Command& command) {
   std::vector<TracedText> out;
   if (!command.base_known || takes_text(command.name())) return out;
@@ -394,7 +408,7 @@ std::vector<TracedText> words_with_holes(const Command& command) {
       ++i;
       continue;
     }
-    look(command.words[i]);
+    if (!is_compared(command, i)) look(command.words[i]);
   }
   for (const Word& word : command.redirects) look(word);
   return out;
