@@ -51,12 +51,26 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   }
   if (changed) return true;
   std::set<std::int32_t> seen;
-  std::vector<const Mismatch*> folders;
+  std::set<RelPath> answered;  // sources that a word is made to lead to in this round
+  std::vector<const Mismatch*> folders, products;
+  auto answer = [&](const Mismatch& mismatch) {
+    return seen.insert(mismatch.reference).second && (blame_excluders(mismatch) || respond_to_lost(mismatch));
+  };
   for (const Mismatch& mismatch : mismatches) {
-    if (mismatch.kind == Mismatch::Kind::lost && seen.insert(mismatch.reference).second) {
-      changed = blame_excluders(mismatch) || respond_to_lost(mismatch) || changed;
-    }
     if (mismatch.kind == Mismatch::Kind::folder_missing) folders.push_back(&mismatch);
+    if (mismatch.kind != Mismatch::Kind::lost) continue;
+    if (mismatch.target.kind == Target::Kind::made && !mismatch.target.path.is_root()) {
+      products.push_back(&mismatch);
+    } else if (answer(mismatch)) {
+      changed = true;
+      if (mismatch.target.kind == Target::Kind::tree) answered.insert(mismatch.target.path);
+    }
+  }
+  // What is made of a source most often comes right with the word that names the source.
+  for (const Mismatch* product : products) {
+    bool waits = answered.contains(product->target.path) &&
+                 !attempts_.contains(fmt::format("ref {}", product->reference));
+    if (!waits) changed = answer(*product) || changed;
   }
   if (changed) anticipate(mismatches);
   // What was gained may only be the shadow of what was lost, so it is looked at once nothing else moves.

@@ -47,7 +47,7 @@ TEST(NativePlans, make) {
         {"a.c", ""},
         {"level.c", ""}},
        {{"level.c", "water.c"}},
-       {"Makefile: level.o -> water.o", "shared.mk: level.c -> water.c", "shared.mk: level.c -> water.c"}},
+       {"Makefile: level -> water", "shared.mk: level.c -> water.c", "shared.mk: level.c -> water.c"}},
       {"a makefile of another name that a call names",
        {{"Makefile", "all:\n\t$(MAKE) -f rules/tide.mk\n"},
         {"rules/tide.mk", "x:\n\tcat src/a.txt\n"},
