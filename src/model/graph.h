@@ -171,7 +171,7 @@ struct ReferenceGraph {
   std::vector<Hole> holes;
   std::vector<Notice> notices;
   std::map<RelPath, std::set<BuildSystem>> made;  // paths of the build tree that build scripts say they make
-  std::map<RelPath, RelPath> templates;  // files of the tree that are filled in, and what each becomes
+  std::map<RelPath, RelPath> templates;     // files of the tree that are filled in, and what each becomes
   std::map<std::string, BuildCopy> copies;  // by their paths in the build tree
   std::vector<Generated> generated;
   std::set<ObjectClash> clashes;

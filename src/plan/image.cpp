@@ -43,7 +43,8 @@ std::optional<RelPath> Image::of_copy(const RelPath& old_path) const {
   }
   std::string head = old_path.str() + "/";
   auto within = graph_.copies.lower_bound(head);
-  if (within == graph_.copies.end() || within->second.is_of_project || !within->first.starts_with(head)) return std::nullopt;
+  if (within == graph_.copies.end() || within->second.is_of_project || !within->first.starts_with(head))
+    return std::nullopt;
   return stays(old_path, within->second);
 }
 
