@@ -57,6 +57,41 @@ TEST(NativePlans, make) {
   });
 }
 
+// CMake asks for a folder of the build tree for what is not below the script that adds it.
+TEST(NativePlans, folders_that_are_added_from_beside) {
+  auto with = [&](const std::string& command) {
+    return TreeFiles{{"CMakeLists.txt", kCMake + std::string("add_subdirectory(test)\n")},
+                     {"test/CMakeLists.txt", command},
+                     {"test/parsing/CMakeLists.txt", "add_executable(p p.c)\n"},
+                     {"test/parsing/p.c", ""}};
+  };
+  const TreeMoves moves = {{"test/parsing", "checks/parsing"}};
+  expect_edits({
+      {"the folder leaves",
+       with("add_subdirectory(parsing)\n"),
+       moves,
+       {"test/CMakeLists.txt: parsing -> ../checks/parsing ../checks/parsing"}},
+      {"in quotes, with an option",
+       with("add_subdirectory(\"parsing\" EXCLUDE_FROM_ALL)\n"),
+       moves,
+       {"test/CMakeLists.txt: \"parsing\" -> \"../checks/parsing\" \"../checks/parsing\""}},
+      {"the script leaves",
+       with("add_subdirectory(parsing)\n"),
+       {{"test/CMakeLists.txt", "build/CMakeLists.txt"}},
+       {"CMakeLists.txt: test -> build", "test/CMakeLists.txt: parsing -> ../test/parsing ../test/parsing"}},
+      {"one that is named already",
+       with("add_subdirectory(parsing out)\n"),
+       moves,
+       {"test/CMakeLists.txt: parsing -> ../checks/parsing"}},
+      {"below the script",
+       with("add_subdirectory(parsing)\n"),
+       {{"test/parsing", "test/deep/parsing"}},
+       {"test/CMakeLists.txt: parsing -> deep/parsing"}},
+  });
+  EXPECT_THAT(reasons(planned(with("set(D parsing)\nadd_subdirectory(${D})\n"), moves)),
+              ElementsAre("build-folder test/CMakeLists.txt"));
+}
+
 TEST(NativePlans, a_file_that_leaves_what_is_copied) {
   Plan plan =
       planned({{"CMakeLists.txt", kCMake + std::string("add_executable(gauge gauge.c)\nfile(COPY data "

@@ -5,6 +5,7 @@
 #include "formats/cmake/cmake.h"
 #include "formats/cmake/cmake_carver.h"
 #include "formats/cmake/cmake_evaluation.h"
+#include "formats/cmake/cmake_subfolders.h"
 #include "formats/cmake/cmake_ways.h"
 
 namespace yc {
@@ -107,6 +108,13 @@ class CMakeFormat : public Format {
     return out;
   }
 
+  std::vector<Way> first_ways(const Need& need) const override {
+    return cmake::with_build_folder(*this, need);
+  }
+  std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
+                              const MoveSet& moves) const override {
+    return cmake::lacking_build_folders(before, planned, moves, *this);
+  }
   std::vector<Way> further_ways(const Need& need) const override {
     std::vector<Way> out = cmake::find_module(*this, need);
     std::vector<Way> more = cmake::single_out(*this, need);
