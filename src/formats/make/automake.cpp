@@ -154,12 +154,7 @@ std::optional<RelPath> Evaluation::refer_word(const TracedText& word, Role role,
     // Made by another script or by configure, in a folder that may move.
     if (folder.is_root() || folder == base_.folder || !tree_.is_folder(folder)) return std::nullopt;
   }
-  Reference reference;
-  reference.role = role;
-  reference.format = format_;
-  reference.text = word;
-  reference.base = base_;
-  reference.key = key;
+  Reference reference = reference_by(word, role, key);
   reference.in_list = true;
   reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, place.path, {}});
   add(std::move(reference));
@@ -174,12 +169,7 @@ void Evaluation::refer_to_origin(const TracedText& product, const SiteChain& key
   for (const TracedText& word : derived->prerequisites) {
     Place place = place_of(base_.folder, word.text());
     if (place.space != Space::tree || !tree_.is_file(place.path)) continue;
-    Reference reference;
-    reference.role = Role::source;
-    reference.format = format_;
-    reference.text = word;
-    reference.base = base_;
-    reference.key = key;
+    Reference reference = reference_by(word, Role::source, key);
     reference.instance = RelPath::from_normal("of " + product.text());
     reference.own_spelling = true;
     reference.targets.push_back({Target::Kind::tree, place.path, {}});
@@ -249,12 +239,7 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
   if (word.has_hole() || word.text().find('@') != std::string::npos) return;
   std::string name = canonical(word.text());
   // What a program is called must not change with a path.
-  Reference named;
-  named.role = Role::product;
-  named.format = format_;
-  named.text = word;
-  named.base = base_;
-  named.key = key;
+  Reference named = reference_by(word, Role::product, key);
   named.targets.push_back({Target::Kind::name, RelPath::from_normal(word.text()), {}});
   add(std::move(named));
   std::vector<RelPath> sources;

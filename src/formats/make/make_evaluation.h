@@ -171,6 +171,8 @@ class Evaluation {
 
   // make_references.cpp
   void mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty);
+  // By a word of this makefile, leading nowhere yet.
+  Reference reference_by(const TracedText& word, Role role, const SiteChain& key) const;
   void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key,
                        bool with_folder);
   RelPath first_source(const Rule& rule, const std::string& product) const;

@@ -304,13 +304,8 @@ void Evaluation::include(const Statement& statement) {
       add_unseen(out_, tree_, word, base_, format_, key_at(statement.site));
       continue;
     }
-    Reference reference;
-    reference.role = Role::script;
-    reference.format = format_;
+    Reference reference = reference_by(word, Role::script, key_at(statement.site));
     reference.in_list = true;
-    reference.text = word;
-    reference.base = base_;
-    reference.key = key_at(statement.site);
     std::vector<RelPath> found = match_paths(tree_, base_.folder, word.text());
     for (const RelPath& path : found) reference.targets.push_back({Target::Kind::tree, path, {}});
     reference.is_pattern = has_wildcard(word.text());

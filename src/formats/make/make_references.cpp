@@ -17,6 +17,16 @@ bool looks_like_source(const std::string& text) {
 
 }  // namespace
 
+Reference Evaluation::reference_by(const TracedText& word, Role role, const SiteChain& key) const {
+  Reference reference;
+  reference.role = role;
+  reference.format = format_;
+  reference.text = word;
+  reference.base = base_;
+  reference.key = key;
+  return reference;
+}
+
 void Evaluation::mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key,
                                  bool with_folder) {
   std::size_t next_by_stem = 0;
@@ -35,12 +45,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
       }
       continue;
     }
-    Reference reference;
-    reference.role = Role::source;
-    reference.format = format_;
-    reference.text = word;
-    reference.base = base_;
-    reference.key = key;
+    Reference reference = reference_by(word, Role::source, key);
     std::string stem = derived.stem.text(), name_text = name.text(), source_text = word.text();
     std::size_t in_name = name_text.find(stem), in_source = source_text.find(stem);
     if (!is_by_stem) {
@@ -66,12 +71,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
     ready = ready || spelled(fill_percent(folder, derived.stem)) ==
                          marked(Space::tree, place_of(base_.folder, name.text()).path.parent());
   }
-  Reference product;
-  product.role = Role::product;
-  product.format = format_;
-  product.text = name;
-  product.base = base_;
-  product.key = key;
+  Reference product = reference_by(name, Role::product, key);
   product.dangling = !ready;
   Place first = derived.found.empty() ? Place{} : place_of(base_.folder, derived.found.front().text());
   bool in_tree = first.space == Space::tree && tree_.is_file(first.path);
@@ -88,13 +88,8 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     return;
   }
   auto make_reference = [&] {
-    Reference reference;
-    reference.role = role;
+    Reference reference = reference_by(name, role, key);
     reference.certainty = certainty;
-    reference.format = format_;
-    reference.text = name;
-    reference.base = base_;
-    reference.key = key;
     reference.in_list = true;
     return reference;
   };
@@ -266,13 +261,8 @@ void Evaluation::emit_lists() {
       if (!fresh) continue;
       Place place = place_of(base_.folder, text, base_.space);
       if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) continue;
-      Reference reference;
-      reference.role = Role::listed;
+      Reference reference = reference_by(word, Role::listed, key_at(statement.site));
       reference.certainty = Certainty::likely;
-      reference.format = format_;
-      reference.text = word;
-      reference.base = base_;
-      reference.key = key_at(statement.site);
       reference.in_list = true;
       reference.targets.push_back({Target::Kind::tree, place.path, {}});
       add(std::move(reference));
@@ -302,13 +292,8 @@ void Evaluation::emit_all() {
   for (const auto& [pattern, folders] : vpaths_) {
     for (const TracedText& folder : folders) {
       Place place = place_of(base_.folder, folder.text());
-      Reference reference;
-      reference.role = Role::search_root;
-      reference.format = format_;
+      Reference reference = reference_by(folder, Role::search_root, key_at({base_.anchor, 0}));
       reference.in_list = true;
-      reference.text = folder;
-      reference.base = base_;
-      reference.key = key_at({base_.anchor, 0});
       if (folder.has_hole()) continue;
       if (place.space == Space::tree && tree_.find(place.path) && !place.path.is_root()) {
         reference.targets.push_back({Target::Kind::tree, place.path, {}});

@@ -333,7 +333,7 @@ class Picker {
     // "*" asks for whatever is there, unless the command passes over folders.
     reference.may_gain =
         is_pattern && !is_compile && (text == "*" || text.ends_with("/*")) && !takes_only_files();
-    if (reference.may_gain) reference.filter = "*";  // see takes_all_there_is()
+    if (reference.may_gain) reference.filter = std::string("*");  // see takes_all_there_is()
     reference.targets = std::move(targets);
     reference.dangling = dangling;
     references.push_back(std::move(reference));
@@ -427,80 +427,6 @@ std::optional<PathMacro> path_macro(const TracedText& definition) {
   out.angled = angled;
   bool like_a_path = !out.value.has_hole() && out.value.text().find_first_of("./") != std::string::npos;
   return like_a_path ? std::optional(std::move(out)) : std::nullopt;
-}
-
-bool lists_files(const Command& command) {
-  static const std::set<std::string> names = {"find", "ls", "echo", "printf", "dir", "tree", "fd"};
-  return names.contains(command.name());
-}
-
-std::optional<std::vector<TracedText>> listed_files(const Command& command, const TreeReader& tree,
-                                                    const std::function<void(Reference)>& found) {
-  std::string name = command.name();
-  if ((name != "find" && name != "ls" && name != "echo") || !command.base_known) return std::nullopt;
-  std::vector<TracedText> starts;
-  std::string filter;
-  for (std::size_t i = 1; i < command.words.size(); ++i) {
-    const TracedText& word = command.words[i].text;
-    std::string text = word.text();
-    if (word.has_hole()) return std::nullopt;
-    if (name != "find") {
-      if (text[0] == '-') {
-        if (text != "-1" && text != "-d") return std::nullopt;
-        continue;
-      }
-      starts.push_back(word);
-    } else if (text == "-name" && i + 1 < command.words.size() && filter.empty()) {
-      filter = command.words[++i].text.text();
-    } else if (text == "-type" && i + 1 < command.words.size() && command.words[i + 1].text.text() == "f") {
-      ++i;
-    } else if (text == "-print" || text == "-L") {
-      continue;
-    } else if (text[0] == '-' || text[0] == '!' || text[0] == '(') {
-      return std::nullopt;
-    } else {
-      starts.push_back(word);
-    }
-  }
-  if (starts.empty() || (name == "find" && filter.empty())) return std::nullopt;
-  std::vector<TracedText> out;
-  for (const TracedText& start : starts) {
-    std::string text = start.text();
-    Reference reference;
-    reference.role = Role::pattern;
-    reference.is_pattern = name == "find" || has_wildcard(text);
-    reference.deep = name == "find";
-    reference.filter = filter;
-    reference.text = start;
-    reference.base = command.base;
-    reference.in_list = true;
-    std::vector<RelPath> paths;
-    if (name == "find") {
-      Place place = place_of(command.base.folder, text, command.base.space);
-      if (place.space == Space::tree && tree.is_file(place.path) && name_matches(filter, place.path.name())) {
-        paths.push_back(place.path);
-      } else {
-        paths = match_deep(tree, command.base.folder, text + "/" + filter);
-      }
-      for (const RelPath& path : paths) {
-        TracedText word = start;
-        std::string_view below = path.below(place.path);
-        if (!below.empty())
-          word.append(TracedText::plain((text.back() == '/' ? "" : "/") + std::string(below)));
-        out.push_back(std::move(word));
-      }
-    } else {
-      paths = match_paths(tree, command.base.folder, text);
-      if (!reference.is_pattern && paths.size() == 1 && tree.is_folder(paths[0])) return std::nullopt;
-      for (const RelPath& path : paths) {
-        out.push_back(reference.is_pattern ? TracedText::plain(relative_text(command.base.folder, path))
-                                           : start);
-      }
-    }
-    for (const RelPath& path : paths) reference.targets.push_back({Target::Kind::tree, path, {}});
-    if (!reference.targets.empty()) found(std::move(reference));
-  }
-  return out;
 }
 
 }  // namespace yc::shell
