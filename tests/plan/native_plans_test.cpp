@@ -57,6 +57,26 @@ TEST(NativePlans, make) {
   });
 }
 
+// Who writes a file of the build tree and who reads it go on meeting there.
+TEST(NativePlans, what_is_written_into_the_build_tree) {
+  const std::string top = kCMake + std::string(
+                                       "function(turn in out)\n  file(READ ${in} text)\n  file(WRITE ${out} "
+                                       "${text})\nendfunction()\nadd_subdirectory(src/tools)\n");
+  const std::string made = "\"${PROJECT_BINARY_DIR}/src/tools/list.cmake\"";
+  expect_edits({
+      {"by a function, and read from there",
+       {{"CMakeLists.txt", top},
+        {"src/tools/CMakeLists.txt",
+         "turn(list.inc " + made + ")\ninclude(" + made + ")\nadd_executable(t t.c)\n"},
+        {"src/tools/list.inc", ""},
+        {"src/tools/t.c", ""}},
+       {{"src/tools", "programs"}},
+       {"CMakeLists.txt: src/tools -> programs",
+        "src/tools/CMakeLists.txt: /src/tools/list.cmake -> /programs/list.cmake",
+        "src/tools/CMakeLists.txt: /src/tools/list.cmake -> /programs/list.cmake"}},
+  });
+}
+
 // CMake asks for a folder of the build tree for what is not below the script that adds it.
 TEST(NativePlans, folders_that_are_added_from_beside) {
   auto with = [&](const std::string& command) {

@@ -216,7 +216,10 @@ void Evaluation::do_file(const Command&, const Words& words) {
     if (keyword == "DESTINATION" || keyword == "CONTENT" || keyword == "OUTPUT" || keyword == "PATTERN" ||
         keyword == "REGEX")
       continue;
-    if (writes && i == 1) continue;
+    if (writes && i == 1) {
+      refer_to_output(words[i]);
+      continue;
+    }
     if ((action == "WRITE" || action == "APPEND") && i > 1) continue;
     refer_here(words[i], Role::argument, Certainty::certain, false);
   }
@@ -226,6 +229,7 @@ void Evaluation::do_configure_file(const Command&, const Words& words) {
   if (words.empty()) return;
   refer_here(words[0], Role::argument);
   if (words.size() < 2) return;
+  refer_to_output(words[1]);
   Base made = base();
   made.space = Space::build;
   Place place = place_of(made.folder, words[1].text(), Space::build);
@@ -239,6 +243,11 @@ void Evaluation::do_configure_file(const Command&, const Words& words) {
   static const std::set<std::string_view> headers = {".h",   ".hh", ".hpp", ".hxx",
                                                      ".inc", ".c",  ".cc",  ".cpp"};
   if (!headers.contains(place.path.extension())) note_copy(place.path, input.path, false);
+}
+
+// A place in the build tree that a command writes to goes where those look that read it there.
+void Evaluation::refer_to_output(const TracedText& word) {
+  if (word.text().starts_with(kBuildMark)) refer_here(word, Role::argument, Certainty::certain, false);
 }
 
 void Evaluation::note_made(const RelPath& path) {
@@ -374,6 +383,7 @@ void Evaluation::do_custom(const Command& command, const Words& words) {
     for (const TracedText& word : parts[list]) {
       Place place = place_of(base().folder, word.text(), Space::build);
       if (place.space == Space::build) note_made(place.path);
+      refer_to_output(word);
     }
   }
   for (const char* list : {"DEPENDS", "MAIN_DEPENDENCY", "IMPLICIT_DEPENDS", "SOURCES"}) {

@@ -128,6 +128,7 @@ class Evaluation {
   TracedText glob(const Words& patterns, const TracedText& relative_to, bool deep);
   void run_line(const Words& line, const Base& base);
   void note_made(const RelPath& path);
+  void refer_to_output(const TracedText& word);
 
   // cmake_copies.cpp
   void note_copied(const Words& words);
