@@ -10,6 +10,7 @@
 #include <unordered_map>
 
 #include "base/hash.h"
+#include "carry/digest.h"
 #include "carry/carrier.h"
 #include "carry/lock.h"
 #include "carry/recovery.h"
@@ -17,16 +18,6 @@
 #include "tree/overlay_tree.h"
 
 namespace yc {
-
-Status make_state(FileSystem& disk, const std::string& state) {
-  if (!disk.exists(state)) {
-    if (Status ok = disk.make_folder(state, 0); !ok) return ok;
-  }
-  // A state folder in the tree itself keeps out of version control by its own ignore file.
-  if (std::filesystem::path(state).filename() == ".yellow-compass" && !disk.exists(state + "/.gitignore"))
-    return disk.write_new(state + "/.gitignore", "*\n", 0644);
-  return {};
-}
 
 namespace {
 
@@ -72,33 +63,40 @@ Result<JournalItem> item_of(FileSystem& disk, const DiskTree& tree, const Plan& 
   JournalItem item;
   item.from = path;
   item.to = plan.moves.map_file(path);
-  auto info = disk.info(tree.absolute(path));
+  std::string full = tree.absolute(path);
+  auto info = disk.info(full);
   if (!info) return stale(path, "is gone since the move was planned");
   item.kind = info->kind;
   item.inode = info->inode;
-  auto bytes = disk.read(tree.absolute(path));
-  if (!bytes) return bytes.error();
-  item.before = item.after = content_hash(*bytes);
   auto edits = plan.edits.find(path);
-  if (edits == plan.edits.end() || edits->second.empty()) {
-    const Entry* entry = tree.find(path);
-    if (!entry || entry->kind != info->kind || bytes->size() != entry->size)
-      return stale(path, "was changed while the move was planned");
+  bool is_edited = edits != plan.edits.end() && !edits->second.empty();
+  const Entry* entry = tree.find(path);
+  if (!entry || entry->kind != info->kind || info->is_special || info->size != entry->size ||
+      info->mtime_ns != entry->mtime_ns)
+    return stale(path, "was changed while the move was planned");
+  if (!is_edited) {
+    auto known = identity(disk, full, false);
+    if (!known) return known.error();
+    item.before = item.after = *known;
     return item;
   }
+  auto bytes = disk.read(full);
+  if (!bytes) return bytes.error();
   auto expected = plan.hashes.find(path);
-  if (expected == plan.hashes.end() || item.before != expected->second)
+  if (expected == plan.hashes.end() || content_hash(*bytes) != expected->second)
     return stale(path, "was changed while the move was planned");
-  item.after = content_hash(edits->second.apply(*bytes));
+  item.before = digest_of(*bytes);
+  item.after = digest_of(edits->second.apply(*bytes));
   return item;
 }
 
 // New contents of files that no plan edits: by path before the move.
 using Overrides = std::map<RelPath, std::string>;
 
-// A submodule's `.git` file names its data by a relative path, which must lead there from the new place.
-Status prepare_nested(FileSystem& disk, const DiskTree& tree, const MoveSet& moves, Journal& journal,
-                      Overrides& overrides) {
+// A submodule's `.git` file names its data by a relative path, which must lead there from the new place. The data
+// must be in the repository around it: what a tree's files name elsewhere is not written to.
+Status prepare_nested(FileSystem& disk, const DiskTree& tree, const TrackedFiles& tracked, const MoveSet& moves,
+                      Journal& journal, Overrides& overrides) {
   namespace fs = std::filesystem;
   constexpr std::string_view kHead = "gitdir: ";
   for (const Move& move : moves.nested()) {
@@ -115,15 +113,18 @@ Status prepare_nested(FileSystem& disk, const DiskTree& tree, const MoveSet& mov
       return Error{Failure::unsettled, file.str(), "does not lead to the data of a repository",
                    "mend it, then move"};
     git_dir = fs::canonical(git_dir, error);
+    if (!tracked.holds(git_dir.string()))
+      return Error{Failure::unsettled, file.str(), "leads to " + git_dir.string() + ", outside of the repository here",
+                   "move it with version control itself, then run yellow-compass catch-up"};
     JournalItem item;
     item.from = file;
     item.to = move.to / ".git";
     item.inode = info->inode;
-    item.before = item.after = content_hash(*text);
+    item.before = item.after = digest_of(*text);
     if (!fs::path(target).is_absolute()) {
       std::string fresh =
           std::string(kHead) + git_dir.lexically_relative(tree.absolute(move.to)).string() + "\n";
-      item.after = content_hash(fresh);
+      item.after = digest_of(fresh);
       if (item.after != item.before) overrides[file] = fresh;
     }
     journal.items.push_back(std::move(item));
@@ -132,7 +133,8 @@ Status prepare_nested(FileSystem& disk, const DiskTree& tree, const MoveSet& mov
   return {};
 }
 
-Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const Plan& plan, Overrides& overrides) {
+Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const TrackedFiles& tracked, const Plan& plan,
+                        Overrides& overrides) {
   Journal journal;
   journal.time = std::time(nullptr);
   journal.requested = plan.moves.requested();
@@ -163,19 +165,20 @@ Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const Plan& plan
   for (const auto& [path, bytes] : plan.changes.made) {
     bool is_free = !disk.exists(tree.absolute(path)) || plan.moves.moves(path);
     if (!is_free) return stale(path, "was made while the move was planned");
-    journal.made_files.push_back({path, content_hash(bytes)});
+    journal.made_files.push_back({path, digest_of(bytes)});
   }
   for (const RelPath& path : plan.changes.dropped) {
     auto now = disk.read(tree.absolute(path));
     auto then = tree.read(path);
     if (!now || !then || *now != **then) return stale(path, "was changed while the move was planned");
-    journal.dropped_files.push_back({path, content_hash(*now)});
+    journal.dropped_files.push_back({path, digest_of(*now)});
   }
-  if (Status ok = prepare_nested(disk, tree, plan.moves, journal, overrides); !ok) return ok.error();
+  if (Status ok = prepare_nested(disk, tree, tracked, plan.moves, journal, overrides); !ok) return ok.error();
   return journal;
 }
 
-// Writes the new contents beside the journal, each with its file's own permissions and attributes.
+// Writes the new contents beside the journal, each with its file's own permissions and attributes, and copies of
+// the old ones: the file itself may have other names, through which somebody could change what is to come back.
 Status stage(FileSystem& disk, const DiskTree& tree, const Plan& plan, const Overrides& overrides,
              StoredJournal& stored) {
   for (std::size_t i = 0; i < stored.journal.items.size(); ++i) {
@@ -184,14 +187,16 @@ Status stage(FileSystem& disk, const DiskTree& tree, const Plan& plan, const Ove
     std::string path = tree.absolute(item.from);
     auto bytes = disk.read(path);
     if (!bytes) return bytes.error();
-    if (content_hash(*bytes) != item.before)
-      return stale(item.from, "was changed while the move was planned");
+    if (digest_of(*bytes) != item.before) return stale(item.from, "was changed while the move was planned");
     auto fixed = overrides.find(item.from);
     std::string fresh = fixed != overrides.end() ? fixed->second : plan.edits.at(item.from).apply(*bytes);
     if (Status ok = disk.write_like(stored.staged(i), fresh, path); !ok) return ok;
-    auto info = disk.info(stored.staged(i));
+    if (Status ok = disk.write_like(stored.original(i), *bytes, path); !ok) return ok;
+    auto info = disk.info(stored.staged(i)), old = disk.info(stored.original(i));
     if (!info) return info.error();
+    if (!old) return old.error();
     item.staged_inode = info->inode;
+    item.original_inode = old->inode;
   }
   for (std::size_t i = 0; i < stored.journal.made_files.size(); ++i) {
     const std::string& bytes = plan.changes.made.at(stored.journal.made_files[i].path);
@@ -204,11 +209,12 @@ Status stage(FileSystem& disk, const DiskTree& tree, const Plan& plan, const Ove
 Error taken_back(FileSystem& disk, const DiskTree& tree, const StoredJournal& stored, TrackedFiles& tracked,
                  Error error) {
   Carrier carrier(disk, tree.root(), stored);
-  Status back = carrier.back();
+  Status back = carrier.back(true);
   if (back) back = tracked.move_back(stored);
   if (back) {
     discard(disk, stored);
-    error.next = "the tree is as it was; mend the cause and try again";
+    bool says_next = error.failure == Failure::unsettled && !error.next.empty();
+    if (!says_next) error.next = "the tree is as it was; mend the cause and try again";
     return error;
   }
   error.failure = Failure::io;
@@ -220,28 +226,31 @@ Error taken_back(FileSystem& disk, const DiskTree& tree, const StoredJournal& st
 }  // namespace
 
 Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan,
-                                const std::string& state, const CarryOptions& options) {
-  if (Status ok = make_state(disk, state); !ok) return ok.error();
-  auto lock = Lock::take(state);
+                                const StatePlace& place, const CarryOptions& options) {
+  auto state = State::open(disk, place);
+  if (!state) return state.error();
+  if (Status ok = state->make(disk); !ok) return ok.error();
+  auto lock = Lock::take(disk, state->folder());
   if (!lock) return lock.error();
-  auto open = unfinished(disk, state);
+  if (Status ok = state->sign_folder(disk); !ok) return ok.error();
+  auto open = unfinished(disk, *state);
   if (!open) return open.error();
   if (*open) return unfinished_error(**open);
-  sweep(disk, state);
-  TrackedFiles tracked(disk, tree.root());
+  sweep(disk, *state);
+  TrackedFiles tracked(disk, place);
   Overrides overrides;
-  auto journal = prepare(disk, tree, plan, overrides);
+  auto journal = prepare(disk, tree, tracked, plan, overrides);
   if (!journal) return journal.error();
   if (options.stage) {
     if (Status ok = tracked.note(*journal); !ok) return ok.error();
   }
   journal->command = options.command;
-  auto stored = begin_journal(disk, state);
+  auto stored = begin_journal(disk, *state);
   if (!stored) return stored;
   stored->journal = std::move(*journal);
   Status ready = stage(disk, tree, plan, overrides, *stored);
   if (ready && !options.patch.empty()) ready = disk.write_new(stored->folder + "/patch", options.patch, 0600);
-  if (ready) ready = write_journal(disk, *stored);
+  if (ready) ready = write_journal(disk, *state, *stored);
   if (!ready) {
     discard(disk, *stored);
     Error error = ready.error();

@@ -19,6 +19,6 @@ struct CarryOptions {
 // Moves and edits the files of `tree` as the plan says. The tree on disk must still be as it was read. After
 // an error the tree is as it was, unless the error says how to recover.
 Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan,
-                                const std::string& state, const CarryOptions& options);
+                                const StatePlace& place, const CarryOptions& options);
 
 }  // namespace yc

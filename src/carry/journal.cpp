@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <nlohmann/json.hpp>
 
-#include "base/hash.h"
+#include "carry/digest.h"
 
 namespace yc {
 
@@ -13,9 +13,8 @@ namespace {
 
 using nlohmann::json;
 
-constexpr std::string_view kMagic = "yellow-compass journal 3 ";
-// Version 2 had no files that are made or dropped.
-constexpr std::string_view kEarlierMagic = "yellow-compass journal 2 ";
+constexpr std::string_view kMagic = "yellow-compass journal 4 ";
+constexpr std::uint64_t kWorthReading = 64'000'000;  // bytes
 
 // Paths and commands may hold any bytes; JSON holds them percent-encoded where they are not plain ASCII.
 std::string encode(const std::string& text) {
@@ -65,8 +64,13 @@ json to_json(const Journal& journal) {
     json one = {{"from", encode(item.from.str())}, {"inode", item.inode}, {"before", item.before}};
     if (item.moves()) one["to"] = encode(item.to.str());
     if (item.kind == EntryKind::link) one["link"] = true;
-    if (item.is_edited()) one["after"] = item.after, one["staged"] = item.staged_inode;
+    if (item.is_edited()) {
+      one["after"] = item.after;
+      one["staged"] = item.staged_inode;
+      one["original"] = item.original_inode;
+    }
     if (!item.blob.empty()) one["blob"] = item.blob;
+    if (item.unlisted) one["unlisted"] = true;
     out["items"].push_back(std::move(one));
   }
   for (const JournalNested& nested : journal.nested)
@@ -87,7 +91,6 @@ json to_json(const Journal& journal) {
 
 std::vector<JournalChange> changes_in(const json& in, const char* key) {
   std::vector<JournalChange> out;
-  if (!in.contains(key)) return out;  // version 2
   for (const json& one : in.at(key))
     out.push_back({path_in(one.at("path")), one.at("hash").get<std::string>()});
   return out;
@@ -108,6 +111,8 @@ Journal from_json(const json& in) {
     item.before = one.at("before").get<std::string>();
     item.after = one.value("after", item.before);
     item.staged_inode = one.value("staged", std::uint64_t{0});
+    item.original_inode = one.value("original", std::uint64_t{0});
+    item.unlisted = one.value("unlisted", false);
     item.blob = one.value("blob", "");
     out.items.push_back(std::move(item));
   }
@@ -123,26 +128,30 @@ Journal from_json(const json& in) {
   return out;
 }
 
-Result<Journal> parse(const std::string& path, const std::string& text) {
-  auto damaged = [&](const std::string& what) {
-    return Error{Failure::io, path, what, "it is left untouched; move its folder away to go on without it"};
+Result<Journal> parse(const State& state, const std::string& path, const std::string& text) {
+  auto refused = [&](const std::string& what) {
+    return Error{Failure::unsettled, path, what,
+                 "it is left untouched; look at it, then move its folder away to go on without it"};
   };
   std::size_t line = text.find('\n');
-  bool known = text.compare(0, kMagic.size(), kMagic) == 0 ||
-               text.compare(0, kEarlierMagic.size(), kEarlierMagic) == 0;
-  if (line == std::string::npos || !known) return damaged("is not a journal of this version");
+  if (line == std::string::npos || !text.starts_with(kMagic))
+    return refused("is not a journal of this version");
   std::string body = text.substr(line + 1);
-  if (text.substr(kMagic.size(), line - kMagic.size()) != content_hash(body))
-    return damaged("is damaged: its checksum does not fit");
-  json parsed = json::parse(body, nullptr, false);
-  if (parsed.is_discarded()) return damaged("is damaged: it is not JSON");
-  bool is_current = text.compare(0, kMagic.size(), kMagic) == 0;
-  if (is_current != parsed.contains("made_files")) return damaged("is damaged: its version does not fit");
-  try {
-    return from_json(parsed);
-  } catch (const std::exception& problem) {  // what the library throws for a missing or mistyped field
-    return damaged(std::string("is damaged: ") + problem.what());
+  if (!state.fits(body, std::string_view(text).substr(kMagic.size(), line - kMagic.size())))
+    return refused("is damaged, or was not written by you on this machine: its signature does not fit");
+  auto journal = journal_from_text(body);
+  return journal ? std::move(journal) : Result<Journal>(refused(journal.error().message));
+}
+
+// The names that the files in a journal's folder have.
+bool is_journals_own(const std::string& name) {
+  for (std::string_view known : {"draft", "journal", "patch", "index", "config", "done", "undoing", "undone"}) {
+    if (name == known) return true;
   }
+  for (std::string_view head : {"original-", "staged-", "aside-", "made-", "dropped-"}) {
+    if (name.starts_with(head)) return true;
+  }
+  return false;
 }
 
 int number_of(const std::string& name) {
@@ -173,48 +182,84 @@ std::string StoredJournal::dropped_file(std::size_t change) const {
   return fmt::format("{}/dropped-{}", folder, change);
 }
 
-Result<StoredJournal> begin_journal(FileSystem& disk, const std::string& state) {
-  std::string journals = state + "/journals";
-  if (!disk.exists(journals)) {
-    if (Status ok = disk.make_folder(journals, 0); !ok) return ok.error();
+Result<std::string> identity(FileSystem& disk, const std::string& path, bool is_edited) {
+  auto info = disk.info(path);
+  if (!info) return info.error();
+  bool is_large = info->kind == EntryKind::file && info->size > kWorthReading && !is_edited;
+  return identity_like(disk, path, is_large ? "stat:" : "");
+}
+
+Result<std::string> identity_like(FileSystem& disk, const std::string& path, std::string_view known) {
+  if (!known.starts_with("stat:")) return disk.digest(path);
+  auto info = disk.info(path);
+  if (!info) return info.error();
+  return fmt::format("stat:{}:{}", info->size, info->mtime_ns);
+}
+
+Result<Journal> journal_from_text(const std::string& body) {
+  auto damaged = [](const std::string& what) {
+    return Error{Failure::unsettled, "", "is damaged: " + what, ""};
+  };
+  // What nests deeper than a record does is none, and could nest too deeply for the library.
+  constexpr int kDeepest = 8;
+  bool is_too_deep = false;
+  auto watch = [&](int depth, json::parse_event_t, json&) { return !(is_too_deep = is_too_deep || depth > kDeepest); };
+  json parsed = json::parse(body, watch, false);
+  if (parsed.is_discarded() || is_too_deep) return damaged("it is no JSON that a journal could be");
+  try {
+    return from_json(parsed);
+  } catch (const std::exception& problem) {  // what the library throws for a missing or mistyped field
+    return damaged(problem.what());
   }
-  auto names = disk.list(journals);
+}
+
+Result<StoredJournal> begin_journal(FileSystem& disk, const State& state) {
+  if (!disk.exists(state.journals())) {
+    if (Status ok = disk.make_folder(state.journals(), 0); !ok) return ok.error();
+  }
+  auto names = disk.list(state.journals());
   if (!names) return names.error();
   StoredJournal stored;
   for (const std::string& name : *names) stored.number = std::max(stored.number, number_of(name));
   ++stored.number;
-  stored.folder = fmt::format("{}/{:06}", journals, stored.number);
+  stored.folder = fmt::format("{}/{:06}", state.journals(), stored.number);
   if (Status ok = disk.make_folder(stored.folder, 0); !ok) return ok.error();
   return stored;
 }
 
-Status write_journal(FileSystem& disk, const StoredJournal& stored) {
+Status write_journal(FileSystem& disk, const State& state, const StoredJournal& stored) {
   std::string body = to_json(stored.journal).dump() + "\n";
-  std::string text = std::string(kMagic) + content_hash(body) + "\n" + body;
+  std::string text = std::string(kMagic) + state.sign(body) + "\n" + body;
   std::string draft = stored.folder + "/draft";
   if (Status ok = disk.write_new(draft, text, 0600); !ok) return ok;
   // What the journal speaks of must be on the disk before the journal is.
   if (Status ok = disk.sync_folder(stored.folder); !ok) return ok;
   if (Status ok = disk.rename_new(draft, stored.folder + "/journal"); !ok) return ok;
   if (Status ok = disk.sync_folder(stored.folder); !ok) return ok;
-  return disk.sync_folder(stored.folder.substr(0, stored.folder.rfind('/')));
+  if (Status ok = disk.sync_folder(state.journals()); !ok) return ok;
+  return disk.sync_folder(state.folder());
 }
 
-Result<std::vector<StoredJournal>> read_journals(FileSystem& disk, const std::string& state) {
+Result<std::vector<StoredJournal>> read_journals(FileSystem& disk, const State& state) {
   std::vector<StoredJournal> out;
-  std::string journals = state + "/journals";
-  if (!disk.exists(journals)) return out;
-  auto names = disk.list(journals);
+  if (!state.is_there() || !disk.exists(state.journals())) return out;
+  auto names = disk.list(state.journals());
   if (!names) return names.error();
   for (const std::string& name : *names) {
     StoredJournal stored;
     stored.number = number_of(name);
-    stored.folder = journals + "/" + name;
+    stored.folder = state.journals() + "/" + name;
     std::string file = stored.folder + "/journal";
-    if (stored.number == 0 || !disk.exists(file)) continue;
+    if (stored.number == 0) continue;
+    auto info = disk.info(stored.folder);
+    if (!info) return info.error();
+    if (info->kind != EntryKind::folder)
+      return Error{Failure::unsettled, stored.folder, "is a link or a file where a journal's folder belongs",
+                   "look where it leads, then move it away"};
+    if (!disk.exists(file)) continue;
     auto text = disk.read(file);
     if (!text) return text.error();
-    auto journal = parse(file, *text);
+    auto journal = parse(state, file, *text);
     if (!journal) return journal.error();
     stored.journal = std::move(*journal);
     stored.done = disk.exists(stored.folder + "/done");
@@ -242,18 +287,19 @@ void discard(FileSystem& disk, const StoredJournal& stored) {
   std::string journal = stored.folder + "/journal";
   if (disk.exists(journal) && !disk.remove_file(journal)) return;
   if (auto names = disk.list(stored.folder)) {
-    for (const std::string& name : *names) (void)disk.remove_file(stored.folder + "/" + name);
+    for (const std::string& name : *names) {
+      if (is_journals_own(name)) (void)disk.remove_file(stored.folder + "/" + name);
+    }
   }
   (void)disk.remove_folder(stored.folder);
 }
 
-void sweep(FileSystem& disk, const std::string& state) {
-  std::string journals = state + "/journals";
-  auto names = disk.exists(journals) ? disk.list(journals) : std::vector<std::string>();
+void sweep(FileSystem& disk, const State& state) {
+  auto names = disk.exists(state.journals()) ? disk.list(state.journals()) : std::vector<std::string>();
   if (!names) return;
   for (const std::string& name : *names) {
     StoredJournal stored;
-    stored.folder = journals + "/" + name;
+    stored.folder = state.journals() + "/" + name;
     if (number_of(name) > 0 && !disk.exists(stored.folder + "/journal")) discard(disk, stored);
   }
 }

@@ -4,7 +4,7 @@
 #include <optional>
 #include <string>
 
-#include "base/result.h"
+#include "carry/file_system.h"
 
 namespace yc {
 
@@ -13,19 +13,14 @@ namespace yc {
 class Lock {
  public:
   // Failure::unsettled, with the owner's process and how long it has had it, when another process holds it.
-  static Result<Lock> take(const std::string& state);
-  ~Lock();
-  Lock(Lock&& other) noexcept : handle_(other.handle_) { other.handle_ = -1; }
-  Lock(const Lock&) = delete;
-  Lock& operator=(const Lock&) = delete;
-  Lock& operator=(Lock&&) = delete;
+  static Result<Lock> take(FileSystem& disk, const std::string& state);
 
  private:
-  explicit Lock(int handle) : handle_(handle) {}
-  int handle_ = -1;
+  explicit Lock(Handle handle) : handle_(std::move(handle)) {}
+  Handle handle_;
 };
 
 // What a message says of a process that holds the lock right now; nothing if none does.
-std::optional<std::string> lock_owner(const std::string& state);
+std::optional<std::string> lock_owner(FileSystem& disk, const std::string& state);
 
 }  // namespace yc

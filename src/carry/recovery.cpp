@@ -5,7 +5,6 @@
 #include <algorithm>
 #include <set>
 
-#include "base/hash.h"
 #include "carry/lock.h"
 #include "carry/tracked_files.h"
 
@@ -18,30 +17,50 @@ struct Conflict {
   std::string what;
 };
 
+// What stands where a file or a folder must return, and is no folder on the way to it.
+std::optional<RelPath> in_the_way(FileSystem& disk, const std::string& root, const RelPath& path) {
+  std::optional<RelPath> out;
+  for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
+    auto info = disk.info(root + "/" + up.str());
+    if (info && info->kind != EntryKind::folder) out = up;
+  }
+  return out;
+}
+
 // What stands now must be what the move left, or undoing would destroy later work.
 std::vector<Conflict> conflicts_of(FileSystem& disk, const std::string& root, const Journal& journal) {
   std::vector<Conflict> out;
-  std::set<RelPath> leaving;
+  std::set<RelPath> leaving, told;
   for (const JournalItem& item : journal.items) leaving.insert(item.to);
+  auto is_as = [&](const RelPath& path, const std::string& known) {
+    auto now = identity_like(disk, root + "/" + path.str(), known);
+    return now && *now == known;
+  };
+  auto check_return = [&](const RelPath& path) {
+    if (auto other = in_the_way(disk, root, path); other && told.insert(*other).second)
+      out.push_back({*other, "was made after the move and stands where a folder must return"});
+    if (disk.exists(root + "/" + path.str()) && !leaving.contains(path) && told.insert(path).second)
+      out.push_back({path, "was made after the move and stands where a file must return"});
+  };
   for (const JournalChange& change : journal.made_files) {
     leaving.insert(change.path);
-    auto bytes = disk.read(root + "/" + change.path.str());
-    if (bytes && content_hash(*bytes) != change.hash)
+    if (disk.exists(root + "/" + change.path.str()) && !is_as(change.path, change.hash))
       out.push_back({change.path, "was changed after the move, and undo would lose that change"});
   }
-  for (const JournalChange& change : journal.dropped_files) {
-    if (disk.exists(root + "/" + change.path.str()) && !leaving.contains(change.path))
-      out.push_back({change.path, "was made after the move and stands where a file must return"});
-  }
+  for (const JournalChange& change : journal.dropped_files) check_return(change.path);
   for (const JournalItem& item : journal.items) {
-    auto bytes = disk.read(root + "/" + item.to.str());
-    if (!bytes) {
+    if (!disk.exists(root + "/" + item.to.str())) {
       out.push_back({item.to, "is not where the move put it"});
-    } else if (content_hash(*bytes) != item.after) {
+    } else if (!is_as(item.to, item.after)) {
       out.push_back({item.to, "was changed after the move, and undo would lose that change"});
     }
-    if (item.moves() && disk.exists(root + "/" + item.from.str()) && !leaving.contains(item.from))
-      out.push_back({item.from, "was made after the move and stands where a file must return"});
+    if (item.moves()) check_return(item.from);
+  }
+  for (const JournalFolder& folder : journal.removed) {
+    auto info = disk.info(root + "/" + folder.path.str());
+    if (info && info->kind != EntryKind::folder && !leaving.contains(folder.path) &&
+        told.insert(folder.path).second)
+      out.push_back({folder.path, "was made after the move and stands where a folder must return"});
   }
   return out;
 }
@@ -67,13 +86,16 @@ Error given_up(FileSystem& disk, Carrier& carrier, TrackedFiles& tracked, const 
   return error;
 }
 
-Result<Recovered> go_back(FileSystem& disk, const std::string& root, StoredJournal stored) {
+Result<Recovered> go_back(FileSystem& disk, const StatePlace& place, StoredJournal stored) {
+  const std::string& root = place.root;
   Recovered out;
   out.was_unfinished = stored.is_unfinished();
   Carrier carrier(disk, root, stored);
-  TrackedFiles tracked(disk, root);
+  if (Status ok = carrier.prove_originals(); !ok) return ok.error();
+  TrackedFiles tracked(disk, place);
   Status done = mark(disk, stored, "undoing");
   if (done) done = carrier.back();
+  if (done) done = carrier.verify_back();
   if (done) done = tracked.move_back(stored);
   if (done && stored.done) done = mark(disk, stored, "undone");
   if (!done) return given_up(disk, carrier, tracked, stored, done.error());
@@ -81,7 +103,9 @@ Result<Recovered> go_back(FileSystem& disk, const std::string& root, StoredJourn
   stored.undone = true;
   // The contents after the move are in the patch; the files are not needed again.
   for (std::size_t i = 0; stored.done && i < stored.journal.items.size(); ++i) {
-    if (disk.exists(stored.staged(i))) (void)disk.remove_file(stored.staged(i));
+    for (const std::string& file : {stored.staged(i), stored.original(i)}) {
+      if (disk.exists(file)) (void)disk.remove_file(file);
+    }
   }
   for (std::size_t i = 0; stored.done && i < stored.journal.made_files.size(); ++i) {
     if (disk.exists(stored.made_file(i))) (void)disk.remove_file(stored.made_file(i));
@@ -93,7 +117,7 @@ Result<Recovered> go_back(FileSystem& disk, const std::string& root, StoredJourn
 
 }  // namespace
 
-Result<std::optional<StoredJournal>> unfinished(FileSystem& disk, const std::string& state) {
+Result<std::optional<StoredJournal>> unfinished(FileSystem& disk, const State& state) {
   auto journals = read_journals(disk, state);
   if (!journals) return journals.error();
   for (StoredJournal& stored : *journals) {
@@ -107,40 +131,57 @@ Error unfinished_error(const StoredJournal& stored) {
                "yellow-compass undo goes back to the old tree, yellow-compass resume on to the new one"};
 }
 
-Result<Recovered> undo(FileSystem& disk, const std::string& root, const std::string& state) {
-  if (!disk.exists(state)) return Error{Failure::usage, "", "there is no move to undo", ""};
-  auto lock = Lock::take(state);
+namespace {
+
+// The state of a tree in which something is to be recovered, with its lock.
+struct Opened {
+  State state;
+  Lock lock;
+};
+
+Result<Opened> open_state(FileSystem& disk, const StatePlace& place, const Error& nothing) {
+  auto state = State::open(disk, place);
+  if (!state) return state.error();
+  if (!state->is_there() || !disk.exists(state->journals())) return nothing;
+  auto lock = Lock::take(disk, state->folder());
   if (!lock) return lock.error();
-  sweep(disk, state);
-  auto journals = read_journals(disk, state);
+  sweep(disk, *state);
+  return Opened{std::move(*state), std::move(*lock)};
+}
+
+}  // namespace
+
+Result<Recovered> undo(FileSystem& disk, const StatePlace& place) {
+  Error nothing{Failure::usage, "", "there is no move to undo", ""};
+  auto opened = open_state(disk, place, nothing);
+  if (!opened) return opened.error();
+  auto journals = read_journals(disk, opened->state);
   if (!journals) return journals.error();
   for (StoredJournal& stored : *journals) {
-    if (stored.is_unfinished()) return go_back(disk, root, std::move(stored));
+    if (stored.is_unfinished()) return go_back(disk, place, std::move(stored));
   }
   auto standing =
       std::find_if(journals->rbegin(), journals->rend(), [](const auto& item) { return item.stands(); });
-  if (standing == journals->rend()) return Error{Failure::usage, "", "there is no move to undo", ""};
-  auto conflicts = conflicts_of(disk, root, standing->journal);
+  if (standing == journals->rend()) return nothing;
+  auto conflicts = conflicts_of(disk, place.root, standing->journal);
   if (!conflicts.empty()) return refusal(conflicts);
-  return go_back(disk, root, std::move(*standing));
+  return go_back(disk, place, std::move(*standing));
 }
 
-Result<Recovered> resume(FileSystem& disk, const std::string& root, const std::string& state) {
+Result<Recovered> resume(FileSystem& disk, const StatePlace& place) {
   Error nothing{Failure::usage, "", "there is no unfinished move", ""};
-  if (!disk.exists(state)) return nothing;
-  auto lock = Lock::take(state);
-  if (!lock) return lock.error();
-  sweep(disk, state);
-  auto open = unfinished(disk, state);
+  auto opened = open_state(disk, place, nothing);
+  if (!opened) return opened.error();
+  auto open = unfinished(disk, opened->state);
   if (!open) return open.error();
   if (!*open) return nothing;
   Recovered out;
   out.was_unfinished = true;
   out.journal = std::move(**open);
-  Carrier carrier(disk, root, out.journal);
+  Carrier carrier(disk, place.root, out.journal);
   if (Status ok = carrier.forward(false); !ok) return ok.error();
   if (Status ok = carrier.verify(); !ok) return ok.error();
-  if (Status ok = TrackedFiles(disk, root).move_forward(out.journal); !ok) return ok.error();
+  if (Status ok = TrackedFiles(disk, place).move_forward(out.journal); !ok) return ok.error();
   // "done" first: between the two marks the move counts as one that is being undone, which is unfinished too.
   if (Status ok = mark(disk, out.journal, "done"); !ok) return ok.error();
   if (Status ok = unmark(disk, out.journal, "undoing"); !ok) return ok.error();

@@ -126,8 +126,8 @@ int run(const Options& options, const CatchUpOptions& own) {
   bool writes = !own.finish.preview && own.finish.patch.empty() && !mending.edit_list.empty();
   int journal = 0;
   if (writes) {
-    DiskFileSystem disk;
-    auto stored = carry_out(disk, *session->tree, mending, state_folder(session->root),
+    Records records = records_of(session->root);
+    auto stored = carry_out(records.disk, *session->tree, mending, records.place,
                             {options.command_line, *patch, false});
     if (!stored) return fail(options, stored.error());
     journal = stored->number;

@@ -36,8 +36,10 @@ void add_finish_options(CLI::App& command, FinishOptions& own) {
 }
 
 Status check_finished(const Session& session) {
-  DiskFileSystem disk;
-  auto open = unfinished(disk, state_folder(session.root));
+  Records records = records_of(session.root);
+  auto state = State::open(records.disk, records.place);
+  if (!state) return state.error();
+  auto open = unfinished(records.disk, *state);
   if (!open) return open.error();
   if (*open) return unfinished_error(**open);
   return {};
@@ -54,9 +56,9 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own) {
   bool writes = !own.preview && own.patch.empty();
   int journal = 0;
   if (writes) {
-    DiskFileSystem disk;
+    Records records = records_of(session.root);
     CarryOptions carry{options.command_line, patch ? *patch : "", !own.no_stage};
-    auto stored = carry_out(disk, *session.tree, plan, state_folder(session.root), carry);
+    auto stored = carry_out(records.disk, *session.tree, plan, records.place, carry);
     if (!stored) return fail(options, stored.error());
     journal = stored->number;
   }
@@ -69,8 +71,7 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own) {
   if (own.preview || options.verbose) text += report::plan_text(plan, *session.tree, session.style());
   if (!options.quiet) text += report::notices_text(plan, *session.tree, session.style());
   if (own.patch != "-" && !options.quiet) {
-    text +=
-        (writes ? "Done and verified: " : "Verified, nothing written: ") + report::summary_text(plan) + ".\n";
+    text += report::outcome_text(plan, writes) + report::summary_text(plan) + ".\n";
   }
   if (own.patch == "-") {
     std::fwrite(text.data(), 1, text.size(), stderr);

@@ -11,8 +11,11 @@ namespace {
 int run(const Options& options, int patch) {
   auto root = root_of(options);
   if (!root) return fail(options, root.error());
-  DiskFileSystem disk;
-  auto journals = read_journals(disk, state_folder(*root));
+  Records records = records_of(*root);
+  DiskFileSystem& disk = records.disk;
+  auto state = State::open(disk, records.place);
+  if (!state) return fail(options, state.error());
+  auto journals = read_journals(disk, *state);
   if (!journals) return fail(options, journals.error());
   if (patch > 0) {
     auto at = std::find_if(journals->begin(), journals->end(),

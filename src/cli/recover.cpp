@@ -7,13 +7,13 @@ namespace yc::cli {
 
 namespace {
 
-using Way = Result<Recovered> (*)(FileSystem&, const std::string&, const std::string&);
+using Way = Result<Recovered> (*)(FileSystem&, const StatePlace&);
 
 int run(const Options& options, Way way, bool is_undo) {
   auto root = root_of(options);
   if (!root) return fail(options, root.error());
-  DiskFileSystem disk;
-  auto recovered = way(disk, *root, state_folder(*root));
+  Records records = records_of(*root);
+  auto recovered = way(records.disk, records.place);
   if (!recovered) return fail(options, recovered.error());
   if (options.format == "json") {
     print(report::recovered_json(*recovered, is_undo));

@@ -49,17 +49,19 @@ std::string command_line(const std::vector<std::string>& words) {
 }
 
 // A folder for the logs of this rehearsal, in the state folder.
-Result<std::string> log_folder(const std::string& state) {
-  std::error_code error;
+Result<std::string> log_folder(const std::string& root) {
+  Records records = records_of(root);
+  auto state = State::open(records.disk, records.place);
+  if (!state) return state.error();
+  if (Status ok = state->make(records.disk); !ok) return ok.error();
+  std::string all = state->folder() + "/rehearsals";
+  if (!records.disk.exists(all)) {
+    if (Status ok = records.disk.make_folder(all, 0); !ok) return ok.error();
+  }
   for (int number = 1;; ++number) {
-    std::string folder = fmt::format("{}/rehearsals/{:06}", state, number);
-    if (fs::exists(folder, error)) continue;
-    fs::create_directories(folder, error);
-    if (error) return Error{Failure::io, folder, "cannot be made: " + error.message(), ""};
-    if (fs::path(state).filename() == ".yellow-compass" && !fs::exists(state + "/.gitignore", error)) {
-      DiskFileSystem disk;
-      if (Status ok = disk.write_new(state + "/.gitignore", "*\n", 0644); !ok) return ok.error();
-    }
+    std::string folder = fmt::format("{}/{:06}", all, number);
+    if (records.disk.exists(folder)) continue;
+    if (Status ok = records.disk.make_folder(folder, 0); !ok) return ok.error();
     return folder;
   }
 }
@@ -98,7 +100,7 @@ int run(const Options& options, const RehearseOptions& own) {
       return kUnsettled;
     }
   }
-  auto logs = log_folder(state_folder(session->root));
+  auto logs = log_folder(session->root);
   if (!logs) return fail(options, logs.error());
   rehearsal.logs = *logs;
   rehearsal.seconds = own.seconds;

@@ -1,5 +1,6 @@
 #include "cli/session.h"
 
+#include <pwd.h>
 #include <unistd.h>
 
 #include <cstdio>
@@ -9,6 +10,7 @@
 #include "carry/lock.h"
 #include "carry/recovery.h"
 #include "report/json.h"
+#include "tree/git_library.h"
 
 namespace yc::cli {
 
@@ -50,16 +52,38 @@ Result<std::string> root_of(const Options& options) {
   std::error_code error;
   std::string start = options.root.empty() ? fs::current_path(error).string() : options.root;
   if (!fs::is_directory(start, error)) return Error{Failure::usage, start, "is not a folder", ""};
-  return options.root.empty() ? find_root(start) : fs::canonical(start, error).string();
+  std::string root = options.root.empty() ? find_root(start) : fs::canonical(start, error).string();
+  if (is_in_repository_data(root))
+    return Error{Failure::usage, root, "lies in the data of a repository, which only version control may change",
+                 "choose a working tree with -C"};
+  return root;
+}
+
+namespace {
+
+// By the XDG Base Directory Specification.
+std::string user_state_folder() {
+  const char* state = std::getenv("XDG_STATE_HOME");
+  if (state && *state == '/') return std::string(state) + "/yellow-compass";
+  const char* home = std::getenv("HOME");
+  const passwd* user = home && *home ? nullptr : getpwuid(geteuid());
+  std::string folder = user && user->pw_dir ? user->pw_dir : home ? home : "";
+  return folder.empty() ? "" : folder + "/.local/state/yellow-compass";
+}
+
+}  // namespace
+
+Records records_of(const std::string& root) {
+  return {DiskFileSystem(writable_folders(root)), {root, state_folder(root), user_state_folder()}};
 }
 
 void tell_unfinished(const Session& session) {
-  std::string state = state_folder(session.root);
-  DiskFileSystem disk;
-  auto open = unfinished(disk, state);
+  Records records = records_of(session.root);
+  auto state = State::open(records.disk, records.place);
+  auto open = state ? unfinished(records.disk, *state) : Result<std::optional<StoredJournal>>(state.error());
   if (open && !*open) return;
   Error error = open ? unfinished_error(**open) : open.error();
-  if (auto owner = lock_owner(state); open && owner)
+  if (auto owner = open ? lock_owner(records.disk, records.place.folder) : std::nullopt; owner)
     error =
         Error{Failure::unsettled, "", *owner + " is changing this tree", "what follows may be half of it"};
   std::string text = report::error_text(error);
@@ -71,7 +95,7 @@ Result<Session> open_session(const Options& options) {
   if (!root) return root.error();
   Session session{options, *root, {}, nullptr};
   std::string name = session.root + "/yellow-compass.toml";
-  DiskFileSystem disk;
+  DiskFileSystem disk({session.root});
   if (disk.exists(name)) {
     auto text = disk.read(name);
     if (!text) return Error{Failure::usage, name, text.error().message, ""};

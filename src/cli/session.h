@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "carry/state.h"
 #include "plan/config.h"
 #include "report/text.h"
 #include "tree/disk_tree.h"
@@ -36,8 +37,15 @@ struct Session {
 
 // Finds the root, reads the configuration and takes the snapshot.
 Result<Session> open_session(const Options& options);
-// The root alone (absolute), for commands that need no snapshot.
+// The root alone (absolute), for commands that need no snapshot. One that lies in the data of a repository is
+// refused.
 Result<std::string> root_of(const Options& options);
+// The disk as far as a command may write to it, and where the records of its moves are.
+struct Records {
+  DiskFileSystem disk;
+  StatePlace place;
+};
+Records records_of(const std::string& root);
 // Tells on standard error if a move of this tree was not finished, and how to go on.
 void tell_unfinished(const Session& session);
 // A path as typed, relative to the current folder, as a path from the root.

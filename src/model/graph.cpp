@@ -130,6 +130,18 @@ void GraphBuilder::notice(std::string id, const RelPath& file, std::optional<Spa
       {std::move(id), file, span.value_or(Span{}), span.has_value(), std::move(message)});
 }
 
+void GraphBuilder::admit(const RelPath& script, std::size_t bytes) {
+  if (admitted_.insert(script).second) budget_.grant(bytes);
+  budget_.spend(bytes);
+}
+
+void GraphBuilder::incomplete(Unread why, std::string id, const RelPath& file, std::optional<Span> span,
+                              std::string message) {
+  Unread& known = graph_.unread.emplace(file, why).first->second;
+  known = std::max(known, why);
+  notice(std::move(id), file, span, std::move(message));
+}
+
 namespace {
 
 // Two references are one if the same construct gives the same bytes the same meaning.

@@ -9,6 +9,7 @@
 #include <unordered_set>
 #include <vector>
 
+#include "base/budget.h"
 #include "model/reference.h"
 
 namespace yc {
@@ -162,6 +163,13 @@ struct OutputFolder {
   bool inferred = false;  // `sources` is told by no setting: it is the deepest folder of all sources
 };
 
+// Why it is not known what a file of a known format names.
+enum class Unread : std::uint8_t {
+  garbled,    // it does not follow its language
+  cut_short,  // evaluating it was given up
+  no_access,  // it is there and cannot be read, or is too large for it
+};
+
 struct ReferenceGraph {
   FileTable files;
   std::vector<Reference> references;
@@ -183,7 +191,7 @@ struct ReferenceGraph {
   std::vector<VirtualPlace> virtual_places;
   std::vector<ModuleRoot> module_roots;
   std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
-  std::set<RelPath> unread;   // files of known formats that are garbled, so that nobody knows what they name
+  std::map<RelPath, Unread> unread;  // files of known formats of which nobody knows what they name
   std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
   std::map<std::string, std::size_t> files_by_format;
 };
@@ -223,11 +231,20 @@ class GraphBuilder {
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);
   void notice(std::string id, const RelPath& file, std::optional<Span> span, std::string message);
+  // The same of a file that is not read, or not in full, so that it may name more than is known.
+  void incomplete(Unread why, std::string id, const RelPath& file, std::optional<Span> span,
+                  std::string message);
+  // Every file of a script, when it is read: work is granted by how much there is to read.
+  void admit(const RelPath& script, std::size_t bytes);
+  // False once evaluating scripts has cost all that is granted. Whoever evaluates stops then, and says so.
+  bool spend(std::size_t work) { return budget_.spend(work); }
   // Sorts targets and drops what was found twice. Called once, at the end.
   ReferenceGraph finish();
 
  private:
   ReferenceGraph graph_;
+  Budget budget_;
+  std::unordered_set<RelPath> admitted_;
   const Focus* focus_ = nullptr;
   std::map<
       std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool, std::string, BuildSystem>,

@@ -73,6 +73,9 @@ struct InContext {
   bool found = false;
   RelPath target;
   bool is_made = false;  // target is a path of the build tree
+  // How sure it is: 0 where the compiler looks there, more where it is only likely that some compiler does. What is
+  // found after a move must be found as surely.
+  std::uint8_t doubt = 0;
 };
 
 // A source found through the name of what is made from it: name = name_head + stem + name_tail, and likewise

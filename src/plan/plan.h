@@ -53,6 +53,7 @@ struct Plan {
   std::unordered_map<RelPath, std::string> hashes;  // content hashes of the edited files as they were read
   std::vector<PlannedEdit> edit_list;               // by file and place
   std::vector<Unsettled> unsettled;
+  std::vector<Unsettled> accepted;  // what would be unsettled, had the user not taken it on himself
   std::vector<Notice> notices;
   std::size_t references_read = 0;
   std::size_t references_kept = 0;  // that lead to something that moved, or stand in it, and need no edit

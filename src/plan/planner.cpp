@@ -87,10 +87,21 @@ Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options
   return plan;
 }
 
+namespace {
+
+Plan begun(MoveSet moves, FileChanges changes) {
+  Plan plan;
+  plan.moves = std::move(moves);
+  plan.changes = std::move(changes);
+  return plan;
+}
+
+}  // namespace
+
 Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
     : tree_(tree),
       options_(std::move(options)),
-      plan_{std::move(moves), options_.changes, {}, {}, {}, {}, {}, {}, 0, 0, 0, false, nullptr},
+      plan_(begun(std::move(moves), options_.changes)),
       overlay_(tree, plan_.moves, plan_.changes) {}
 
 Plan Planner::run() {
@@ -107,6 +118,7 @@ Plan Planner::run() {
     }
   }
   read_both();
+  unreadable_ = tree_.unreadable();
   // What readers looked through in vain for all names holds no path either.
   std::vector<InOrder<RelPath>> passed_over;
   for (std::size_t i = 0; i < formats().size(); ++i)
@@ -377,12 +389,13 @@ void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
 }
 
 void Planner::check_holes() {
-  if (options_.accept_unseen) return;
   UnseenReferences unseen = unseen_references(old_, plan_.moves);
-  plan_.unsettled = std::move(unseen.in_the_way);
-  plan_.notices.insert(plan_.notices.end(), unseen.vague.begin(), unseen.vague.end());
-  for (Unsettled& item : unread_files(tree_, old_, plan_.moves)) plan_.unsettled.push_back(std::move(item));
-  for (Unsettled& item : changed_orders(tree_, old_, plan_.moves)) plan_.unsettled.push_back(std::move(item));
+  std::vector<Unsettled> found = std::move(unseen.in_the_way);
+  for (Unsettled& item : unread_files(tree_, old_, plan_.moves, unreadable_)) found.push_back(std::move(item));
+  for (Unsettled& item : changed_orders(tree_, old_, plan_.moves)) found.push_back(std::move(item));
+  (options_.accept_unseen ? plan_.accepted : plan_.unsettled) = std::move(found);
+  if (!options_.accept_unseen)
+    plan_.notices.insert(plan_.notices.end(), unseen.vague.begin(), unseen.vague.end());
 }
 
 }  // namespace yc

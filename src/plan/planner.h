@@ -70,6 +70,7 @@ class Planner {
   void add_deeper_notices();
   void add_start_notices();
   void add_generated_notices();
+  void add_repository_notices();
   void add_shadow_notices();
   void rewrite_mentions(std::vector<Mention>& mentions);
   void add_notices(const std::vector<Mention>& mentions);
@@ -86,6 +87,7 @@ class Planner {
   ReferenceGraph old_;
   ReferenceGraph new_;
   std::unique_ptr<Respeller> respeller_;
+  std::vector<RelPath> unreadable_;     // after all formats have read the tree
   std::vector<std::size_t> excluders_;  // references of old_ that take files out of lists
   Focus focus_;
   bool is_confined_ = true;                   // both graphs hold only what focus_ asks for

@@ -424,6 +424,29 @@ void Planner::rewrite_mentions(std::vector<Mention>& mentions) {
   }
 }
 
+namespace {
+
+// The repository of its own that a path lies in, within the tree; the root for the one around everything.
+RelPath repository_of(const TreeReader& tree, const RelPath& path) {
+  for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
+    if (tree.find(up / ".git")) return up;
+  }
+  return {};
+}
+
+}  // namespace
+
+// What goes from one repository into another is no rename for either.
+void Planner::add_repository_notices() {
+  for (const Move& move : plan_.moves.files()) {
+    RelPath before = repository_of(tree_, move.from), after = repository_of(tree_, move.to);
+    if (before == after || plan_.moves.map_folder(before) == after) continue;
+    std::string message = after.is_root() ? fmt::format("leaves {}, a repository of its own", before.str())
+                                          : fmt::format("goes into {}, a repository of its own", after.str());
+    plan_.notices.push_back({"other-repository", move.from, {}, false, message + "; add and remove it there yourself"});
+  }
+}
+
 void Planner::add_notices(const std::vector<Mention>& mentions) {
   for (const RelPath& path : plan_.moves.left_behind()) {
     plan_.notices.push_back(
@@ -433,6 +456,7 @@ void Planner::add_notices(const std::vector<Mention>& mentions) {
   for (const Mention& mention : mentions)
     plan_.notices.push_back(
         {"mention", mention.file, mention.span, true, fmt::format("mentions {}", mention.named.str())});
+  add_repository_notices();
   add_folder_notices();
   add_deeper_notices();
   add_start_notices();

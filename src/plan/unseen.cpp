@@ -4,9 +4,11 @@
 #include <fnmatch.h>
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 #include "base/name_search.h"
+#include "formats/unread_languages.h"
 
 namespace yc {
 
@@ -107,22 +109,105 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
   return out;
 }
 
-std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph& graph,
-                                    const MoveSet& moves) {
-  std::vector<Unsettled> out;
-  if (graph.unread.empty()) return out;
+namespace {
+
+constexpr std::string_view kRehearse =
+    "rehearse it with the project's own build (yellow-compass rehearse … --accept-unseen -- BUILD COMMAND), then "
+    "add --accept-unseen to take it on yourself";
+
+Unsettled unread(const RelPath& path, std::string id, std::string reason, std::string next) {
+  Unsettled item;
+  item.id = std::move(id);
+  item.file = path;
+  item.reason = std::move(reason);
+  item.next = std::move(next);
+  return item;
+}
+
+// Of files and of folders that move whole.
+NameSearch names_that_move(const MoveSet& moves) {
   std::vector<std::string> names;
   for (const Move& move : moves.files()) names.emplace_back(move.from.name());
-  NameSearch search(names);
-  for (const RelPath& path : graph.unread) {
-    auto bytes = tree.read(path);
-    if (!bytes || (!moves.moves(path) && !search.finds_any(**bytes))) continue;
-    Unsettled item;
-    item.id = "garbled";
-    item.file = path;
-    item.reason = "cannot be read, and has the name of something in it that moves, or moves itself";
-    item.next = "mend it (`check` tells where it is garbled), or add --accept-unseen to take it on yourself";
-    out.push_back(std::move(item));
+  for (const Move& move : moves.requested()) names.emplace_back(move.from.name());
+  return NameSearch(names);
+}
+
+bool moves_within(const MoveSet& moves, const RelPath& folder) {
+  return std::any_of(moves.files().begin(), moves.files().end(),
+                     [&](const Move& move) { return move.from.is_within(folder) || move.to.is_within(folder); });
+}
+
+// What data are read in, whichever tool they are for: their paths are references.
+bool is_read_as_data(const RelPath& path) {
+  std::string_view ending = path.extension();
+  return ending == ".toml" || ending == ".json" || ending == ".yaml" || ending == ".yml";
+}
+
+// Sources of languages whose imports nobody reads here: one of each language is named, with how many there are.
+void add_unread_sources(const MoveSet& moves, std::vector<Unsettled>& out) {
+  std::map<std::string_view, std::pair<RelPath, std::size_t>> found;
+  for (const Move& move : moves.files()) {
+    auto language = unread_source_language(move.from);
+    if (!language) language = unread_source_language(move.to);
+    if (!language) continue;
+    auto [at, fresh] = found.try_emplace(*language, move.from, 0U);
+    ++at->second.second;
+  }
+  for (const auto& [language, first] : found) {
+    std::string more = first.second == 1 ? "" : fmt::format(" (and {} more)", first.second - 1);
+    out.push_back(unread(first.first, "not-read",
+                         fmt::format("is {}{}: what such files import of each other is not read, so it is not "
+                                     "proved that this still builds",
+                                     language, more),
+                         std::string(kRehearse)));
+  }
+}
+
+}  // namespace
+
+std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
+                                    const std::vector<RelPath>& unreadable) {
+  std::vector<Unsettled> out;
+  if (moves.files().empty()) return out;
+  NameSearch search = names_that_move(moves);
+  auto could_name = [&](const RelPath& path) { return moves.moves(path) || tree.may_hold(path, search); };
+  for (const auto& [path, why] : graph.unread) {
+    if (why == Unread::no_access) continue;  // it is among the unreadable
+    bool is_cut = why == Unread::cut_short && moves_within(moves, path.parent());
+    if (!is_cut && !could_name(path)) continue;
+    if (why == Unread::cut_short) {
+      out.push_back(unread(path, "given-up", "was given up before its end, and could name what moves",
+                           std::string(kRehearse)));
+      continue;
+    }
+    out.push_back(
+        unread(path, "garbled", "cannot be read, and has the name of something in it that moves, or moves itself",
+               "mend it (`check` tells where it is garbled), or add --accept-unseen to take it on yourself"));
+  }
+  for (const RelPath& path : unreadable) {
+    const Entry* entry = tree.find(path);
+    if (!entry || entry->ignored) continue;
+    if (entry->kind == EntryKind::folder) {
+      out.push_back(unread(path, "unreadable", "is a folder that cannot be looked into, so what is in it may name "
+                                               "what moves",
+                           "make it readable, or name it as protected in yellow-compass.toml if nothing in it "
+                           "belongs to the project; --accept-unseen takes it on yourself"));
+    } else if (could_name(path)) {
+      out.push_back(unread(path, "unreadable", "cannot be read, so it may name what moves",
+                           "make it readable, or add --accept-unseen to take it on yourself"));
+    }
+  }
+  add_unread_sources(moves, out);
+  for (const RelPath& path : tree.files()) {
+    auto tool = unread_build_tool(path);
+    if (!tool) continue;
+    const Entry* entry = tree.find(path);
+    if (entry->guarded || entry->ignored || entry->kind != EntryKind::file) continue;
+    if (!moves.moves(path) && (is_read_as_data(path) || !tree.may_hold(path, search))) continue;
+    out.push_back(unread(path, "not-read",
+                         fmt::format("is for {}, which is not read, and {}", *tool,
+                                     moves.moves(path) ? "moves itself" : "has the name of something that moves"),
+                         std::string(kRehearse)));
   }
   return out;
 }

@@ -60,7 +60,10 @@ std::string caught_up_text(const CaughtUp& caught, bool is_written) {
   std::size_t edits = caught.mending.edit_list.size(), files = caught.mending.edits.size();
   if (edits == 0) return out + "Verified: nothing is left to mend.\n";
   return out + fmt::format("{}: {} in {}.\n",
-                           is_written ? "Mended and verified" : "Verified, nothing written",
+                           !caught.mending.accepted.empty() ? is_written ? "Mended, not all of it proved"
+                                                                         : "Not all of it proved, nothing written"
+                           : is_written                     ? "Mended and verified"
+                                                            : "Verified, nothing written",
                            count(edits, "edit", "edits"), count(files, "file", "files"));
 }
 

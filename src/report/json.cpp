@@ -53,7 +53,7 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
                    : outcome == Outcome::carried_out ? "carried-out"
                                                      : "unsettled";
   if (outcome == Outcome::carried_out) out["journal"] = journal;
-  out["verified"] = plan.verified;
+  out["verified"] = plan.verified && plan.accepted.empty();
   out["moves"] = json::array();
   for (const Move& move : plan.moves.files())
     out["moves"].push_back({{"from", printable(move.from.str())}, {"to", printable(move.to.str())}});
@@ -71,14 +71,16 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
     item["certainty"] = edit.likely ? "likely" : "certain";
     out["edits"].push_back(std::move(item));
   }
-  out["unsettled"] = json::array();
-  for (const Unsettled& problem : plan.unsettled) {
-    json item = place(problem.file, problem.span, problem.has_place, tree);
-    item["id"] = problem.id;
-    item["text"] = printable(problem.text);
-    item["reason"] = printable(problem.reason);
-    item["next"] = printable(problem.next);
-    out["unsettled"].push_back(std::move(item));
+  for (const auto& [key, list] : {std::pair("unsettled", &plan.unsettled), std::pair("accepted", &plan.accepted)}) {
+    out[key] = json::array();
+    for (const Unsettled& problem : *list) {
+      json item = place(problem.file, problem.span, problem.has_place, tree);
+      item["id"] = problem.id;
+      item["text"] = printable(problem.text);
+      item["reason"] = printable(problem.reason);
+      item["next"] = printable(problem.next);
+      out[key].push_back(std::move(item));
+    }
   }
   out["notices"] = json::array();
   for (const Notice& notice : plan.notices) {

@@ -49,7 +49,8 @@ int collect(const git_diff_delta*, const git_diff_hunk*, const git_diff_line* li
 
 Result<std::string> hunks(const std::string& before, const std::string& after, const std::string& name) {
   use_git_library();
-  git_diff_options options = GIT_DIFF_OPTIONS_INIT;
+  git_diff_options options{};
+  git_diff_options_init(&options, GIT_DIFF_OPTIONS_VERSION);
   options.flags |= GIT_DIFF_FORCE_TEXT;
   git_patch* patch = nullptr;
   std::string out;

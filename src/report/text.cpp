@@ -103,6 +103,12 @@ std::string summary_text(const Plan& plan) {
                            count(files, "file", "files"));
 }
 
+std::string outcome_text(const Plan& plan, bool is_written) {
+  if (plan.accepted.empty()) return is_written ? "Done and verified: " : "Verified, nothing written: ";
+  return fmt::format("{}, but {} without proof (--accept-unseen): ", is_written ? "Done" : "Nothing written",
+                     count(plan.accepted.size(), "place was accepted", "places were accepted"));
+}
+
 std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
   std::string out = plan.moves.requested().empty() ? "" : strong(style, "Moves") + "\n";
   std::size_t listed = 0;
@@ -164,8 +170,18 @@ std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle
 }
 
 std::string notices_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
-  if (plan.notices.empty()) return "";
-  std::string out = strong(style, "Notices") + "\n";
+  std::string out = plan.accepted.empty() ? "" : strong(style, "Accepted without proof") + "\n";
+  for (std::size_t i = 0; i < plan.accepted.size(); ++i) {
+    const Unsettled& item = plan.accepted[i];
+    if (i == 12 && !style.verbose && plan.accepted.size() > i + 1) {
+      out += fmt::format("  and {} more (-v lists all)\n", plan.accepted.size() - i);
+      break;
+    }
+    out += fmt::format("  {}: {}\n", place(item.file, item.span, item.has_place, tree),
+                       (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
+  }
+  if (plan.notices.empty()) return out;
+  out += strong(style, "Notices") + "\n";
   std::size_t listed = 0;
   for (const Notice& notice : plan.notices) {
     out += fmt::format("  {}: {}\n", place(notice.file, notice.span, notice.has_place, tree),

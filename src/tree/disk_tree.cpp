@@ -10,6 +10,7 @@
 #include <filesystem>
 
 #include "base/all_cores.h"
+#include "base/name_search.h"
 #include "tree/git_library.h"
 #include "tree/ignore_rules.h"
 
@@ -32,13 +33,17 @@ bool is_build_output(const std::vector<Listed>& content) {
 Result<std::unique_ptr<DiskTree>> DiskTree::scan(std::string root, const ScanOptions& options) {
   auto tree = std::unique_ptr<DiskTree>(new DiskTree());
   tree->root_ = std::move(root);
+  auto held = Beneath::open(tree->root_);
+  if (!held) return held.error();
+  tree->held_ = std::move(*held);
   tree->nodes_[RelPath()].entry.kind = EntryKind::folder;
   IgnoreRules rules(tree->root_);
+  tree->repository_problem_ = rules.problem();
   // Level by level: the disk can be asked on all cores, the ignore rules cannot.
   for (std::vector<RelPath> level = {RelPath()}, next; !level.empty();
        level = std::move(next), next.clear()) {
     std::vector<std::optional<Result<std::vector<Listed>>>> listed(level.size());
-    on_all_cores(level.size(), [&](std::size_t i) { listed[i] = list_folder(tree->absolute(level[i])); });
+    on_all_cores(level.size(), [&](std::size_t i) { listed[i] = list_folder(tree->held_, level[i].str()); });
     if (level[0].is_root() && !*listed[0]) return listed[0]->error();
     for (std::size_t i = 0; i < level.size(); ++i) {
       for (RelPath& folder : tree->take_in(level[i], std::move(*listed[i]), rules, options))
@@ -55,6 +60,7 @@ std::vector<RelPath> DiskTree::take_in(const RelPath& folder, Result<std::vector
   Node& here = nodes_[folder];
   if (!listed) {
     here.entry.guarded = true;  // what cannot be read is left alone
+    note_unreadable(folder);
     return {};
   }
   if (!folder.is_root() && is_build_output(*listed)) {
@@ -62,9 +68,18 @@ std::vector<RelPath> DiskTree::take_in(const RelPath& folder, Result<std::vector
     here.loaded = false;
     return {};
   }
+  // A list of rules that is no file would have the library wait for whoever writes into it.
+  bool has_odd_rules = std::any_of(listed->begin(), listed->end(), [](const Listed& item) {
+    return item.is_special && (item.name == ".gitignore" || item.name == ".gitattributes");
+  });
+  if (has_odd_rules) {
+    here.entry.guarded = true;
+    note_unreadable(folder);
+  }
   std::vector<RelPath> subfolders;
   here.names.reserve(listed->size());
   for (Listed& item : *listed) {
+    if (item.is_special) continue;
     RelPath path = folder / item.name;
     bool is_folder = item.entry.kind == EntryKind::folder;
     Node node;
@@ -73,8 +88,8 @@ std::vector<RelPath> DiskTree::take_in(const RelPath& folder, Result<std::vector
         here.entry.guarded || is_version_control(item.name) || item.name == ".yellow-compass" ||
         std::find(options.guarded.begin(), options.guarded.end(), path) != options.guarded.end();
     bool secret = is_version_control(item.name) || item.name == ".yellow-compass";
-    node.entry.ignored = !secret && (item.name == "node_modules" || rules.ignores(path, is_folder));
-    node.loaded = !is_folder || (!node.entry.ignored && !secret);
+    node.entry.ignored = !secret && (item.name == "node_modules" || (!has_odd_rules && rules.ignores(path, is_folder)));
+    node.loaded = !is_folder || (!node.entry.ignored && !secret && !has_odd_rules);
     if (is_folder && node.loaded) subfolders.push_back(path);
     if (!is_folder && !node.entry.ignored) files_.add(path, node.entry.kind);
     here.names.push_back(std::move(item.name));
@@ -87,7 +102,7 @@ std::vector<RelPath> DiskTree::take_in(const RelPath& folder, Result<std::vector
 const std::vector<std::string>& DiskTree::list_late(const RelPath& folder) const {
   auto [at, fresh] = late_names_.try_emplace(folder);
   if (!fresh) return at->second;
-  auto listed = list_folder(absolute(folder));
+  auto listed = list_folder(held_, folder.str());
   if (!listed) return at->second;
   for (Listed& item : *listed) {
     item.entry.ignored = true;
@@ -154,13 +169,27 @@ Result<Bytes> DiskTree::read(const RelPath& path) const {
   return bytes;
 }
 
+void DiskTree::note_unreadable(const RelPath& path) const {
+  std::lock_guard lock(unreadable_mutex_);
+  unreadable_.insert(path);
+}
+
+std::vector<RelPath> DiskTree::unreadable() const {
+  std::lock_guard lock(unreadable_mutex_);
+  return {unreadable_.begin(), unreadable_.end()};
+}
+
 std::optional<std::string_view> DiskTree::look_into(const RelPath& path, std::string& buffer) const {
-  int handle = open(absolute(path).c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW);
-  if (handle < 0) return std::nullopt;
+  Handle handle = held_.open_at(path.str(), O_RDONLY);
+  struct stat info {};
+  if (!handle || fstat(handle.get(), &info) != 0 || !S_ISREG(info.st_mode)) {
+    const Entry* entry = find(path);
+    if (!handle && entry && entry->kind == EntryKind::file) note_unreadable(path);
+    return std::nullopt;
+  }
   constexpr std::size_t kLeast = 65536;
   if (buffer.size() < kLeast) buffer.resize(kLeast);
-  ssize_t got = ::read(handle, buffer.data(), buffer.size());
-  close(handle);
+  ssize_t got = ::read(handle.get(), buffer.data(), buffer.size());
   // What does not fit is left to read().
   if (got < 0 || static_cast<std::size_t>(got) == buffer.size()) {
     auto bytes = read(path);
@@ -171,40 +200,39 @@ std::optional<std::string_view> DiskTree::look_into(const RelPath& path, std::st
   return std::string_view(buffer).substr(0, static_cast<std::size_t>(got));
 }
 
+namespace {
+
+// More than that is no text that anybody wrote, and is not held in memory.
+constexpr std::uint64_t kLargestText = 64'000'000;
+
+}  // namespace
+
 Result<Bytes> DiskTree::read_afresh(const RelPath& path) const {
-  std::string name = absolute(path);
+  auto bytes = read_beneath(held_, path.str(), kLargestText);
+  if (bytes) return Bytes(std::make_shared<const std::string>(std::move(*bytes)));
   const Entry* entry = find(path);
-  auto fail = [&] {
-    return Error{Failure::io, path.str(), std::strerror(errno), "check that it can be read"};
-  };
-  auto bytes = std::make_shared<std::string>();
-  if (entry && entry->kind == EntryKind::link) {
-    bytes->resize(entry->size + 1);
-    ssize_t size = readlink(name.c_str(), bytes->data(), bytes->size());
-    if (size < 0) return fail();
-    bytes->resize(static_cast<std::size_t>(size));
-    return Bytes(bytes);
-  }
-  int handle = open(name.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW);
-  if (handle < 0) return fail();
-  // One more byte than expected: a short read then tells the end, a full one a file that grew.
-  bytes->resize(entry ? static_cast<std::size_t>(entry->size) + 1 : 4096);
-  std::size_t at = 0;
+  if (entry && entry->kind == EntryKind::file) note_unreadable(path);
+  return bytes.error();
+}
+
+bool DiskTree::may_hold(const RelPath& path, const NameSearch& names) const {
+  Handle handle = held_.open_at(path.str(), O_RDONLY);
+  struct stat info {};
+  if (!handle || fstat(handle.get(), &info) != 0 || !S_ISREG(info.st_mode)) return true;
+  // A part at a time; the end of each is looked at again with the next, where a name may be cut in two.
+  constexpr std::size_t kPart = 1 << 20, kOverlap = 4096;
+  std::string buffer(kPart, '\0');
+  std::size_t kept = 0;
   while (true) {
-    if (at == bytes->size()) bytes->resize(at * 2);
-    ssize_t got = ::read(handle, bytes->data() + at, bytes->size() - at);
+    ssize_t got = ::read(handle.get(), buffer.data() + kept, buffer.size() - kept);
     if (got < 0 && errno == EINTR) continue;
-    if (got < 0) {
-      Error error = fail();
-      close(handle);
-      return error;
-    }
-    at += static_cast<std::size_t>(got);
-    if (got == 0 || (at < bytes->size() && entry && at == entry->size)) break;
+    if (got < 0) return true;
+    if (got == 0) return false;
+    std::size_t size = kept + static_cast<std::size_t>(got);
+    if (names.finds_any(std::string_view(buffer).substr(0, size))) return true;
+    kept = std::min(size, kOverlap);
+    buffer.replace(0, kept, buffer, size - kept, kept);
   }
-  close(handle);
-  bytes->resize(at);
-  return Bytes(bytes);
 }
 
 std::string find_root(const std::string& start) {
@@ -216,8 +244,8 @@ std::string find_root(const std::string& start) {
     if (fs::exists(up / "yellow-compass.toml", error)) return up.string();
     if (up == up.parent_path()) break;
   }
-  auto repository = Repository::around(here.string());
-  return repository ? repository->top() : here.string();
+  auto found = Repository::look_for(here.string());
+  return found.top.empty() ? here.string() : found.top;
 }
 
 std::string state_folder(const std::string& root) {
@@ -235,6 +263,15 @@ std::string state_folder(const std::string& root) {
   for (std::size_t at = 0; (at = name.find_first_of("/%", at)) != std::string::npos; at += 3)
     name.replace(at, 1, name[at] == '/' ? "%2F" : "%25");
   return state + "-" + name;
+}
+
+std::vector<std::string> writable_folders(const std::string& root) {
+  std::vector<std::string> out = {root};
+  if (auto repository = Repository::around(root)) {
+    out.push_back(repository->own());
+    out.push_back(repository->common());
+  }
+  return out;
 }
 
 }  // namespace yc

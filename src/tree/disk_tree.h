@@ -4,6 +4,7 @@
 #include <array>
 #include <memory>
 #include <mutex>
+#include <set>
 #include <unordered_map>
 
 #include "tree/folder_listing.h"
@@ -31,6 +32,10 @@ class DiskTree : public TreeReader {
   const FileList& listing() const override { return files_; }
   Result<Bytes> read(const RelPath& path) const override;
   std::optional<std::string_view> look_into(const RelPath& path, std::string& buffer) const override;
+  std::vector<RelPath> unreadable() const override;
+  bool may_hold(const RelPath& path, const NameSearch& names) const override;
+  // Why the repository around the tree cannot be used; empty if it can, or there is none.
+  const std::string& repository_problem() const { return repository_problem_; }
 
  private:
   struct Node {
@@ -48,13 +53,17 @@ class DiskTree : public TreeReader {
   std::vector<RelPath> take_in(const RelPath& folder, Result<std::vector<Listed>> listed,
                                const class IgnoreRules& rules, const ScanOptions& options);
   Result<Bytes> read_afresh(const RelPath& path) const;
+  void note_unreadable(const RelPath& path) const;
   const Entry* find_late(const RelPath& path) const;
   const std::vector<std::string>& list_late(const RelPath& folder) const;
 
-  std::string root_;
+  std::string root_, repository_problem_;
+  Beneath held_;  // the root, so that no link leads out of it
   FileList files_;                           // sorted; complete once the scan is
   std::unordered_map<RelPath, Node> nodes_;  // never changed once the scan is complete
   mutable std::array<Shelf, 16> shelves_;
+  mutable std::mutex unreadable_mutex_;
+  mutable std::set<RelPath> unreadable_;  // guarded by unreadable_mutex_
   // What lies in ignored folders, looked up when somebody asks. Guarded by late_mutex_.
   mutable std::mutex late_mutex_;
   mutable std::unordered_map<RelPath, Entry> late_;
@@ -64,8 +73,10 @@ class DiskTree : public TreeReader {
 // The root of the tree that `start` is in: the nearest folder upwards with a yellow-compass.toml, else the
 // top of the version-controlled working tree, else `start` itself. All absolute.
 std::string find_root(const std::string& start);
-// Where this tree's journals are kept (absolute): in the repository's own folder if that is on the same file
-// system, else in the root.
+// Where this tree's journals are kept (absolute): in the repository's own folder if that can be used and is on the
+// same file system, else in the root.
 std::string state_folder(const std::string& root);
+// The folders (absolute) outside of which nothing is ever written: the root, and the repository's own.
+std::vector<std::string> writable_folders(const std::string& root);
 
 }  // namespace yc

@@ -24,17 +24,19 @@ Entry entry_of(const struct stat& info) {
 
 }  // namespace
 
-Result<std::vector<Listed>> list_folder(const std::string& folder) {
-  DIR* handle = opendir(folder.c_str());
-  if (!handle) return Error{Failure::io, folder, std::strerror(errno), "check the folder's permissions"};
+Result<std::vector<Listed>> list_folder(const Beneath& root, const std::string& below) {
+  Handle file = root.open_at(below, O_RDONLY | O_DIRECTORY);
+  DIR* handle = file ? fdopendir(file.get()) : nullptr;
+  if (!handle) return Error{Failure::io, below, why_not_opened(errno), "check the folder's permissions"};
+  (void)file.release();  // the stream's now
   std::vector<Listed> out;
   while (const dirent* item = readdir(handle)) {
     std::string name = item->d_name;
     if (name == "." || name == "..") continue;
     struct stat info {};
     if (fstatat(dirfd(handle), item->d_name, &info, AT_SYMLINK_NOFOLLOW) != 0) continue;
-    if (!S_ISREG(info.st_mode) && !S_ISDIR(info.st_mode) && !S_ISLNK(info.st_mode)) continue;
-    out.push_back({std::move(name), entry_of(info)});
+    bool is_special = !S_ISREG(info.st_mode) && !S_ISDIR(info.st_mode) && !S_ISLNK(info.st_mode);
+    out.push_back({std::move(name), entry_of(info), is_special});
   }
   closedir(handle);
   std::sort(out.begin(), out.end(), [](const Listed& a, const Listed& b) { return a.name < b.name; });

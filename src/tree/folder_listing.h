@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/result.h"
+#include "tree/beneath.h"
 #include "tree/tree_reader.h"
 
 namespace yc {
@@ -14,9 +15,10 @@ namespace yc {
 struct Listed {
   std::string name;
   Entry entry;
+  bool is_special = false;  // a pipe, a socket or a device
 };
 
-// Lists a folder (absolute), by name, leaving out what is neither file, folder nor link.
-Result<std::vector<Listed>> list_folder(const std::string& folder);
+// Lists a folder below another (see Beneath), by name.
+Result<std::vector<Listed>> list_folder(const Beneath& root, const std::string& below);
 
 }  // namespace yc

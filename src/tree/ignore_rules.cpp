@@ -3,28 +3,74 @@
 #include <fmt/format.h>
 #include <fnmatch.h>
 #include <git2.h>
+#include <git2/sys/repository.h>
 
-#include <fstream>
+#include <sstream>
 #include <vector>
 
+#include "tree/beneath.h"
 #include "tree/git_library.h"
 #include "tree/moves.h"
 
 namespace yc {
 
+namespace {
+
+constexpr std::uint64_t kMostBytes = 16'000'000;  // of a list of rules
+
+}  // namespace
+
 struct IgnoreRules::Impl {
   std::unique_ptr<Repository> repository;
+  git_repository* stand_in = nullptr;  // for the rules alone, where the repository cannot be used
   git_index* index = nullptr;
+  std::string top, prefix;  // as Repository has them; no top where there is no repository
+  std::string problem;
+
+  git_repository* handle() const { return repository ? repository->handle() : stand_in; }
 };
 
+namespace {
+
+// A repository in memory that has the working tree at `top`, and so its ignore files.
+git_repository* stand_in_at(const std::string& top) {
+  use_git_library();
+  git_repository* out = nullptr;
+  if (git_repository_new(&out) != 0) return nullptr;
+  git_config* config = nullptr;
+  if (git_config_new(&config) == 0) git_repository_set_config(out, config);
+  git_config_free(config);
+  if (git_repository_set_workdir(out, top.c_str(), 0) == 0) return out;
+  git_repository_free(out);
+  return nullptr;
+}
+
+}  // namespace
+
 IgnoreRules::IgnoreRules(const std::string& root) : impl_(std::make_unique<Impl>()) {
-  impl_->repository = Repository::around(root);
-  if (impl_->repository && git_repository_index(&impl_->index, impl_->repository->handle()) != 0)
-    impl_->index = nullptr;
+  auto found = Repository::look_for(root);
+  impl_->repository = std::move(found.repository);
+  impl_->problem = std::move(found.problem);
+  impl_->top = found.top;
+  if (impl_->repository) {
+    impl_->prefix = impl_->repository->prefix();
+    if (git_repository_index(&impl_->index, impl_->repository->handle()) != 0) {
+      impl_->index = nullptr;
+      impl_->problem = "its index cannot be read: " + git_library_says();
+    }
+  } else if (!impl_->problem.empty()) {
+    impl_->stand_in = stand_in_at(impl_->top);
+    if (root.size() > impl_->top.size()) impl_->prefix = root.substr(impl_->top.size() + 1) + "/";
+  }
 }
 
 IgnoreRules::~IgnoreRules() {
   git_index_free(impl_->index);
+  git_repository_free(impl_->stand_in);
+}
+
+const std::string& IgnoreRules::problem() const {
+  return impl_->problem;
 }
 
 namespace {
@@ -49,9 +95,9 @@ bool fits(std::string pattern, const std::string& path) {
 }  // namespace
 
 std::string IgnoreRules::rule_for(const RelPath& path) const {
-  if (!impl_->repository) return "";
-  const std::string& top = impl_->repository->top();
-  RelPath full = RelPath::from_normal(impl_->repository->prefix() + path.str());
+  if (!impl_->handle()) return "";
+  const std::string& top = impl_->top;
+  RelPath full = RelPath::from_normal(impl_->prefix + path.str());
   // The deepest file decides, and in it the last line.
   std::vector<std::pair<RelPath, std::string>> lists;
   for (RelPath up = full.parent();; up = up.parent()) {
@@ -59,8 +105,11 @@ std::string IgnoreRules::rule_for(const RelPath& path) const {
     if (up.is_root()) break;
   }
   lists.emplace_back(RelPath(), ".git/info/exclude");
+  auto held = Beneath::open(top);
   for (const auto& [folder, name] : lists) {
-    std::ifstream file(top + "/" + name);
+    auto bytes = held ? read_beneath(*held, name, kMostBytes) : Result<std::string>(held.error());
+    if (!bytes) continue;
+    std::istringstream file(*bytes);
     std::string found;
     std::string line;
     for (int number = 1; std::getline(file, line); ++number) {
@@ -84,10 +133,10 @@ Status check_not_ignored(const std::string& root, const MoveSet& moves) {
 }
 
 bool IgnoreRules::ignores(const RelPath& path, bool is_folder) const {
-  if (!impl_->repository) return false;
-  std::string full = impl_->repository->prefix() + path.str() + (is_folder ? "/" : "");
+  if (!impl_->handle()) return false;
+  std::string full = impl_->prefix + path.str() + (is_folder ? "/" : "");
   int result = 0;
-  if (git_ignore_path_is_ignored(&result, impl_->repository->handle(), full.c_str()) != 0 || result == 0)
+  if (git_ignore_path_is_ignored(&result, impl_->handle(), full.c_str()) != 0 || result == 0)
     return false;
   if (!impl_->index) return true;
   if (is_folder) {

@@ -45,6 +45,10 @@ Status check_source(const TreeReader& tree, const Move& move) {
   if (entry->kind == EntryKind::folder && move.to != move.from && move.to.is_within(move.from)) {
     return refuse(move.from, fmt::format("a folder cannot be moved into itself ({})", move.to.str()));
   }
+  for (std::string_view part : move.to.components()) {
+    if (part == ".git" || part == ".yellow-compass")
+      return refuse(move.to, "is protected", "it belongs to version control or to the records of moves");
+  }
   return {};
 }
 

@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cctype>
 
+#include "base/name_search.h"
+
 namespace yc {
 
 std::optional<std::string_view> TreeReader::look_into(const RelPath& path, std::string& buffer) const {
@@ -12,6 +14,11 @@ std::optional<std::string_view> TreeReader::look_into(const RelPath& path, std::
   if (!bytes) return std::nullopt;
   buffer = **bytes;
   return buffer;
+}
+
+bool TreeReader::may_hold(const RelPath& path, const NameSearch& names) const {
+  auto bytes = read(path);
+  return !bytes || names.finds_any(**bytes);
 }
 
 bool TreeReader::is_file(const RelPath& path) const {

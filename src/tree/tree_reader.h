@@ -13,6 +13,8 @@
 
 namespace yc {
 
+class NameSearch;
+
 struct Entry {
   EntryKind kind = EntryKind::file;
   bool ignored = false;  // by an ignore rule, or it is a build output or an installed package
@@ -37,6 +39,12 @@ class TreeReader {
   // The bytes of a file that need not be kept, as one is passed over that holds nothing of interest. They may
   // be put into `buffer`, and are good as long as that is; nothing if the file cannot be read.
   virtual std::optional<std::string_view> look_into(const RelPath& path, std::string& buffer) const;
+
+  // Folders that cannot be listed, and files that somebody asked for and that cannot be read, so that nobody knows
+  // what they hold. Sorted.
+  virtual std::vector<RelPath> unreadable() const { return {}; }
+  // Whether any of the names stands in a file, however large that is; also if nobody can know.
+  virtual bool may_hold(const RelPath& path, const NameSearch& names) const;
 
   const std::vector<RelPath>& files() const { return listing().all(); }
   bool is_file(const RelPath& path) const;

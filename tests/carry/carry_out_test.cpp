@@ -10,6 +10,7 @@
 #include "carry/lock.h"
 #include "carry/recovery.h"
 #include "support/faulty_disk.h"
+#include "support/own_state.h"
 #include "support/scratch_folder.h"
 
 namespace yc::test {
@@ -52,8 +53,8 @@ Try planned(const ScratchFolder& folder) {
   return out;
 }
 
-std::string state_of(const ScratchFolder& folder) {
-  return folder.path() + "/.yellow-compass";
+StatePlace place_of(const ScratchFolder& folder) {
+  return {folder.path(), folder.path() + "/.yellow-compass", own_state()};
 }
 
 TEST(CarryOut, moves_and_undo_give_the_tree_back) {
@@ -61,8 +62,8 @@ TEST(CarryOut, moves_and_undo_give_the_tree_back) {
   fill(folder);
   auto before = folder.contents();
   Try one = planned(folder);
-  DiskFileSystem disk;
-  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true});
+  DiskFileSystem disk({folder.path()});
+  auto stored = carry_out(disk, *one.tree, one.plan, place_of(folder), {"test", "", true});
   ASSERT_TRUE(stored) << stored.error().message;
   auto after = folder.contents();
   EXPECT_NE(after, before);
@@ -71,9 +72,9 @@ TEST(CarryOut, moves_and_undo_give_the_tree_back) {
   EXPECT_TRUE(after["gauge.h"].ends_with("#include \"include/deep/gauge.h\"\n"))
       << "a new file at an old place";
   EXPECT_EQ(after["main.c"].substr(0, 4), "640 ") << "permissions travel with the file";
-  ASSERT_TRUE(undo(disk, folder.path(), state_of(folder)));
+  ASSERT_TRUE(undo(disk, place_of(folder)));
   EXPECT_EQ(folder.contents(), before);
-  EXPECT_FALSE(undo(disk, folder.path(), state_of(folder))) << "there is nothing left to undo";
+  EXPECT_FALSE(undo(disk, place_of(folder))) << "there is nothing left to undo";
 }
 
 TEST(CarryOut, every_refused_change_leaves_the_old_tree) {
@@ -83,8 +84,8 @@ TEST(CarryOut, every_refused_change_leaves_the_old_tree) {
     fill(folder);
     auto before = folder.contents();
     Try one = planned(folder);
-    FaultyDisk disk(n);
-    auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true});
+    FaultyDisk disk({folder.path()}, n);
+    auto stored = carry_out(disk, *one.tree, one.plan, place_of(folder), {"test", "", true});
     if (!disk.has_failed()) {
       total = disk.changes();
       break;
@@ -92,8 +93,8 @@ TEST(CarryOut, every_refused_change_leaves_the_old_tree) {
     if (stored) continue;  // the refused change was no part of the move itself, as removing the lock is
     if (folder.contents() == before) continue;
     // The tree may be the new one if only the record of its being done was refused; then undo must work.
-    DiskFileSystem whole;
-    auto undone = undo(whole, folder.path(), state_of(folder));
+    DiskFileSystem whole({folder.path()});
+    auto undone = undo(whole, place_of(folder));
     EXPECT_TRUE(undone) << "at change " << n << ": " << stored.error().message;
     EXPECT_EQ(folder.contents(), before) << "at change " << n;
   }
@@ -106,11 +107,11 @@ TEST(CarryOut, every_refused_change_of_undo_leaves_the_moved_tree) {
     fill(folder);
     auto before = folder.contents();
     Try one = planned(folder);
-    DiskFileSystem whole;
-    ASSERT_TRUE(carry_out(whole, *one.tree, one.plan, state_of(folder), {"test", "", true}));
+    DiskFileSystem whole({folder.path()});
+    ASSERT_TRUE(carry_out(whole, *one.tree, one.plan, place_of(folder), {"test", "", true}));
     auto after = folder.contents();
-    FaultyDisk disk(n);
-    auto undone = undo(disk, folder.path(), state_of(folder));
+    FaultyDisk disk({folder.path()}, n);
+    auto undone = undo(disk, place_of(folder));
     if (!disk.has_failed()) break;
     auto now = folder.contents();
     EXPECT_TRUE(now == before || now == after) << "at change " << n;
@@ -123,8 +124,8 @@ TEST(CarryOut, file_that_changed_since_it_was_read_is_not_touched) {
   Try one = planned(folder);
   folder.write("gauge.c", "// somebody else was here\n");
   auto before = folder.contents();
-  DiskFileSystem disk;
-  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true});
+  DiskFileSystem disk({folder.path()});
+  auto stored = carry_out(disk, *one.tree, one.plan, place_of(folder), {"test", "", true});
   ASSERT_FALSE(stored);
   EXPECT_EQ(stored.error().failure, Failure::unsettled);
   EXPECT_EQ(folder.contents(), before);
@@ -134,11 +135,11 @@ TEST(CarryOut, undo_refuses_to_destroy_later_work) {
   ScratchFolder folder;
   fill(folder);
   Try one = planned(folder);
-  DiskFileSystem disk;
-  ASSERT_TRUE(carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true}));
+  DiskFileSystem disk({folder.path()});
+  ASSERT_TRUE(carry_out(disk, *one.tree, one.plan, place_of(folder), {"test", "", true}));
   folder.write("main.c", "int later_work;\n");
   auto before = folder.contents();
-  auto undone = undo(disk, folder.path(), state_of(folder));
+  auto undone = undo(disk, place_of(folder));
   ASSERT_FALSE(undone);
   EXPECT_EQ(undone.error().place, "main.c");
   EXPECT_EQ(folder.contents(), before);
@@ -148,11 +149,11 @@ TEST(CarryOut, second_program_is_refused) {
   ScratchFolder folder;
   fill(folder);
   Try one = planned(folder);
-  fs::create_directory(state_of(folder));
-  auto lock = Lock::take(state_of(folder));
+  DiskFileSystem disk({folder.path()});
+  fs::create_directory(place_of(folder).folder);
+  auto lock = Lock::take(disk, place_of(folder).folder);
   ASSERT_TRUE(lock);
-  DiskFileSystem disk;
-  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true});
+  auto stored = carry_out(disk, *one.tree, one.plan, place_of(folder), {"test", "", true});
   ASSERT_FALSE(stored);
   EXPECT_NE(stored.error().message.find("is changing this tree"), std::string::npos);
 }
@@ -161,11 +162,11 @@ TEST(CarryOut, damaged_journal_is_named_and_left_alone) {
   ScratchFolder folder;
   fill(folder);
   Try one = planned(folder);
-  DiskFileSystem disk;
-  auto stored = carry_out(disk, *one.tree, one.plan, state_of(folder), {"test", "", true});
+  DiskFileSystem disk({folder.path()});
+  auto stored = carry_out(disk, *one.tree, one.plan, place_of(folder), {"test", "", true});
   ASSERT_TRUE(stored);
   std::ofstream(stored->folder + "/journal", std::ios::app) << "x";
-  auto undone = undo(disk, folder.path(), state_of(folder));
+  auto undone = undo(disk, place_of(folder));
   ASSERT_FALSE(undone);
   EXPECT_NE(undone.error().message.find("damaged"), std::string::npos);
   EXPECT_TRUE(fs::exists(stored->folder + "/journal"));

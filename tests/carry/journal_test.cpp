@@ -7,7 +7,8 @@
 #include <fstream>
 #include <iterator>
 
-#include "base/hash.h"
+#include "carry/digest.h"
+#include "support/own_state.h"
 #include "support/scratch_folder.h"
 
 namespace yc::test {
@@ -28,14 +29,16 @@ Journal example() {
   moved.from = at("a b/\"odd\"\n$name%20\xc3\xa4\xff");
   moved.to = at("c/x");
   moved.inode = 18446744073709551615U;
-  moved.before = moved.after = content_hash("one");
+  moved.before = moved.after = digest_of("one");
   moved.blob = "8ab686eafeb1f44702738c8b0f24f2567c36da6d";
   JournalItem edited;
   edited.from = edited.to = at("Makefile");
   edited.kind = EntryKind::link;
-  edited.before = content_hash("one");
-  edited.after = content_hash("two");
+  edited.before = digest_of("one");
+  edited.after = digest_of("two");
   edited.staged_inode = 77;
+  edited.original_inode = 78;
+  edited.unlisted = true;
   out.items = {moved, edited};
   out.nested = {{{at("libs/tide"), at("third/tide")}, "/r/.git/modules/tide", "12ab"}};
   out.made = {{at("c"), 0}};
@@ -46,29 +49,35 @@ Journal example() {
 class Journals : public ::testing::Test {
  protected:
   void SetUp() override {
-    auto stored = begin_journal(disk_, folder_.path());
+    auto state = State::open(disk_, {folder_.path(), folder_.path() + "/.yellow-compass", own_state()});
+    ASSERT_TRUE(state);
+    state_ = *state;
+    ASSERT_TRUE(state_.make(disk_));
+    ASSERT_TRUE(state_.sign_folder(disk_));
+    auto stored = begin_journal(disk_, state_);
     ASSERT_TRUE(stored);
     stored->journal = example();
-    ASSERT_TRUE(write_journal(disk_, *stored));
+    ASSERT_TRUE(write_journal(disk_, state_, *stored));
     file_ = stored->folder + "/journal";
     std::ifstream in(file_, std::ios::binary);
     bytes_.assign(std::istreambuf_iterator<char>(in), {});
   }
   Result<std::vector<StoredJournal>> read_with(const std::string& bytes) {
     std::ofstream(file_, std::ios::binary) << bytes;
-    return read_journals(disk_, folder_.path());
+    return read_journals(disk_, state_);
   }
   std::string sealed(const std::string& body) const {
-    return "yellow-compass journal 2 " + content_hash(body) + "\n" + body;
+    return "yellow-compass journal 4 " + state_.sign(body) + "\n" + body;
   }
 
   ScratchFolder folder_;
-  DiskFileSystem disk_;
+  DiskFileSystem disk_{{folder_.path()}};
+  State state_;
   std::string file_, bytes_;
 };
 
 TEST_F(Journals, come_back_as_they_were_written) {
-  auto journals = read_journals(disk_, folder_.path());
+  auto journals = read_journals(disk_, state_);
   ASSERT_TRUE(journals) << journals.error().message;
   ASSERT_EQ(journals->size(), 1U);
   const Journal &now = journals->front().journal, then = example();
@@ -82,6 +91,8 @@ TEST_F(Journals, come_back_as_they_were_written) {
     EXPECT_EQ(now.items[i].kind, then.items[i].kind);
     EXPECT_EQ(now.items[i].inode, then.items[i].inode);
     EXPECT_EQ(now.items[i].staged_inode, then.items[i].staged_inode);
+    EXPECT_EQ(now.items[i].original_inode, then.items[i].original_inode);
+    EXPECT_EQ(now.items[i].unlisted, then.items[i].unlisted);
     EXPECT_EQ(now.items[i].before, then.items[i].before);
     EXPECT_EQ(now.items[i].after, then.items[i].after);
     EXPECT_EQ(now.items[i].blob, then.items[i].blob);
@@ -114,7 +125,7 @@ TEST_F(Journals, any_end_that_is_cut_off_is_noticed) {
 TEST_F(Journals, paths_out_of_the_tree_are_refused) {
   for (const char* path : {"../x", "/etc/passwd", "a/../../x", "", ".", "a//b", "./a"}) {
     std::string body = std::string("{\"command\":\"\",\"time\":0,\"requested\":[],\"items\":[{\"from\":\"") +
-                       path + "\",\"inode\":1,\"before\":\"\"}],\"nested\":[],\"made\":[],\"removed\":[]}\n";
+                       path + "\",\"inode\":1,\"before\":\"\"}],\"nested\":[],\"made\":[],\"removed\":[],\"made_files\":[],\"dropped_files\":[]}\n";
     auto journals = read_with(sealed(body));
     ASSERT_FALSE(journals) << path;
     EXPECT_THAT(journals.error().message, HasSubstr("is no path in the tree"));
@@ -131,18 +142,18 @@ TEST_F(Journals, fields_that_are_missing_or_mistyped_are_refused) {
 }
 
 TEST_F(Journals, folder_without_a_record_counts_for_nothing_and_is_swept) {
-  auto begun = begin_journal(disk_, folder_.path());
+  auto begun = begin_journal(disk_, state_);
   ASSERT_TRUE(begun);
   EXPECT_EQ(begun->number, 2);
   ASSERT_TRUE(disk_.write_new(begun->staged(0), "half", 0600));
-  EXPECT_EQ(read_journals(disk_, folder_.path())->size(), 1U);
-  sweep(disk_, folder_.path());
+  EXPECT_EQ(read_journals(disk_, state_)->size(), 1U);
+  sweep(disk_, state_);
   EXPECT_FALSE(disk_.exists(begun->folder));
-  EXPECT_EQ(read_journals(disk_, folder_.path())->size(), 1U) << "what has a record is no rubbish";
+  EXPECT_EQ(read_journals(disk_, state_)->size(), 1U) << "what has a record is no rubbish";
 }
 
 TEST_F(Journals, marks_tell_what_became_of_a_move) {
-  auto now = [&] { return read_journals(disk_, folder_.path())->front(); };
+  auto now = [&] { return read_journals(disk_, state_)->front(); };
   ASSERT_TRUE(mark(disk_, now(), "done"));
   EXPECT_TRUE(now().stands());
   ASSERT_TRUE(mark(disk_, now(), "undoing"));

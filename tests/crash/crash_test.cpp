@@ -11,6 +11,7 @@
 #include <filesystem>
 #include <fstream>
 
+#include "support/own_state.h"
 #include "support/scratch_folder.h"
 
 namespace yc::test {
@@ -130,6 +131,7 @@ std::string leftovers(const fs::path& root) {
 class Crash : public ::testing::Test {
  protected:
   void SetUp() override {
+    (void)own_state();
     base_ = folder_.path();
     fill(base_ / "old");
     write(base_ / "sheet", sheet());

@@ -242,7 +242,7 @@ TEST(ScriptPlans, container_files) {
        {"Dockerfile: firmware/Makefile -> gauges/firmware/Makefile ?",
         "Dockerfile: firmware/*.c -> gauges/firmware/*.c ?", "Dockerfile: conf/a.ini -> etc/a.ini ?"}},
       {"one that is called after what it builds",
-       {{"Dockerfile.go", "FROM debian\nCOPY decoder/ /src/\n"}, {"decoder/a.go", ""}},
+       {{"Dockerfile.go", "FROM debian\nCOPY decoder/ /src/\n"}, {"decoder/a.c", ""}},
        {{"decoder", "packets/decoder"}},
        {"Dockerfile.go: decoder -> packets/decoder ?"}},
       {"what stays out of the context",

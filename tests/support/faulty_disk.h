@@ -7,7 +7,7 @@ namespace yc::test {
 
 class FaultyDisk : public DiskFileSystem {
  public:
-  explicit FaultyDisk(int fail_at = 0) : fail_at_(fail_at) {}
+  FaultyDisk(const std::vector<std::string>& folders, int fail_at) : DiskFileSystem(folders), fail_at_(fail_at) {}
   int changes() const { return changes_; }
   bool has_failed() const { return fail_at_ > 0 && changes_ >= fail_at_; }
 
@@ -35,6 +35,11 @@ class FaultyDisk : public DiskFileSystem {
   Status rename_new(const std::string& from, const std::string& to) override {
     return refuse() ? fault(to) : DiskFileSystem::rename_new(from, to);
   }
+  Result<bool> exchange(const std::string& one, const std::string& other) override {
+    if (refuse()) return fault(other).error();
+    return DiskFileSystem::exchange(one, other);
+  }
+  Status touch(const std::string& path) override { return refuse() ? fault(path) : DiskFileSystem::touch(path); }
   Status sync_file(const std::string& path) override {
     return refuse() ? fault(path) : DiskFileSystem::sync_file(path);
   }

@@ -10,6 +10,7 @@
 #include <fstream>
 #include <iterator>
 
+#include "support/own_state.h"
 #include "support/scratch_folder.h"
 
 namespace yc::test {
@@ -32,6 +33,7 @@ std::string quoted(const std::string& text) {
 }  // namespace
 
 Workspace::Workspace() {
+  (void)own_state();
   const auto* test = ::testing::UnitTest::GetInstance()->current_test_info();
   std::string name = test ? fmt::format("{}.{}", test->test_suite_name(), test->name()) : "workspace";
   for (char& c : name) c = c == '/' ? '_' : c;

@@ -183,7 +183,7 @@ IncludeResolver::Hit IncludeResolver::look(const Place& folder, const std::strin
   auto path = RelPath::resolve(folder.path, text);
   bool is_made = folder.space == Space::build;
   if (path && (is_made ? makes(*path, system) : tree_->is_file(*path)))
-    return {true, std::move(*path), is_made};
+    return {true, std::move(*path), is_made, 0};
   return {};
 }
 
@@ -236,7 +236,7 @@ IncludeResolver::Hit IncludeResolver::guess_made(const Include& include,
     if (folder.space != Space::build) continue;
     auto path = RelPath::resolve(folder.path, include.text);
     if (path && !path->parent().is_root() && tree_->is_folder(path->parent()))
-      return {true, std::move(*path), true};
+      return {true, std::move(*path), true, 0};
   }
   return {};
 }
@@ -255,7 +255,7 @@ IncludeResolver::Hit IncludeResolver::resolve_freely(const RelPath& user, const 
   for (const RelPath& root : all_roots_) {
     if (Hit hit = look({Space::tree, root}, include.text); hit.found) hits.insert(hit.path);
   }
-  if (hits.size() == 1) return {true, *hits.begin()};
+  if (hits.size() == 1) return {true, *hits.begin(), false, 1};
   return hits.empty() ? by_suffix(include.text) : Hit{};
 }
 
@@ -284,7 +284,7 @@ IncludeResolver::Hit IncludeResolver::by_suffix(const std::string& text) const {
     if (only) return {};
     only = &path;
   }
-  return only ? Hit{true, *only} : Hit{};
+  return only ? Hit{true, *only, false, 2} : Hit{};
 }
 
 std::vector<const IncludeResolver::Source*> IncludeResolver::sources() const {

@@ -22,7 +22,8 @@ class IncludeResolver {
   struct Hit {
     bool found = false;
     RelPath path;
-    bool is_made = false;  // path is one of the build tree
+    bool is_made = false;    // path is one of the build tree
+    std::uint8_t doubt = 0;  // see InContext
   };
   struct Source {
     RelPath path;

@@ -77,7 +77,7 @@ class Emitter {
     for (const auto& [context, hits] : state.resolved) {
       const IncludeResolver::Hit& hit = hits[i];
       any = any || hit.found;
-      reference.contexts.push_back({context, hit.found, hit.path, hit.is_made});
+      reference.contexts.push_back({context, hit.found, hit.path, hit.is_made, hit.doubt});
       if (hit.found) reference.targets.push_back(target_of(hit));
       if (hit.found && context == kNoContext)
         reference.certainty = beside(path, meant, hit.path) ? Certainty::certain : Certainty::likely;
@@ -148,7 +148,7 @@ class Emitter {
       reference.key = {{file, include.line_start}};
       reference.base = {path.parent(), file, Space::tree};
       reference.text = macro->value.through({file, include.span});
-      reference.contexts.push_back({context, hits[i].found, hits[i].path, hits[i].is_made});
+      reference.contexts.push_back({context, hits[i].found, hits[i].path, hits[i].is_made, hits[i].doubt});
       if (hits[i].found) reference.targets.push_back(target_of(hits[i]));
     }
     for (auto& [id, reference] : by_definition) {

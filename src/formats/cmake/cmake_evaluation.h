@@ -102,6 +102,7 @@ class Evaluation {
   std::optional<bool> comparison(const Command& command, const Words& words) const;
 
   // cmake_lists.cpp
+  void give_up(const std::string& why);  // of the script, at the command that runs
   void do_set(const Command& command, const Words& words);
   void do_unset(const Command& command, const Words& words);
   void do_list(const Command& command, const Words& words);

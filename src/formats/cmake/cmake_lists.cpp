@@ -1,13 +1,15 @@
 // Variables, lists and strings.
 #include <algorithm>
-#include <regex>
 
+#include "base/expression.h"
 #include "formats/cmake/cmake_evaluation.h"
 #include "formats/rival_values.h"
 
 namespace yc::cmake {
 
 namespace {
+
+constexpr std::size_t kLongest = 4'000'000;  // of what a replacement gives
 
 Words split_list(const TracedText& text) {
   Words out;
@@ -30,17 +32,12 @@ std::string normal(const TracedText& word) {
                                                                           : word.text();
 }
 
-// CMake's regular expressions are a subset of the standard grammar; one that the library refuses matches
-// nothing.
-std::optional<std::regex> regex_of(const std::string& text) {
-  try {
-    return std::regex(text, std::regex::ECMAScript);
-  } catch (const std::regex_error&) {  // the library's only way to refuse one
-    return std::nullopt;
-  }
-}
-
 }  // namespace
+
+void Evaluation::give_up(const std::string& why) {
+  out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(here_.file),
+                  Span{here_.offset, here_.offset}, why);
+}
 
 void Evaluation::do_set(const Command&, const Words& words) {
   if (words.empty()) return;
@@ -103,11 +100,20 @@ void Evaluation::do_list(const Command&, const Words& words) {
     std::erase_if(
         items, [&](const TracedText& item) { return !item.has_hole() && !seen.insert(item.text()).second; });
   } else if (action == "FILTER" && rest.size() >= 3) {
-    auto pattern = regex_of(rest[2].text());
+    // CMake's regular expressions are a subset of what the library knows; one that it refuses matches nothing.
+    auto pattern = Expression::of(rest[2].text());
     bool keep = rest[0].text() == "INCLUDE";
     if (pattern)
-      std::erase_if(items,
-                    [&](const TracedText& item) { return std::regex_search(item.text(), *pattern) != keep; });
+      std::erase_if(items, [&](const TracedText& item) {
+        std::string text = item.text();
+        out_.spend(text.size() * 20);
+        Expression::Match match = pattern->find(text);
+        if (match.kind == Expression::Match::Kind::gave_up) {
+          give_up("a regular expression was given up: it tries too much");
+          return false;
+        }
+        return static_cast<bool>(match) != keep;
+      });
   } else if (action == "TRANSFORM" && rest.size() >= 2) {
     std::string how = rest[0].text();
     for (TracedText& item : items) {
@@ -159,17 +165,17 @@ void Evaluation::do_string(const Command&, const Words& words) {
     out.append(input.substr(at));
     set_variable(words[3].text(), out);
   } else if (action == "REGEX" && words.size() >= 6 && words[1].text() == "REPLACE") {
-    auto pattern = regex_of(words[2].text());
+    auto pattern = Expression::of(words[2].text());
     TracedText input = rest_from(5);
     if (!pattern || input.has_hole()) {
       set_variable(words[4].text(), TracedText::hole());
       return;
     }
-    std::string to = words[3].text();
-    for (std::size_t i = 0; i + 1 < to.size(); ++i) {
-      if (to[i] == '\\' && std::isdigit(static_cast<unsigned char>(to[i + 1]))) to[i] = '$';
-    }
-    set_variable(words[4].text(), TracedText::plain(std::regex_replace(input.text(), *pattern, to)));
+    out_.spend(input.size() * 20);
+    auto replaced = pattern->replaced(input.text(), words[3].text());
+    if (!replaced || replaced->size() > kLongest) give_up("a regular expression was given up: it tries too much");
+    set_variable(words[4].text(),
+                 replaced && replaced->size() <= kLongest ? TracedText::plain(*replaced) : TracedText::hole());
   } else if (action == "REGEX" && words.size() >= 4) {
     set_variable(words[3].text(), TracedText::hole());
   } else if (action == "STRIP" && words.size() >= 3) {

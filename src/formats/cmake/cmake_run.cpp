@@ -38,7 +38,8 @@ void Evaluation::run_folder(const RelPath& script, const Base& folder_base) {
   folder.base = folder_base;
   folders_.push_back(std::move(folder));
   folder_ = folders_.size() - 1;
-  scopes_.push_back(scopes_.back());
+  out_.spend(scopes_.back().size() * 30);
+  scopes_.push_back(Variables(scopes_.back()));
   std::vector<Site> calls;
   calls.swap(calls_);
   run_script(script);
@@ -49,7 +50,7 @@ void Evaluation::run_folder(const RelPath& script, const Base& folder_base) {
 
 void Evaluation::run_script(const RelPath& path) {
   if (scripts_.size() > kDepthLimit) {
-    out_.notice("include-cycle", path, std::nullopt, "includes nest too deeply");
+    out_.incomplete(Unread::cut_short, "include-cycle", path, std::nullopt, "includes nest too deeply");
     return;
   }
   std::shared_ptr<const Script>& known = parsed_[path];
@@ -60,16 +61,17 @@ void Evaluation::run_script(const RelPath& path) {
     script->file = out_.files().index(path);
     script->bytes = *bytes;
     if ((*bytes)->find('\0') != std::string::npos) {
-      out_.notice("binary-script", path, std::nullopt, "holds NUL bytes and is not read as a CMake script");
+      out_.incomplete(Unread::garbled, "binary-script", path, std::nullopt, "holds NUL bytes and is not read as a CMake script");
     } else {
       script->syntax = parse(**bytes);
       for (const auto& [offset, message] : script->syntax.problems)
-        out_.notice("garbled-script", path, Span{offset, offset}, message);
+        out_.incomplete(Unread::garbled, "garbled-script", path, Span{offset, offset}, message);
     }
     known = script;
   }
   std::shared_ptr<const Script> script = known;
   read_.insert(path);
+  if (script->bytes) out_.admit(path, script->bytes->size());
   bool cycle = std::any_of(scripts_.begin(), scripts_.end(),
                            [&](const auto& other) { return other->file == script->file; });
   if (cycle) {
@@ -90,7 +92,7 @@ std::size_t Evaluation::block_end(const Body& body, std::size_t at, const std::s
     if (name == open) ++depth;
     if (name == close && --depth == 0) return i;
   }
-  out_.notice("garbled-script", out_.files().path(body.script->file), body.script->syntax.commands[at].span,
+  out_.incomplete(Unread::garbled, "garbled-script", out_.files().path(body.script->file), body.script->syntax.commands[at].span,
               fmt::format("{} has no {}", open, close));
   return body.end;
 }
@@ -99,8 +101,8 @@ void Evaluation::run_body(const Body& body) {
   const auto& commands = body.script->syntax.commands;
   for (std::size_t i = body.begin; i < body.end && !returning_ && !breaking_;) {
     const Command& command = commands[i];
-    if (++steps_ > kStepLimit) {
-      out_.notice("runaway-script", out_.files().path(body.script->file), command.span,
+    if (++steps_ > kStepLimit || !out_.spend(100)) {
+      out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(body.script->file), command.span,
                   "was given up: it runs too long");
       return;
     }
@@ -248,7 +250,11 @@ std::size_t Evaluation::define_routine(const Body& body, std::size_t at) {
 }
 
 void Evaluation::call_routine(const Routine& routine, const Words& words) {
-  if (calls_.size() > kDepthLimit) return;
+  if (calls_.size() > kDepthLimit) {
+    give_up("calls nest too deeply");
+    return;
+  }
+  if (!out_.spend(scopes_.back().size() * 30)) return;
   Variables local = scopes_.back();
   Variables given;
   for (std::size_t i = 0; i < routine.parameters.size(); ++i)

@@ -117,8 +117,9 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
     ++at;
   }
   literal(from, text.size());
-  if (out.size() > kValueLimit || out.pieces().size() > kPieceLimit) {
-    out_.notice("runaway-script", out_.files().path(file), Span{offset, offset},
+  bool is_affordable = out_.spend(text.size() + out.size() + 16 * out.pieces().size());
+  if (out.size() > kValueLimit || out.pieces().size() > kPieceLimit || !is_affordable) {
+    out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(file), Span{offset, offset},
                 "a value was given up: it grows too large");
     return TracedText::hole();
   }

@@ -208,9 +208,12 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
     }
   }
   if (child.base.space != Space::tree) return;
+  std::vector<std::string> passed;  // expanding them may define others
   for (const auto& [name, variable] : scope_) {
-    bool passed = variable.is_exported || variable.from_command_line || exports_all_;
-    if (!passed || name == "MAKEFLAGS") continue;
+    bool is_passed = variable.is_exported || variable.from_command_line || exports_all_;
+    if (is_passed && name != "MAKEFLAGS") passed.push_back(name);
+  }
+  for (const std::string& name : passed) {
     if (std::any_of(child.overrides.begin(), child.overrides.end(),
                     [&](const auto& o) { return o.first == name; }))
       continue;

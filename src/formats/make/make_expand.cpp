@@ -54,14 +54,19 @@ std::optional<Passage> passage_of(const TracedText& text) {
 
 void Evaluation::problem(const std::string& id, Site site, const std::string& message) {
   if (site.file == kNoFile) return;
-  out_.notice(id, out_.files().path(site.file), Span{site.offset, site.offset}, message);
+  const RelPath& file = out_.files().path(site.file);
+  Span at{site.offset, site.offset};
+  if (id == "runaway-expansion")
+    out_.incomplete(Unread::cut_short, id, file, at, message);
+  else
+    out_.notice(id, file, at, message);
 }
 
 TracedText Evaluation::expand(const TracedText& raw) {
   std::string text = raw.text();
   if (text.find('$') == std::string::npos) return raw;
   work_ += text.size();
-  if (depth_ > kDepthLimit || work_ > kWorkLimit) {
+  if (depth_ > kDepthLimit || work_ > kWorkLimit || !out_.spend(text.size() + 16)) {
     problem("runaway-expansion", call_.empty() ? Site{base_.anchor, 0} : call_.back(),
             "expansion was given up: it nests too deeply or grows too large");
     return TracedText::hole();

@@ -149,7 +149,9 @@ class Runner {
   // A child matters once, and again for every set of path-like variables that it is given.
   bool worth_running(const ChildMake& child, const ChildMake& parent) {
     std::string given;
-    for (const auto& [name, value] : child.overrides) {
+    for (const auto& override : child.overrides) {
+      const std::string& name = override.first;
+      const TracedText& value = override.second;
       std::string text = value.text();
       bool from_parent =
           std::any_of(parent.overrides.begin(), parent.overrides.end(),

@@ -58,6 +58,12 @@ std::optional<std::pair<std::string, std::string>> suffix_rule(const std::string
 
 }  // namespace
 
+namespace {
+
+constexpr std::size_t kMostNested = 30;  // scripts that take each other in
+
+}  // namespace
+
 Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds,
                        Base base, SiteChain call)
     : tree_(tree),
@@ -78,19 +84,28 @@ SiteChain Evaluation::key_at(Site site) const {
 }
 
 void Evaluation::read_file(const RelPath& makefile) {
-  if (reading_.size() > 30) return;
+  if (reading_.size() > kMostNested) {
+    problem("runaway-expansion", {reading_.back(), 0}, "takes in other scripts too deeply");
+    return;
+  }
   auto bytes = tree_.read(makefile);
   FileIndex file = out_.files().index(makefile);
   if (!bytes) {
-    out_.notice("unreadable-script", makefile, std::nullopt, bytes.error().message);
+    out_.incomplete(Unread::no_access, "unreadable-script", makefile, std::nullopt, bytes.error().message);
     return;
   }
   if ((*bytes)->find('\0') != std::string::npos) {
-    out_.notice("binary-script", makefile, std::nullopt, "holds NUL bytes and is not read as a makefile");
+    out_.incomplete(Unread::garbled, "binary-script", makefile, std::nullopt,
+                    "holds NUL bytes and is not read as a makefile");
     return;
   }
   if (std::find(reading_.begin(), reading_.end(), file) != reading_.end()) {
     out_.notice("include-cycle", makefile, std::nullopt, "includes itself");
+    return;
+  }
+  out_.admit(makefile, (*bytes)->size());
+  if (!out_.spend((*bytes)->size() * 4)) {
+    problem("runaway-expansion", {file, 0}, "was given up: scripts take each other in too often");
     return;
   }
   included_.insert(makefile);
@@ -98,7 +113,7 @@ void Evaluation::read_file(const RelPath& makefile) {
   Syntax syntax = parse(**bytes, file, automake_);
   if (is_configured_) put_in_folders(syntax.block, file);
   for (const auto& [offset, message] : syntax.problems) {
-    out_.notice("garbled-script", makefile, Span{offset, offset}, message);
+    out_.incomplete(Unread::garbled, "garbled-script", makefile, Span{offset, offset}, message);
   }
   run(syntax.block);
   if (reading_.size() > 1) reading_.pop_back();
@@ -114,6 +129,11 @@ void Evaluation::run(const Block& block) {
 }
 
 void Evaluation::run_statement(const Statement& statement) {
+  out_.spend(50);
+  bool is_setting = statement.kind == Statement::Kind::assign || statement.kind == Statement::Kind::exported;
+  if (is_emitting_ && !is_setting && statement.kind != Statement::Kind::bare &&
+      statement.kind != Statement::Kind::conditional)
+    return;
   switch (statement.kind) {
     case Statement::Kind::assign:
       open_rules_.clear();
@@ -166,7 +186,7 @@ void Evaluation::assign(const Statement& statement, Scope& scope) {
   std::string name = expand(statement.name).text();
   auto known = scope.find(name);
   bool fixed = known != scope.end() && known->second.from_command_line;
-  if (&scope == &scope_) assignments_.push_back(statement);
+  if (&scope == &scope_ && !is_emitting_) assignments_.push_back(statement);
   if (fixed && !statement.is_override) return;
   bool fresh = known == scope.end();
   Variable& variable = scope[name];
@@ -186,7 +206,7 @@ void Evaluation::assign(const Statement& statement, Scope& scope) {
     // The first "+=" of a target's own variable builds on the global one.
     variable.value = TracedText::plain("$(" + name + ") ");
     if (auto global = scope_.find(name); global != scope_.end()) {
-      variable.value = global->second.simple ? global->second.value : expand(global->second.value);
+      variable.value = global->second.simple ? global->second.value : expand(TracedText(global->second.value));
       variable.value.append(TracedText::plain(" "));
     } else {
       variable.value = TracedText();
@@ -202,8 +222,9 @@ void Evaluation::assign(const Statement& statement, Scope& scope) {
 void Evaluation::target_assignment(const std::vector<TracedText>& targets, const Statement& assignment) {
   for (const TracedText& target : targets) {
     if (target.text().find('%') != std::string::npos) {
-      pattern_scopes_.emplace_back(target, Scope());
-      assign(assignment, pattern_scopes_.back().second);
+      Scope scope;  // what it says may define others
+      assign(assignment, scope);
+      pattern_scopes_.emplace_back(target, std::move(scope));
     } else {
       assign(assignment, target_scopes_[spelled(target)]);
     }
@@ -335,7 +356,7 @@ void Evaluation::vpath(const TracedText& arguments) {
 
 void Evaluation::read_built_in() {
   if (auto flags = scope_.find("MAKEFLAGS"); flags != scope_.end()) {
-    for (const TracedText& word : expand(flags->second.value).words()) {
+    for (const TracedText& word : expand(TracedText(flags->second.value)).words()) {
       if (word.text() == "-r" || word.text() == "--no-builtin-rules" || word.text() == "-rR")
         built_in_ = false;
     }

@@ -275,6 +275,7 @@ void Evaluation::emit_all() {
     vpaths_.emplace_back(TracedText::plain("%"), expand_variable("VPATH").words(" \t:"));
   }
   read_built_in();
+  is_emitting_ = true;
   // A folder given to mkdir anywhere is there when it is needed.
   for (const Rule& rule : rules_) {
     for (const auto& [line, site] : rule.recipe.lines) {

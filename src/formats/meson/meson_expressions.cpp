@@ -16,19 +16,25 @@ constexpr std::size_t kListLimit = 100'000;
 // The result remembers the expression it came through, so that another can be written in its place.
 Value Evaluation::evaluate(const Node& node) {
   if (node.kind == Node::Kind::group) return evaluate(*node.children[0]);
+  auto give_up = [&](const char* why) {
+    out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(script().file), node.span, why);
+    return Value();
+  };
+  if (!out_.spend(100)) return give_up("was given up: it runs too long");
   if (++depth_ > kDepthLimit) {
     --depth_;
-    return {};
+    return give_up("was given up: it nests too deeply");
   }
   Value out = evaluate_plain(node);
   --depth_;
+  // What a value costs is its size, whoever copies it.
+  std::size_t size = out.kind == Value::Kind::text   ? out.text.size() + 16 * out.text.pieces().size()
+                     : out.kind == Value::Kind::list ? 64 * out.items->size()
+                                                     : 0;
+  if (!out_.spend(size)) return give_up("was given up: it runs too long");
   bool too_large = (out.kind == Value::Kind::text && out.text.size() > kValueLimit) ||
                    (out.kind == Value::Kind::list && out.items->size() > kListLimit);
-  if (too_large) {
-    out_.notice("runaway-script", out_.files().path(script().file), node.span,
-                "a value was given up: it grows too large");
-    return {};
-  }
+  if (too_large) return give_up("a value was given up: it grows too large");
   bool plain = node.kind == Node::Kind::string && !node.formatted;
   bool collects = node.kind == Node::Kind::array || node.kind == Node::Kind::dictionary;
   return plain || collects ? out : out.through(passage(node.span));

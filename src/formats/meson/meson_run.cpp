@@ -42,16 +42,17 @@ void Evaluation::run_script(const RelPath& path) {
     script.file = out_.files().index(path);
     script.bytes = *bytes;
     if ((*bytes)->find('\0') != std::string::npos) {
-      out_.notice("binary-script", path, std::nullopt, "holds NUL bytes and is not read as a Meson script");
+      out_.incomplete(Unread::garbled, "binary-script", path, std::nullopt, "holds NUL bytes and is not read as a Meson script");
       script.syntax = std::make_shared<const Syntax>();
     } else {
       script.syntax =
           cache_.get<Syntax>(format_, *bytes, [](const std::string& text) { return parse(text); });
       for (const auto& [offset, message] : script.syntax->problems)
-        out_.notice("garbled-script", path, Span{offset, offset}, message);
+        out_.incomplete(Unread::garbled, "garbled-script", path, Span{offset, offset}, message);
     }
   }
   read_.insert(path);
+  if (script.bytes) out_.admit(path, script.bytes->size());
   scripts_.push_back(&script);
   run(script.syntax->statements);
   returning_ = false;
@@ -61,10 +62,9 @@ void Evaluation::run_script(const RelPath& path) {
 void Evaluation::run(const std::vector<Statement>& statements) {
   for (const Statement& statement : statements) {
     if (returning_ || breaking_ || continuing_) return;
-    if (++steps_ > kStepLimit) {
-      if (steps_ == kStepLimit + 1)
-        out_.notice("runaway-script", out_.files().path(script().file), statement.span,
-                    "was given up: it runs too long");
+    if (++steps_ > kStepLimit || !out_.spend(100)) {
+      out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(script().file), statement.span,
+                      "was given up: it runs too long");
       return;
     }
     switch (statement.kind) {

@@ -1,4 +1,6 @@
 // Brackets, calls and strings of modules.
+#include <cstring>
+
 #include "formats/modules/module_scanner.h"
 
 namespace yc::modules {

@@ -50,7 +50,7 @@ class MsbuildFormat : public Format {
       ++files;
       Project project = evaluate(tree, cache, self, out.files(), path, around);
       for (const Part& part : project.parts) read.insert(part.path);
-      if (!project.is_whole) out.graph().unread.insert(path);
+      if (!project.is_whole) out.graph().unread.emplace(path, Unread::garbled);
       if (!project.is_whole)
         out.notice("garbled-project", path, std::nullopt,
                    "is, or imports, no well-formed XML and is not read whole");

@@ -168,7 +168,7 @@ void read_filters(const TreeReader& tree, const RelPath& path, std::uint8_t form
   auto filters = parse(tree, path, out.files());
   if (!filters) {
     out.notice("garbled-project", path, std::nullopt, "is no well-formed XML and is not read");
-    out.graph().unread.insert(path);
+    out.graph().unread.emplace(path, Unread::garbled);
     return;
   }
   FileIndex file = out.files().index(path);

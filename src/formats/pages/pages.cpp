@@ -198,7 +198,7 @@ class Emitter {
     if (!whole_ && !out_.wants_stem(plain) && !out_.wants_stem(url_decoded(plain))) return;
     auto found = find_site_path(tree_, out_.graph(), path_, url_decoded(plain), {base_});
     if (!found) found = through_alias(plain);
-    if (!found || found->target == path_) return;
+    if (!found) return;
     if (plain.find_first_not_of("./") == std::string::npos && !found->left_out) return;
     Reference reference =
         site_reference(*found, file_, plain, {span.begin, span.begin + part->end}, style, self_);

@@ -66,7 +66,7 @@ class Parser {
       if (!key || !take('=')) return std::nullopt;
       auto value = parse_value(depth + 1);
       if (!value || !take(';')) return std::nullopt;
-      out.entries.emplace_back(std::move(key->text), std::move(*value));
+      out.entries.push_back({std::move(key->text), std::move(*value)});
     }
     out.span.end = static_cast<std::uint32_t>(at_);
     return out;
@@ -122,6 +122,13 @@ class Parser {
 };
 
 }  // namespace
+
+Value::Value() = default;
+Value::~Value() = default;
+Value::Value(const Value&) = default;
+Value::Value(Value&&) noexcept = default;
+Value& Value::operator=(const Value&) = default;
+Value& Value::operator=(Value&&) noexcept = default;
 
 const Value* Value::get(std::string_view key) const {
   for (const auto& [name, value] : entries) {

@@ -232,7 +232,7 @@ void read_project(const TreeReader& tree, const RelPath& path, std::uint8_t form
   if (!parsed.value) {
     out.notice("garbled-project", path, Span{parsed.stopped, parsed.stopped},
                "is no property list from here on and is not read");
-    out.graph().unread.insert(path);
+    out.graph().unread.emplace(path, Unread::garbled);
     return;
   }
   ProjectObjects objects = read_objects(*parsed.value, **bytes, out.files().index(path));

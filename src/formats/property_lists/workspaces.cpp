@@ -43,7 +43,7 @@ void read_workspace(const TreeReader& tree, const RelPath& path, std::uint8_t fo
   auto elements = xml::elements(**bytes);
   if (!elements) {
     out.notice("garbled-project", path, std::nullopt, "is no well-formed XML and is not read");
-    out.graph().unread.insert(path);
+    out.graph().unread.emplace(path, Unread::garbled);
     return;
   }
   FileIndex file = out.files().index(path);

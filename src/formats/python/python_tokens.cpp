@@ -1,6 +1,7 @@
 #include "formats/python/python_tokens.h"
 
 #include <algorithm>
+#include <string>
 
 #include "base/char_class.h"
 

@@ -88,7 +88,9 @@ class Mirror {
   void rename() {
     std::map<std::string, std::set<std::string>> targets;  // of each folder
     for (const auto& [nesting, shown] : wanted_) targets[nesting->parent].insert(shown);
-    for (const auto& [identifier, shown] : targets) {
+    for (const auto& target : targets) {
+      const std::string& identifier = target.first;
+      const std::set<std::string>& shown = target.second;
       const Entry* folder = entry(identifier);
       if (!folder || shown.size() != 1 || kept_[identifier] || holds_folders(identifier)) continue;
       std::string before = shown_path(identifier), after = *shown.begin();

@@ -51,7 +51,7 @@ class Reader {
     auto elements = xml::elements(bytes);
     if (!elements) {
       out_.notice("garbled-solution", path, std::nullopt, "is no well-formed XML and is not read");
-      out_.graph().unread.insert(path);
+      out_.graph().unread.emplace(path, Unread::garbled);
       return;
     }
     for (const xml::Element& element : *elements) {

@@ -1,9 +1,8 @@
-#define PCRE2_CODE_UNIT_WIDTH 8
 #include "formats/taught/taught.h"
 
-#include <pcre2.h>
-
 #include <algorithm>
+
+#include "base/expression.h"
 
 namespace yc {
 
@@ -39,32 +38,19 @@ bool key_fits(const std::vector<std::string>& wanted, const std::vector<std::str
 }
 
 // What an expression finds in a text.
-std::vector<Value> matches_of(const std::string& expression, const std::string& bytes) {
+std::vector<Value> matches_of(const std::string& text, const std::string& bytes) {
   std::vector<Value> out;
-  int code = 0;
-  PCRE2_SIZE offset = 0;
-  std::unique_ptr<pcre2_code, void (*)(pcre2_code*)> compiled(
-      pcre2_compile(reinterpret_cast<PCRE2_SPTR>(expression.data()), expression.size(), PCRE2_MULTILINE,
-                    &code, &offset, nullptr),
-      pcre2_code_free);
-  if (!compiled) return out;
-  int group = pcre2_substring_number_from_name(compiled.get(), reinterpret_cast<PCRE2_SPTR>("path"));
-  if (group <= 0) return out;
-  std::unique_ptr<pcre2_match_data, void (*)(pcre2_match_data*)> match(
-      pcre2_match_data_create_from_pattern(compiled.get(), nullptr), pcre2_match_data_free);
-  for (PCRE2_SIZE at = 0; at <= bytes.size();) {
-    int found = pcre2_match(compiled.get(), reinterpret_cast<PCRE2_SPTR>(bytes.data()), bytes.size(), at, 0,
-                            match.get(), nullptr);
-    if (found < 0) break;
-    const PCRE2_SIZE* ends = pcre2_get_ovector_pointer(match.get());
-    PCRE2_SIZE begin = ends[2 * group], end = ends[2 * group + 1];
-    if (begin != PCRE2_UNSET && begin < end)
-      out.push_back({{},
-                     {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)},
-                     bytes.substr(begin, end - begin),
-                     kAsItIs,
-                     true});
-    at = ends[1] > at ? ends[1] : at + 1;
+  auto expression = Expression::of(text, true);
+  auto group = expression ? expression->group("path") : std::nullopt;
+  if (!group) return out;
+  for (std::size_t at = 0; at <= bytes.size();) {
+    Expression::Match match = expression->find(bytes, at);
+    if (!match) break;
+    auto path = *group < match.groups.size() ? match.groups[*group] : std::nullopt;
+    if (path && path->size() > 0)
+      out.push_back({{}, *path, bytes.substr(path->begin, path->size()), kAsItIs, true});
+    std::size_t end = match.groups[0] ? match.groups[0]->end : at;
+    at = end > at ? end : at + 1;
   }
   return out;
 }

@@ -1,9 +1,8 @@
 // [[references]] in yellow-compass.toml.
-#define PCRE2_CODE_UNIT_WIDTH 8
 #include <fmt/format.h>
-#include <pcre2.h>
 #include <toml++/toml.h>
 
+#include "base/expression.h"
 #include "formats/taught/taught.h"
 
 namespace yc {
@@ -37,19 +36,11 @@ std::vector<std::string> split_key(const std::string& text) {
 }
 
 // What is wrong with an expression, or nothing.
-std::optional<std::string> fault_of(const std::string& expression) {
-  int code = 0;
-  PCRE2_SIZE offset = 0;
-  pcre2_code* compiled = pcre2_compile(reinterpret_cast<PCRE2_SPTR>(expression.data()), expression.size(),
-                                       PCRE2_MULTILINE, &code, &offset, nullptr);
-  if (!compiled) {
-    std::array<PCRE2_UCHAR, 200> text{};
-    pcre2_get_error_message(code, text.data(), text.size());
-    return fmt::format("at byte {}: {}", offset, reinterpret_cast<const char*>(text.data()));
-  }
-  int group = pcre2_substring_number_from_name(compiled, reinterpret_cast<PCRE2_SPTR>("path"));
-  pcre2_code_free(compiled);
-  if (group <= 0) return "it has no group (?<path>…)";
+std::optional<std::string> fault_of(const std::string& text) {
+  std::string problem;
+  auto expression = Expression::of(text, true, &problem);
+  if (!expression) return problem;
+  if (!expression->group("path")) return "it has no group (?<path>…)";
   return std::nullopt;
 }
 

@@ -7,6 +7,7 @@
 #include "formats/modules/module_resolver.h"
 #include "formats/outputs.h"
 #include "formats/shell/command_line.h"
+#include "formats/shell/launchers.h"
 #include "formats/web_settings/package_boundaries.h"
 #include "formats/web_settings/settings_paths.h"
 #include "formats/web_settings/style_calls.h"
@@ -312,7 +313,11 @@ class Reader {
 
   // A command line, run in the package's folder.
   void script(const Settings& settings, const StringValue& value) {
-    TracedText line = text_of(settings, value);
+    script_line(settings, value, text_of(settings, value), 0);
+  }
+
+  void script_line(const Settings& settings, const StringValue& value, const TracedText& line, int depth) {
+    constexpr int kDeepest = 3;  // command lines in command lines
     for (const shell::Command& command : shell::read(line, settings.base(), tree_).commands) {
       if (!command.base_known) continue;
       shell::Picked picked = shell::pick(command, tree_);
@@ -327,8 +332,16 @@ class Reader {
         known.insert(reference.text.text());
         out_.add(std::move(reference));
       }
-      for (const shell::Word& word : command.words)
+      shell::Launched launched = shell::launched(command);
+      for (std::size_t i = 0; i < command.words.size(); ++i) {
+        const shell::Word& word = command.words[i];
+        if (launched.names.contains(i)) continue;
+        if (launched.lines.contains(i) && depth < kDeepest) {
+          script_line(settings, value, word.text, depth + 1);
+          continue;
+        }
         word_of_script(settings, value, command, word.text, known);
+      }
     }
   }
 
