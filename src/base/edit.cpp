@@ -19,12 +19,33 @@ bool FileEdits::add(Span span, const std::string& text, const std::string& pair)
   auto strictly_inside = [](const Span& outer, std::uint32_t point) {
     return outer.begin < point && point < outer.end;
   };
-  for (const Item& other : edits_) {
-    if (span.size() == 0 && strictly_inside(other.span, span.begin)) return false;
-    if (other.span.size() == 0 && strictly_inside(span, other.span.begin)) return false;
+  // Among insertions at places of their own, what overlaps lies right beside: the nearest replacement before, and
+  // whatever begins before this one ends.
+  for (auto other = at; other != edits_.begin();) {
+    --other;
+    if (other->span.size() == 0) {
+      if (strictly_inside(span, other->span.begin)) return false;
+      continue;
+    }
+    if (other->span.end > span.begin && clash(*other)) return false;
+    if (span.size() == 0 && strictly_inside(other->span, span.begin)) return false;
+    break;
+  }
+  for (auto other = at; other != edits_.end() && other->span.begin < span.end; ++other) {
+    if (clash(*other) || (other->span.size() == 0 && strictly_inside(span, other->span.begin))) return false;
   }
   edits_.insert(at, std::move(item));
   return true;
+}
+
+bool FileEdits::has(Span span, const std::string& text, const std::string& pair) const {
+  return std::binary_search(edits_.begin(), edits_.end(), Item{span, text, pair});
+}
+
+void FileEdits::remove(Span span, const std::string& text, const std::string& pair) {
+  Item item{span, text, pair};
+  auto at = std::lower_bound(edits_.begin(), edits_.end(), item);
+  if (at != edits_.end() && *at == item) edits_.erase(at);
 }
 
 std::string FileEdits::apply(std::string_view old_bytes) const {

@@ -27,6 +27,9 @@ class FileEdits {
  public:
   // Adds an edit. False, and nothing is added, when it overlaps another one; the same edit twice counts once.
   bool add(Span span, const std::string& text, const std::string& pair = {});
+  // Whether this very edit is there, and taking it away again.
+  bool has(Span span, const std::string& text, const std::string& pair = {}) const;
+  void remove(Span span, const std::string& text, const std::string& pair = {});
   bool empty() const { return edits_.empty(); }
   std::string apply(std::string_view old_bytes) const;
   // Where a construct that began at `offset` begins after the edits. Text inserted right there comes before

@@ -124,6 +124,10 @@ Status Carrier::let_out(const Swap& swap) {
 // whatever somebody wrote there up to that moment is in it, and nothing that is written is ever lost.
 Status Carrier::swap(const Swap& swap) {
   if (!swap.is_fresh && holds(swap.path, swap.wanted)) return let_out(swap);
+  // The other way was left half done: what is wanted was displaced and not let out yet.
+  if (!disk_.exists(swap.in) && holds(swap.out, swap.wanted)) {
+    if (Status ok = disk_.rename_new(swap.out, swap.in); !ok) return ok;
+  }
   if (!holds(swap.in, swap.wanted))
     return Error{Failure::io, swap.in, "is missing or was changed, so the move can go neither on nor back from here",
                  "bring it back from a backup, or move the journal's folder away to go on without it"};

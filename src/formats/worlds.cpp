@@ -20,8 +20,15 @@ bool Worlds::next() {
 
 // As many of what was lost as fit into one run.
 void Worlds::take_requests() {
+  // More than a few do not fit into one run, and each is compared with all that set its variable.
+  constexpr std::size_t kMostLooked = 100;
   std::vector<std::pair<std::string, Way>> left;
+  std::size_t looked = 0;
   for (const auto& wanted : pending_) {
+    if (++looked > kMostLooked) {
+      left.push_back(wanted);
+      continue;
+    }
     const auto& [variable, hold] = wanted;
     std::set<Side> avoid;
     for (const Way& other : setters_[variable]) {

@@ -4,6 +4,7 @@
 #include <toml++/toml.h>
 
 #include "formats/taught/taught.h"
+#include "formats/values/toml_depth.h"
 
 namespace yc {
 
@@ -139,6 +140,8 @@ std::string include_order_text(const IncludeOrder& order) {
 Result<Config> parse_config(const std::string& text, const std::string& name) {
   Config out;
   out.is_there = true;
+  if (values::nests_too_deeply(text))
+    return Error{Failure::usage, name, "has keys that nest too deeply", "see docs/configuration.md"};
   toml::table table;
   try {
     table = toml::parse(text, name);

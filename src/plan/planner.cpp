@@ -183,17 +183,20 @@ void Planner::read_both() {
 bool Planner::assemble() {
   bool whole = true;
   plan_.edits.clear();
+  // All edits of a way or none.
   auto add_all = [&](const Way& way) {
-    EditMap trial;
+    std::vector<const Edit*> added;
     for (const Edit& edit : way.edits) {
       if (plan_.changes.dropped.contains(edit.file)) continue;  // it goes, with all that stands in it
-      auto [at, fresh] = trial.emplace(edit.file, FileEdits());
-      if (fresh) {
-        if (auto known = plan_.edits.find(edit.file); known != plan_.edits.end()) at->second = known->second;
+      FileEdits& edits = plan_.edits[edit.file];
+      if (edits.has(edit.span, edit.text, edit.pair)) continue;
+      if (!edits.add(edit.span, edit.text, edit.pair)) {
+        for (const Edit* other : added) plan_.edits[other->file].remove(other->span, other->text, other->pair);
+        if (edits.empty()) plan_.edits.erase(edit.file);
+        return false;
       }
-      if (!at->second.add(edit.span, edit.text, edit.pair)) return false;
+      added.push_back(&edit);
     }
-    for (auto& [file, edits] : trial) plan_.edits[file] = std::move(edits);
     return true;
   };
   for (const Way& way : needed_) add_all(way);

@@ -21,7 +21,10 @@ Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, cons
     for (std::size_t p = 0; p < reference.text.pieces().size(); ++p) {
       const Piece& piece = reference.text.pieces()[p];
       for (const Passage& passage : piece.via) passages_[passage].insert(static_cast<std::int32_t>(i));
-      if (piece.has_origin()) uses_[piece.file].emplace(piece.span.end, Use{static_cast<std::int32_t>(i), p});
+      if (!piece.has_origin()) continue;
+      uses_[piece.file].emplace(piece.span.end, Use{static_cast<std::int32_t>(i), p});
+      std::uint32_t& longest = longest_[piece.file];
+      longest = std::max(longest, piece.span.size());
     }
     by_key_[reference.key].push_back(static_cast<std::int32_t>(i));
     if (reference.excludes) excluders_.push_back(static_cast<std::int32_t>(i));

@@ -118,6 +118,12 @@ class Respeller {
   FactsCache* cache_;
   std::set<FileIndex> staying_;
   std::map<FileIndex, std::multimap<std::uint32_t, Use>> uses_;  // by end of the piece
+  std::map<FileIndex, std::uint32_t> longest_;                   // bytes of the longest piece in each file
+  // Whether a use that ends at `end`, and so all that end later, begins behind `span`.
+  bool is_behind(FileIndex file, std::uint32_t end, Span span) const {
+    auto longest = longest_.find(file);
+    return longest != longest_.end() && end >= span.end + longest->second;
+  }
   std::map<Passage, std::set<std::int32_t>> passages_;           // who comes through each expansion
   std::map<RelPath, std::vector<std::int32_t>> patterns_;
   std::map<SiteChain, std::vector<std::int32_t>> by_key_;

@@ -116,12 +116,10 @@ bool Respeller::suits_all(FileIndex file, Span span, const std::string& text) co
   auto at = uses_.find(file);
   if (at == uses_.end()) return true;
   for (auto use = at->second.upper_bound(span.begin); use != at->second.end(); ++use) {
+    if (is_behind(file, use->first, span)) break;
     const Reference& reference = graph_.references[static_cast<std::size_t>(use->second.reference)];
     const Piece& piece = reference.text.pieces()[use->second.piece];
-    if (piece.span.begin >= span.end) {
-      if (piece.span.begin > span.end + 100000) break;
-      continue;
-    }
+    if (piece.span.begin >= span.end) continue;
     if (!suits(reference, with_change(reference, file, span, text))) return false;
   }
   return true;

@@ -167,6 +167,7 @@ bool Respeller::is_alone_at(const Piece& piece, const Reference& reference) cons
   auto at = uses_.find(piece.file);
   if (at == uses_.end()) return true;
   for (auto use = at->second.upper_bound(piece.span.begin); use != at->second.end(); ++use) {
+    if (is_behind(piece.file, use->first, piece.span)) break;
     const Reference& other = graph_.references[static_cast<std::size_t>(use->second.reference)];
     const Piece& touched = other.text.pieces()[use->second.piece];
     if (touched.span.begin >= piece.span.end) continue;

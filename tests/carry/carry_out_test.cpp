@@ -114,7 +114,8 @@ TEST(CarryOut, every_refused_change_of_undo_leaves_the_moved_tree) {
     auto undone = undo(disk, place_of(folder));
     if (!disk.has_failed()) break;
     auto now = folder.contents();
-    EXPECT_TRUE(now == before || now == after) << "at change " << n;
+    EXPECT_TRUE(now == before || now == after)
+        << "at change " << n << ": " << (undone ? "" : undone.error().place + " " + undone.error().message);
   }
 }
 

@@ -42,7 +42,10 @@ class Scanner {
     bool is_macro =
         end < bytes_.size() && bytes_[end] == '(' && std::all_of(word.begin(), word.end(), in_name);
     if (is_macro) {
-      call(at, end);
+      while (!inside_.empty() && inside_.back() <= at) inside_.pop_back();
+      // Each call is read to its end, and those in it again.
+      constexpr std::size_t kDeepest = 60;
+      if (inside_.size() < kDeepest) inside_.push_back(call(at, end));
       return end + 1;  // what is inside is looked at too
     }
     if (word.find_first_of("/.") != std::string_view::npos) take(at, word);
@@ -74,7 +77,8 @@ class Scanner {
     return stop;
   }
 
-  void call(std::size_t name, std::size_t open) {
+  // Gives where the call ends.
+  std::size_t call(std::size_t name, std::size_t open) {
     MacroCall found;
     found.name = bytes_.substr(name, open - name);
     found.begin = static_cast<std::uint32_t>(name);
@@ -93,6 +97,7 @@ class Scanner {
       }
     }
     out_.calls.push_back(std::move(found));
+    return at;
   }
 
   std::vector<Word> words(std::size_t from, std::size_t to) const {
@@ -114,6 +119,7 @@ class Scanner {
   }
 
   std::string_view bytes_;
+  std::vector<std::size_t> inside_;  // where the calls end that are open
   Facts out_;
 };
 

@@ -38,8 +38,7 @@ class Reader {
   // At the beginning of a command: a remark or a label.
   bool is_remark() const {
     if (in_word_ || !current_.words.empty()) return false;
-    std::size_t begin = bytes_.find_first_not_of(" \t@", at_);
-    if (begin == std::string_view::npos || begin != at_) return false;
+    if (bytes_[at_] == ' ' || bytes_[at_] == '\t' || bytes_[at_] == '@') return false;
     std::string head = lower(bytes_.substr(at_, 4));
     return bytes_[at_] == ':' || head == "rem " || head == "rem\t" || head == "rem\n" || head == "rem\r";
   }

@@ -82,6 +82,9 @@ class Evaluation {
   // cmake_text.cpp
   TracedText expand(const Argument& argument);
   TracedText expand_text(std::string_view text, std::uint32_t offset, WritingStyle style, bool unescape);
+  std::string inner_text(std::string_view text, std::uint32_t offset, WritingStyle style);
+  int nesting_ = 0;  // of names in names
+  int blocks_ = 0;   // that are being run, one in the other
   TracedText variable(const std::string& name) const;
   Words words_of(const Command& command);
   Words values(const TracedText& word) const;  // a word's list members, generator expressions opened
@@ -90,6 +93,7 @@ class Evaluation {
   void run_folder(const RelPath& script, const Base& base);
   void run_script(const RelPath& path);
   void run_body(const Body& body);
+  void run_commands(const Body& body);
   std::size_t run_if(const Body& body, std::size_t at);
   std::size_t run_loop(const Body& body, std::size_t at);
   std::size_t define_routine(const Body& body, std::size_t at);

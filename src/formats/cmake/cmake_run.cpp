@@ -88,6 +88,8 @@ std::size_t Evaluation::block_end(const Body& body, std::size_t at, const std::s
                                   const std::string& close) const {
   int depth = 0;
   for (std::size_t i = at; i < body.end; ++i) {
+    // Blocks in blocks are looked through again and again.
+    if (i % 64 == 0 && !out_.spend(64)) break;
     const std::string& name = body.script->syntax.commands[i].name;
     if (name == open) ++depth;
     if (name == close && --depth == 0) return i;
@@ -98,6 +100,17 @@ std::size_t Evaluation::block_end(const Body& body, std::size_t at, const std::s
 }
 
 void Evaluation::run_body(const Body& body) {
+  constexpr int kDeepest = 400;
+  if (blocks_ > kDeepest) {
+    give_up("was given up: its blocks nest too deeply");
+    return;
+  }
+  ++blocks_;
+  run_commands(body);
+  --blocks_;
+}
+
+void Evaluation::run_commands(const Body& body) {
   const auto& commands = body.script->syntax.commands;
   for (std::size_t i = body.begin; i < body.end && !returning_ && !breaking_;) {
     const Command& command = commands[i];

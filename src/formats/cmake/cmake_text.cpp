@@ -50,8 +50,21 @@ TracedText Evaluation::expand(const Argument& argument) {
   return expand_text(text, argument.content.begin, style, true);
 }
 
+// The name of a variable that is put together of others.
+std::string Evaluation::inner_text(std::string_view text, std::uint32_t offset, WritingStyle style) {
+  ++nesting_;
+  std::string out = expand_text(text, offset, style, false).text();
+  --nesting_;
+  return out;
+}
+
 TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, WritingStyle style,
                                    bool unescape) {
+  constexpr int kDeepest = 50;  // names of variables in names of variables
+  if (nesting_ > kDeepest) {
+    give_up("a name was given up: it nests too deeply");
+    return TracedText::hole();
+  }
   FileIndex file = scripts_.back()->file;
   TracedText out;
   std::size_t at = 0;
@@ -98,7 +111,7 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
         std::string name =
             inner.find('$') == std::string_view::npos
                 ? std::string(inner)
-                : expand_text(inner, offset + static_cast<std::uint32_t>(open) + 1, style, false).text();
+                : inner_text(inner, offset + static_cast<std::uint32_t>(open) + 1, style);
         value = variable(name);
       }
       Passage passage{
@@ -140,6 +153,12 @@ Words Evaluation::words_of(const Command& command) {
     }
     // A list inside a generator expression stays in it.
     std::string all = text.text();
+    // Each item is cut out of all pieces.
+    auto items = static_cast<std::size_t>(std::count(all.begin(), all.end(), ';'));
+    if (!out_.spend(items * (1 + text.pieces().size() / 8))) {
+      give_up("a list was given up: it grows too large");
+      continue;
+    }
     int depth = 0;
     std::size_t from = 0;
     for (std::size_t i = 0; i <= all.size(); ++i) {

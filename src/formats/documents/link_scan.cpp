@@ -25,12 +25,14 @@ void take_destination(std::string_view bytes, std::size_t at, std::vector<Link>&
     end = bytes.find_first_of(">\n", begin);
     if (end == std::string_view::npos || bytes[end] == '\n') return;
   } else {
+    constexpr std::size_t kLongest = 4096;  // no path is longer
     std::size_t nest = 0;
-    while (end < bytes.size() && !is_blank(bytes[end]) && bytes[end] != '\n' && bytes[end] != '\r') {
+    while (end < bytes.size() && end - begin <= kLongest && !is_blank(bytes[end]) && bytes[end] != '\n' && bytes[end] != '\r') {
       if (bytes[end] == '(') ++nest;
       if (bytes[end] == ')' && nest-- == 0) break;
       ++end;
     }
+    if (end - begin > kLongest) return;
   }
   std::string_view text = bytes.substr(begin, end - begin);
   end = begin + std::min(text.find_first_of("?#"), text.size());

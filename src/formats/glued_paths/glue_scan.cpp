@@ -319,7 +319,13 @@ class Scanner {
       parts.push_back(string_part(
           {static_cast<std::uint32_t>(text_begin), static_cast<std::uint32_t>(text_end)}, separated));
     std::size_t next = i + 1, end = string.end + 1;
+    // No path is glued of more: what follows is left open.
+    constexpr std::size_t kMostParts = 40;
     while (!is_open) {
+      if (parts.size() >= kMostParts) {
+        is_open = true;
+        break;
+      }
       bool apart = false;
       auto more = next_part(next, end, apart);
       if (!more || (apart && !separated)) break;

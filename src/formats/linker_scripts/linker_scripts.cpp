@@ -74,10 +74,12 @@ class LinkerScriptsFormat : public LiteralFormat {
                    (command == "INPUT" || command == "GROUP" || command == "STARTUP" ||
                     command == "SEARCH_DIR" || command == "AS_NEEDED")) {
           Role role = command == "SEARCH_DIR" ? Role::search_root : Role::argument;
-          for (std::size_t j = i + 2; j < words.size() && words[j].text != ")"; ++j) {
+          std::size_t j = i + 2;
+          for (; j < words.size() && words[j].text != ")"; ++j) {
             if (words[j].text != "(" && words[j].text != "AS_NEEDED")
               refer(tree, self, out, path, words[j], role);
           }
+          i = j - 1;
         }
       }
     }

@@ -166,6 +166,15 @@ class Parser {
     return out;
   }
 
+  // A chain of operations is a tree as deep as it is long.
+  bool may_go_on(int& links) {
+    constexpr int kLongest = 1000;
+    if (++links <= kLongest) return true;
+    problem("follows a chain of too many operations");
+    at_ = tokens_.size() - 1;
+    return false;
+  }
+
   NodePtr ternary() {
     NodePtr condition = disjunction();
     if (!accept("?")) return condition;
@@ -179,7 +188,7 @@ class Parser {
 
   NodePtr disjunction() {
     NodePtr left = conjunction();
-    while (accept("or")) {
+    for (int links = 0; may_go_on(links) && accept("or");) {
       NodePtr right = conjunction();
       left = operation(Kind::binary, "or", std::move(left), std::move(right));
     }
@@ -188,7 +197,7 @@ class Parser {
 
   NodePtr conjunction() {
     NodePtr left = comparison();
-    while (accept("and")) {
+    for (int links = 0; may_go_on(links) && accept("and");) {
       NodePtr right = comparison();
       left = operation(Kind::binary, "and", std::move(left), std::move(right));
     }
@@ -212,7 +221,8 @@ class Parser {
 
   NodePtr sum() {
     NodePtr left = product();
-    while (is("+") || is("-")) {
+    for (int links = 0; is("+") || is("-");) {
+      if (!may_go_on(links)) break;
       std::string op(text(peek()));
       ++at_;
       NodePtr right = product();
@@ -223,7 +233,8 @@ class Parser {
 
   NodePtr product() {
     NodePtr left = unary();
-    while (is("*") || is("/") || is("%")) {
+    for (int links = 0; is("*") || is("/") || is("%");) {
+      if (!may_go_on(links)) break;
       std::string op(text(peek()));
       ++at_;
       NodePtr right = unary();
@@ -251,7 +262,8 @@ class Parser {
 
   NodePtr postfix() {
     NodePtr out = atom();
-    while (!failed_) {
+    for (int links = 0; !failed_;) {
+      if ((is(".") || is("[")) && !may_go_on(links)) break;
       std::uint32_t begin = out->span.begin;
       if (accept(".")) {
         if (peek().kind != Token::Kind::word) {

@@ -73,6 +73,12 @@ TracedText decoded(std::string_view bytes, Span span, FileIndex file, WritingSty
   return out;
 }
 
+namespace {
+
+constexpr std::size_t kLongestText = 60'000;  // bytes; lists of files are long
+
+}  // namespace
+
 Texts expanded(const TracedText& text, const ValueOf& value_of) {
   Texts out = {TracedText()};
   std::string all = text.text();
@@ -82,8 +88,10 @@ Texts expanded(const TracedText& text, const ValueOf& value_of) {
     for (const TracedText& head : out) {
       for (const TracedText& value : values) {
         if (next.size() == kMostTexts) break;
-        next.push_back(head);
-        next.back().append(value);
+        // Values that double themselves spell no path.
+        bool is_too_long = head.size() + value.size() > kLongestText;
+        next.push_back(is_too_long ? TracedText::hole() : head);
+        if (!is_too_long) next.back().append(value);
       }
     }
     out = std::move(next);

@@ -9,6 +9,8 @@ namespace yc::shell {
 
 namespace {
 
+constexpr std::size_t kLongestWord = 60'000;  // bytes
+
 TracedText restyled(const TracedText& text, WritingStyle style) {
   TracedText out;
   for (Piece piece : text.pieces()) {
@@ -288,7 +290,13 @@ class Lexer {
   }
 
   void append(const TracedText& text) {
-    for (TracedText& word : words_) word.append(text);
+    for (TracedText& word : words_) {
+      // Values that double themselves name nothing.
+      if (word.size() + text.size() > kLongestWord)
+        word = TracedText::hole();
+      else
+        word.append(text);
+    }
   }
   std::string word_text() const { return words_.front().text(); }
 

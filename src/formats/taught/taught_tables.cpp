@@ -4,6 +4,7 @@
 
 #include "base/expression.h"
 #include "formats/taught/taught.h"
+#include "formats/values/toml_depth.h"
 
 namespace yc {
 
@@ -87,6 +88,7 @@ Result<TaughtReference> parse_one(const toml::node& node, const std::string& nam
 
 Result<std::vector<TaughtReference>> parse_taught(const std::string& configuration, const std::string& name) {
   std::vector<TaughtReference> out;
+  if (values::nests_too_deeply(configuration)) return out;  // said when the configuration itself is read
   toml::table table;
   try {
     table = toml::parse(configuration, name);

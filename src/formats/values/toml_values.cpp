@@ -3,6 +3,7 @@
 
 #include <map>
 
+#include "formats/values/toml_depth.h"
 #include "formats/values/values.h"
 
 namespace yc::values {
@@ -84,6 +85,7 @@ class Collector {
 }  // namespace
 
 std::vector<Value> read_toml(std::string_view bytes) {
+  if (nests_too_deeply(bytes)) return {};
   try {
     toml::table table = toml::parse(bytes);
     return Collector(bytes).run(table);

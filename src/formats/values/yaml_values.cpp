@@ -9,6 +9,8 @@ namespace yc::values {
 
 namespace {
 
+constexpr std::size_t kDeepest = 100;  // the library looks at every level for each token
+
 class Collector {
  public:
   explicit Collector(std::string_view bytes) : bytes_(bytes) {}
@@ -26,7 +28,7 @@ class Collector {
       yaml_event_type_t type = event.type;
       take(event);
       yaml_event_delete(&event);
-      if (type == YAML_STREAM_END_EVENT) break;
+      if (type == YAML_STREAM_END_EVENT || levels_.size() > kDeepest) break;
     }
     return std::move(out_);
   }
