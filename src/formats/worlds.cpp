@@ -21,14 +21,15 @@ bool Worlds::next() {
 // As many of what was lost as fit into one run.
 void Worlds::take_requests() {
   // More than a few do not fit into one run, and each is compared with all that set its variable.
-  constexpr std::size_t kMostLooked = 100;
+  constexpr std::size_t kMostCompared = 20'000;
   std::vector<std::pair<std::string, Way>> left;
-  std::size_t looked = 0;
+  std::size_t compared = 0;
   for (const auto& wanted : pending_) {
-    if (++looked > kMostLooked) {
+    if (compared > kMostCompared) {
       left.push_back(wanted);
       continue;
     }
+    compared += setters_[wanted.first].size();
     const auto& [variable, hold] = wanted;
     std::set<Side> avoid;
     for (const Way& other : setters_[variable]) {
@@ -101,6 +102,11 @@ void Worlds::leave() {
   } else {
     open_.back().complete = open_.back().complete && complete;
   }
+}
+
+void tell_cut_short(GraphBuilder& out, const RelPath& script) {
+  out.incomplete(Unread::cut_short, "many-conditions", script, std::nullopt,
+                 "has more conditionals, one in the other, than there were runs to take all their sides");
 }
 
 }  // namespace yc

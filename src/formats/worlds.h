@@ -10,7 +10,7 @@
 #include <string>
 #include <vector>
 
-#include "model/reference.h"
+#include "model/graph.h"
 
 namespace yc {
 
@@ -59,5 +59,8 @@ class Worlds {
   std::map<Key, unsigned> held_;  // in this run
   std::set<Side> avoided_;
 };
+
+// Says of a script that not every side of its conditionals was taken, so that it may name more than is known.
+void tell_cut_short(GraphBuilder& out, const RelPath& script);
 
 }  // namespace yc

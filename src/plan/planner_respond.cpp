@@ -35,6 +35,7 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   bool changed = false;
   find_staying_bases();
   advanced_.clear();
+  pattern_answers_.clear();
   for (const Mismatch& mismatch : mismatches) {
     if (mismatch.kind == Mismatch::Kind::gained) changed = respond_to_own_gain(mismatch) || changed;
     bool renamed = mismatch.kind == Mismatch::Kind::lost && mismatch.target.kind == Target::Kind::name;
@@ -115,7 +116,11 @@ bool Planner::respond_to_lost(const Mismatch& mismatch) {
       std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(), [](const Piece& piece) {
         return piece.nature == Piece::Nature::literal && !piece.has_origin();
       });
-  if (from_pattern) {
+  // All that a pattern found there asks the same.
+  auto answered = pattern_answers_.find(mismatch.target.path);
+  if (from_pattern && answered != pattern_answers_.end()) {
+    if (answered->second) return true;
+  } else if (from_pattern) {
     for (std::int32_t pattern : respeller_->patterns_of(mismatch.target.path)) {
       std::string problem = fmt::format("pattern {}", pattern);
       bool fresh = !attempts_.contains(problem);
@@ -124,6 +129,7 @@ bool Planner::respond_to_lost(const Mismatch& mismatch) {
                 changed;
       changed = changed || (!fresh && attempts_[problem].active && advanced_.contains(problem));
     }
+    pattern_answers_[mismatch.target.path] = changed;
     if (changed) return true;
   }
   std::int32_t bearer = respeller_->bearer(mismatch.reference, mismatch.target);

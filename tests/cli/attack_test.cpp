@@ -4,8 +4,11 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <atomic>
 #include <filesystem>
 #include <fstream>
+#include <regex>
+#include <thread>
 
 #include "support/own_state.h"
 #include "support/scratch_folder.h"
@@ -261,6 +264,67 @@ TEST_F(Attack, settings_of_a_repository_that_take_in_a_pipe) {
   Outcome moved = tree_.shell(fmt::format("timeout 20 {} move gauge.c lib/", YELLOW_COMPASS_PROGRAM));
   EXPECT_EQ(moved.status, 3) << moved.told;
   EXPECT_THAT(moved.err, HasSubstr("is a pipe"));
+}
+
+// A second process puts a link in the place of a folder, and the folder back, as fast as it can.
+TEST_F(Attack, folder_that_becomes_a_link_again_and_again) {
+  for (int i = 0; i < 12; ++i) tree_.write(fmt::format("src/f{}.txt", i), fmt::format("water {}\n", i));
+  std::string folder = tree_.root() + "/src", aside = tree_.root() + "-aside";
+  std::atomic<bool> stop = false;
+  std::thread other([&] {
+    while (!stop) {
+      std::error_code ignored;
+      fs::rename(folder, aside, ignored);
+      fs::create_symlink(outside_.path() + "/deep", folder, ignored);
+      fs::remove(folder, ignored);
+      fs::rename(aside, folder, ignored);
+    }
+  });
+  for (int i = 0; i < 30; ++i) {
+    (void)tree_.run({"move", "src/f1.txt", "src/deep/er/f1.txt"});
+    (void)tree_.run({"move", "src", "lib"});
+    (void)tree_.run({"undo"});
+    (void)tree_.run({"move", "lib", "src"});
+  }
+  stop = true;
+  other.join();
+  (void)tree_.run({"undo"});
+  Outcome all = tree_.shell(fmt::format("cat $(find . '{}' -name 'f*.txt*' -not -path './.yellow-compass/*') | sort -u | wc -l",
+                                        aside));
+  EXPECT_EQ(all.out, "12\n") << all.told;
+  fs::remove_all(aside);
+}
+
+// By the system calls: where the program writes, and that it starts nothing.
+TEST_F(Attack, calls_name_nothing_outside_and_start_nothing) {
+  ASSERT_EQ(tree_.shell("git init -q . && git add -A").status, 0);
+  if (tree_.shell("strace -o /dev/null true").status != 0) GTEST_SKIP() << "strace cannot trace here";
+  std::string log = outside_.path() + ".strace";
+  for (const char* command : {"move gauge.c lib/gauge.c", "history", "undo", "check"}) {
+    Outcome run = tree_.shell(fmt::format("strace -f -y -s 4096 -e trace=%file,%process -o {} {} {}", log,
+                                          YELLOW_COMPASS_PROGRAM, command));
+    ASSERT_EQ(run.status < 3, true) << run.told;
+    std::ifstream lines(log);
+    std::size_t started = 0;
+    for (std::string line; std::getline(lines, line);) {
+      if (line.find("execve(") != std::string::npos) ++started;
+      bool opens = line.find(" open") != std::string::npos;
+      bool writes = opens ? line.find("O_WRONLY") != std::string::npos || line.find("O_RDWR") != std::string::npos ||
+                                line.find("O_CREAT") != std::string::npos
+                          : std::regex_search(line, std::regex(" (rename|link|symlink|unlink|mkdir|rmdir|mknod|truncate|chmod|"
+                                                               "chown|fchmodat|fchownat|utimens)"));
+      if (!writes || line.find(" readlink") != std::string::npos) continue;
+      bool is_inside = line.find(tree_.root()) != std::string::npos || line.find(own_state()) != std::string::npos ||
+                       line.find("/dev/null") != std::string::npos;
+      // The user's state folder itself is made once.
+      is_inside = is_inside || line.find(fs::path(own_state()).parent_path().string()) != std::string::npos;
+      EXPECT_TRUE(is_inside) << line;
+      EXPECT_EQ(line.find("AT_FDCWD"), line.find(own_state()) == std::string::npos ? std::string::npos : line.find("AT_FDCWD"))
+          << "a tree is written through an open folder only: " << line;
+    }
+    EXPECT_EQ(started, 1U) << command;
+  }
+  fs::remove(log);
 }
 
 TEST_F(Attack, sheet_that_is_no_file) {

@@ -10,6 +10,7 @@
 #include <cerrno>
 #include <filesystem>
 #include <fstream>
+#include <random>
 
 #include "support/own_state.h"
 #include "support/scratch_folder.h"
@@ -220,6 +221,39 @@ TEST_P(Killed, tree_that_was_copied_since_can_go_either_way) {
     int status = run(tree(), is_undo ? "undo" : "resume").status;
     EXPECT_TRUE(status == 0 || status == 2) << "call " << at;
     expect_whole(fmt::format("copied after call {}", at), is_undo || !was_open, !is_undo || !was_open);
+    ASSERT_FALSE(HasFailure());
+  }
+}
+
+TEST_P(Killed, while_finishing_can_go_either_way) {
+  constexpr int kStopped = 150;  // somewhere amid the renaming
+  for (int at = 1 + GetParam();; at += kShares) {
+    start();
+    ASSERT_EQ(run(tree(), move(), kStopped).status, -SIGKILL);
+    if (!run(tree(), "resume", at).reached) break;
+    int status = run(tree(), at / kShares % 2 ? "undo" : "resume").status;
+    EXPECT_TRUE(status == 0 || status == 2) << "call " << at;
+    expect_whole(fmt::format("after call {} of resume", at), true, true);
+    ASSERT_FALSE(HasFailure());
+  }
+}
+
+// A thousand times in all: whatever is under way is killed anywhere, up to three times in a row.
+TEST_P(Killed, at_random_again_and_again_loses_nothing) {
+  std::mt19937 random(static_cast<unsigned>(GetParam()) + 77);
+  auto below = [&](unsigned count) { return static_cast<int>(random() % count); };
+  int kills = 0;
+  while (kills < 1000 / kShares) {
+    start();
+    kills += run(tree(), move(), 1 + below(700)).reached ? 1 : 0;
+    for (int again = below(3); again > 0; --again) {
+      bool goes_back = below(2) == 0;
+      kills += run(tree(), goes_back ? "undo" : "resume", 1 + below(500)).reached ? 1 : 0;
+    }
+    bool goes_back = below(2) == 0;
+    int status = run(tree(), goes_back ? "undo" : "resume").status;
+    EXPECT_TRUE(status == 0 || status == 2) << "after kill " << kills;
+    expect_whole(fmt::format("after kill {}", kills), true, true);
     ASSERT_FALSE(HasFailure());
   }
 }

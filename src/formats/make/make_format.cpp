@@ -73,8 +73,12 @@ class Runner {
  private:
   void execute(const ChildMake& run, int depth) {
     seen_.insert(run.makefile);
+    bool is_cut_short = false;
     for (Worlds worlds(kMostWorlds); worlds.next();) {
-      if (++runs_ > kMostRuns) return;
+      if (++runs_ > kMostRuns) {
+        tell_cut_short(out_, run.makefile);
+        return;
+      }
       Unit unit;
       unit.name = run.makefile.str();
       unit.format = self_;
@@ -96,7 +100,9 @@ class Runner {
       for (const ChildMake& child : evaluation.children()) {
         if (worth_running(child, run)) execute(child, depth + 1);
       }
+      is_cut_short = worlds.is_cut_short();
     }
+    if (is_cut_short) tell_cut_short(out_, run.makefile);
   }
 
   // The script that fills in a template of a makefile: in its folder or the nearest one above.

@@ -30,11 +30,14 @@ class MesonFormat : public Format {
     std::set<RelPath> read;
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
+      bool is_cut_short = false;
       for (Worlds worlds(kMostWorlds); worlds.next();) {
         meson::Evaluation evaluation(tree, cache, out, self, worlds);
         evaluation.run_project(top);
         read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
+        is_cut_short = worlds.is_cut_short();
       }
+      if (is_cut_short) tell_cut_short(out, top);
     }
   }
 

@@ -250,9 +250,10 @@ class Lexer {
     std::vector<TracedText> grown;
     for (const TracedText& head : words_) {
       for (const TracedText& value : known->second) {
-        TracedText both = head;
-        both.append(value);
-        if (grown.size() < 64) grown.push_back(std::move(both));
+        if (grown.size() == 64) break;
+        bool is_too_long = head.size() + value.size() > kLongestWord;
+        grown.push_back(is_too_long ? TracedText::hole() : head);
+        if (!is_too_long) grown.back().append(value);
       }
     }
     words_ = std::move(grown);
