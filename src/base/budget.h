@@ -1,5 +1,5 @@
-// What evaluating the scripts of a tree may cost in all. Work is counted, not timed, so that the same tree is always
-// read alike: about a unit for each byte or piece of text that is handled, more for a statement.
+// What evaluating the scripts of a tree may cost in all. Work is counted, not timed, so that the same tree is
+// always read alike: about a unit for each byte or piece of text that is handled, more for a statement.
 #pragma once
 
 #include <cstddef>
@@ -19,7 +19,8 @@ class Budget {
   std::size_t spent() const { return spent_; }
 
  private:
-  static constexpr std::size_t kAtLeast = 30'000'000, kPerByte = 3000;
+  static constexpr std::size_t kAtLeast = 3'000'000,
+                               kPerByte = 2500;  // honest scripts take a fifth of that at most
   std::size_t allowed_ = kAtLeast, spent_ = 0;
 };
 

@@ -19,8 +19,8 @@ bool FileEdits::add(Span span, const std::string& text, const std::string& pair)
   auto strictly_inside = [](const Span& outer, std::uint32_t point) {
     return outer.begin < point && point < outer.end;
   };
-  // Among insertions at places of their own, what overlaps lies right beside: the nearest replacement before, and
-  // whatever begins before this one ends.
+  // Among insertions at places of their own, what overlaps lies right beside: the nearest replacement before,
+  // and whatever begins before this one ends.
   for (auto other = at; other != edits_.begin();) {
     --other;
     if (other->span.size() == 0) {

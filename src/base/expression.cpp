@@ -39,11 +39,13 @@ std::optional<Expression> Expression::of(const std::string& text, bool multiline
   auto impl = std::make_unique<Impl>();
   int code = 0;
   std::size_t offset = 0;
-  impl->code = pcre2_compile(bytes_of(text), text.size(), multiline ? PCRE2_MULTILINE : 0, &code, &offset, nullptr);
+  impl->code =
+      pcre2_compile(bytes_of(text), text.size(), multiline ? PCRE2_MULTILINE : 0, &code, &offset, nullptr);
   if (!impl->code) {
     if (problem) {
       std::string message(256, '\0');
-      int size = pcre2_get_error_message(code, reinterpret_cast<PCRE2_UCHAR*>(message.data()), message.size());
+      int size =
+          pcre2_get_error_message(code, reinterpret_cast<PCRE2_UCHAR*>(message.data()), message.size());
       *problem = message.substr(0, static_cast<std::size_t>(std::max(size, 0)));
     }
     return std::nullopt;

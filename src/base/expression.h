@@ -1,5 +1,5 @@
-// Regular expressions (PCRE2's language, pcre2pattern(3)), matched within limits: one that could try for ever gives
-// up.
+// Regular expressions (PCRE2's language, pcre2pattern(3)), matched within limits: one that could try for ever
+// gives up.
 #pragma once
 
 #include <memory>
@@ -14,8 +14,8 @@ namespace yc {
 
 class Expression {
  public:
-  // Nothing for a text that is no expression; then `problem`, if asked for, says why. With `multiline`, ^ and $
-  // match at each line.
+  // Nothing for a text that is no expression; then `problem`, if asked for, says why. With `multiline`, ^ and
+  // $ match at each line.
   static std::optional<Expression> of(const std::string& text, bool multiline = false,
                                       std::string* problem = nullptr);
   ~Expression();
@@ -35,7 +35,8 @@ class Expression {
   };
   // The first match at or behind `from`.
   Match find(std::string_view text, std::size_t from = 0) const;
-  // The text with each match replaced by `to`, in which \0 to \9 stand for groups; nothing if a match gave up.
+  // The text with each match replaced by `to`, in which \0 to \9 stand for groups; nothing if a match gave
+  // up.
   std::optional<std::string> replaced(std::string_view text, std::string_view to) const;
 
  private:

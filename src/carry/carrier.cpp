@@ -52,7 +52,8 @@ Carrier::Spot Carrier::locate(std::size_t index) const {
   return Spot::nowhere;
 }
 
-// Gives a foreign file, which stands at `path` or was brought elsewhere from there, another name in that folder.
+// Gives a foreign file, which stands at `path` or was brought elsewhere from there, another name in that
+// folder.
 Status Carrier::put_beside(const std::string& file, const RelPath& path) {
   for (int n = 1;; ++n) {
     RelPath beside = RelPath::from_normal(fmt::format("{}.kept-{}", path.str(), n));
@@ -107,21 +108,23 @@ Status Carrier::rename_all(bool is_forward, bool is_fresh) {
   return {};
 }
 
-// The other content of a file, once it does not stand in the tree any more, goes where it is kept. What is there
-// already was put there before.
+// The other content of a file, once it does not stand in the tree any more, goes where it is kept. What is
+// there already was put there before.
 Status Carrier::let_out(const Swap& swap) {
   if (!disk_.exists(swap.in)) return {};
   if (holds(swap.in, swap.displaced)) {
     if (holds(swap.out, swap.displaced)) return disk_.remove_file(swap.in);
     // What may lie there is a second copy of what stands in the tree.
-    return holds(swap.out, swap.wanted) ? disk_.rename(swap.in, swap.out) : disk_.rename_new(swap.in, swap.out);
+    return holds(swap.out, swap.wanted) ? disk_.rename(swap.in, swap.out)
+                                        : disk_.rename_new(swap.in, swap.out);
   }
-  // A copy of what stands in the tree stays; a crash came between the exchange and the answer to it otherwise.
+  // A copy of what stands in the tree stays; a crash came between the exchange and the answer to it
+  // otherwise.
   return holds(swap.in, swap.wanted) ? Status() : put_beside(swap.in, swap.name);
 }
 
-// The file to come and the one in the tree change places in one step. Only then is the displaced one looked at:
-// whatever somebody wrote there up to that moment is in it, and nothing that is written is ever lost.
+// The file to come and the one in the tree change places in one step. Only then is the displaced one looked
+// at: whatever somebody wrote there up to that moment is in it, and nothing that is written is ever lost.
 Status Carrier::swap(const Swap& swap) {
   if (!swap.is_fresh && holds(swap.path, swap.wanted)) return let_out(swap);
   // The other way was left half done: what is wanted was displaced and not let out yet.
@@ -129,7 +132,8 @@ Status Carrier::swap(const Swap& swap) {
     if (Status ok = disk_.rename_new(swap.out, swap.in); !ok) return ok;
   }
   if (!holds(swap.in, swap.wanted))
-    return Error{Failure::io, swap.in, "is missing or was changed, so the move can go neither on nor back from here",
+    return Error{Failure::io, swap.in,
+                 "is missing or was changed, so the move can go neither on nor back from here",
                  "bring it back from a backup, or move the journal's folder away to go on without it"};
   if (!disk_.exists(swap.path)) {
     if (Status ok = disk_.rename_new(swap.in, swap.path); !ok) return ok;

@@ -22,8 +22,8 @@ class Carrier {
   // All must outlive the carrier. The journal is written, its originals and staged files are on the disk.
   Carrier(FileSystem& disk, const std::string& root, const StoredJournal& stored);
 
-  // `is_fresh` says that nothing was carried out yet, so that every file is where it was; a file that is not as
-  // it was stays, and the error names it. Otherwise foreign files in the way are put beside.
+  // `is_fresh` says that nothing was carried out yet, so that every file is where it was; a file that is not
+  // as it was stays, and the error names it. Otherwise foreign files in the way are put beside.
   Status forward(bool is_fresh);
   // A file that somebody changed meanwhile is put beside, or left in place if `leaves_foreign` says so.
   Status back(bool leaves_foreign = false);
@@ -46,10 +46,10 @@ class Carrier {
   bool belongs_to_other(std::size_t item, const RelPath& path) const;
   // One content of an edited file and the other, and where each is kept while it does not stand in the tree.
   struct Swap {
-    std::string path;              // where the file is
-    RelPath name;                  // for a foreign file there
-    std::string in, wanted;        // the file to come, and its identity
-    std::string out, displaced;    // where the other one goes, and its identity
+    std::string path;            // where the file is
+    RelPath name;                // for a foreign file there
+    std::string in, wanted;      // the file to come, and its identity
+    std::string out, displaced;  // where the other one goes, and its identity
     bool is_fresh = false;
   };
   Status swap(const Swap& swap);

@@ -10,8 +10,8 @@
 #include <unordered_map>
 
 #include "base/hash.h"
-#include "carry/digest.h"
 #include "carry/carrier.h"
+#include "carry/digest.h"
 #include "carry/lock.h"
 #include "carry/recovery.h"
 #include "carry/tracked_files.h"
@@ -93,10 +93,10 @@ Result<JournalItem> item_of(FileSystem& disk, const DiskTree& tree, const Plan& 
 // New contents of files that no plan edits: by path before the move.
 using Overrides = std::map<RelPath, std::string>;
 
-// A submodule's `.git` file names its data by a relative path, which must lead there from the new place. The data
-// must be in the repository around it: what a tree's files name elsewhere is not written to.
-Status prepare_nested(FileSystem& disk, const DiskTree& tree, const TrackedFiles& tracked, const MoveSet& moves,
-                      Journal& journal, Overrides& overrides) {
+// A submodule's `.git` file names its data by a relative path, which must lead there from the new place. The
+// data must be in the repository around it: what a tree's files name elsewhere is not written to.
+Status prepare_nested(FileSystem& disk, const DiskTree& tree, const TrackedFiles& tracked,
+                      const MoveSet& moves, Journal& journal, Overrides& overrides) {
   namespace fs = std::filesystem;
   constexpr std::string_view kHead = "gitdir: ";
   for (const Move& move : moves.nested()) {
@@ -114,7 +114,8 @@ Status prepare_nested(FileSystem& disk, const DiskTree& tree, const TrackedFiles
                    "mend it, then move"};
     git_dir = fs::canonical(git_dir, error);
     if (!tracked.holds(git_dir.string()))
-      return Error{Failure::unsettled, file.str(), "leads to " + git_dir.string() + ", outside of the repository here",
+      return Error{Failure::unsettled, file.str(),
+                   "leads to " + git_dir.string() + ", outside of the repository here",
                    "move it with version control itself, then run yellow-compass catch-up"};
     JournalItem item;
     item.from = file;
@@ -177,8 +178,9 @@ Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const TrackedFil
   return journal;
 }
 
-// Writes the new contents beside the journal, each with its file's own permissions and attributes, and copies of
-// the old ones: the file itself may have other names, through which somebody could change what is to come back.
+// Writes the new contents beside the journal, each with its file's own permissions and attributes, and copies
+// of the old ones: the file itself may have other names, through which somebody could change what is to come
+// back.
 Status stage(FileSystem& disk, const DiskTree& tree, const Plan& plan, const Overrides& overrides,
              StoredJournal& stored) {
   for (std::size_t i = 0; i < stored.journal.items.size(); ++i) {

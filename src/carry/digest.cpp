@@ -16,7 +16,8 @@ Digest::Digest() : state_(std::make_unique<State>()) {
 Digest::~Digest() = default;
 
 void Digest::add(std::string_view bytes) {
-  crypto_generichash_update(&state_->hash, reinterpret_cast<const unsigned char*>(bytes.data()), bytes.size());
+  crypto_generichash_update(&state_->hash, reinterpret_cast<const unsigned char*>(bytes.data()),
+                            bytes.size());
 }
 
 std::string Digest::text() {

@@ -1,5 +1,5 @@
-// Digests of contents as journals hold them: BLAKE2b (RFC 7693) with 32 bytes, written as 64 hexadecimal digits.
-// Nobody can make other bytes that fit one.
+// Digests of contents as journals hold them: BLAKE2b (RFC 7693) with 32 bytes, written as 64 hexadecimal
+// digits. Nobody can make other bytes that fit one.
 #pragma once
 
 #include <memory>

@@ -145,7 +145,8 @@ Result<Journal> parse(const State& state, const std::string& path, const std::st
 
 // The names that the files in a journal's folder have.
 bool is_journals_own(const std::string& name) {
-  for (std::string_view known : {"draft", "journal", "patch", "index", "config", "done", "undoing", "undone"}) {
+  for (std::string_view known :
+       {"draft", "journal", "patch", "index", "config", "done", "undoing", "undone"}) {
     if (name == known) return true;
   }
   for (std::string_view head : {"original-", "staged-", "aside-", "made-", "dropped-"}) {
@@ -203,7 +204,9 @@ Result<Journal> journal_from_text(const std::string& body) {
   // What nests deeper than a record does is none, and could nest too deeply for the library.
   constexpr int kDeepest = 8;
   bool is_too_deep = false;
-  auto watch = [&](int depth, json::parse_event_t, json&) { return !(is_too_deep = is_too_deep || depth > kDeepest); };
+  auto watch = [&](int depth, json::parse_event_t, json&) {
+    return !(is_too_deep = is_too_deep || depth > kDeepest);
+  };
   json parsed = json::parse(body, watch, false);
   if (parsed.is_discarded() || is_too_deep) return damaged("it is no JSON that a journal could be");
   try {

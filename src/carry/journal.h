@@ -22,7 +22,7 @@ struct JournalItem {
   std::string before;                // what identity() gives
   std::string after;                 // the same if it is not edited
   std::string blob;                  // in version control's index, if it is tracked and that follows
-  bool unlisted = false;  // it leaves that index, since it goes into a repository of its own
+  bool unlisted = false;             // it leaves that index, since it goes into a repository of its own
 
   bool moves() const { return from != to; }
   bool is_edited() const { return before != after; }
@@ -81,8 +81,8 @@ Result<std::string> identity(FileSystem& disk, const std::string& path, bool is_
 // The same for a file whose identity was `known`: of the same kind.
 Result<std::string> identity_like(FileSystem& disk, const std::string& path, std::string_view known);
 
-// The record in a journal's text behind its first line, which holds the signature (docs/journal.md). The message of an
-// error says what is wrong with it.
+// The record in a journal's text behind its first line, which holds the signature (docs/journal.md). The
+// message of an error says what is wrong with it.
 Result<Journal> journal_from_text(const std::string& body);
 
 // Makes the numbered folder for one more journal, without the journal itself: until that is written (see
@@ -90,8 +90,8 @@ Result<Journal> journal_from_text(const std::string& body);
 Result<StoredJournal> begin_journal(FileSystem& disk, const State& state);
 // Signs, writes and syncs the journal. From then on the move is under way.
 Status write_journal(FileSystem& disk, const State& state, const StoredJournal& stored);
-// The journals of a tree, oldest first. One that is damaged, or not signed by this user, is an error that names
-// it.
+// The journals of a tree, oldest first. One that is damaged, or not signed by this user, is an error that
+// names it.
 Result<std::vector<StoredJournal>> read_journals(FileSystem& disk, const State& state);
 // Marks are empty files: "done", "undoing", "undone".
 Status mark(FileSystem& disk, const StoredJournal& stored, const std::string& name);

@@ -24,7 +24,8 @@ Owner owner_in(const Handle& handle) {
   ssize_t size = pread(handle.get(), text, sizeof text - 1, 0);
   Owner out;
   int used = 0;
-  out.is_told = size > 0 && std::sscanf(text, "%ld %lld\n%n", &out.process, &out.since, &used) == 2 && used == size;
+  out.is_told =
+      size > 0 && std::sscanf(text, "%ld %lld\n%n", &out.process, &out.since, &used) == 2 && used == size;
   return out;
 }
 

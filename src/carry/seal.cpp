@@ -23,8 +23,8 @@ Error failure(const std::string& path, const std::string& what) {
                "set XDG_STATE_HOME to a folder of yours outside of the tree"};
 }
 
-// Writes a new key under a name of its own, then gives it the name that counts: so a key is there whole or not
-// at all, and of two programs that do it at once the first one's stays.
+// Writes a new key under a name of its own, then gives it the name that counts: so a key is there whole or
+// not at all, and of two programs that do it at once the first one's stays.
 Status make_key(const std::string& folder, const std::string& name, std::size_t size) {
   std::error_code error;
   fs::create_directories(fs::path(folder).parent_path(), error);
@@ -40,7 +40,8 @@ Status make_key(const std::string& folder, const std::string& name, std::size_t 
   bool placed = whole && (link(draft.c_str(), name.c_str()) == 0 || errno == EEXIST);
   Status out = placed ? Status() : failure(name, "cannot be written");
   (void)unlink(draft.c_str());
-  if (Handle parent(open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC)); parent) (void)fsync(parent.get());
+  if (Handle parent(open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC)); parent)
+    (void)fsync(parent.get());
   return out;
 }
 
@@ -54,7 +55,8 @@ Result<Seal> Seal::of(const std::string& folder, const std::string& root, bool m
   std::error_code error;
   std::string full = fs::weakly_canonical(folder, error).string();
   if (full == root || full.starts_with(root == "/" ? root : root + "/"))
-    return Error{Failure::unsettled, folder, "holds the key that signs the records of moves, but lies in the tree",
+    return Error{Failure::unsettled, folder,
+                 "holds the key that signs the records of moves, but lies in the tree",
                  "set XDG_STATE_HOME to a folder of yours outside of the tree"};
   std::string name = full + "/key";
   if (make && access(name.c_str(), F_OK) != 0) {

@@ -12,8 +12,8 @@ namespace yc {
 
 class Seal {
  public:
-  // By the key in `folder` (absolute), the user's own, which is made on first use if `make` says so. A key that
-  // others may read or write, or that lies within the tree at `root`, is refused.
+  // By the key in `folder` (absolute), the user's own, which is made on first use if `make` says so. A key
+  // that others may read or write, or that lies within the tree at `root`, is refused.
   static Result<Seal> of(const std::string& folder, const std::string& root, bool make);
 
   std::string sign(std::string_view text) const;  // 64 hexadecimal digits

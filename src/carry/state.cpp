@@ -51,8 +51,9 @@ Result<State> State::open(FileSystem& disk, const StatePlace& place) {
     auto names = disk.list(place.folder);
     if (!names) return names.error();
     if (!std::all_of(names->begin(), names->end(), is_beginning))
-      return foreign(place.folder, "was not made by you on this machine: it came with the tree, or an older version "
-                                   "made it");
+      return foreign(place.folder,
+                     "was not made by you on this machine: it came with the tree, or an older version "
+                     "made it");
   }
   if (!is_signed) return out;
   if (Status ok = out.read_signature(disk); !ok) return ok.error();
@@ -63,7 +64,8 @@ Status State::read_signature(FileSystem& disk) {
   std::string path = place_.folder + "/signature";
   auto seal = Seal::of(place_.user, place_.root, false);
   if (!seal && seal.error().failure == Failure::io)
-    return foreign(place_.folder, "was not made by you on this machine: no key of yours is at " + place_.user);
+    return foreign(place_.folder,
+                   "was not made by you on this machine: no key of yours is at " + place_.user);
   if (!seal) return seal.error();
   auto info = disk.info(path);
   if (!info) return info.error();
@@ -75,7 +77,8 @@ Status State::read_signature(FileSystem& disk) {
   }
   bool has_shape = text.size() == info->size && text.starts_with(kMagic) && text.back() == '\n';
   std::string name = has_shape ? text.substr(kMagic.size(), kNameSize) : "";
-  if (!has_shape || !seal->fits("state " + name, std::string_view(text).substr(kMagic.size() + kNameSize + 1, kSignatureSize)))
+  if (!has_shape || !seal->fits("state " + name,
+                                std::string_view(text).substr(kMagic.size() + kNameSize + 1, kSignatureSize)))
     return foreign(place_.folder, "was not made by you on this machine: its signature does not fit");
   seal_ = *seal;
   name_ = name;

@@ -18,8 +18,8 @@ struct StatePlace {
 
 class State {
  public:
-  // Failure::unsettled, with what to do, for a state folder that is a link, another user's, tracked by version
-  // control, or not signed by this user's key. One that is not there is well.
+  // Failure::unsettled, with what to do, for a state folder that is a link, another user's, tracked by
+  // version control, or not signed by this user's key. One that is not there is well.
   static Result<State> open(FileSystem& disk, const StatePlace& place);
   // Makes the folder if it is not there.
   Status make(FileSystem& disk) const;

@@ -98,8 +98,9 @@ bool TrackedFiles::holds(const std::string& folder) const {
 }
 
 Status TrackedFiles::note(Journal& journal) {
-  bool any_moves = !journal.nested.empty() || std::any_of(journal.items.begin(), journal.items.end(),
-                                                          [](const JournalItem& item) { return item.moves(); });
+  bool any_moves =
+      !journal.nested.empty() || std::any_of(journal.items.begin(), journal.items.end(),
+                                             [](const JournalItem& item) { return item.moves(); });
   if (!problem_.empty() && any_moves) return unusable("the repository here", problem_);
   if (!repository_) return {};
   std::string file = repository_->own() + "/index";
@@ -176,9 +177,9 @@ Result<std::string> TrackedFiles::rewritten(const std::string& bytes, const Stor
     if (entry) return;
     git_index_entry fresh{};
     auto info = disk_.info(place_.root + "/" + item.from.str());
-    fresh.mode = item.kind == EntryKind::link           ? GIT_FILEMODE_LINK
+    fresh.mode = item.kind == EntryKind::link       ? GIT_FILEMODE_LINK
                  : info && (info->mode & 0100) != 0 ? GIT_FILEMODE_BLOB_EXECUTABLE
-                                                      : GIT_FILEMODE_BLOB;
+                                                    : GIT_FILEMODE_BLOB;
     if (git_oid_fromstr(&fresh.id, item.blob.c_str()) == 0) renamed.push_back({fresh, "", path});
   };
   for (const JournalItem& item : journal.items) {
@@ -202,8 +203,8 @@ Result<std::string> TrackedFiles::rewritten(const std::string& bytes, const Stor
   return workshop->get("index");
 }
 
-// The draft becomes version control's file by way of git's own lock file. That is made whole in one step, as one
-// more name of the draft, so that a crash leaves no lock that could be anybody's: see replace().
+// The draft becomes version control's file by way of git's own lock file. That is made whole in one step, as
+// one more name of the draft, so that a crash leaves no lock that could be anybody's: see replace().
 Status TrackedFiles::put_in_place(const Draft& change) {
   std::string lock = change.file + ".lock";
   if (disk_.exists(lock)) return held(lock);
@@ -288,7 +289,8 @@ Status TrackedFiles::move(const StoredJournal& stored, bool is_forward) {
     auto fresh = rewritten(*bytes, stored, is_forward);
     if (!fresh) return fresh.error();
     Status done = replace({index, stored.folder + "/index", *bytes, *fresh});
-    if (done || tries == kTries || done.error().failure != Failure::unsettled || done.error().place != index) return done;
+    if (done || tries == kTries || done.error().failure != Failure::unsettled || done.error().place != index)
+      return done;
   }
 }
 

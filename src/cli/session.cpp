@@ -54,7 +54,8 @@ Result<std::string> root_of(const Options& options) {
   if (!fs::is_directory(start, error)) return Error{Failure::usage, start, "is not a folder", ""};
   std::string root = options.root.empty() ? find_root(start) : fs::canonical(start, error).string();
   if (is_in_repository_data(root))
-    return Error{Failure::usage, root, "lies in the data of a repository, which only version control may change",
+    return Error{Failure::usage, root,
+                 "lies in the data of a repository, which only version control may change",
                  "choose a working tree with -C"};
   return root;
 }

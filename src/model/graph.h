@@ -190,7 +190,7 @@ struct ReferenceGraph {
   std::vector<Boundary> boundaries;
   std::vector<VirtualPlace> virtual_places;
   std::vector<ModuleRoot> module_roots;
-  std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
+  std::set<RelPath> started;         // programs that are started by themselves, where imports depend on that
   std::map<RelPath, Unread> unread;  // files of known formats of which nobody knows what they name
   std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
   std::map<std::string, std::size_t> files_by_format;

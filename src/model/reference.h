@@ -73,8 +73,8 @@ struct InContext {
   bool found = false;
   RelPath target;
   bool is_made = false;  // target is a path of the build tree
-  // How sure it is: 0 where the compiler looks there, more where it is only likely that some compiler does. What is
-  // found after a move must be found as surely.
+  // How sure it is: 0 where the compiler looks there, more where it is only likely that some compiler does.
+  // What is found after a move must be found as surely.
   std::uint8_t doubt = 0;
 };
 

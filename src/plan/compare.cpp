@@ -387,7 +387,8 @@ class Comparison {
           // What is made need not follow a folder of the tree that is called like its own.
           bool stays = before.is_made && after.target == before.target;
           bool as_sure = after.doubt <= before.doubt;
-          if (after.found && as_sure && after.is_made == before.is_made && (after.target == image || stays)) continue;
+          if (after.found && as_sure && after.is_made == before.is_made && (after.target == image || stays))
+            continue;
           RelPath found_now = after.is_made ? RelPath() : after.target;
           out_.push_back({Mismatch::Kind::lost, index, -1, target, found_now});
         } else if (after.found && !after.is_made && !is_known_target(reference, after.target) &&

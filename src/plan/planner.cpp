@@ -191,7 +191,8 @@ bool Planner::assemble() {
       FileEdits& edits = plan_.edits[edit.file];
       if (edits.has(edit.span, edit.text, edit.pair)) continue;
       if (!edits.add(edit.span, edit.text, edit.pair)) {
-        for (const Edit* other : added) plan_.edits[other->file].remove(other->span, other->text, other->pair);
+        for (const Edit* other : added)
+          plan_.edits[other->file].remove(other->span, other->text, other->pair);
         if (edits.empty()) plan_.edits.erase(edit.file);
         return false;
       }
@@ -394,7 +395,8 @@ void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
 void Planner::check_holes() {
   UnseenReferences unseen = unseen_references(old_, plan_.moves);
   std::vector<Unsettled> found = std::move(unseen.in_the_way);
-  for (Unsettled& item : unread_files(tree_, old_, plan_.moves, unreadable_)) found.push_back(std::move(item));
+  for (Unsettled& item : unread_files(tree_, old_, plan_.moves, unreadable_))
+    found.push_back(std::move(item));
   for (Unsettled& item : changed_orders(tree_, old_, plan_.moves)) found.push_back(std::move(item));
   (options_.accept_unseen ? plan_.accepted : plan_.unsettled) = std::move(found);
   if (!options_.accept_unseen)

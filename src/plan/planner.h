@@ -95,9 +95,9 @@ class Planner {
                                               // nothing verified
   std::map<std::string, Attempt> attempts_;
   std::map<RelPath, bool> pattern_answers_;  // in this round, to who was lost there
-  std::set<std::string> advanced_;  // in this round; a problem that many report goes one step only
-  std::vector<Way> needed_;         // that hold from the start
-  std::vector<Way> extra_;          // clean-up that verified
+  std::set<std::string> advanced_;           // in this round; a problem that many report goes one step only
+  std::vector<Way> needed_;                  // that hold from the start
+  std::vector<Way> extra_;                   // clean-up that verified
 };
 
 }  // namespace yc

@@ -443,7 +443,8 @@ void Planner::add_repository_notices() {
     if (before == after || plan_.moves.map_folder(before) == after) continue;
     std::string message = after.is_root() ? fmt::format("leaves {}, a repository of its own", before.str())
                                           : fmt::format("goes into {}, a repository of its own", after.str());
-    plan_.notices.push_back({"other-repository", move.from, {}, false, message + "; add and remove it there yourself"});
+    plan_.notices.push_back(
+        {"other-repository", move.from, {}, false, message + "; add and remove it there yourself"});
   }
 }
 

@@ -124,7 +124,7 @@ class Respeller {
     auto longest = longest_.find(file);
     return longest != longest_.end() && end >= span.end + longest->second;
   }
-  std::map<Passage, std::set<std::int32_t>> passages_;           // who comes through each expansion
+  std::map<Passage, std::set<std::int32_t>> passages_;  // who comes through each expansion
   std::map<RelPath, std::vector<std::int32_t>> patterns_;
   std::map<SiteChain, std::vector<std::int32_t>> by_key_;
   std::vector<std::int32_t> excluders_;  // references that take files out of lists

@@ -112,7 +112,8 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
 namespace {
 
 constexpr std::string_view kRehearse =
-    "rehearse it with the project's own build (yellow-compass rehearse … --accept-unseen -- BUILD COMMAND), then "
+    "rehearse it with the project's own build (yellow-compass rehearse … --accept-unseen -- BUILD COMMAND), "
+    "then "
     "add --accept-unseen to take it on yourself";
 
 Unsettled unread(const RelPath& path, std::string id, std::string reason, std::string next) {
@@ -133,8 +134,9 @@ NameSearch names_that_move(const MoveSet& moves) {
 }
 
 bool moves_within(const MoveSet& moves, const RelPath& folder) {
-  return std::any_of(moves.files().begin(), moves.files().end(),
-                     [&](const Move& move) { return move.from.is_within(folder) || move.to.is_within(folder); });
+  return std::any_of(moves.files().begin(), moves.files().end(), [&](const Move& move) {
+    return move.from.is_within(folder) || move.to.is_within(folder);
+  });
 }
 
 // What data are read in, whichever tool they are for: their paths are references.
@@ -143,7 +145,8 @@ bool is_read_as_data(const RelPath& path) {
   return ending == ".toml" || ending == ".json" || ending == ".yaml" || ending == ".yml";
 }
 
-// Sources of languages whose imports nobody reads here: one of each language is named, with how many there are.
+// Sources of languages whose imports nobody reads here: one of each language is named, with how many there
+// are.
 void add_unread_sources(const MoveSet& moves, std::vector<Unsettled>& out) {
   std::map<std::string_view, std::pair<RelPath, std::size_t>> found;
   for (const Move& move : moves.files()) {
@@ -155,11 +158,12 @@ void add_unread_sources(const MoveSet& moves, std::vector<Unsettled>& out) {
   }
   for (const auto& [language, first] : found) {
     std::string more = first.second == 1 ? "" : fmt::format(" (and {} more)", first.second - 1);
-    out.push_back(unread(first.first, "not-read",
-                         fmt::format("is {}{}: what such files import of each other is not read, so it is not "
-                                     "proved that this still builds",
-                                     language, more),
-                         std::string(kRehearse)));
+    out.push_back(
+        unread(first.first, "not-read",
+               fmt::format("is {}{}: what such files import of each other is not read, so it is not "
+                           "proved that this still builds",
+                           language, more),
+               std::string(kRehearse)));
   }
 }
 
@@ -180,18 +184,20 @@ std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph
                            std::string(kRehearse)));
       continue;
     }
-    out.push_back(
-        unread(path, "garbled", "cannot be read, and has the name of something in it that moves, or moves itself",
-               "mend it (`check` tells where it is garbled), or add --accept-unseen to take it on yourself"));
+    out.push_back(unread(
+        path, "garbled", "cannot be read, and has the name of something in it that moves, or moves itself",
+        "mend it (`check` tells where it is garbled), or add --accept-unseen to take it on yourself"));
   }
   for (const RelPath& path : unreadable) {
     const Entry* entry = tree.find(path);
     if (!entry || entry->ignored) continue;
     if (entry->kind == EntryKind::folder) {
-      out.push_back(unread(path, "unreadable", "is a folder that cannot be looked into, so what is in it may name "
-                                               "what moves",
-                           "make it readable, or name it as protected in yellow-compass.toml if nothing in it "
-                           "belongs to the project; --accept-unseen takes it on yourself"));
+      out.push_back(
+          unread(path, "unreadable",
+                 "is a folder that cannot be looked into, so what is in it may name "
+                 "what moves",
+                 "make it readable, or name it as protected in yellow-compass.toml if nothing in it "
+                 "belongs to the project; --accept-unseen takes it on yourself"));
     } else if (could_name(path)) {
       out.push_back(unread(path, "unreadable", "cannot be read, so it may name what moves",
                            "make it readable, or add --accept-unseen to take it on yourself"));
@@ -204,10 +210,11 @@ std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph
     const Entry* entry = tree.find(path);
     if (entry->guarded || entry->ignored || entry->kind != EntryKind::file) continue;
     if (!moves.moves(path) && (is_read_as_data(path) || !tree.may_hold(path, search))) continue;
-    out.push_back(unread(path, "not-read",
-                         fmt::format("is for {}, which is not read, and {}", *tool,
-                                     moves.moves(path) ? "moves itself" : "has the name of something that moves"),
-                         std::string(kRehearse)));
+    out.push_back(
+        unread(path, "not-read",
+               fmt::format("is for {}, which is not read, and {}", *tool,
+                           moves.moves(path) ? "moves itself" : "has the name of something that moves"),
+               std::string(kRehearse)));
   }
   return out;
 }

@@ -59,12 +59,13 @@ std::string caught_up_text(const CaughtUp& caught, bool is_written) {
                        caught.already == 1 ? "is" : "are");
   std::size_t edits = caught.mending.edit_list.size(), files = caught.mending.edits.size();
   if (edits == 0) return out + "Verified: nothing is left to mend.\n";
-  return out + fmt::format("{}: {} in {}.\n",
-                           !caught.mending.accepted.empty() ? is_written ? "Mended, not all of it proved"
-                                                                         : "Not all of it proved, nothing written"
-                           : is_written                     ? "Mended and verified"
-                                                            : "Verified, nothing written",
-                           count(edits, "edit", "edits"), count(files, "file", "files"));
+  return out + fmt::format(
+                   "{}: {} in {}.\n",
+                   !caught.mending.accepted.empty()
+                       ? is_written ? "Mended, not all of it proved" : "Not all of it proved, nothing written"
+                   : is_written ? "Mended and verified"
+                                : "Verified, nothing written",
+                   count(edits, "edit", "edits"), count(files, "file", "files"));
 }
 
 std::string catch_up_json(const Whereabouts& found, const std::vector<Move>& folders, const CaughtUp& caught,

@@ -71,7 +71,8 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
     item["certainty"] = edit.likely ? "likely" : "certain";
     out["edits"].push_back(std::move(item));
   }
-  for (const auto& [key, list] : {std::pair("unsettled", &plan.unsettled), std::pair("accepted", &plan.accepted)}) {
+  for (const auto& [key, list] :
+       {std::pair("unsettled", &plan.unsettled), std::pair("accepted", &plan.accepted)}) {
     out[key] = json::array();
     for (const Unsettled& problem : *list) {
       json item = place(problem.file, problem.span, problem.has_place, tree);

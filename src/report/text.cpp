@@ -177,8 +177,9 @@ std::string notices_text(const Plan& plan, const TreeReader& tree, const TextSty
       out += fmt::format("  and {} more (-v lists all)\n", plan.accepted.size() - i);
       break;
     }
-    out += fmt::format("  {}: {}\n", place(item.file, item.span, item.has_place, tree),
-                       (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
+    out +=
+        fmt::format("  {}: {}\n", place(item.file, item.span, item.has_place, tree),
+                    (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
   }
   if (plan.notices.empty()) return out;
   out += strong(style, "Notices") + "\n";

@@ -27,7 +27,8 @@ std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle
 std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 std::string notices_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 std::string summary_text(const Plan& plan);
-// What came of a plan and what it stands on: proof by reading, or what the user took on himself, place by place.
+// What came of a plan and what it stands on: proof by reading, or what the user took on himself, place by
+// place.
 std::string outcome_text(const Plan& plan, bool is_written);
 std::string neighbours_text(const Neighbours& found, const TreeReader& tree, const TextStyle& style);
 std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree,

@@ -50,7 +50,8 @@ bool is_plain(const std::string& below) {
   for (std::size_t at = 0; at <= below.size();) {
     std::size_t end = std::min(below.find('/', at), below.size());
     std::string_view part = std::string_view(below).substr(at, end - at);
-    if (part.empty() || part == "." || part == ".." || part.find('\0') != std::string_view::npos) return false;
+    if (part.empty() || part == "." || part == ".." || part.find('\0') != std::string_view::npos)
+      return false;
     at = end + 1;
   }
   return true;

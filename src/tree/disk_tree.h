@@ -58,7 +58,7 @@ class DiskTree : public TreeReader {
   const std::vector<std::string>& list_late(const RelPath& folder) const;
 
   std::string root_, repository_problem_;
-  Beneath held_;  // the root, so that no link leads out of it
+  Beneath held_;                             // the root, so that no link leads out of it
   FileList files_;                           // sorted; complete once the scan is
   std::unordered_map<RelPath, Node> nodes_;  // never changed once the scan is complete
   mutable std::array<Shelf, 16> shelves_;
@@ -73,8 +73,8 @@ class DiskTree : public TreeReader {
 // The root of the tree that `start` is in: the nearest folder upwards with a yellow-compass.toml, else the
 // top of the version-controlled working tree, else `start` itself. All absolute.
 std::string find_root(const std::string& start);
-// Where this tree's journals are kept (absolute): in the repository's own folder if that can be used and is on the
-// same file system, else in the root.
+// Where this tree's journals are kept (absolute): in the repository's own folder if that can be used and is
+// on the same file system, else in the root.
 std::string state_folder(const std::string& root);
 // The folders (absolute) outside of which nothing is ever written: the root, and the repository's own.
 std::vector<std::string> writable_folders(const std::string& root);

@@ -60,13 +60,13 @@ Repository::Found Repository::look_for(const std::string& folder) {
     struct stat info {};
     bool is_foreign = stat((*top + "/.git").c_str(), &info) == 0 && info.st_uid != geteuid();
     std::error_code error;
-    // A folder of that name that holds nothing of a repository is none. What else is not found may be a setting,
-    // by which the library would have trusted another owner.
+    // A folder of that name that holds nothing of a repository is none. What else is not found may be a
+    // setting, by which the library would have trusted another owner.
     bool is_none = code == GIT_ENOTFOUND && fs::is_directory(*top + "/.git", error) &&
                    !fs::exists(*top + "/.git/HEAD", error);
     if (is_none) return {};
-    out.problem = is_foreign ? "it is owned by another user (git config --global --add safe.directory " + *top +
-                                   " trusts it)"
+    out.problem = is_foreign ? "it is owned by another user (git config --global --add safe.directory " +
+                                   *top + " trusts it)"
                              : git_library_says();
     return out;
   }

@@ -136,8 +136,7 @@ bool IgnoreRules::ignores(const RelPath& path, bool is_folder) const {
   if (!impl_->handle()) return false;
   std::string full = impl_->prefix + path.str() + (is_folder ? "/" : "");
   int result = 0;
-  if (git_ignore_path_is_ignored(&result, impl_->handle(), full.c_str()) != 0 || result == 0)
-    return false;
+  if (git_ignore_path_is_ignored(&result, impl_->handle(), full.c_str()) != 0 || result == 0) return false;
   if (!impl_->index) return true;
   if (is_folder) {
     std::size_t at = 0;

@@ -24,8 +24,8 @@ class IgnoreRules {
 
   // A path that is tracked all the same does not count as ignored.
   bool ignores(const RelPath& path, bool is_folder) const;
-  // Why the repository that is there cannot be used; its rules are followed all the same, as far as its working
-  // tree tells them. Empty if it can, or there is none.
+  // Why the repository that is there cannot be used; its rules are followed all the same, as far as its
+  // working tree tells them. Empty if it can, or there is none.
   const std::string& problem() const;
   // Where the rule stands that ignores a path, as "file:line (pattern)"; empty if that cannot be told.
   std::string rule_for(const RelPath& path) const;

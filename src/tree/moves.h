@@ -22,8 +22,8 @@ class MoveSet {
  public:
   MoveSet() = default;
   // Expands folders to their files and checks the request against the tree: sources exist, targets are free
-  // or leave in the same set and are no place of version control or of our own, no two files meet, no folder enters itself, nothing guarded or ignored is
-  // named.
+  // or leave in the same set and are no place of version control or of our own, no two files meet, no folder
+  // enters itself, nothing guarded or ignored is named.
   static Result<MoveSet> make(const TreeReader& tree, std::vector<Move> requested);
   // Moves nothing: each `from`, a file that goes, is taken for the file `to` that stays.
   static MoveSet merging(const std::vector<Move>& pairs);

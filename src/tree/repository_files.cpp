@@ -33,7 +33,8 @@ std::string oddity(const fs::path& path, bool follows) {
 
 std::string first_line(const fs::path& path) {
   auto folder = Beneath::open(path.parent_path().string());
-  auto text = folder ? read_beneath(*folder, path.filename().string(), 4096) : Result<std::string>(folder.error());
+  auto text =
+      folder ? read_beneath(*folder, path.filename().string(), 4096) : Result<std::string>(folder.error());
   return text ? text->substr(0, text->find_first_of("\r\n")) : "";
 }
 
@@ -59,7 +60,8 @@ std::string settings_problem(const fs::path& file, int depth = 0) {
   auto folder = Beneath::open(full_path(file.parent_path()));
   fs::path real = depth > 0 ? fs::path(full_path(file)) : file;
   if (depth > 0) folder = Beneath::open(real.parent_path().string());
-  auto text = folder ? read_beneath(*folder, real.filename().string(), kMostBytes) : Result<std::string>(folder.error());
+  auto text = folder ? read_beneath(*folder, real.filename().string(), kMostBytes)
+                     : Result<std::string>(folder.error());
   if (!text) return fs::exists(file, error) ? file.string() + " " + text.error().message : "";
   bool in_include = false;
   std::istringstream lines(*text);
@@ -84,7 +86,8 @@ std::string settings_problem(const fs::path& file, int depth = 0) {
 // The value of core.worktree, read without the library, which would act on it.
 std::string worktree_setting(const fs::path& file) {
   auto folder = Beneath::open(full_path(file.parent_path()));
-  auto text = folder ? read_beneath(*folder, file.filename().string(), kMostBytes) : Result<std::string>(folder.error());
+  auto text = folder ? read_beneath(*folder, file.filename().string(), kMostBytes)
+                     : Result<std::string>(folder.error());
   if (!text) return "";
   std::istringstream lines(*text);
   for (std::string line; std::getline(lines, line);) {
@@ -94,16 +97,17 @@ std::string worktree_setting(const fs::path& file) {
   return "";
 }
 
-// A `.git` file leads elsewhere. That place must know of this one, or any tree could have any repository written
-// to: a further working tree's data name its `.git` file, a submodule's its folder.
+// A `.git` file leads elsewhere. That place must know of this one, or any tree could have any repository
+// written to: a further working tree's data name its `.git` file, a submodule's its folder.
 std::string leads_back(const std::string& top, const fs::path& own) {
   std::string back = first_line(own / "gitdir");
   if (!back.empty() && full_path(own / back) == full_path(fs::path(top) / ".git")) return "";
   std::string worktree = worktree_setting(own / "config");
   if (!worktree.empty() && full_path(own / worktree) == full_path(top)) return "";
-  return fmt::format("{0}/.git leads to {1}, which does not know of this folder (if it is its own: git --git-dir={1} "
-                     "config core.worktree {0})",
-                     top, own.string());
+  return fmt::format(
+      "{0}/.git leads to {1}, which does not know of this folder (if it is its own: git --git-dir={1} "
+      "config core.worktree {0})",
+      top, own.string());
 }
 
 }  // namespace

@@ -40,8 +40,8 @@ class TreeReader {
   // be put into `buffer`, and are good as long as that is; nothing if the file cannot be read.
   virtual std::optional<std::string_view> look_into(const RelPath& path, std::string& buffer) const;
 
-  // Folders that cannot be listed, and files that somebody asked for and that cannot be read, so that nobody knows
-  // what they hold. Sorted.
+  // Folders that cannot be listed, and files that somebody asked for and that cannot be read, so that nobody
+  // knows what they hold. Sorted.
   virtual std::vector<RelPath> unreadable() const { return {}; }
   // Whether any of the names stands in a file, however large that is; also if nobody can know.
   virtual bool may_hold(const RelPath& path, const NameSearch& names) const;

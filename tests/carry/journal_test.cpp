@@ -125,7 +125,9 @@ TEST_F(Journals, any_end_that_is_cut_off_is_noticed) {
 TEST_F(Journals, paths_out_of_the_tree_are_refused) {
   for (const char* path : {"../x", "/etc/passwd", "a/../../x", "", ".", "a//b", "./a"}) {
     std::string body = std::string("{\"command\":\"\",\"time\":0,\"requested\":[],\"items\":[{\"from\":\"") +
-                       path + "\",\"inode\":1,\"before\":\"\"}],\"nested\":[],\"made\":[],\"removed\":[],\"made_files\":[],\"dropped_files\":[]}\n";
+                       path +
+                       "\",\"inode\":1,\"before\":\"\"}],\"nested\":[],\"made\":[],\"removed\":[],\"made_"
+                       "files\":[],\"dropped_files\":[]}\n";
     auto journals = read_with(sealed(body));
     ASSERT_FALSE(journals) << path;
     EXPECT_THAT(journals.error().message, HasSubstr("is no path in the tree"));

@@ -20,7 +20,8 @@ RelPath at(const char* text) {
   return RelPath::from_normal(text);
 }
 
-// An edited file that stays, one that moves and is edited, a swap, files that are made and taken away, a folder that goes.
+// An edited file that stays, one that moves and is edited, a swap, files that are made and taken away, a
+// folder that goes.
 struct Example {
   ScratchFolder folder;
   std::unique_ptr<DiskTree> tree;
@@ -97,7 +98,8 @@ TEST(Meddling, what_is_written_at_the_last_moment_stays) {
         if (!is_written) continue;
         std::size_t found = 0;
         for (const auto& [path, bytes] : one.folder.contents()) found += bytes.ends_with(fresh) ? 1 : 0;
-        EXPECT_EQ(found, 1U) << victim << " before step " << n << (stored ? ", carried out" : ": " + stored.error().message);
+        EXPECT_EQ(found, 1U) << victim << " before step " << n
+                             << (stored ? ", carried out" : ": " + stored.error().message);
         ASSERT_FALSE(::testing::Test::HasFailure());
       }
     }
@@ -166,7 +168,8 @@ TEST(Meddling, file_where_a_folder_must_return_is_a_conflict_that_can_be_resolve
   EXPECT_EQ(one.folder.contents(), one.before);
 }
 
-class PowerLoss : public ::testing::TestWithParam<int> {};  // of every 4 unsafe changes of names, how many survive
+class PowerLoss : public ::testing::TestWithParam<int> {
+};  // of every 4 unsafe changes of names, how many survive
 
 TEST_P(PowerLoss, while_moving_leaves_what_can_go_either_way) {
   Example one;
@@ -191,7 +194,8 @@ TEST_P(PowerLoss, while_moving_leaves_what_can_go_either_way) {
       EXPECT_TRUE(had_begun || ended.error().failure == Failure::usage) << n << ": " << ended.error().message;
       // Without a journal nothing had begun; with the last mark written it was over.
       bool may_be_new = !is_undo || now == after;
-      EXPECT_TRUE(now == one.before || (may_be_new && now == after)) << (is_undo ? "undo" : "resume") << " after " << n;
+      EXPECT_TRUE(now == one.before || (may_be_new && now == after))
+          << (is_undo ? "undo" : "resume") << " after " << n;
       if (had_begun) {
         EXPECT_EQ(now, is_undo ? one.before : after) << n;
       }

@@ -1,5 +1,5 @@
-// Trees that a clone or an archive could bring along, made to have the program write, overwrite or delete elsewhere.
-// Beside each tree lies a folder with files that nobody may touch.
+// Trees that a clone or an archive could bring along, made to have the program write, overwrite or delete
+// elsewhere. Beside each tree lies a folder with files that nobody may touch.
 #include <fmt/format.h>
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
@@ -21,7 +21,8 @@ namespace fs = std::filesystem;
 using ::testing::AnyOf;
 using ::testing::HasSubstr;
 
-const Files kGauge = {{"Makefile", "gauge: gauge.c\n\tcc -o $@ gauge.c\n"}, {"gauge.c", "int main(void) { return 0; }\n"}};
+const Files kGauge = {{"Makefile", "gauge: gauge.c\n\tcc -o $@ gauge.c\n"},
+                      {"gauge.c", "int main(void) { return 0; }\n"}};
 
 class Attack : public ::testing::Test {
  protected:
@@ -37,7 +38,8 @@ class Attack : public ::testing::Test {
 
   // Every command that could write. None may crash, and what each says is not looked at.
   void try_all() {
-    for (const char* command : {"history", "undo", "resume", "move gauge.c lib/gauge.c", "undo", "resume", "check"}) {
+    for (const char* command :
+         {"history", "undo", "resume", "move gauge.c lib/gauge.c", "undo", "resume", "check"}) {
       Outcome outcome = tree_.shell(fmt::format("timeout 20 {} {}", YELLOW_COMPASS_PROGRAM, command));
       EXPECT_LT(outcome.status, 5) << outcome.told;
     }
@@ -113,9 +115,16 @@ TEST_F(Attack, folder_on_the_way_that_became_a_link) {
 }
 
 TEST_F(Attack, repository_that_is_a_link) {
-  ASSERT_EQ(tree_.shell(fmt::format("git init -q '{0}/repo' && git -C '{0}/repo' add -A", outside_.path())).status, 0);
+  ASSERT_EQ(
+      tree_.shell(fmt::format("git init -q '{0}/repo' && git -C '{0}/repo' add -A", outside_.path())).status,
+      0);
   before_ = outside_.contents();
-  auto state = [&] { return tree_.shell(fmt::format("find '{0}/repo/.git' | sort; git -C '{0}/repo' status --porcelain", outside_.path())).out; };
+  auto state = [&] {
+    return tree_
+        .shell(
+            fmt::format("find '{0}/repo/.git' | sort; git -C '{0}/repo' status --porcelain", outside_.path()))
+        .out;
+  };
   std::string known = state();
   link(outside_.path() + "/repo/.git", ".git");
   Outcome moved = tree_.run({"move", "gauge.c", "lib/"});
@@ -140,7 +149,11 @@ TEST_F(Attack, repository_of_somebody_else) {
 }
 
 TEST_F(Attack, index_that_is_a_link) {
-  ASSERT_EQ(tree_.shell("git init -q . && git add -A && mv .git/index ../kept-index-$$ && mv ../kept-index-$$ .git/real").status, 0);
+  ASSERT_EQ(tree_
+                .shell("git init -q . && git add -A && mv .git/index ../kept-index-$$ && mv ../kept-index-$$ "
+                       ".git/real")
+                .status,
+            0);
   fs::create_symlink(outside_.path() + "/index", tree_.root() + "/.git/index");
   Outcome moved = tree_.run({"move", "gauge.c", "lib/"});
   EXPECT_EQ(moved.status, 3) << moved.told;
@@ -148,8 +161,13 @@ TEST_F(Attack, index_that_is_a_link) {
 }
 
 TEST_F(Attack, submodule_whose_data_are_somewhere_else) {
-  ASSERT_EQ(tree_.shell(fmt::format("git init -q . && git add -A && git init -q '{0}/repo' && git -C '{0}/repo' config "
-                                    "core.worktree ../elsewhere", outside_.path())).status, 0);
+  ASSERT_EQ(tree_
+                .shell(fmt::format(
+                    "git init -q . && git add -A && git init -q '{0}/repo' && git -C '{0}/repo' config "
+                    "core.worktree ../elsewhere",
+                    outside_.path()))
+                .status,
+            0);
   std::string known = tree_.shell("cat '" + outside_.path() + "/repo/.git/config'").out;
   before_ = outside_.contents();
   tree_.write("part/.git", "gitdir: " + outside_.path() + "/repo/.git\n");
@@ -170,9 +188,9 @@ TEST_F(Attack, journals_that_came_with_the_tree) {
   const std::string body =
       R"({"command":"x","time":0,"requested":[],"items":[{"from":"gauge.c","to":"gone.c","inode":1,"before":"x"}],)"
       R"("nested":[],"made":[],"removed":[],"made_files":[{"path":"Makefile","hash":"y"}],"dropped_files":[]})";
-  for (const char* head : {"yellow-compass journal 2 0123456789abcdef0123456789abcdef\n",
-                           "yellow-compass journal 3 0123456789abcdef0123456789abcdef\n",
-                           "yellow-compass journal 4 0123\n"}) {
+  for (const char* head :
+       {"yellow-compass journal 2 0123456789abcdef0123456789abcdef\n",
+        "yellow-compass journal 3 0123456789abcdef0123456789abcdef\n", "yellow-compass journal 4 0123\n"}) {
     tree_.write(".yellow-compass/journals/000001/journal", head + body + "\n");
     tree_.write(".yellow-compass/journals/000001/done", "");
     auto before = tree_.contents();
@@ -188,8 +206,11 @@ TEST_F(Attack, journals_that_came_with_the_tree) {
 }
 
 TEST_F(Attack, journal_signed_by_another_user) {
-  ASSERT_EQ(tree_.shell(fmt::format("XDG_STATE_HOME={}/state {} move gauge.c lib/", tree_.root() + "-other",
-                                    YELLOW_COMPASS_PROGRAM)).status, 0);
+  ASSERT_EQ(tree_
+                .shell(fmt::format("XDG_STATE_HOME={}/state {} move gauge.c lib/", tree_.root() + "-other",
+                                   YELLOW_COMPASS_PROGRAM))
+                .status,
+            0);
   auto before = tree_.contents();
   Outcome undone = tree_.run({"undo"});
   EXPECT_EQ(undone.status, 3) << undone.told;
@@ -211,8 +232,12 @@ TEST_F(Attack, journal_of_another_tree_of_ones_own) {
 
 TEST_F(Attack, state_folder_that_version_control_tracks) {
   ASSERT_EQ(tree_.run({"move", "gauge.c", "lib/"}).status, 0);
-  ASSERT_EQ(tree_.shell("git init -q . && git add -f .yellow-compass && mkdir -p sub && mv .yellow-compass sub/ && "
-                        "git add -f sub").status, 0);
+  ASSERT_EQ(
+      tree_
+          .shell("git init -q . && git add -f .yellow-compass && mkdir -p sub && mv .yellow-compass sub/ && "
+                 "git add -f sub")
+          .status,
+      0);
   Outcome undone = tree_.run({"-C", "sub", "undo"});
   EXPECT_NE(undone.status, 0) << undone.told;
 }
@@ -227,7 +252,8 @@ TEST_F(Attack, state_folder_of_another_user) {
 }
 
 TEST_F(Attack, key_in_the_tree_is_no_key) {
-  Outcome moved = tree_.shell(fmt::format("XDG_STATE_HOME=$PWD/state {} move gauge.c lib/", YELLOW_COMPASS_PROGRAM));
+  Outcome moved =
+      tree_.shell(fmt::format("XDG_STATE_HOME=$PWD/state {} move gauge.c lib/", YELLOW_COMPASS_PROGRAM));
   EXPECT_EQ(moved.status, 3) << moved.told;
   EXPECT_THAT(moved.err, HasSubstr("lies in the tree"));
 }
@@ -246,12 +272,12 @@ TEST_P(Special, file_is_told_and_nothing_waits) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Pipes, Special,
-                         ::testing::Values("yellow-compass.toml", ".gitignore", "lib/.gitignore", "Makefile", "sub/Makefile",
-                                           "CMakeLists.txt", "gauge.c", ".git/config", ".git/HEAD", ".git/index",
-                                           ".git/info/exclude", ".git/yellow-compass/lock",
-                                           ".git/yellow-compass/signature",
-                                           ".git/yellow-compass/journals/000001/journal", "package.json", "a.py",
-                                           ".gitattributes"),
+                         ::testing::Values("yellow-compass.toml", ".gitignore", "lib/.gitignore", "Makefile",
+                                           "sub/Makefile", "CMakeLists.txt", "gauge.c", ".git/config",
+                                           ".git/HEAD", ".git/index", ".git/info/exclude",
+                                           ".git/yellow-compass/lock", ".git/yellow-compass/signature",
+                                           ".git/yellow-compass/journals/000001/journal", "package.json",
+                                           "a.py", ".gitattributes"),
                          [](const auto& param) {
                            std::string name = param.param;
                            for (char& c : name) c = std::isalnum(static_cast<unsigned char>(c)) ? c : '_';
@@ -259,8 +285,13 @@ INSTANTIATE_TEST_SUITE_P(Pipes, Special,
                          });
 
 TEST_F(Attack, settings_of_a_repository_that_take_in_a_pipe) {
-  ASSERT_EQ(tree_.shell("git init -q . && git add -A && mkfifo .git/more && printf '[include]\\n\\tpath = more\\n' >> "
-                        ".git/config").status, 0);
+  ASSERT_EQ(
+      tree_
+          .shell(
+              "git init -q . && git add -A && mkfifo .git/more && printf '[include]\\n\\tpath = more\\n' >> "
+              ".git/config")
+          .status,
+      0);
   Outcome moved = tree_.shell(fmt::format("timeout 20 {} move gauge.c lib/", YELLOW_COMPASS_PROGRAM));
   EXPECT_EQ(moved.status, 3) << moved.told;
   EXPECT_THAT(moved.err, HasSubstr("is a pipe"));
@@ -289,8 +320,8 @@ TEST_F(Attack, folder_that_becomes_a_link_again_and_again) {
   stop = true;
   other.join();
   (void)tree_.run({"undo"});
-  Outcome all = tree_.shell(fmt::format("cat $(find . '{}' -name 'f*.txt*' -not -path './.yellow-compass/*') | sort -u | wc -l",
-                                        aside));
+  Outcome all = tree_.shell(fmt::format(
+      "cat $(find . '{}' -name 'f*.txt*' -not -path './.yellow-compass/*') | sort -u | wc -l", aside));
   EXPECT_EQ(all.out, "12\n") << all.told;
   fs::remove_all(aside);
 }
@@ -309,17 +340,21 @@ TEST_F(Attack, calls_name_nothing_outside_and_start_nothing) {
     for (std::string line; std::getline(lines, line);) {
       if (line.find("execve(") != std::string::npos) ++started;
       bool opens = line.find(" open") != std::string::npos;
-      bool writes = opens ? line.find("O_WRONLY") != std::string::npos || line.find("O_RDWR") != std::string::npos ||
-                                line.find("O_CREAT") != std::string::npos
-                          : std::regex_search(line, std::regex(" (rename|link|symlink|unlink|mkdir|rmdir|mknod|truncate|chmod|"
-                                                               "chown|fchmodat|fchownat|utimens)"));
+      bool writes =
+          opens ? line.find("O_WRONLY") != std::string::npos || line.find("O_RDWR") != std::string::npos ||
+                      line.find("O_CREAT") != std::string::npos
+                : std::regex_search(
+                      line, std::regex(" (rename|link|symlink|unlink|mkdir|rmdir|mknod|truncate|chmod|"
+                                       "chown|fchmodat|fchownat|utimens)"));
       if (!writes || line.find(" readlink") != std::string::npos) continue;
-      bool is_inside = line.find(tree_.root()) != std::string::npos || line.find(own_state()) != std::string::npos ||
+      bool is_inside = line.find(tree_.root()) != std::string::npos ||
+                       line.find(own_state()) != std::string::npos ||
                        line.find("/dev/null") != std::string::npos;
       // The user's state folder itself is made once.
       is_inside = is_inside || line.find(fs::path(own_state()).parent_path().string()) != std::string::npos;
       EXPECT_TRUE(is_inside) << line;
-      EXPECT_EQ(line.find("AT_FDCWD"), line.find(own_state()) == std::string::npos ? std::string::npos : line.find("AT_FDCWD"))
+      EXPECT_EQ(line.find("AT_FDCWD"),
+                line.find(own_state()) == std::string::npos ? std::string::npos : line.find("AT_FDCWD"))
           << "a tree is written through an open folder only: " << line;
     }
     EXPECT_EQ(started, 1U) << command;
@@ -329,7 +364,9 @@ TEST_F(Attack, calls_name_nothing_outside_and_start_nothing) {
 
 TEST_F(Attack, sheet_that_is_no_file) {
   EXPECT_EQ(tree_.run({"move", "--sheet", "."}).status, 2);
-  EXPECT_EQ(tree_.shell(fmt::format("mkfifo pipe && timeout 5 {} move --sheet pipe", YELLOW_COMPASS_PROGRAM)).status, 124)
+  EXPECT_EQ(tree_.shell(fmt::format("mkfifo pipe && timeout 5 {} move --sheet pipe", YELLOW_COMPASS_PROGRAM))
+                .status,
+            124)
       << "a pipe that the user names himself is waited for, as < would";
 }
 

@@ -223,7 +223,8 @@ TEST_F(Recovery, submodule_moves_with_its_entry_its_link_and_the_paths_that_name
 TEST_F(Recovery, repository_on_another_file_system_does_not_matter) {
   if (!fs::is_directory("/dev/shm")) GTEST_SKIP() << "there is no second file system here";
   Outcome made = work_.shell(
-      "git init -q --separate-git-dir=$(mktemp -d -p /dev/shm)/data . && git add -A && git config core.worktree $PWD && "
+      "git init -q --separate-git-dir=$(mktemp -d -p /dev/shm)/data . && git add -A && git config "
+      "core.worktree $PWD && "
       "git -c user.name=t -c user.email=t@t commit -qm start");
   ASSERT_EQ(made.status, 0) << made.told;
   auto before = work_.contents();

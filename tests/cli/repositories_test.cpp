@@ -1,11 +1,12 @@
-// Repositories of kinds that cannot be written, nested ones, and roots that are none: what cannot be kept in step is
-// said, and nothing is left behind in silence.
+// Repositories of kinds that cannot be written, nested ones, and roots that are none: what cannot be kept in
+// step is said, and nothing is left behind in silence.
 #include <fmt/format.h>
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 #include <unistd.h>
 
 #include <filesystem>
+#include <ostream>
 
 #include "support/workspace.h"
 
@@ -25,6 +26,10 @@ struct Kind {
   const char* make;  // in the tree
   const char* says;
 };
+
+void PrintTo(const Kind& kind, std::ostream* out) {
+  *out << kind.name;
+}
 
 class Unusable : public ::testing::TestWithParam<Kind> {};
 
@@ -60,10 +65,13 @@ INSTANTIATE_TEST_SUITE_P(
              "git init -q . && git add -A && git config core.repositoryformatversion 1 && git config "
              "extensions.tides true",
              "extension"},
-        Kind{"broken_settings", "git init -q . && git add -A && printf '[core\\n' >> .git/config", "repository"},
+        Kind{"broken_settings", "git init -q . && git add -A && printf '[core\\n' >> .git/config",
+             "repository"},
         Kind{"other_owner", "git init -q . && git add -A && chown -R 12345 .", "own"},
-        Kind{"split_index", "git init -q . && git add -A && git update-index --split-index && git add -A", "index"},
-        Kind{"damaged_index", "git init -q . && git add -A && printf 'xxxx' | dd of=.git/index conv=notrunc 2>/dev/null",
+        Kind{"split_index", "git init -q . && git add -A && git update-index --split-index && git add -A",
+             "index"},
+        Kind{"damaged_index",
+             "git init -q . && git add -A && printf 'xxxx' | dd of=.git/index conv=notrunc 2>/dev/null",
              "index"}),
     [](const auto& param) { return std::string(param.param.name); });
 
@@ -80,7 +88,8 @@ TEST(Repositories, root_in_the_data_of_a_repository_is_refused) {
 
 TEST(Repositories, places_of_version_control_and_of_the_program_take_nothing) {
   Workspace tree(kGauge);
-  for (const char* to : {".git/hooks/post-checkout", ".yellow-compass/x.c", "lib/.git/x.c", "a/.yellow-compass/journals/x"}) {
+  for (const char* to :
+       {".git/hooks/post-checkout", ".yellow-compass/x.c", "lib/.git/x.c", "a/.yellow-compass/journals/x"}) {
     Outcome moved = tree.run({"move", "gauge.c", to});
     EXPECT_EQ(moved.status, 2) << moved.told;
     EXPECT_THAT(moved.err, HasSubstr("protected"));
@@ -94,8 +103,10 @@ class Nested : public ::testing::Test {
  protected:
   void SetUp() override {
     Outcome made = tree_.shell(
-        "export GIT_AUTHOR_NAME=t GIT_AUTHOR_EMAIL=t@t GIT_COMMITTER_NAME=t GIT_COMMITTER_EMAIL=t@t; git init -q . && "
-        "git init -q part && (cd part && echo a > a.txt && git add -A && git commit -qm a) && git add -A 2>/dev/null && "
+        "export GIT_AUTHOR_NAME=t GIT_AUTHOR_EMAIL=t@t GIT_COMMITTER_NAME=t GIT_COMMITTER_EMAIL=t@t; git "
+        "init -q . && "
+        "git init -q part && (cd part && echo a > a.txt && git add -A && git commit -qm a) && git add -A "
+        "2>/dev/null && "
         "git commit -qm all");
     ASSERT_EQ(made.status, 0) << made.told;
     listed_ = listed();
@@ -133,10 +144,11 @@ TEST(Unreadable, files_and_folders_hold_back_what_they_could_name) {
                   {"rules/more.mk", "gauge: gauge.c\n"},
                   {"gauge.c", "int main(void) { return 0; }\n"}});
   auto run_as_nobody = [&](const std::string& arguments) {
-    return tree.shell(fmt::format("mkdir -p /tmp/yc-nobody-$$ && chown 65534 /tmp/yc-nobody-$$ && setpriv --reuid=65534 "
-                                  "--regid=65534 --clear-groups env XDG_STATE_HOME=/tmp/yc-nobody-$$ {} -C {} {}; s=$?; rm "
-                                  "-rf /tmp/yc-nobody-$$; exit $s",
-                                  YELLOW_COMPASS_PROGRAM, tree.root(), arguments));
+    return tree.shell(
+        fmt::format("mkdir -p /tmp/yc-nobody-$$ && chown 65534 /tmp/yc-nobody-$$ && setpriv --reuid=65534 "
+                    "--regid=65534 --clear-groups env XDG_STATE_HOME=/tmp/yc-nobody-$$ {} -C {} {}; s=$?; rm "
+                    "-rf /tmp/yc-nobody-$$; exit $s",
+                    YELLOW_COMPASS_PROGRAM, tree.root(), arguments));
   };
   ASSERT_EQ(tree.shell("chown -R 65534 . && chown 0 rules/more.mk && chmod 600 rules/more.mk").status, 0);
   Outcome refused = run_as_nobody("move gauge.c lib/gauge.c");

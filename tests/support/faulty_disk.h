@@ -7,7 +7,8 @@ namespace yc::test {
 
 class FaultyDisk : public DiskFileSystem {
  public:
-  FaultyDisk(const std::vector<std::string>& folders, int fail_at) : DiskFileSystem(folders), fail_at_(fail_at) {}
+  FaultyDisk(const std::vector<std::string>& folders, int fail_at)
+      : DiskFileSystem(folders), fail_at_(fail_at) {}
   int changes() const { return changes_; }
   bool has_failed() const { return fail_at_ > 0 && changes_ >= fail_at_; }
 
@@ -39,7 +40,9 @@ class FaultyDisk : public DiskFileSystem {
     if (refuse()) return fault(other).error();
     return DiskFileSystem::exchange(one, other);
   }
-  Status touch(const std::string& path) override { return refuse() ? fault(path) : DiskFileSystem::touch(path); }
+  Status touch(const std::string& path) override {
+    return refuse() ? fault(path) : DiskFileSystem::touch(path);
+  }
   Status sync_file(const std::string& path) override {
     return refuse() ? fault(path) : DiskFileSystem::sync_file(path);
   }

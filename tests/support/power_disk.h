@@ -1,6 +1,6 @@
-// A file system in memory that loses its power: what was written and not synced is gone, names in folders as well as
-// bytes. As a journaling file system does it, changes of names survive in the order in which they were made, up to some
-// point at or behind the last one that a sync of its folder made sure of.
+// A file system in memory that loses its power: what was written and not synced is gone, names in folders as
+// well as bytes. As a journaling file system does it, changes of names survive in the order in which they
+// were made, up to some point at or behind the last one that a sync of its folder made sure of.
 #pragma once
 
 #include <functional>
@@ -19,7 +19,8 @@ class PowerDisk : public FileSystem {
  public:
   // Holds what is below the folder `root` on the real disk, all of it safe.
   explicit PowerDisk(const std::string& root);
-  // What is found after the power came back, with `kept` of every 4 changes of names that were not made sure of.
+  // What is found after the power came back, with `kept` of every 4 changes of names that were not made sure
+  // of.
   PowerDisk after_cut(int kept) const;
   void cut_at(int change) { cut_at_ = change; }
   int changes() const { return changes_; }

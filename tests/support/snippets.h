@@ -1,4 +1,5 @@
-// One small file of every format, each naming what the files beside it are called: seeds for tests that change them.
+// One small file of every format, each naming what the files beside it are called: seeds for tests that
+// change them.
 #pragma once
 
 #include <string>

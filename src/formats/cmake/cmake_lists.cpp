@@ -100,7 +100,8 @@ void Evaluation::do_list(const Command&, const Words& words) {
     std::erase_if(
         items, [&](const TracedText& item) { return !item.has_hole() && !seen.insert(item.text()).second; });
   } else if (action == "FILTER" && rest.size() >= 3) {
-    // CMake's regular expressions are a subset of what the library knows; one that it refuses matches nothing.
+    // CMake's regular expressions are a subset of what the library knows; one that it refuses matches
+    // nothing.
     auto pattern = Expression::of(rest[2].text());
     bool keep = rest[0].text() == "INCLUDE";
     if (pattern)
@@ -173,9 +174,10 @@ void Evaluation::do_string(const Command&, const Words& words) {
     }
     out_.spend(input.size() * 20);
     auto replaced = pattern->replaced(input.text(), words[3].text());
-    if (!replaced || replaced->size() > kLongest) give_up("a regular expression was given up: it tries too much");
-    set_variable(words[4].text(),
-                 replaced && replaced->size() <= kLongest ? TracedText::plain(*replaced) : TracedText::hole());
+    if (!replaced || replaced->size() > kLongest)
+      give_up("a regular expression was given up: it tries too much");
+    set_variable(words[4].text(), replaced && replaced->size() <= kLongest ? TracedText::plain(*replaced)
+                                                                           : TracedText::hole());
   } else if (action == "REGEX" && words.size() >= 4) {
     set_variable(words[3].text(), TracedText::hole());
   } else if (action == "STRIP" && words.size() >= 3) {

@@ -61,7 +61,8 @@ void Evaluation::run_script(const RelPath& path) {
     script->file = out_.files().index(path);
     script->bytes = *bytes;
     if ((*bytes)->find('\0') != std::string::npos) {
-      out_.incomplete(Unread::garbled, "binary-script", path, std::nullopt, "holds NUL bytes and is not read as a CMake script");
+      out_.incomplete(Unread::garbled, "binary-script", path, std::nullopt,
+                      "holds NUL bytes and is not read as a CMake script");
     } else {
       script->syntax = parse(**bytes);
       for (const auto& [offset, message] : script->syntax.problems)
@@ -94,8 +95,8 @@ std::size_t Evaluation::block_end(const Body& body, std::size_t at, const std::s
     if (name == open) ++depth;
     if (name == close && --depth == 0) return i;
   }
-  out_.incomplete(Unread::garbled, "garbled-script", out_.files().path(body.script->file), body.script->syntax.commands[at].span,
-              fmt::format("{} has no {}", open, close));
+  out_.incomplete(Unread::garbled, "garbled-script", out_.files().path(body.script->file),
+                  body.script->syntax.commands[at].span, fmt::format("{} has no {}", open, close));
   return body.end;
 }
 
@@ -116,7 +117,7 @@ void Evaluation::run_commands(const Body& body) {
     const Command& command = commands[i];
     if (++steps_ > kStepLimit || !out_.spend(100)) {
       out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(body.script->file), command.span,
-                  "was given up: it runs too long");
+                      "was given up: it runs too long");
       return;
     }
     here_ = {body.script->file, command.span.begin};

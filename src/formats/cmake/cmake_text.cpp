@@ -108,10 +108,9 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
         value = TracedText::hole();
       } else {
         std::string_view inner = text.substr(open + 1, end - open - 1);
-        std::string name =
-            inner.find('$') == std::string_view::npos
-                ? std::string(inner)
-                : inner_text(inner, offset + static_cast<std::uint32_t>(open) + 1, style);
+        std::string name = inner.find('$') == std::string_view::npos
+                               ? std::string(inner)
+                               : inner_text(inner, offset + static_cast<std::uint32_t>(open) + 1, style);
         value = variable(name);
       }
       Passage passage{
@@ -133,7 +132,7 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
   bool is_affordable = out_.spend(text.size() + out.size() + 16 * out.pieces().size());
   if (out.size() > kValueLimit || out.pieces().size() > kPieceLimit || !is_affordable) {
     out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(file), Span{offset, offset},
-                "a value was given up: it grows too large");
+                    "a value was given up: it grows too large");
     return TracedText::hole();
   }
   return out;

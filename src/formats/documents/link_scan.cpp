@@ -27,7 +27,8 @@ void take_destination(std::string_view bytes, std::size_t at, std::vector<Link>&
   } else {
     constexpr std::size_t kLongest = 4096;  // no path is longer
     std::size_t nest = 0;
-    while (end < bytes.size() && end - begin <= kLongest && !is_blank(bytes[end]) && bytes[end] != '\n' && bytes[end] != '\r') {
+    while (end < bytes.size() && end - begin <= kLongest && !is_blank(bytes[end]) && bytes[end] != '\n' &&
+           bytes[end] != '\r') {
       if (bytes[end] == '(') ++nest;
       if (bytes[end] == ')' && nest-- == 0) break;
       ++end;

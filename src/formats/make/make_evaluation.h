@@ -246,8 +246,8 @@ class Evaluation {
   int depth_ = 0;
   int evals_ = 0;  // that are being run, one inside the other
   std::size_t work_ = 0;
-  // Everything is read, references are being made. A recipe that evaluates text can set variables then, no more:
-  // make refuses rules there, too.
+  // Everything is read, references are being made. A recipe that evaluates text can set variables then, no
+  // more: make refuses rules there, too.
   bool is_emitting_ = false;
 };
 

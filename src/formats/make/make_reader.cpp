@@ -206,7 +206,8 @@ void Evaluation::assign(const Statement& statement, Scope& scope) {
     // The first "+=" of a target's own variable builds on the global one.
     variable.value = TracedText::plain("$(" + name + ") ");
     if (auto global = scope_.find(name); global != scope_.end()) {
-      variable.value = global->second.simple ? global->second.value : expand(TracedText(global->second.value));
+      variable.value =
+          global->second.simple ? global->second.value : expand(TracedText(global->second.value));
       variable.value.append(TracedText::plain(" "));
     } else {
       variable.value = TracedText();

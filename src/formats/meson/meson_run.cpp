@@ -42,7 +42,8 @@ void Evaluation::run_script(const RelPath& path) {
     script.file = out_.files().index(path);
     script.bytes = *bytes;
     if ((*bytes)->find('\0') != std::string::npos) {
-      out_.incomplete(Unread::garbled, "binary-script", path, std::nullopt, "holds NUL bytes and is not read as a Meson script");
+      out_.incomplete(Unread::garbled, "binary-script", path, std::nullopt,
+                      "holds NUL bytes and is not read as a Meson script");
       script.syntax = std::make_shared<const Syntax>();
     } else {
       script.syntax =
