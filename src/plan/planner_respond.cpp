@@ -53,7 +53,12 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   if (changed) return true;
   std::set<std::int32_t> seen;
   std::set<RelPath> answered;  // sources that a word is made to lead to in this round
-  std::vector<const Mismatch*> folders, products;
+  std::vector<const Mismatch*> folders, products, doubtful;
+  // It leads to the right place, only less surely than before.
+  auto leads_right = [&](const Mismatch& mismatch) {
+    return mismatch.target.kind == Target::Kind::tree && !mismatch.now.is_root() &&
+           mismatch.now == plan_.moves.map_file(mismatch.target.path);
+  };
   auto answer = [&](const Mismatch& mismatch) {
     return seen.insert(mismatch.reference).second && (blame_excluders(mismatch) || respond_to_lost(mismatch));
   };
@@ -62,6 +67,8 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
     if (mismatch.kind != Mismatch::Kind::lost) continue;
     if (mismatch.target.kind == Target::Kind::made && !mismatch.target.path.is_root()) {
       products.push_back(&mismatch);
+    } else if (leads_right(mismatch)) {
+      doubtful.push_back(&mismatch);
     } else if (answer(mismatch)) {
       changed = true;
       if (mismatch.target.kind == Target::Kind::tree) answered.insert(mismatch.target.path);
@@ -72,6 +79,10 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
     bool waits = answered.contains(product->target.path) &&
                  !attempts_.contains(fmt::format("ref {}", product->reference));
     if (!waits) changed = answer(*product) || changed;
+  }
+  // A search root that follows makes an include sure again without an edit of its own.
+  if (!changed) {
+    for (const Mismatch* mismatch : doubtful) changed = answer(*mismatch) || changed;
   }
   if (changed) anticipate(mismatches);
   // What was gained may only be the shadow of what was lost, so it is looked at once nothing else moves.

@@ -118,7 +118,7 @@ bool is_in_repository_data(const std::string& folder) {
 bool is_tracked(const std::string& root, const std::string& folder) {
   if (!folder.starts_with(root + "/")) return false;
   auto repository = Repository::around(root);
-  if (!repository) return false;
+  if (!repository || folder.starts_with(repository->own() + "/")) return false;
   std::string path = repository->prefix() + folder.substr(root.size() + 1);
   git_index* index = nullptr;
   bool out = false;
