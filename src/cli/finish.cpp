@@ -70,6 +70,10 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own) {
   std::string text;
   if (own.preview || options.verbose) text += report::plan_text(plan, *session.tree, session.style());
   if (!options.quiet) text += report::notices_text(plan, *session.tree, session.style());
+  const std::string& problem = session.tree->repository_problem();
+  if (!writes && !own.no_stage && !problem.empty() && !plan.moves.files().empty())
+    text += "This needs --no-stage: the repository cannot be kept in step (" + report::printable(problem) +
+            ").\n";
   if (own.patch != "-" && !options.quiet) {
     text += report::outcome_text(plan, writes) + report::summary_text(plan) + ".\n";
   }

@@ -48,6 +48,7 @@ TEST_P(Unusable, repository_is_told_and_left_only_on_request) {
   EXPECT_THAT(refused.err, HasSubstr(GetParam().says));
   EXPECT_THAT(refused.err, HasSubstr("--no-stage"));
   EXPECT_EQ(tree.contents(), before);
+  EXPECT_THAT(tree.run({"move", "gauge.c", "lib/gauge.c", "--preview"}).out, HasSubstr("--no-stage"));
   Outcome moved = tree.run({"move", "gauge.c", "lib/gauge.c", "--no-stage"});
   EXPECT_EQ(moved.status, 0) << moved.told;
   EXPECT_EQ(tree.read("made/list.mk"), "SRC = gauge.c\n") << "what is ignored is not edited";

@@ -95,6 +95,8 @@ std::vector<Hostile> hostile_inputs() {
       {"configure_nested_lists", "sub/configure.ac", repeated("AC_CONFIG_FILES([")},
       {"shell_doubling", "run.sh", numbered(60, "A", "=$A", "$A0$A0\n") + "cat $A60\n"},
       {"shell_many_paths", "run.sh", "cat " + repeated("src/a.c ") + "\n"},
+      {"shell_ticks", "run.sh", repeated("`")},
+      {"module_quotes", "web/m.ts", repeated("\"")},
       {"batch_blanks", "run.bat", repeated(" ")},
       {"linker_nested", "part.ld", repeated("INPUT(")},
       {"module_sum", "web/m.ts", "x = " + repeated("'a' + ") + "b\n"},

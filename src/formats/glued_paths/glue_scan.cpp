@@ -70,8 +70,12 @@ class Scanner {
   // Where the literal begins whose text does at `begin`, with what marks its kind.
   std::size_t opening(std::size_t begin) const {
     std::size_t out = begin - 1;
-    while (before(out) == '"' && before(out - 1) == '"') --out;
-    while (before(out) == '@' || (language_ == Language::csharp && before(out) == '$')) --out;
+    // Raw strings have a few quotes, and a few marks before them; what has more is none.
+    constexpr std::size_t kMost = 16;
+    std::size_t least = out > kMost ? out - kMost : 0;
+    while (out > least && before(out) == '"' && before(out - 1) == '"') --out;
+    while (out > least && (before(out) == '@' || (language_ == Language::csharp && before(out) == '$')))
+      --out;
     return out;
   }
 

@@ -10,6 +10,7 @@ namespace yc::shell {
 namespace {
 
 constexpr std::size_t kLongestWord = 60'000;  // bytes
+constexpr std::size_t kMostPieces = 2'000;
 
 TracedText restyled(const TracedText& text, WritingStyle style) {
   TracedText out;
@@ -293,7 +294,7 @@ class Lexer {
   void append(const TracedText& text) {
     for (TracedText& word : words_) {
       // Values that double themselves name nothing.
-      if (word.size() + text.size() > kLongestWord)
+      if (word.pieces().size() > kMostPieces || word.size() + text.size() > kLongestWord)
         word = TracedText::hole();
       else
         word.append(text);
