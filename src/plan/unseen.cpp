@@ -4,6 +4,7 @@
 #include <fnmatch.h>
 
 #include <algorithm>
+#include <cctype>
 #include <map>
 #include <set>
 
@@ -145,6 +146,39 @@ bool is_read_as_data(const RelPath& path) {
   return ending == ".toml" || ending == ".json" || ending == ".yaml" || ending == ".yml";
 }
 
+bool in_name(char c) {
+  return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '-' || c == '.';
+}
+
+// Whether a name stands in a text, not as a part of a longer one.
+bool has_name(std::string_view text, std::string_view name) {
+  for (std::size_t at = text.find(name); at != std::string_view::npos; at = text.find(name, at + 1)) {
+    std::size_t end = at + name.size();
+    // A full stop may end a sentence.
+    bool is_stop =
+        end < text.size() && text[end] == '.' && (end + 1 == text.size() || !in_name(text[end + 1]));
+    bool ends = end == text.size() || is_stop || !in_name(text[end]);
+    if ((at == 0 || !in_name(text[at - 1])) && ends) return true;
+  }
+  return false;
+}
+
+// Whether a script in a language that is not read has the name of something that moves, or, for what lies
+// below it, a pattern for files of its ending.
+bool may_name(const TreeReader& tree, const RelPath& script, const MoveSet& moves) {
+  auto bytes = tree.read(script);
+  if (!bytes) return true;
+  auto names = [&](const Move& move) { return has_name(**bytes, move.from.name()); };
+  auto takes = [&](const Move& move) {
+    std::string pattern = "*" + std::string(move.from.extension());
+    bool is_below = move.from.is_within(script.parent()) || move.to.is_within(script.parent());
+    return pattern.size() > 1 && is_below && (*bytes)->find(pattern) != std::string::npos;
+  };
+  return std::any_of(moves.files().begin(), moves.files().end(),
+                     [&](const Move& move) { return names(move) || takes(move); }) ||
+         std::any_of(moves.requested().begin(), moves.requested().end(), names);
+}
+
 // Sources of languages whose imports nobody reads here: one of each language is named, with how many there
 // are.
 void add_unread_sources(const MoveSet& moves, std::vector<Unsettled>& out) {
@@ -209,11 +243,12 @@ std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph
     if (!tool) continue;
     const Entry* entry = tree.find(path);
     if (entry->guarded || entry->ignored || entry->kind != EntryKind::file) continue;
-    if (!moves.moves(path) && (is_read_as_data(path) || !tree.may_hold(path, search))) continue;
+    if (!moves.moves(path) && (is_read_as_data(path) || !may_name(tree, path, moves))) continue;
     out.push_back(
         unread(path, "not-read",
                fmt::format("is for {}, which is not read, and {}", *tool,
-                           moves.moves(path) ? "moves itself" : "has the name of something that moves"),
+                           moves.moves(path) ? "moves itself"
+                                             : "has the name of something that moves, or a pattern for it"),
                std::string(kRehearse)));
   }
   return out;

@@ -46,6 +46,16 @@ TEST(Unread, scripts_of_tools_that_are_not_read_hold_back_what_they_name) {
   EXPECT_TRUE(planned(files, {{"other.c", "src/other.c"}}).verified) << "what they cannot name moves";
   EXPECT_THAT(reasons(planned(files, {{"app/icons", "app/signs"}})),
               ElementsAre("not-read app/build.gradle"));
+  const TreeFiles patterns = {{"tide/BUILD", "cc_library(name = \"tide\", srcs = glob([\"*.c\"]))\n"},
+                              {"tide/level.c", ""},
+                              {"tide/el.c", ""},
+                              {"notes/level.txt", ""},
+                              {"wave/BUILD", "cc_library(name = \"wave\", srcs = [\"level.c\"])\n"},
+                              {"wave/el.c", ""}};
+  EXPECT_THAT(reasons(planned(patterns, {{"tide/el.c", "tide/deep/el.c"}})),
+              ElementsAre("not-read tide/BUILD"));
+  EXPECT_TRUE(planned(patterns, {{"notes/level.txt", "tide.txt"}}).verified);
+  EXPECT_TRUE(planned(patterns, {{"wave/el.c", "wave/sea/el.c"}}).verified) << "a part of another name";
 }
 
 TEST(Unread, scripts_that_were_given_up_hold_back_what_lies_below_them) {
