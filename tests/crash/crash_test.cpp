@@ -226,16 +226,26 @@ TEST_P(Killed, tree_that_was_copied_since_can_go_either_way) {
 }
 
 TEST_P(Killed, while_finishing_can_go_either_way) {
-  constexpr int kStopped = 150;  // somewhere amid the renaming
+  // Somewhere behind the point from which on the move is under way.
+  int stopped = 100;
+  for (bool is_under_way = false; !is_under_way; stopped += 25) {
+    start();
+    ASSERT_EQ(run(tree(), move(), stopped).status, -SIGKILL);
+    is_under_way = run(tree(), "move main.c x.c --preview").status == 3;
+  }
+  stopped += 20;
+  int points = 0;
   for (int at = 1 + GetParam();; at += kShares) {
     start();
-    ASSERT_EQ(run(tree(), move(), kStopped).status, -SIGKILL);
+    ASSERT_EQ(run(tree(), move(), stopped).status, -SIGKILL);
     if (!run(tree(), "resume", at).reached) break;
+    ++points;
     int status = run(tree(), at / kShares % 2 ? "undo" : "resume").status;
     EXPECT_TRUE(status == 0 || status == 2) << "call " << at;
     expect_whole(fmt::format("after call {} of resume", at), true, true);
     ASSERT_FALSE(HasFailure());
   }
+  EXPECT_GT(points * kShares, 100);
 }
 
 // A thousand times in all: whatever is under way is killed anywhere, up to three times in a row.
@@ -245,10 +255,10 @@ TEST_P(Killed, at_random_again_and_again_loses_nothing) {
   int kills = 0;
   while (kills < 1000 / kShares) {
     start();
-    kills += run(tree(), move(), 1 + below(700)).reached ? 1 : 0;
+    kills += run(tree(), move(), 1 + below(1600)).reached ? 1 : 0;
     for (int again = below(3); again > 0; --again) {
       bool goes_back = below(2) == 0;
-      kills += run(tree(), goes_back ? "undo" : "resume", 1 + below(500)).reached ? 1 : 0;
+      kills += run(tree(), goes_back ? "undo" : "resume", 1 + below(800)).reached ? 1 : 0;
     }
     bool goes_back = below(2) == 0;
     int status = run(tree(), goes_back ? "undo" : "resume").status;
