@@ -5,7 +5,6 @@
 
 #include "plan/plan.h"
 #include "support/generated_tree.h"
-#include "tree/overlay_tree.h"
 
 namespace yc::fuzz {
 
@@ -40,14 +39,6 @@ RelPath some_place(Chooser& choose, const std::vector<RelPath>& files) {
   return folder / name;
 }
 
-MemoryTree carried_out(const TreeReader& tree, const Plan& plan) {
-  OverlayTree overlay(tree, plan.moves);
-  overlay.set_edits(&plan.edits);
-  MemoryTree out;
-  for (const RelPath& path : overlay.files()) out.write(path, *overlay.read(path));
-  return out;
-}
-
 [[noreturn]] void fail(const Plan& plan) {
   for (const Move& move : plan.moves.requested())
     std::fprintf(stderr, "%s -> %s\n", move.from.str().c_str(), move.to.str().c_str());
@@ -74,7 +65,8 @@ void move_in_generated_tree(const std::string& bytes) {
   if (!moves || moves->files().empty()) return;
   Plan plan = make_plan(project.tree, std::move(*moves), {});
   if (!plan.verified) return;
-  if (test::meaning(carried_out(project.tree, plan), kind) != test::meaning(project.tree, kind)) fail(plan);
+  if (test::meaning(test::carried_out(project.tree, plan), kind) != test::meaning(project.tree, kind))
+    fail(plan);
 }
 
 }  // namespace yc::fuzz

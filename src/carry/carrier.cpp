@@ -136,6 +136,9 @@ Status Carrier::swap(const Swap& swap) {
                  "is missing or was changed, so the move can go neither on nor back from here",
                  "bring it back from a backup, or move the journal's folder away to go on without it"};
   if (!disk_.exists(swap.path)) {
+    if (swap.is_fresh)
+      return Error{Failure::unsettled, swap.name.str(), "was taken away while the move was carried out",
+                   "run the command again"};
     if (Status ok = disk_.rename_new(swap.in, swap.path); !ok) return ok;
     return disk_.touch(swap.path);
   }

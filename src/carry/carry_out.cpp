@@ -71,10 +71,11 @@ Result<JournalItem> item_of(FileSystem& disk, const DiskTree& tree, const Plan& 
   auto edits = plan.edits.find(path);
   bool is_edited = edits != plan.edits.end() && !edits->second.empty();
   const Entry* entry = tree.find(path);
-  if (!entry || entry->kind != info->kind || info->is_special || info->size != entry->size ||
-      info->mtime_ns != entry->mtime_ns)
+  if (!entry || entry->kind != info->kind || info->is_special || info->size != entry->size)
     return stale(path, "was changed while the move was planned");
   if (!is_edited) {
+    // Of one that is edited the content tells.
+    if (info->mtime_ns != entry->mtime_ns) return stale(path, "was changed while the move was planned");
     auto known = identity(disk, full, false);
     if (!known) return known.error();
     item.before = item.after = *known;

@@ -87,6 +87,7 @@ unsigned Worlds::enter(Site site, unsigned sides) {
   for (unsigned other = sides; avoided_.contains({key, side}) && other-- > 0;) {
     if (!avoided_.contains({key, other})) side = other;
   }
+  taken_.insert({key, side});
   open_.push_back({key, side, true});
   return side;
 }
@@ -104,9 +105,25 @@ void Worlds::leave() {
   }
 }
 
-void tell_cut_short(GraphBuilder& out, const RelPath& script) {
-  out.incomplete(Unread::cut_short, "many-conditions", script, std::nullopt,
-                 "has more conditionals, one in the other, than there were runs to take all their sides");
+std::set<FileIndex> Worlds::left_out() const {
+  std::set<FileIndex> out;
+  for (const auto& [key, sides] : seen_) {
+    for (unsigned side = 0; side < sides.size(); ++side) {
+      if (!taken_.contains({key, side})) out.insert(key.first.file);
+    }
+  }
+  for (const auto& [variable, way] : pending_) {
+    for (const Side& side : way) out.insert(side.first.first.file);
+  }
+  return out;
+}
+
+void tell_left_out(GraphBuilder& out, const std::set<FileIndex>& scripts) {
+  for (FileIndex script : scripts) {
+    if (script == kNoFile) continue;
+    out.incomplete(Unread::partly, "many-conditions", out.files().path(script), std::nullopt,
+                   "has more conditionals than there were runs to look at all their sides");
+  }
 }
 
 }  // namespace yc

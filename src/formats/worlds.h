@@ -19,8 +19,8 @@ class Worlds {
   explicit Worlds(std::size_t most) : most_(most) {}
   // Begins one more run. False when there is nothing new to see, or after `most` runs.
   bool next();
-  // Whether sides remain that no run has taken, although there may be no more runs.
-  bool is_cut_short() const { return runs_ > 0 && (!seen_all_ || !pending_.empty()); }
+  // The scripts in which sides of conditionals stand that no run has taken, or values that no run kept.
+  std::set<FileIndex> left_out() const;
   // At a conditional: the side to run, from 0 to sides - 1. Each call needs its leave() once that side was
   // run.
   unsigned enter(Site site, unsigned sides);
@@ -50,6 +50,7 @@ class Worlds {
   std::size_t runs_ = 0;
   bool seen_all_ = true;
   std::map<Key, std::vector<bool>> seen_;
+  std::set<Side> taken_;  // in any run
   std::map<Site, unsigned> met_;
   std::vector<Frame> open_;
   std::map<std::string, Way> last_;                   // of each variable, in this run
@@ -60,7 +61,8 @@ class Worlds {
   std::set<Side> avoided_;
 };
 
-// Says of a script that not every side of its conditionals was taken, so that it may name more than is known.
-void tell_cut_short(GraphBuilder& out, const RelPath& script);
+// Says of scripts that not every side of their conditionals was taken, so that they may name more than is
+// known.
+void tell_left_out(GraphBuilder& out, const std::set<FileIndex>& scripts);
 
 }  // namespace yc

@@ -166,6 +166,7 @@ struct OutputFolder {
 // Why it is not known what a file of a known format names.
 enum class Unread : std::uint8_t {
   garbled,    // it does not follow its language
+  partly,     // not every side of its conditionals was looked at
   cut_short,  // evaluating it was given up
   no_access,  // it is there and cannot be read, or is too large for it
 };

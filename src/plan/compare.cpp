@@ -386,7 +386,7 @@ class Comparison {
         if (before.found) {
           // What is made need not follow a folder of the tree that is called like its own.
           bool stays = before.is_made && after.target == before.target;
-          bool as_sure = after.doubt <= before.doubt;
+          bool as_sure = after.doubt <= before.doubt || is_compiled(reference);
           if (after.found && as_sure && after.is_made == before.is_made && (after.target == image || stays))
             continue;
           RelPath found_now = after.is_made ? RelPath() : after.target;
@@ -402,6 +402,12 @@ class Comparison {
     bool unreached = now && before.context != kNoContext;
     if (!met && before.found)
       out_.push_back({unreached ? Mismatch::Kind::unreached : Mismatch::Kind::lost, index, -1, target, {}});
+  }
+
+  // Where a unit says where to look, no guess about others counts.
+  static bool is_compiled(const Reference& reference) {
+    return std::any_of(reference.contexts.begin(), reference.contexts.end(),
+                       [](const InContext& in) { return in.context != kNoContext; });
   }
 
   static bool leads_everywhere(const Reference& reference, const RelPath& path) {

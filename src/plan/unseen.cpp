@@ -218,6 +218,14 @@ std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph
                            std::string(kRehearse)));
       continue;
     }
+    if (why == Unread::partly) {
+      out.push_back(
+          unread(path, "given-up",
+                 "has conditionals of which not every side was looked at, and the name of something "
+                 "in it that moves",
+                 std::string(kRehearse)));
+      continue;
+    }
     out.push_back(unread(
         path, "garbled", "cannot be read, and has the name of something in it that moves, or moves itself",
         "mend it (`check` tells where it is garbled), or add --accept-unseen to take it on yourself"));

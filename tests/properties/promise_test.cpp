@@ -4,19 +4,9 @@
 
 #include "plan/plan.h"
 #include "support/generated_tree.h"
-#include "tree/overlay_tree.h"
 
 namespace yc::test {
 namespace {
-
-// The planned tree as a tree of its own.
-MemoryTree carried_out(const TreeReader& tree, const Plan& plan) {
-  OverlayTree overlay(tree, plan.moves);
-  overlay.set_edits(&plan.edits);
-  MemoryTree out;
-  for (const RelPath& path : overlay.files()) out.write(path, *overlay.read(path));
-  return out;
-}
 
 std::string told(const Plan& plan) {
   std::string out;

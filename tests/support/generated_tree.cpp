@@ -186,4 +186,12 @@ std::map<std::string, std::string> contents(const TreeReader& tree) {
   return out;
 }
 
+MemoryTree carried_out(const TreeReader& tree, const Plan& plan) {
+  OverlayTree overlay(tree, plan.moves);
+  overlay.set_edits(&plan.edits);
+  MemoryTree out;
+  for (const RelPath& path : overlay.files()) out.write(path, *overlay.read(path));
+  return out;
+}
+
 }  // namespace yc::test

@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "plan/plan.h"
 #include "tree/memory_tree.h"
 #include "tree/moves.h"
 
@@ -32,5 +33,7 @@ using Meaning = std::map<std::string, std::multiset<std::string>>;
 Meaning meaning(const TreeReader& tree, BuildKind kind);
 
 std::map<std::string, std::string> contents(const TreeReader& tree);
+// The planned tree as a tree of its own.
+MemoryTree carried_out(const TreeReader& tree, const Plan& plan);
 
 }  // namespace yc::test

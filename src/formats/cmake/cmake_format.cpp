@@ -55,14 +55,14 @@ class CMakeFormat : public Format {
     std::set<RelPath> read;
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
-      bool is_cut_short = false;
+      std::set<FileIndex> left_out;
       for (Worlds worlds(kMostWorlds); worlds.next();) {
         cmake::Evaluation evaluation(tree, out, self, worlds);
         evaluation.run_project(top);
         read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
-        is_cut_short = worlds.is_cut_short();
+        left_out = worlds.left_out();
       }
-      if (is_cut_short) tell_cut_short(out, top);
+      tell_left_out(out, left_out);
     }
   }
 

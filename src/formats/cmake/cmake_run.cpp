@@ -89,8 +89,8 @@ std::size_t Evaluation::block_end(const Body& body, std::size_t at, const std::s
                                   const std::string& close) const {
   int depth = 0;
   for (std::size_t i = at; i < body.end; ++i) {
-    // Blocks in blocks are looked through again and again.
-    if (i % 64 == 0 && !out_.spend(64)) break;
+    // Blocks in blocks are looked through again and again. Once all is spent, the next command says so.
+    if (i % 64 == 0 && !out_.spend(64)) return body.end;
     const std::string& name = body.script->syntax.commands[i].name;
     if (name == open) ++depth;
     if (name == close && --depth == 0) return i;

@@ -73,10 +73,10 @@ class Runner {
  private:
   void execute(const ChildMake& run, int depth) {
     seen_.insert(run.makefile);
-    bool is_cut_short = false;
+    std::set<FileIndex> left_out;
     for (Worlds worlds(kMostWorlds); worlds.next();) {
       if (++runs_ > kMostRuns) {
-        tell_cut_short(out_, run.makefile);
+        tell_left_out(out_, {out_.files().index(run.makefile)});
         return;
       }
       Unit unit;
@@ -100,9 +100,9 @@ class Runner {
       for (const ChildMake& child : evaluation.children()) {
         if (worth_running(child, run)) execute(child, depth + 1);
       }
-      is_cut_short = worlds.is_cut_short();
+      left_out = worlds.left_out();
     }
-    if (is_cut_short) tell_cut_short(out_, run.makefile);
+    tell_left_out(out_, left_out);
   }
 
   // The script that fills in a template of a makefile: in its folder or the nearest one above.
