@@ -1,12 +1,11 @@
 // Every reader under a coverage-guided fuzzer (libFuzzer). What is read is chosen by --as=NAME:
-//   the path of a snippet   the bytes are that file, beside the files that it names: all formats read the
-//   tree, and a
-//                           move is planned in it
+//   the path of a snippet   the bytes are that file, beside the files that it names: the formats that read
+//                           such a file read the tree, and now and then a move is planned in it
 //   journal, sheet, config  the bytes are such a text
 //   tree                    the bytes choose a generated project and moves in it; a plan that verifies must
-//   keep what
-//                           it promises
+//                           keep what it promises
 // With --seeds=FOLDER the snippets are written there, a folder for each NAME, and nothing else happens.
+#include <atomic>
 #include <cstdint>
 #include <cstdio>
 #include <cstdlib>
@@ -35,6 +34,13 @@ std::string file_name(std::string name) {
   return name;
 }
 
+std::string seed_of(const std::string& path) {
+  for (const auto& [name, bytes] : test::snippets()) {
+    if (name == path) return bytes;
+  }
+  return "";
+}
+
 MemoryTree tree_with(const std::string& path, const std::string& bytes) {
   MemoryTree tree;
   for (const auto& [name, content] : test::companions()) tree.write(name, content);
@@ -59,13 +65,50 @@ void require_sound(const Plan& plan, const TreeReader& tree) {
   }
 }
 
+// Tells whether one file was read.
+class WatchedTree : public TreeReader {
+ public:
+  WatchedTree(const TreeReader& tree, RelPath file) : tree_(tree), file_(std::move(file)) {}
+  const Entry* find(const RelPath& path) const override { return tree_.find(path); }
+  std::vector<std::string> children(const RelPath& folder) const override { return tree_.children(folder); }
+  const FileList& listing() const override { return tree_.listing(); }
+  Result<Bytes> read(const RelPath& path) const override {
+    if (path == file_) was_read_ = true;
+    return tree_.read(path);
+  }
+  bool was_read() const { return was_read_; }
+
+ private:
+  const TreeReader& tree_;
+  RelPath file_;
+  mutable std::atomic<bool> was_read_ = false;  // formats read with several threads
+};
+
+// The formats that read the file which the fuzzer makes.
+std::vector<std::uint8_t> readers_of(const MemoryTree& tree) {
+  std::vector<std::uint8_t> out;
+  for (std::size_t i = 0; i < formats().size(); ++i) {
+    auto self = static_cast<std::uint8_t>(i);
+    WatchedTree watched(tree, RelPath::from_normal(g_kind));
+    FactsCache cache;
+    GraphBuilder graph;
+    formats()[i]->read(watched, cache, self, graph);
+    if (watched.was_read()) out.push_back(self);
+  }
+  require(!out.empty(), "the file is read by some format");
+  return out;
+}
+
 void read_file(const std::string& bytes) {
   MemoryTree tree = tree_with(g_kind, bytes);
-  // A plan reads the tree many times; most inputs are only read once.
-  constexpr std::size_t kPlanned = 10;
+  // A plan reads the tree many times, with all formats; most inputs are only read once.
+  constexpr std::size_t kPlanned = 200;
   if (std::hash<std::string>{}(bytes) % kPlanned != 0) {
+    static const std::vector<std::uint8_t> readers = readers_of(tree_with(g_kind, seed_of(g_kind)));
     FactsCache cache;
-    (void)read_graph(tree, cache);
+    GraphBuilder graph;
+    for (std::uint8_t format : readers) format_at(format).read(tree, cache, format, graph);
+    (void)graph.finish();
     return;
   }
   auto at = [](const char* text) { return RelPath::from_normal(text); };

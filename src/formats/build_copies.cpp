@@ -64,30 +64,25 @@ CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const T
     base = {folder, script, Space::build};
   }
   if (!target) return use;
-  Reference reference;
-  reference.role = Role::argument;
-  reference.certainty = Certainty::likely;
-  reference.may_gain = true;
-  reference.own_spelling = true;
-  reference.format = format;
-  reference.key = {site};
-  reference.instance = base.folder;
-  reference.base = base;
-  reference.text = traced.substr(0, known);
-  reference.targets.push_back({Target::Kind::tree, *target, {}});
+  Reference reference = Reference::of(Role::argument, format, {site}, base, traced.substr(0, known))
+                            .guessed()
+                            .in(Instance::of(base.folder))
+                            .spelled_by_format()
+                            .leading_to(*target);
   use.reference = std::move(reference);
   return use;
 }
 
 bool names_copy(const Reference& reference) {
-  return reference.role == Role::argument && reference.own_spelling && reference.base.space == Space::build;
+  return reference.role == Role::argument && reference.has_own_spelling() &&
+         reference.base.space == Space::build;
 }
 
-std::optional<Format::Reason> why_no_copy(const ReferenceGraph& graph, const Reference& reference) {
+std::optional<Spellings::Reason> why_no_copy(const ReferenceGraph& graph, const Reference& reference) {
   if (!names_copy(reference) || graph.copies.empty()) return std::nullopt;
   FileIndex script = reference.base.anchor;
   if (script == kNoFile) script = graph.copies.begin()->second.script;
-  return Format::Reason{
+  return Spellings::Reason{
       "is opened in the build tree, where " + graph.files.path(script).str() + " copies it from there alone",
       "have the script copy it from the new place, too, then move again"};
 }

@@ -4,6 +4,7 @@
 
 #include <optional>
 
+#include "formats/capabilities/spellings.h"
 #include "formats/format.h"
 #include "model/graph.h"
 
@@ -21,7 +22,7 @@ CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const T
 // Whether copied_path() made the reference.
 bool names_copy(const Reference& reference);
 // Why such a text could not follow, and what would help; nothing for other references.
-std::optional<Format::Reason> why_no_copy(const ReferenceGraph& graph, const Reference& reference);
+std::optional<Spellings::Reason> why_no_copy(const ReferenceGraph& graph, const Reference& reference);
 // The text that names the copy where it is called after what it is copied from.
 std::vector<Way> spelled_in_copy(const Need& need);
 

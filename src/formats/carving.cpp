@@ -1,4 +1,4 @@
-#include "formats/carving.h"
+#include "formats/capabilities/carving.h"
 
 namespace yc {
 

@@ -53,15 +53,9 @@ std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& use
     if (up.is_root()) break;
   }
   if (!target) return std::nullopt;
-  Reference reference;
-  reference.role = Role::argument;
-  reference.certainty = Certainty::likely;
-  reference.may_gain = true;  // a string that comes to lead somewhere means what it meant
-  reference.format = format;
-  reference.key = {site};
-  reference.instance = *base;  // found from another folder it would be another reference
-  reference.base = {*base, kNoFile, Space::tree};
-  reference.text = traced;
+  Reference reference = Reference::of(Role::argument, format, {site}, {*base, kNoFile, Space::tree}, traced)
+                            .guessed()
+                            .in(Instance::of(*base));
   reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, *target, {}});
   return reference;
 }

@@ -94,11 +94,7 @@ std::optional<SitePath> find_site_path(const TreeReader& tree, const ReferenceGr
 
 Reference site_reference(const SitePath& found, FileIndex file, const std::string& text, Span span,
                          WritingStyle style, std::uint8_t format) {
-  Reference reference;
-  reference.role = Role::argument;
-  reference.format = format;
-  reference.key = {{file, span.begin}};
-  reference.base = found.base;
+  Reference reference = Reference::of(Role::argument, format, {{file, span.begin}}, found.base, {});
   std::string path = text.substr(found.lead.size());
   std::uint32_t lead = static_cast<std::uint32_t>(found.lead.size());
   while (!found.left_out && path.size() > 1 && path.ends_with("/")) path.pop_back();
@@ -110,12 +106,11 @@ Reference site_reference(const SitePath& found, FileIndex file, const std::strin
   piece.style = style;
   piece.verbatim = piece.text == path;
   reference.text.append(std::move(piece));
-  reference.own_spelling = found.left_out || found.source.has_value() || !found.lead.empty();
-  reference.lead = found.lead;
+  if (found.left_out || found.source || !found.lead.empty()) reference.kind = OwnSpelling{found.lead};
   if (found.source) {
-    reference.targets.push_back({Target::Kind::made, *found.source, {}});
+    reference.lead_to(*found.source, Target::Kind::made);
   } else {
-    reference.targets.push_back({Target::Kind::tree, found.target, {}});
+    reference.lead_to(found.target);
   }
   return reference;
 }
@@ -135,14 +130,14 @@ std::vector<Way> site_ways(const Need& need) {
     const std::string& target = reference.targets.front().path.str();
     bool left_out = target.ends_with(".html") && !old.ends_with(".html");
     std::vector<RelPath> bases = {need.new_base};
-    if (reference.lead == "/") {
+    if (reference.lead() == "/") {
       for (const RelPath& root : site_roots(need.tree, file)) {
         auto image = root.is_root() ? std::optional(root) : need.moves.map_folder(root);
         if (image && std::find(bases.begin(), bases.end(), *image) == bases.end()) bases.push_back(*image);
       }
     }
     for (const RelPath& base : bases) {
-      if (!reference.lead.empty() && !wanted.is_within(base)) continue;
+      if (!reference.lead().empty() && !wanted.is_within(base)) continue;
       std::string path = relative_text(base, wanted);
       if (left_out && wanted.name() == "index.html") texts.push_back(relative_text(base, wanted.parent()));
       if (left_out && path.ends_with(".html")) texts.emplace_back(path, 0, path.rfind('.'));
@@ -151,7 +146,7 @@ std::vector<Way> site_ways(const Need& need) {
   }
   PathStyle style = PathStyle::of(old);
   for (const std::string& text : texts) {
-    if (text == "." && !reference.lead.empty()) continue;
+    if (text == "." && !reference.lead().empty()) continue;
     // A slash at the end is kept where a folder is still named.
     bool is_folder = text.ends_with("..") || ending_of(text).empty();
     style.trailing_slash = old.ends_with("/") && is_folder;

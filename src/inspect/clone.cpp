@@ -41,7 +41,7 @@ std::vector<Finding> check_clone(const TreeReader& tree, const ReferenceGraph& g
   std::vector<Finding> out;
   std::set<std::tuple<RelPath, Span, RelPath>> seen;
   for (const Reference& reference : graph.references) {
-    if (reference.role == Role::product || reference.is_pattern) continue;
+    if (reference.role == Role::product || reference.is_pattern()) continue;
     // What is ignored counts as made by the build, so nothing leads to it: but it may be there all the same.
     Place wanted = place_of(reference.base.folder, reference.text.text(), reference.base.space);
     const Entry* there = wanted.space == Space::tree ? tree.find(wanted.path) : nullptr;

@@ -284,11 +284,11 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
   for (const Reference& reference : graph.references) {
     ++out.by_role[std::string(name_of(reference.role))];
     if (reference.certainty == Certainty::likely) ++out.likely;
-    if (!reference.is_pattern) continue;
+    if (!reference.is_pattern()) continue;
     Seen seen = as_seen(graph, reference);
     Place place = place_of(reference.base.folder, reference.text.text(), reference.base.space);
     std::string text = place.space == Space::tree ? place.path.str() : seen.text;
-    if (reference.deep) text += "/**/" + reference.filter;
+    if (reference.is_deep()) text += "/**/" + reference.glob()->names;
     patterns[text].insert(seen.targets.begin(), seen.targets.end());
   }
   for (const Finding& finding : check(tree, graph))

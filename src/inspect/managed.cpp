@@ -6,6 +6,7 @@
 #include <map>
 #include <set>
 
+#include "formats/capabilities/members.h"
 #include "formats/mirrored_folders.h"
 
 namespace yc {
@@ -39,11 +40,11 @@ class Checker {
   void collect() {
     for (std::size_t i = 0; i < graph_.references.size(); ++i) {
       const Reference& reference = graph_.references[i];
-      if (reference.key.empty() || !format_at(reference.format).lists_members()) continue;
+      if (reference.key.empty() || !offer<MemberLists>(reference.format)) continue;
       RelPath project = graph_.files.path(reference.key.front().file);
       auto number = static_cast<std::int32_t>(i);
-      bool member = reference.role == Role::source && !reference.is_pattern && !reference.excludes;
-      if (reference.is_pattern && reference.role == Role::pattern) {
+      bool member = reference.role == Role::source && !reference.is_pattern() && !reference.excludes;
+      if (reference.is_pattern() && reference.role == Role::pattern) {
         for (const Target& target : reference.targets) taken_in_[project].insert(target.path);
       }
       if (reference.dangling && reference.role != Role::script)
@@ -72,7 +73,7 @@ class Checker {
   }
 
   void twice(const RelPath&, const std::vector<Member>& members) {
-    std::map<std::pair<RelPath, RelPath>, std::int32_t> seen;  // by kind of item and path
+    std::map<std::pair<Instance, RelPath>, std::int32_t> seen;  // by kind of item and path
     for (const Member& member : members) {
       const Reference& reference = graph_.references[static_cast<std::size_t>(member.reference)];
       auto [first, fresh] = seen.emplace(std::pair{reference.instance, member.path}, member.reference);
@@ -119,9 +120,9 @@ class Checker {
     std::set<std::pair<FileIndex, std::uint32_t>> seen;
     for (std::size_t i = 0; i < graph_.references.size(); ++i) {
       const Reference& reference = graph_.references[i];
-      bool plain = reference.targets.size() == 1 && !reference.is_pattern && !reference.own_spelling &&
-                   reference.targets.front().kind == Target::Kind::tree && !reference.text.has_hole() &&
-                   format_at(reference.format).ignores_case();
+      bool plain = reference.targets.size() == 1 && !reference.is_pattern() &&
+                   !reference.has_own_spelling() && reference.targets.front().kind == Target::Kind::tree &&
+                   !reference.text.has_hole() && offer<IgnoresCase>(reference.format);
       if (!plain || reference.text.empty()) continue;
       Place place = place_of(reference.base.folder, reference.text.text(), reference.base.space);
       const RelPath& path = reference.targets.front().path;

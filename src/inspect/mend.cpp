@@ -1,4 +1,5 @@
 #include "inspect/mend.h"
+#include "formats/capabilities/members.h"
 
 #include <fmt/format.h>
 
@@ -45,10 +46,14 @@ Plan mend(const TreeReader& tree, const std::string& kind) {
     if (item.finding.id != kind || item.reference < 0) continue;
     ++wanted;
     const Reference& reference = graph.references[static_cast<std::size_t>(item.reference)];
-    const Format& format = format_at(reference.format);
-    std::vector<Edit> edits = kind == "unlisted"     ? format.list_member(graph, reference, item.path, tree)
-                              : kind == "wrong-case" ? respelled(graph, reference)
-                                                     : format.unlist_member(graph, reference, tree);
+    const auto* lists = offer<MemberLists>(reference.format);
+    std::vector<Edit> edits;
+    if (kind == "wrong-case") {
+      edits = respelled(graph, reference);
+    } else if (lists) {
+      edits = kind == "unlisted" ? lists->list_member(graph, reference, item.path, tree)
+                                 : lists->unlist_member(graph, reference, tree);
+    }
     EditMap trial = plan.edits;
     bool fits = !edits.empty();
     for (const Edit& edit : edits) fits = fits && trial[edit.file].add(edit.span, edit.text, edit.pair);
@@ -76,9 +81,8 @@ Plan mend(const TreeReader& tree, const std::string& kind) {
   plan.verified = after_counts[kind] < before_counts[kind];
   for (const auto& [id, count] : after_counts) plan.verified = plan.verified && count <= before_counts[id];
   for (const Mismatch& mismatch : compare_graphs(tree, graph, after, plan.moves, plan.edits)) {
-    bool about =
-        mismatch.reference < 0 ||
-        format_at(graph.references[static_cast<std::size_t>(mismatch.reference)].format).lists_members();
+    bool about = mismatch.reference < 0 ||
+                 offer<MemberLists>(graph.references[static_cast<std::size_t>(mismatch.reference)].format);
     if (!about) plan.verified = false;
   }
   if (!plan.verified) {

@@ -11,6 +11,7 @@
 #include "model/graph.h"
 #include "tree/moves.h"
 #include "tree/tree_reader.h"
+#include "formats/capabilities/consequences.h"
 
 namespace yc {
 

@@ -7,34 +7,6 @@
 
 namespace yc {
 
-std::string_view name_of(Role role) {
-  switch (role) {
-    case Role::source:
-      return "source";
-    case Role::script:
-      return "script";
-    case Role::subfolder:
-      return "subfolder";
-    case Role::search_root:
-      return "search root";
-    case Role::include:
-      return "include";
-    case Role::pattern:
-      return "pattern";
-    case Role::argument:
-      return "argument";
-    case Role::listed:
-      return "listed";
-    case Role::product:
-      return "product";
-    case Role::link:
-      return "link";
-    case Role::module:
-      return "module";
-  }
-  return "";
-}
-
 FileIndex FileTable::index(const RelPath& path) {
   auto [at, fresh] = indices_.emplace(path, static_cast<FileIndex>(paths_.size()));
   if (fresh) paths_.push_back(path);
@@ -164,7 +136,8 @@ std::size_t hash_of(const Reference& reference) {
   std::size_t out = static_cast<std::size_t>(reference.role);
   auto mix = [&](std::size_t value) { out = (out ^ value) * 0x9E3779B97F4A7C15U; };
   for (const Site& step : reference.key) mix((static_cast<std::size_t>(step.file) << 32) | step.offset);
-  mix(std::hash<RelPath>{}(reference.instance));
+  if (reference.instance.path) mix(std::hash<RelPath>{}(*reference.instance.path));
+  mix(std::hash<std::string>{}(reference.instance.tag));
   for (const Piece& piece : reference.text.pieces()) {
     mix((static_cast<std::size_t>(piece.file) << 32) | piece.span.begin);
     if (!piece.has_origin()) mix(std::hash<std::string>{}(piece.text));

@@ -2,8 +2,10 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <string>
 #include <string_view>
+#include <variant>
 #include <vector>
 
 #include "base/path.h"
@@ -87,33 +89,95 @@ struct Derivation {
   std::size_t place = 0;  // among the sources that the rule names by the stem
 };
 
+// What tells references of one construct apart. The path follows a move, the tag does not.
+struct Instance {
+  std::optional<RelPath> path;  // of the source that a rule for many is applied to, or of the folder that
+                                // this is looked up in, where the construct may be looked up in others
+  std::string tag;              // a word of the format's own, such as the number of a loop's round
+
+  static Instance of(RelPath path) { return {std::move(path), ""}; }
+  static Instance tagged(std::string tag) { return {std::nullopt, std::move(tag)}; }
+  // Whether what the construct says is said for more than this one. A folder that is the root itself is where
+  // everything is looked up.
+  bool is_one_of_many() const { return (path && !path->is_root()) || !tag.empty(); }
+  // Different for different ones.
+  std::string str() const { return path ? "at " + path->str() + "\n" + tag : tag; }
+  auto operator<=>(const Instance&) const = default;
+  bool operator==(const Instance&) const = default;
+};
+
+// A set of paths by wildcard, where the text is not just one of them.
+struct GlobPattern {
+  enum class Kind : std::uint8_t {
+    shell,    // matched folder by folder against the disk
+    deep,     // the text is a folder; `names` is the pattern of the names at any depth below it
+    percent,  // '%' is its wildcard, matched against words rather than against the disk
+  };
+  Kind kind = Kind::shell;
+  std::string names = {};           // if deep
+  TracedText whole = {};            // if deep: the word that holds it, if the text is only its head
+  bool looks_into_folders = false;  // a command looks into the folders that it takes
+};
+
+// Text that is included by a source: <…> rather than "…", if angled.
+struct IncludeText {
+  bool angled = false;
+};
+
+// A text that is no plain path: only its format can spell it.
+struct OwnSpelling {
+  std::string lead;  // what stands in the text for the first of `search`, as an alias: "@/"
+};
+
 struct Reference {
   Role role = Role::source;
   Certainty certainty = Certainty::certain;
-  std::uint8_t format = 0;    // index into the registry
-  bool is_pattern = false;    // text is a wildcard pattern
-  bool deep = false;          // its last component matches at any depth
-  std::string filter;         // with `deep`: text is a folder, and this the pattern of names below it;
-                              // else "*" if a command looks into the folders that its pattern takes
-  TracedText whole;           // with `deep`: the word that holds it, if the text is only its head
-  bool percent = false;       // '%' is its wildcard, matched against words rather than against the disk
-  bool excludes = false;      // takes what it names out of a list
-  bool may_gain = false;      // a file that comes into its reach changes nothing
-  bool feeds_list = false;    // its result is a list that other constructs use and are judged by
-  bool in_list = false;       // another word may stand beside it
-  bool angled = false;        // <…> rather than "…"
-  bool ordered = false;       // its command hands its targets on in the order of their names
-  bool own_spelling = false;  // its text is no plain path: only its format can spell it
-  std::string lead;           // what stands in the text for the first of `search`, as an alias: "@/"
-  bool dangling = false;      // names something that is not there, in a construct that wants it
+  std::uint8_t format = 0;                                                   // index into the registry
+  std::variant<std::monostate, GlobPattern, IncludeText, OwnSpelling> kind;  // a plain word, if none
+  bool excludes = false;    // takes what it names out of a list
+  bool may_gain = false;    // a file that comes into its reach changes nothing
+  bool feeds_list = false;  // its result is a list that other constructs use and are judged by
+  bool in_list = false;     // another word may stand beside it
+  bool ordered = false;     // its command hands its targets on in the order of their names
+  bool dangling = false;    // names something that is not there, in a construct that wants it
   SiteChain key;
-  RelPath instance;  // the source that a rule for many is applied to here; tells constructs of one key apart
+  Instance instance;
   TracedText text;
   Base base;                                     // for includes, the folder of the including file
   std::vector<Base> search;                      // further folders that the text is looked up in, in order
   std::vector<Target> targets;                   // sorted, no duplicates
   std::vector<InContext> contexts;               // for includes
   std::shared_ptr<const Derivation> derivation;  // if it was found so
+
+  // A reference that leads nowhere yet.
+  static Reference of(Role role, std::uint8_t format, SiteChain key, Base base, TracedText text);
+  // The same with one more thing known of it.
+  Reference in(Instance of_which) &&;
+  Reference likely() &&;
+  Reference guessed() &&;                    // likely, and what comes to lead somewhere changes nothing
+  Reference as_sure_as(Certainty known) &&;  // guessed, if only likely
+  Reference spelled_by_format(std::string lead = "") &&;
+  Reference leading_to(RelPath path, Target::Kind as = Target::Kind::tree) &&;
+  void lead_to(RelPath path, Target::Kind as = Target::Kind::tree) {
+    targets.push_back({as, std::move(path), {}});
+  }
+  void lead_to(const std::vector<RelPath>& paths) {
+    for (const RelPath& path : paths) lead_to(path);
+  }
+
+  const GlobPattern* glob() const { return std::get_if<GlobPattern>(&kind); }
+  bool is_pattern() const { return glob() != nullptr; }
+  bool is_deep() const { return glob() && glob()->kind == GlobPattern::Kind::deep; }
+  bool is_percent() const { return glob() && glob()->kind == GlobPattern::Kind::percent; }
+  bool is_angled() const {
+    const auto* form = std::get_if<IncludeText>(&kind);
+    return form && form->angled;
+  }
+  bool has_own_spelling() const { return std::holds_alternative<OwnSpelling>(kind); }
+  std::string_view lead() const {
+    const auto* own = std::get_if<OwnSpelling>(&kind);
+    return own ? std::string_view(own->lead) : std::string_view();
+  }
 };
 
 }  // namespace yc

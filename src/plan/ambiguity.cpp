@@ -15,11 +15,11 @@ std::vector<Shadowing> shadowed_includes(const TreeReader& tree, const Reference
     for (const InContext& in : reference.contexts) {
       if (!in.found || in.is_made || in.context == kNoContext) continue;
       std::vector<RelPath> folders;
-      if (!reference.angled) folders.push_back(reference.base.folder);
+      if (!reference.is_angled()) folders.push_back(reference.base.folder);
       for (bool quoted_only : {true, false}) {
         for (const SearchRoot& root : graph.contexts[static_cast<std::size_t>(in.context)].roots) {
           if (root.place.space == Space::tree && root.quoted_only == quoted_only &&
-              (!quoted_only || !reference.angled))
+              (!quoted_only || !reference.is_angled()))
             folders.push_back(root.place.path);
         }
       }

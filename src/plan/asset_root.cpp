@@ -2,6 +2,7 @@
 #include <map>
 #include <set>
 
+#include "formats/capabilities/spellings.h"
 #include "formats/format.h"
 #include "plan/restyle.h"
 
@@ -36,7 +37,9 @@ Result<Plan> name_asset_root(const TreeReader& tree, const std::vector<RelPath>&
   }
   std::map<RelPath, FileEdits> proposed;
   for (const auto& [key, references] : by_file) {
-    for (const Edit& edit : format_at(key.second).through_constant(tree, graph, references, name, folder))
+    const auto* constants = offer<Constants>(key.second);
+    if (!constants) continue;
+    for (const Edit& edit : constants->through_constant(tree, graph, references, name, folder))
       proposed[edit.file].add(edit.span, edit.text);
   }
   OverlayTree overlay(tree, plan.moves);

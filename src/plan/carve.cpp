@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "formats/capabilities/carving.h"
 #include "plan/carve_out.h"
 #include "plan/rebase.h"
 #include "plan/same_meaning.h"
@@ -64,8 +65,8 @@ Result<Plan> carve(const TreeReader& tree, const RelPath& folder) {
   std::vector<std::string> looked_at;
   std::vector<CarveOut> scripts;
   for (std::size_t i = 0; i < formats().size(); ++i) {
-    const Carver* carver = formats()[i]->carver();
-    auto script = carver ? script_above(tree, *carver, folder) : std::nullopt;
+    const auto* offers = offer<Carving>(*formats()[i]);
+    auto script = offers ? script_above(tree, offers->carver(), folder) : std::nullopt;
     if (!script) continue;
     looked_at.push_back(script->str());
     CarveOut one(tree, graph, static_cast<std::uint8_t>(i), *script, folder);
@@ -105,16 +106,17 @@ std::vector<Reading> readings_of(const TreeReader& tree, const ReferenceGraph& g
   std::vector<Reading> out;
   for (const Reference& reference : graph.references) {
     if (reference.role != Role::subfolder && reference.role != Role::script) continue;
-    const Carver* carver = format_at(reference.format).carver();
+    const auto* offers = offer<Carving>(reference.format);
     Standing at = standing_of(reference);
-    if (!carver || at.file == kNoFile) continue;
+    if (!offers || at.file == kNoFile) continue;
+    const Carver& carver = offers->carver();
     RelPath script = graph.files.path(at.file);
     auto bytes = tree.read(script);
     if (!bytes) continue;
     for (const Target& target : reference.targets) {
-      RelPath child = target.path == folder ? folder / carver->script_name(**bytes) : target.path;
+      RelPath child = target.path == folder ? folder / carver.script_name(**bytes) : target.path;
       if (child.parent() != folder || !tree.is_file(child) || script.parent() == folder) continue;
-      for (ScriptPart& part : carver->parts(**bytes)) {
+      for (ScriptPart& part : carver.parts(**bytes)) {
         bool is_call =
             !part.enters.empty() && part.sentence.begin <= at.span.begin && at.span.end <= part.sentence.end;
         bool known = std::any_of(out.begin(), out.end(), [&](const Reading& reading) {
@@ -128,7 +130,7 @@ std::vector<Reading> readings_of(const TreeReader& tree, const ReferenceGraph& g
 }
 
 void fold_one(const TreeReader& tree, const ReferenceGraph& graph, const Reading& reading, Plan& plan) {
-  const Carver& carver = *format_at(reading.format).carver();
+  const Carver& carver = offer<Carving>(reading.format)->carver();
   auto child = tree.read(reading.child), parent = tree.read(reading.script);
   if (!child || !parent) return;
   std::string text = **child;

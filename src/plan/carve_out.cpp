@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "formats/capabilities/carving.h"
 #include "plan/rebase.h"
 
 namespace yc {
@@ -33,7 +34,7 @@ CarveOut::CarveOut(const TreeReader& tree, const ReferenceGraph& graph, std::uin
     : tree_(tree),
       graph_(graph),
       format_(format),
-      carver_(*format_at(format).carver()),
+      carver_(offer<Carving>(format)->carver()),
       script_(script),
       folder_(folder),
       below_(relative_text(script.parent(), folder)),

@@ -5,6 +5,7 @@
 #include <optional>
 #include <vector>
 
+#include "formats/capabilities/carving.h"
 #include "plan/carve.h"
 
 namespace yc {

@@ -119,7 +119,7 @@ class Comparison {
   // A pattern that takes all of a folder, as settings of compilers do, and that nothing touches: of thousands
   // of files, those that stay are still taken.
   bool is_settled(const ReferenceGraph& graph, const Reference& reference) const {
-    if (!reference.deep || !reference.may_gain || reference.excludes || moved_already_) return false;
+    if (!reference.is_deep() || !reference.may_gain || reference.excludes || moved_already_) return false;
     bool touched =
         std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(), [&](const Piece& piece) {
           if (!piece.has_origin()) return true;
@@ -180,7 +180,7 @@ class Comparison {
   // may still be right in a file that went elsewhere.
   bool leads_from_start(const Reference& reference, const Target& target) const {
     bool is_literal = reference.certainty == Certainty::likely && reference.base.anchor == kNoFile &&
-                      !reference.instance.is_root() && reference.instance == reference.base.folder &&
+                      reference.instance == Instance::of(reference.base.folder) &&
                       reference.text.pieces().size() == 1 && target.kind == Target::Kind::tree;
     if (!is_literal) return false;
     const Piece& piece = reference.text.pieces().front();
@@ -215,8 +215,9 @@ class Comparison {
 
   // What a rule for many did for one source, a rule that the plan wrote for that source may do instead.
   bool is_done_for_instance(const Reference& reference, std::int32_t target) {
-    if (reference.instance.is_root() || !own_targets_.contains(target)) return false;
-    return own_targets_.contains(number_("t:" + moves_.map_file(reference.instance).str()));
+    const auto& instance = reference.instance.path;
+    if (!instance || !own_targets_.contains(target)) return false;
+    return own_targets_.contains(number_("t:" + moves_.map_file(*instance).str()));
   }
 
   void report_missing_folders(const Group& before, const Group& after) {
@@ -263,7 +264,7 @@ class Comparison {
       const Reference& reference = new_.references[static_cast<std::size_t>(index)];
       bool is_word = reference.role == Role::source || reference.role == Role::argument ||
                      reference.role == Role::listed || reference.role == Role::product;
-      if (!is_word || reference.is_pattern) continue;
+      if (!is_word || reference.is_pattern()) continue;
       any = any || is_put_in(reference);
       for (const Target& target : reference.targets) namers[number_(names_.target(target))].push_back(index);
     }
@@ -452,8 +453,7 @@ std::vector<Mismatch> compare_graphs(const TreeReader& old_tree, const Reference
 }
 
 bool takes_all_there_is(const Reference& reference) {
-  return reference.is_pattern && reference.may_gain && !reference.deep && !reference.excludes &&
-         reference.filter == "*";
+  return reference.glob() && reference.glob()->looks_into_folders;
 }
 
 bool same_search_roots(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& old_graph,

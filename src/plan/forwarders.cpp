@@ -1,4 +1,5 @@
 #include "plan/forwarders.h"
+#include "formats/capabilities/companions.h"
 
 #include <algorithm>
 #include <map>
@@ -12,7 +13,7 @@ std::vector<Forwarder> find_forwarders(const TreeReader& tree, const ReferenceGr
     if (!entry || entry->kind != EntryKind::file || entry->ignored || entry->size > 1000) continue;
     auto bytes = tree.read(path);
     if (!bytes) continue;
-    for (const auto& format : formats()) {
+    for (const Forwarding* format : all_that_offer<Forwarding>()) {
       auto target = format->forwards_to(path, **bytes);
       if (target && *target != path && tree.is_file(*target)) found[path] = {path, *target, {}};
     }
@@ -21,7 +22,7 @@ std::vector<Forwarder> find_forwarders(const TreeReader& tree, const ReferenceGr
     // A pattern takes in what is there, and does not ask for it.
     const std::vector<Piece>& pieces = graph.references[i].text.pieces();
     bool is_spelled =
-        !graph.references[i].is_pattern &&
+        !graph.references[i].is_pattern() &&
         std::any_of(pieces.begin(), pieces.end(), [](const Piece& piece) { return piece.has_origin(); });
     if (!is_spelled) continue;
     for (const Target& target : graph.references[i].targets) {
@@ -41,7 +42,7 @@ FileChanges leave_forwarders(const TreeReader& tree, const MoveSet& moves) {
   for (const Move& move : moves.files()) {
     auto bytes = tree.read(move.from);
     if (!bytes) continue;
-    for (const auto& format : formats()) {
+    for (const Forwarding* format : all_that_offer<Forwarding>()) {
       RelPath place = format->forwarder_place(move.from, move.to);
       bool is_free = moves.unmap_file(place) == place && (place == move.from || !tree.find(place));
       auto text = is_free ? format->forwarder(tree, move.from, move.to, **bytes) : std::nullopt;

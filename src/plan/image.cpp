@@ -90,9 +90,9 @@ std::string Image::key(const Reference& reference) const {
     for (const Site& step : reference.key) last_text_ += site(step) + ";";
     last_chain_ = reference.key;
   }
-  std::string out = last_text_;
-  if (!reference.instance.is_root()) out += of(reference.instance).value_or(reference.instance).str();
-  return out;
+  Instance instance = reference.instance;
+  if (instance.path) instance.path = of(*instance.path).value_or(*instance.path);
+  return last_text_ + instance.str();
 }
 
 std::optional<std::string> Image::target(const Target& target) const {

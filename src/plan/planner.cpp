@@ -6,6 +6,9 @@
 #include <future>
 
 #include "base/in_order.h"
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/members.h"
 #include "plan/mentions.h"
 #include "plan/output_shift.h"
 #include "plan/printed_order.h"
@@ -67,9 +70,10 @@ Focus focus_of(const TreeReader& tree, const MoveSet& moves) {
 
 // Whether a file moves that tells others where to look.
 bool moves_a_governor(const MoveSet& moves) {
-  return std::any_of(moves.files().begin(), moves.files().end(), [](const Move& move) {
-    return std::any_of(formats().begin(), formats().end(), [&](const auto& format) {
-      return format->governs(move.from) || format->governs(move.to);
+  auto scopes = all_that_offer<DefinesScope>();
+  return std::any_of(moves.files().begin(), moves.files().end(), [&](const Move& move) {
+    return std::any_of(scopes.begin(), scopes.end(), [&](const DefinesScope* scope) {
+      return scope->governs(move.from) || scope->governs(move.to);
     });
   });
 }
@@ -79,7 +83,8 @@ bool moves_a_governor(const MoveSet& moves) {
 Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options) {
   PlanOptions whole = options;
   if (!options.moved_already) {
-    for (const auto& format : formats()) whole.changes.made.merge(format->needed_files(tree, moves));
+    for (const NeededChanges* format : all_that_offer<NeededChanges>())
+      whole.changes.made.merge(format->needed_files(tree, moves));
   }
   auto planner = std::make_shared<Planner>(tree, std::move(moves), std::move(whole));
   Plan plan = planner->run();
@@ -112,7 +117,7 @@ Plan Planner::run() {
         .prepare(tree_, cache_, static_cast<std::uint8_t>(i), is_confined_ ? &focus_ : nullptr);
   }
   if (!options_.moved_already) {
-    for (const auto& format : formats()) {
+    for (const NeededChanges* format : all_that_offer<NeededChanges>()) {
       std::vector<Way> needed = format->needed_edits(tree_, plan_.moves);
       std::move(needed.begin(), needed.end(), std::back_inserter(needed_));
     }
@@ -324,7 +329,7 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
     if (mismatch.kind != Mismatch::Kind::lost || mismatch.reference < 0) return false;
     const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
     // Where nothing is left to be kept out of a list, a word that did so has nothing to lead to.
-    bool is_set = reference.is_pattern || reference.role == Role::argument;
+    bool is_set = reference.is_pattern() || reference.role == Role::argument;
     if (reference.excludes && is_set && respeller_->leads_nowhere(reference)) return true;
     // No script compiles the file, or the folders that one searches for it do not hold what is included: then
     // it comes from elsewhere, as from an installed package.
@@ -333,11 +338,11 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
     bool guess = reference.role == Role::include && reference.certainty == Certainty::likely &&
                  (compiled ? std::none_of(reference.contexts.begin(), reference.contexts.end(),
                                           [&](const InContext& in) { return in_unit(in) && in.found; })
-                           : reference.angled);
+                           : reference.is_angled());
     if (!guess) return false;
     Standing at = standing_of(reference);
     std::string spelled =
-        reference.angled ? "<" + reference.text.text() + ">" : "\"" + reference.text.text() + "\"";
+        reference.is_angled() ? "<" + reference.text.text() + ">" : "\"" + reference.text.text() + "\"";
     told.push_back(
         {"unfollowed", old_.files.path(at.file), at.span, true,
          fmt::format("{} may mean {}, which moves; {}, so it is left", spelled, mismatch.target.path.str(),
@@ -359,7 +364,7 @@ void Planner::note_shifts(std::vector<Mismatch>& mismatches) {
 
 void Planner::note_hazards(const std::vector<Mismatch>& mismatches) {
   if (options_.accept_unseen) return;
-  for (const auto& format : formats()) {
+  for (const Consequences* format : all_that_offer<Consequences>()) {
     for (Hazard& item : format->hazards({tree_, old_}, {overlay_, new_}, plan_.moves)) {
       // Where references are lost, what may come of it is not known yet; that a name is bound to a place says
       // why.
@@ -379,7 +384,7 @@ void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
       plan_.unsettled.push_back({std::move(item.id), std::move(item.file), item.span, true,
                                  std::move(item.text), std::move(item.reason), std::move(item.next)});
   };
-  for (const auto& format : formats()) {
+  for (const Boundaries* format : all_that_offer<Boundaries>()) {
     BoundaryReport found = format->boundary_changes({tree_, old_}, {overlay_, new_}, plan_.moves);
     plan_.notices.insert(plan_.notices.end(), found.notices.begin(), found.notices.end());
     if (!options_.accept_unseen) refuse(found.refusals);

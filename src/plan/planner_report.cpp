@@ -8,6 +8,8 @@
 #include <tuple>
 
 #include "base/hash.h"
+#include "formats/capabilities/members.h"
+#include "formats/capabilities/spellings.h"
 #include "plan/ambiguity.h"
 #include "plan/unseen.h"
 
@@ -113,8 +115,7 @@ Unsettled Planner::describe(const Mismatch& mismatch) const {
           out.reason = fmt::format("leads to {}, and {} has no way to write the name \"{}\" here", what,
                                    format_at(format).name(), new_name);
           out.next = "choose a name without blanks and special characters";
-        } else if (auto reason = reference ? format_at(format).why_not(old_, *reference,
-                                                                       moved_base(*reference), new_path)
+        } else if (auto reason = reference ? why_not(old_, *reference, moved_base(*reference), new_path)
                                            : std::nullopt) {
           out.reason = fmt::format("leads to {}, and {}", what, reason->why);
           out.next = reason->next;
@@ -278,7 +279,8 @@ void Planner::list_edits() {
 void Planner::add_folder_notices() {
   std::set<std::tuple<RelPath, Span, std::string>> told;
   for (const Reference& reference : old_.references) {
-    bool takes_all = reference.deep && reference.filter == "*" && reference.may_gain && !reference.excludes;
+    bool takes_all =
+        reference.is_deep() && reference.glob()->names == "*" && reference.may_gain && !reference.excludes;
     bool is_listed = reference.role == Role::listed && reference.certainty == Certainty::certain;
     Standing at = standing_of(reference);
     if ((!is_listed && !takes_all) || at.file == kNoFile) continue;
@@ -358,8 +360,9 @@ void Planner::add_start_notices() {
     // What a tool finds by its name and folder it still finds if the folder went along.
     auto folder = plan_.moves.map_folder(move.from.parent());
     bool along = folder && *folder == move.to.parent() && move.from.name() == move.to.name();
-    bool by_name = std::any_of(formats().begin(), formats().end(),
-                               [&](const auto& format) { return format->governs(move.from); });
+    auto scopes = all_that_offer<DefinesScope>();
+    bool by_name = std::any_of(scopes.begin(), scopes.end(),
+                               [&](const DefinesScope* scope) { return scope->governs(move.from); });
     if (along && by_name) continue;
     plan_.notices.push_back(
         {"start-moves",

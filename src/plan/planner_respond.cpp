@@ -1,4 +1,5 @@
 // The answer to what differs: which way is tried next, and which gives place.
+#include "formats/capabilities/spellings.h"
 #include "plan/planner.h"
 
 #include <fmt/format.h>
@@ -47,7 +48,7 @@ bool Planner::respond(const std::vector<Mismatch>& mismatches) {
   for (const Mismatch& mismatch : mismatches) {
     if (mismatch.kind != Mismatch::Kind::lost) continue;
     const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
-    if (reference.role == Role::script && reference.own_spelling)
+    if (reference.role == Role::script && reference.has_own_spelling())
       changed = respond_to_lost(mismatch) || changed;
   }
   if (changed) return true;
@@ -123,7 +124,7 @@ bool Planner::respond_to_lost(const Mismatch& mismatch) {
   bool changed = false;
   // A list that a pattern fills is mended at the pattern; what that does not mend, at the place itself.
   bool from_pattern =
-      reference.role != Role::include && !reference.is_pattern &&
+      reference.role != Role::include && !reference.is_pattern() &&
       std::any_of(reference.text.pieces().begin(), reference.text.pieces().end(), [](const Piece& piece) {
         return piece.nature == Piece::Nature::literal && !piece.has_origin();
       });
@@ -250,7 +251,8 @@ bool Planner::respond_to_folders(const std::vector<const Mismatch*>& mismatches)
     changed = advance(
                   "folders " + script.str(),
                   [&] {
-                    return format_at(products.front()->format).provide_folders(old_script, **bytes, products);
+                    const auto* makes = offer<ProductFolders>(products.front()->format);
+                    return makes ? makes->provide_folders(old_script, **bytes, products) : std::vector<Way>();
                   },
                   false) ||
               changed;

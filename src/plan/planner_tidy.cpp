@@ -1,4 +1,5 @@
 // What a verified plan can do without, and what the move left without use.
+#include "formats/capabilities/companions.h"
 #include "plan/planner.h"
 
 #include <fmt/format.h>
@@ -60,7 +61,7 @@ std::vector<Mismatch> Planner::clean_up() {
             return piece.has_origin() && is_edited({{Edit{old_.files.path(piece.file), piece.span, ""}}, ""});
           });
       gone = !is_edited_word && respeller_->leads_nowhere(reference);
-    } else if (reference.is_pattern && !reference.percent && reference.in_list &&
+    } else if (reference.is_pattern() && !reference.is_percent() && reference.in_list &&
                !reference.targets.empty()) {
       gone = respeller_->is_emptied(reference);
     } else if (reference.role == Role::listed && reference.in_list && reference.targets.size() == 1 &&
@@ -77,7 +78,7 @@ std::vector<Mismatch> Planner::clean_up() {
   }
   std::vector<Way> names;
   if (!options_.moved_already) {
-    for (const auto& format : formats()) {
+    for (const FollowingNames* format : all_that_offer<FollowingNames>()) {
       std::vector<Way> more = format->follow_names(tree_, plan_.moves);
       std::move(more.begin(), more.end(), std::back_inserter(names));
     }

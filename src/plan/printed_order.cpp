@@ -48,7 +48,7 @@ std::vector<Unsettled> changed_orders(const TreeReader& tree, const ReferenceGra
     std::vector<Name> names;
     const Reference* first = nullptr;
   };
-  std::map<std::pair<SiteChain, RelPath>, Listing> listings;
+  std::map<std::pair<SiteChain, Instance>, Listing> listings;
   for (const Reference& reference : graph.references) {
     if (!reference.ordered || reference.may_gain) continue;
     Listing& listing = listings[{reference.key, reference.instance}];

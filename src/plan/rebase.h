@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "formats/carving.h"
+#include "formats/capabilities/carving.h"
 #include "plan/plan.h"
 
 namespace yc {

@@ -1,4 +1,5 @@
 #include "plan/respell.h"
+#include "formats/capabilities/spellings.h"
 
 #include <algorithm>
 #include <set>
@@ -28,7 +29,7 @@ Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, cons
     }
     by_key_[reference.key].push_back(static_cast<std::int32_t>(i));
     if (reference.excludes) excluders_.push_back(static_cast<std::int32_t>(i));
-    if (!reference.is_pattern) continue;
+    if (!reference.is_pattern()) continue;
     for (const Target& target : reference.targets)
       patterns_[target.path].push_back(static_cast<std::int32_t>(i));
   }
@@ -60,7 +61,7 @@ std::optional<Respeller::Wanted> Respeller::wanted(const Reference& reference, c
                              [](const Piece& piece) { return piece.nature == Piece::Nature::build_folder; });
   if (target.kind == Target::Kind::name && is_made) return Wanted{{Space::build, target.path}, false};
   if (target.kind != Target::Kind::tree) return std::nullopt;
-  if (reference.is_pattern) {
+  if (reference.is_pattern()) {
     auto place = pattern_place(reference, true);
     return place ? std::optional(Wanted{*place, false}) : std::nullopt;
   }
@@ -134,18 +135,18 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     include_ways(reference, lost, now, out);
     return out;
   }
-  if (reference.own_spelling) {
+  if (reference.has_own_spelling()) {
     auto base = base_of(reference);
     auto path = lost.kind == Target::Kind::name ? std::nullopt : image_.of(lost.path);
     if (!base || !path) return out;
     Need need{graph_, reference, {Target{lost.kind, *path, {}}}, *base, tree_, moves_, alias_from_, cache_};
-    return format_at(reference.format).own_ways(need);
+    return own_ways(need);
   }
   // A product called after its source keeps its name where the language can say it.
   if (reference.role == Role::product && lost.kind == Target::Kind::name) {
     if (auto base = base_of(reference)) {
       Need need{graph_, reference, {lost}, *base, tree_, moves_, alias_from_, cache_};
-      std::vector<Way> named = format_at(reference.format).further_ways(need);
+      std::vector<Way> named = further_ways(need);
       out.insert(out.end(), named.begin(), named.end());
     }
   }
@@ -160,18 +161,19 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
   if (want && base) {
     std::string text;
     for (const Piece& piece : reference.text.pieces()) text += new_text(piece);
-    if (place_of(*base, text) == want->place && !reference.is_pattern && reference.search.empty()) return out;
+    if (place_of(*base, text) == want->place && !reference.is_pattern() && reference.search.empty())
+      return out;
     // Or it will be once the folder that it is looked up in has followed: first nothing is done.
     bool follows = std::any_of(reference.search.begin(), reference.search.end(), [&](const Base& search) {
       auto folder = image_.of_base(search);
       return folder && *folder != search.folder && place_of(*folder, text) == want->place;
     });
-    if (follows && !reference.is_pattern) out.push_back({});
-    if (!reference.is_pattern) {
+    if (follows && !reference.is_pattern()) out.push_back({});
+    if (!reference.is_pattern()) {
       Need need{graph_,      reference, {Target{Target::Kind::tree, want->place.path, {}}},
                 *base,       tree_,     moves_,
                 alias_from_, cache_};
-      std::vector<Way> own = format_at(reference.format).first_ways(need);
+      std::vector<Way> own = first_ways(need);
       out.insert(out.end(), own.begin(), own.end());
     }
   }
@@ -189,9 +191,10 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     place_ways(reference, *want, *base, out);
     out.insert(out.end(), climbing.begin(), climbing.end());
     // What a rule for many says is said for all of them: one member cannot be named beside.
-    if (!reference.is_pattern && reference.instance.is_root()) split_ways(reference, *want, *base, out);
+    if (!reference.is_pattern() && !reference.instance.is_one_of_many())
+      split_ways(reference, *want, *base, out);
   }
-  if (reference.is_pattern) {
+  if (reference.is_pattern()) {
     std::vector<Way> more =
         pattern_ways(index, lost.kind == Target::Kind::tree ? std::optional(lost.path) : std::nullopt);
     out.insert(out.end(), more.begin(), more.end());
@@ -200,7 +203,7 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     Need need{graph_,      reference, {Target{Target::Kind::tree, want->place.path, {}}},
               *base,       tree_,     moves_,
               alias_from_, cache_};
-    std::vector<Way> own = format_at(reference.format).further_ways(need);
+    std::vector<Way> own = further_ways(need);
     out.insert(out.end(), own.begin(), own.end());
   }
   return out;
@@ -209,7 +212,7 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
 std::optional<Way> Respeller::without_detour(const Reference& reference) const {
   bool plain = reference.text.pieces().size() == 1 && reference.text.pieces().front().has_origin() &&
                reference.text.pieces().front().verbatim;
-  if (!plain || reference.targets.size() != 1 || reference.is_pattern || reference.angled)
+  if (!plain || reference.targets.size() != 1 || reference.is_pattern() || reference.is_angled())
     return std::nullopt;
   const Target& target = reference.targets.front();
   auto base = base_of(reference);

@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/capabilities/spellings.h"
 #include "plan/respell.h"
 
 namespace yc {
@@ -39,7 +40,7 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
     std::vector<RelPath> here;
     for (const SearchRoot& root : graph_.contexts[static_cast<std::size_t>(in.context)].roots) {
       if (root.place.space != (is_made ? Space::build : Space::tree)) continue;
-      if (root.quoted_only && reference.angled) continue;
+      if (root.quoted_only && reference.is_angled()) continue;
       auto hit = RelPath::resolve(root.place.path, old);
       auto image = root.place.path.is_root() ? std::optional(root.place.path)
                    : is_made                 ? std::optional(image_.of_build(root.place.path))
@@ -50,7 +51,7 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
     }
     // What an assembler includes is looked for where that is started, too.
     const Place& start = graph_.contexts[static_cast<std::size_t>(in.context)].start;
-    auto there = reference.angled && !is_made && start.space == Space::tree
+    auto there = reference.is_angled() && !is_made && start.space == Space::tree
                      ? RelPath::resolve(start.path, old)
                      : std::nullopt;
     if (there && *there == lost.path && !used) {
@@ -71,7 +72,7 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
     auto path = RelPath::resolve(folder, old);
     return path && *path == target;
   };
-  if (now.is_root() && ((!reference.angled && !is_made && leads(includer.parent())) ||
+  if (now.is_root() && ((!reference.is_angled() && !is_made && leads(includer.parent())) ||
                         std::any_of(roots.begin(), roots.end(), leads)))
     return;
   std::vector<std::string> by_root;
@@ -93,7 +94,7 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   PathStyle style = PathStyle::of(old);
   auto beside = RelPath::resolve(reference.base.folder, old);
   bool climbs = old.starts_with("../") || old.starts_with("./");
-  bool is_plainly_relative = !reference.angled && !is_made && beside && *beside == lost.path &&
+  bool is_plainly_relative = !reference.is_angled() && !is_made && beside && *beside == lost.path &&
                              (climbs || (!used && old.find('/') != std::string::npos));
   for (IncludeForm form : include_order_) {
     if (form == IncludeForm::habit) {
@@ -103,7 +104,7 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
     } else if (is_made) {
       continue;  // it stands in no folder of the tree
     } else if (form == IncludeForm::relative) {
-      if (!reference.angled) propose(style.apply(relative_text(includer.parent(), target)));
+      if (!reference.is_angled()) propose(style.apply(relative_text(includer.parent(), target)));
     } else {
       new_root_ways(reference, target, out);
     }
@@ -112,11 +113,11 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   // tells how it was found, nothing is known that it could be said for.
   bool is_told = std::any_of(reference.contexts.begin(), reference.contexts.end(),
                              [](const InContext& in) { return in.found && in.context != kNoContext; });
-  if (!reference.angled || is_made || !is_told || !by_root.empty() || !moves_.moves(lost.path)) return;
+  if (!reference.is_angled() || is_made || !is_told || !by_root.empty() || !moves_.moves(lost.path)) return;
   Need need{
       graph_,      reference, {Target{Target::Kind::tree, target, {}}}, includer.parent(), tree_, moves_,
       alias_from_, cache_};
-  std::vector<Way> last = format_at(reference.format).further_ways(need);
+  std::vector<Way> last = further_ways(need);
   out.insert(out.end(), last.begin(), last.end());
 }
 
@@ -155,7 +156,7 @@ void Respeller::new_root_ways(const Reference& reference, const RelPath& target,
   for (std::int32_t index : units_with(contexts)) {
     const Unit& unit = graph_.units[static_cast<std::size_t>(index)];
     auto [known, fresh] = root_ways_.try_emplace({unit.site, unit.name, root});
-    if (fresh) known->second = format_at(unit.format).add_search_root(graph_, unit, root, tree_);
+    if (fresh) known->second = add_search_root(graph_, unit, root, tree_);
     if (known->second.empty()) return;
     choices.push_back(known->second);
   }

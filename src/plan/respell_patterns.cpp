@@ -1,4 +1,6 @@
 // Ways for patterns: where they should lead, what stands beside them, what they must leave out.
+#include "formats/capabilities/spellings.h"
+#include "formats/capabilities/words.h"
 #include "plan/respell.h"
 
 #include <algorithm>
@@ -22,18 +24,18 @@ std::optional<Place> Respeller::pattern_place(const Reference& reference, bool s
   if (reference.text.has_hole()) return std::nullopt;
   Place old_place = place_of(reference.base.folder, text, reference.base.space);
   // One that takes in all below its base follows it.
-  if (text.empty() && reference.deep) {
+  if (text.empty() && reference.is_deep()) {
     if (auto base = base_of(reference); base && !strict) return Place{Space::tree, *base};
     old_place = {Space::tree, reference.base.folder};
   }
   if (old_place.space != Space::tree) return std::nullopt;
   std::string full = old_place.path.str();
-  std::size_t wild = reference.deep
+  std::size_t wild = reference.is_deep()
                          ? full.size()
-                         : std::min(full.find_first_of(reference.percent ? "%" : "*?["), full.size());
-  std::size_t cut = reference.deep ? full.size() : full.rfind('/', wild);
+                         : std::min(full.find_first_of(reference.is_percent() ? "%" : "*?["), full.size());
+  std::size_t cut = reference.is_deep() ? full.size() : full.rfind('/', wild);
   RelPath head = RelPath::from_normal(cut == std::string::npos ? "" : full.substr(0, cut));
-  std::string rest = reference.deep ? "" : std::string(old_place.path.below(head));
+  std::string rest = reference.is_deep() ? "" : std::string(old_place.path.below(head));
   std::optional<RelPath> common;
   for (const Target& target : reference.targets) {
     auto image = image_.of(target.path);
@@ -55,17 +57,18 @@ std::optional<Place> Respeller::pattern_place(const Reference& reference, bool s
 std::vector<Way> Respeller::exclusions(const RelPath& new_path) const {
   std::vector<Way> out;
   for (const Reference& pattern : graph_.references) {
-    if (!pattern.is_pattern || pattern.percent) continue;
+    if (!pattern.is_pattern() || pattern.is_percent()) continue;
     auto base = base_of(pattern);
     auto place = pattern_place(pattern, false);
     if (!base || !place) continue;
-    std::vector<RelPath> now = pattern.deep
-                                   ? match_deep(planned_, {}, place->path.str() + "/" + pattern.filter)
+    std::vector<RelPath> now = pattern.is_deep()
+                                   ? match_deep(planned_, {}, place->path.str() + "/" + pattern.glob()->names)
                                    : match_paths(planned_, {}, place->path.str());
     if (std::find(now.begin(), now.end(), new_path) == now.end()) continue;
     Target before{Target::Kind::tree, moves_.unmap_file(new_path), {}};
     if (std::binary_search(pattern.targets.begin(), pattern.targets.end(), before)) continue;
-    auto way = format_at(pattern.format).exclude(graph_, pattern, relative_text(*base, new_path), tree_);
+    const auto* lists = offer<PatternLists>(pattern.format);
+    auto way = lists ? lists->exclude(graph_, pattern, relative_text(*base, new_path), tree_) : std::nullopt;
     if (!way) continue;
     if (out.empty()) {
       out.push_back(std::move(*way));
@@ -101,8 +104,8 @@ bool Respeller::is_emptied(const Reference& pattern) const {
                other.in_list && other.text.text() != pattern.text.text();
       });
   if (!has_sibling) return false;
-  return pattern.deep ? !matches_any_deep(planned_, {}, place->path.str() + "/" + pattern.filter)
-                      : match_paths(planned_, {}, place->path.str()).empty();
+  return pattern.is_deep() ? !matches_any_deep(planned_, {}, place->path.str() + "/" + pattern.glob()->names)
+                           : match_paths(planned_, {}, place->path.str()).empty();
 }
 
 std::vector<std::int32_t> Respeller::patterns_of(const RelPath& old_file) const {
@@ -118,7 +121,7 @@ std::vector<std::string> Respeller::sibling_texts(const Reference& pattern, cons
   std::string text = pattern.text.text();
   std::string last = text.substr(text.rfind('/') == std::string::npos ? 0 : text.rfind('/') + 1);
   std::set<RelPath> left(lost.begin(), lost.end());
-  if (!pattern.deep && has_wildcard(last)) {
+  if (!pattern.is_deep() && has_wildcard(last)) {
     for (const RelPath& folder : folders) {
       RelPath widened = folder / last;
       std::vector<RelPath> now = match_paths(planned_, {}, widened.str());
@@ -130,7 +133,8 @@ std::vector<std::string> Respeller::sibling_texts(const Reference& pattern, cons
     }
   }
   // A word that stands for all that is in a folder has one for each folder that took only what was lost.
-  bool whole_folders = pattern.deep && pattern.filter == "*" && pattern.whole.text() == text;
+  bool whole_folders =
+      pattern.is_deep() && pattern.glob()->names == "*" && pattern.glob()->whole.text() == text;
   while (whole_folders && !left.empty()) {
     RelPath highest = *left.begin();
     for (RelPath up = highest.parent(); !up.is_root(); up = up.parent()) {
@@ -150,21 +154,22 @@ std::vector<std::string> Respeller::sibling_texts(const Reference& pattern, cons
 // No byte spells the pattern, so what it no longer takes in is listed by name.
 std::optional<Way> Respeller::implied_way(const Reference& pattern, const RelPath& base,
                                           const std::optional<RelPath>& excluded) const {
-  std::vector<RelPath> now = match_deep(planned_, base, pattern.filter);
+  std::vector<RelPath> now = match_deep(planned_, base, pattern.glob()->names);
   std::vector<std::string> lost;
   for (const Target& target : pattern.targets) {
     auto image = image_.of(target.path);
     bool is_lost = target.path == excluded || (image && !std::binary_search(now.begin(), now.end(), *image));
     if (image && is_lost) lost.push_back(relative_text(base, *image));
   }
-  return lost.empty() ? std::nullopt : format_at(pattern.format).list_by_name(graph_, pattern, lost, tree_);
+  const auto* lists = offer<PatternLists>(pattern.format);
+  return lost.empty() || !lists ? std::nullopt : lists->list_by_name(graph_, pattern, lost, tree_);
 }
 
 std::vector<Way> Respeller::pattern_ways(std::int32_t index, const std::optional<RelPath>& lost_file) const {
   const Reference& pattern = graph_.references[static_cast<std::size_t>(index)];
   std::vector<Way> out;
   auto base = base_of(pattern);
-  if (!base || pattern.percent) return out;
+  if (!base || pattern.is_percent()) return out;
   if (auto place = pattern_place(pattern, true)) {
     std::vector<Way> climbing;
     piece_ways(pattern, {*place, false}, *base, out, climbing);
@@ -178,8 +183,9 @@ std::vector<Way> Respeller::pattern_ways(std::int32_t index, const std::optional
   if (!pattern.in_list) return out;
   auto stays = pattern_place(pattern, false);
   if (!stays) return out;
-  std::vector<RelPath> now = pattern.deep ? match_deep(planned_, {}, stays->path.str() + "/" + pattern.filter)
-                                          : match_paths(planned_, {}, stays->path.str());
+  std::vector<RelPath> now = pattern.is_deep()
+                                 ? match_deep(planned_, {}, stays->path.str() + "/" + pattern.glob()->names)
+                                 : match_paths(planned_, {}, stays->path.str());
   std::vector<RelPath> lost;
   for (const Target& target : pattern.targets) {
     auto image = image_.of(target.path);
@@ -188,9 +194,10 @@ std::vector<Way> Respeller::pattern_ways(std::int32_t index, const std::optional
   if (lost.empty()) return out;
   const Piece& last = pattern.text.pieces().back();
   if (!last.has_origin()) return out;
+  const auto* words = offer<ListWords>(pattern.format);
+  if (!words) return out;
   Bytes bytes = bytes_of(last.file);
-  const Format& format = format_at(pattern.format);
-  Span word = format.word_at(*bytes, last.span);
+  Span word = words->word_at(*bytes, last.span);
   // A folder variable at the pattern's head is kept in the words beside it.
   const Piece& first = pattern.text.pieces().front();
   std::string head;
@@ -204,7 +211,7 @@ std::vector<Way> Respeller::pattern_ways(std::int32_t index, const std::optional
   for (const std::string& text : sibling_texts(pattern, lost, head_folder)) {
     bool plain = text.substr(0, 2) == ".." || head.empty();
     std::string full = plain && !head.empty() ? head + text : text;
-    auto piece = format.beside(*bytes, word,
+    auto piece = words->beside(*bytes, word,
                                plain && head.empty() ? text : std::string(head.empty() ? full : head + text));
     if (!piece) return out;
     inserted += *piece;

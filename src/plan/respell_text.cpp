@@ -94,9 +94,9 @@ bool Respeller::suits(const Reference& reference, const std::string& text) const
   if (reference.targets.empty()) return true;
   auto base = base_of(reference);
   if (!base) return true;
-  if (reference.role == Role::include || reference.own_spelling)
+  if (reference.role == Role::include || reference.has_own_spelling())
     return false;  // they are respelled one by one
-  if (reference.is_pattern) {
+  if (reference.is_pattern()) {
     auto place = pattern_place(reference, false);
     return place && place_of(*base, text) == *place;
   }

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "base/joint.h"
+#include "formats/capabilities/words.h"
 
 namespace yc {
 
@@ -128,7 +129,7 @@ void Respeller::place_ways(const Reference& reference, const Wanted& want, const
 void Respeller::lead_ways(const Reference& reference, const Wanted& want, const RelPath& base,
                           std::vector<Way>& out) const {
   const auto& pieces = reference.text.pieces();
-  if (pieces.size() < 2 || reference.is_pattern || want.place.space != Space::tree) return;
+  if (pieces.size() < 2 || reference.is_pattern() || want.place.space != Space::tree) return;
   std::optional<Joint> joint = joint_of(reference.text);
   if (!joint || !joint->is_expanded) return;
   WritingStyle style = 0;
@@ -186,8 +187,8 @@ std::optional<Way> Respeller::removal(const Reference& reference) const {
   }
   if (!own || !is_alone_at(*own, reference)) return std::nullopt;
   Bytes bytes = bytes_of(own->file);
-  const Format& format = format_at(reference.format);
-  auto span = format.without(*bytes, format.word_at(*bytes, own->span));
+  const auto* words = offer<ListWords>(reference.format);
+  auto span = words ? words->without(*bytes, words->word_at(*bytes, own->span)) : std::nullopt;
   if (!span) return std::nullopt;
   return Way{{Edit{graph_.files.path(own->file), *span, ""}}, ""};
 }
@@ -212,11 +213,12 @@ void Respeller::split_ways(const Reference& reference, const Wanted& want, const
     word = *product;
   }
   auto taken = removal(reference);
-  const Format& format = format_at(reference.format);
+  const auto* words = offer<ListWords>(reference.format);
+  if (!words) return;
   std::size_t levels = common_levels(through);
   for (std::size_t level = levels; level-- > 0;) {
     const Passage& passage = through.pieces().front().via[level];
-    auto text = format.beside(*bytes_of(passage.file), passage.span, word);
+    auto text = words->beside(*bytes_of(passage.file), passage.span, word);
     if (!text) continue;
     Way way;
     // Others may be named there too.
@@ -234,16 +236,17 @@ void Respeller::split_ways(const Reference& reference, const Wanted& want, const
 
 // Another word of the same construct may already bring the new path; then this one only has to go.
 void Respeller::cover_ways(const Reference& reference, const Wanted& want, std::vector<Way>& out) const {
-  auto same_key = reference.is_pattern ? by_key_.end() : by_key_.find(reference.key);
+  auto same_key = reference.is_pattern() ? by_key_.end() : by_key_.find(reference.key);
   if (same_key == by_key_.end()) return;
   for (std::int32_t index : same_key->second) {
     const Reference& other = graph_.references[static_cast<std::size_t>(index)];
-    if (!other.is_pattern || other.percent || &other == &reference) continue;
+    if (!other.is_pattern() || other.is_percent() || &other == &reference) continue;
     auto base = base_of(other);
     auto place = pattern_place(other, false);
     if (!base || !place) continue;
-    std::vector<RelPath> now = other.deep ? match_deep(planned_, {}, place->path.str() + "/" + other.filter)
-                                          : match_paths(planned_, {}, place->path.str());
+    std::vector<RelPath> now = other.is_deep()
+                                   ? match_deep(planned_, {}, place->path.str() + "/" + other.glob()->names)
+                                   : match_paths(planned_, {}, place->path.str());
     if (std::find(now.begin(), now.end(), want.place.path) == now.end()) continue;
     if (auto way = removal(reference)) out.push_back(*way);
     return;

@@ -35,7 +35,7 @@ std::string tail_left_out(const Reference& reference, const RelPath& target) {
   RelPath from = reference.base.folder;
   if (!reference.search.empty()) {
     from = reference.search.front().folder;
-    text = text.substr(std::min(reference.lead.size(), text.size()));
+    text = text.substr(std::min(reference.lead().size(), text.size()));
   }
   auto named = RelPath::resolve(from, text);
   const std::string& full = target.str();
@@ -83,7 +83,7 @@ std::vector<std::string> texts_for(const RestyleRequest& request, const Referenc
     // A name that stood for the whole path shows no habit.
     if (ending_of(old).empty()) path = without_typed_ending(graph, reference.key.front().file, path);
     // A stylesheet's name is relative as it stands.
-    bool bare = reference.search.empty() || (reference.lead.empty() && old.find('/') == std::string::npos);
+    bool bare = reference.search.empty() || (reference.lead().empty() && old.find('/') == std::string::npos);
     if (!is_relative(path)) out.push_back("./" + path);
     if (bare || is_relative(path)) out.push_back(path);
     return out;
@@ -144,7 +144,7 @@ std::vector<AgainstRule> against_rule(const ReferenceGraph& graph, std::size_t a
     std::size_t steps =
         climbs(relative ? old : relative_text(reference.base.folder, reference.targets.front().path));
     // Only an alias that stands for a folder was a choice; a package's own name is how it is found.
-    bool by_alias = !relative && !reference.search.empty() && !reference.lead.empty();
+    bool by_alias = !relative && !reference.search.empty() && !reference.lead().empty();
     if (relative == (steps < alias_from) || (!relative && !by_alias)) continue;
     request.to = relative ? Spelling::alias : Spelling::relative;
     request.steps = relative ? alias_from : 0;

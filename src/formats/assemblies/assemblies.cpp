@@ -6,6 +6,7 @@
 
 #include "formats/assemblies/assembly_map.h"
 #include "formats/assemblies/namespaces.h"
+#include "formats/capabilities/consequences.h"
 #include "formats/json/json_strings.h"
 
 namespace yc {
@@ -216,7 +217,7 @@ class Crossing {
   BoundaryReport out_;
 };
 
-class AssembliesFormat : public LiteralFormat {
+class AssembliesFormat : public Format, public Boundaries {
  public:
   std::string_view name() const override { return "assemblies"; }
 

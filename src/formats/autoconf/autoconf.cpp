@@ -5,6 +5,8 @@
 
 #include "formats/autoconf/macro_files.h"
 #include "formats/autoconf/macro_scan.h"
+#include "formats/capabilities/spellings.h"
+#include "model/add_reference.h"
 
 namespace yc {
 
@@ -50,15 +52,9 @@ class Reader {
         text.text().find_first_not_of(
             "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_./+-") != std::string::npos)
       return;
-    Reference reference;
-    reference.role = Role::product;
-    reference.certainty = Certainty::likely;
-    reference.format = self_;
-    reference.text = std::move(text);
-    reference.base = base_;
-    reference.key = {{file_, word.span.begin}};
-    reference.targets.push_back({Target::Kind::output, place.path, {}});
-    out_.add(std::move(reference));
+    out_.add(Reference::of(Role::product, self_, {{file_, word.span.begin}}, base_, std::move(text))
+                 .likely()
+                 .leading_to(place.path, Target::Kind::output));
   }
 
   void read_call(const MacroCall& call) {
@@ -138,14 +134,8 @@ class Reader {
       bool is_there = filled_in.space == Space::tree && tree_.is_file(filled_in.path);
       out_.make(made.path, BuildSystem::autotools, is_there ? std::optional(filled_in.path) : std::nullopt);
       // What is filled in stays where it is, or goes where its folder goes.
-      Reference output;
-      output.role = Role::product;
-      output.format = self_;
-      output.text = text.substr(0, colon);
-      output.base = base_;
-      output.key = {{file_, call.begin}};
-      output.targets.push_back({Target::Kind::output, made.path, {}});
-      out_.add(std::move(output));
+      out_.add(Reference::of(Role::product, self_, {{file_, call.begin}}, base_, text.substr(0, colon))
+                   .leading_to(made.path, Target::Kind::output));
     }
     if (colon != std::string::npos) {
       for (const TracedText& part : text.substr(colon + 1).split(':'))
@@ -186,15 +176,11 @@ class Reader {
     auto bytes = tree_.read(path_);
     if (!bytes) return;
     for (const RelPath& file : autoconf::used_macro_files(tree_, **bytes, macro_folders_)) {
-      Reference reference;
-      reference.role = Role::pattern;
-      reference.is_pattern = true;
-      reference.format = self_;
-      reference.key = {{file_, 0}};
-      reference.instance = RelPath::from_normal("macros");
-      reference.base = base_;
-      reference.text = TracedText::plain(relative_text(base_.folder, file.parent() / "*.m4"));
-      reference.targets.push_back({Target::Kind::tree, file, {}});
+      TracedText pattern = TracedText::plain(relative_text(base_.folder, file.parent() / "*.m4"));
+      Reference reference = Reference::of(Role::pattern, self_, {{file_, 0}}, base_, std::move(pattern))
+                                .in(Instance::tagged("macros"))
+                                .leading_to(file);
+      reference.kind = GlobPattern{};
       out_.add(std::move(reference));
     }
   }
@@ -209,23 +195,11 @@ class Reader {
 
   bool refer_from(const Base& base, const TracedText& text, Role role, Certainty certainty,
                   std::uint32_t site, bool wanted) {
-    std::string all = text.text();
-    Place place = place_of(base.folder, all);
-    if (place.space != Space::tree || place.path.is_root()) return false;
-    const Entry* entry = tree_.find(place.path);
-    bool is_there = entry && !entry->ignored;
-    if (!is_there && !wanted) return false;
-    Reference reference;
-    reference.role = role;
+    Reference reference = Reference::of(role, self_, {{file_, site}}, base, text);
     reference.certainty = certainty;
-    reference.format = self_;
-    reference.text = text;
-    reference.base = base;
-    reference.key = {{file_, site}};
-    reference.dangling = !is_there;
-    if (is_there) reference.targets.push_back({Target::Kind::tree, place.path, {}});
-    out_.add(std::move(reference));
-    return is_there;
+    if (text.has_hole()) return false;
+    return add_leading(out_, tree_, std::move(reference),
+                       wanted ? IfMissing::dangling : IfMissing::pass_over);
   }
 
   const TreeReader& tree_;
@@ -240,7 +214,7 @@ class Reader {
   std::set<std::uint32_t> taken_;
 };
 
-class AutoconfFormat : public LiteralFormat {
+class AutoconfFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "autoconf"; }
 

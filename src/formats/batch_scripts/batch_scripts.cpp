@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "formats/batch_scripts/batch_lines.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/literal_paths.h"
 #include "formats/shell/script_references.h"
 
@@ -25,7 +26,7 @@ bool is_of_another_system(std::string_view bytes) {
   return first != std::string_view::npos && bytes.substr(first, 2) == "/*";
 }
 
-class BatchScriptsFormat : public LiteralFormat {
+class BatchScriptsFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "batch scripts"; }
 

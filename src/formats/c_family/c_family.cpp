@@ -7,6 +7,8 @@
 #include "formats/c_family/forwarding_headers.h"
 #include "formats/c_family/include_guards.h"
 #include "formats/c_family/source_references.h"
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/literal_paths.h"
 #include "formats/outside_paths.h"
@@ -30,7 +32,11 @@ std::optional<Way> follow_outside(const TreeReader& tree, const Move& move) {
   return way.edits.empty() ? std::nullopt : std::optional(std::move(way));
 }
 
-class CFamilyFormat : public LiteralFormat {
+class CFamilyFormat : public Format,
+                      public Spellings,
+                      public FollowingNames,
+                      public Constants,
+                      public Forwarding {
  public:
   std::string_view name() const override { return "c and c++"; }
   bool reads_sources() const override { return true; }
@@ -83,7 +89,7 @@ class CFamilyFormat : public LiteralFormat {
   std::vector<Way> further_ways(const Need& need) const override {
     const std::vector<Piece>& pieces = need.reference.text.pieces();
     if (need.reference.role == Role::argument) return spelled_as_path(need);
-    if (!need.reference.angled || pieces.size() != 1 || !pieces[0].has_origin()) return {};
+    if (!need.reference.is_angled() || pieces.size() != 1 || !pieces[0].has_origin()) return {};
     // From its own folder, where no folder that is searched holds it any more.
     const Piece& name = pieces[0];
     auto text = write(relative_text(need.new_base, need.wanted[0].path), c_family::kQuoted);

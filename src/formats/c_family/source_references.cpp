@@ -62,17 +62,14 @@ class Emitter {
     }
     const Include& meant = macro ? macro->second : include;
     FileIndex file = out_.files().index(path);
-    Reference reference;
-    reference.role = Role::include;
-    reference.format = self_;
-    // Only search roots count for what an assembler includes, too.
-    reference.angled = meant.form != Include::Form::quoted;
-    reference.key = {{file, include.line_start}};
-    reference.base = {path.parent(), file, Space::tree};
     WritingStyle style = meant.form == Include::Form::angled ? kAngled : kQuoted;
     FileIndex holder = macro ? out_.files().index(macro->first) : file;
-    reference.text = TracedText::literal(meant.text, holder, meant.span, style);
-    if (macro) reference.text = reference.text.through({file, include.span});
+    TracedText text = TracedText::literal(meant.text, holder, meant.span, style);
+    if (macro) text = text.through({file, include.span});
+    Reference reference = Reference::of(Role::include, self_, {{file, include.line_start}},
+                                        {path.parent(), file, Space::tree}, std::move(text));
+    // Only search roots count for what an assembler includes, too.
+    reference.kind = IncludeText{meant.form != Include::Form::quoted};
     bool any = false;
     for (const auto& [context, hits] : state.resolved) {
       const IncludeResolver::Hit& hit = hits[i];
@@ -86,7 +83,7 @@ class Emitter {
     if (judged) guess(reference, meant);
     // A quoted include that leads nowhere names a header of this tree that is missing, unless the build makes
     // it.
-    bool may_be_elsewhere = reference.angled || include.test || is_standard_header(meant.text);
+    bool may_be_elsewhere = reference.is_angled() || include.test || is_standard_header(meant.text);
     reference.dangling = !may_be_elsewhere && (reference.targets.empty() || (judged && !is_open(state)));
     out_.add(std::move(reference));
   }
@@ -97,15 +94,11 @@ class Emitter {
     std::map<RelPath, RelPath> found = resolver_.in_roots(written.text);
     if (found.size() != 1) return;
     FileIndex file = out_.files().index(path);
-    Reference reference;
-    reference.role = Role::argument;
-    reference.certainty = Certainty::likely;
-    reference.format = self_;
-    reference.key = {{file, written.span.begin}};
-    reference.base = {found.begin()->second, kNoFile, Space::tree};
-    reference.text = TracedText::literal(written.text, file, written.span, kQuoted);
-    reference.targets.push_back({Target::Kind::tree, found.begin()->first, {}});
-    out_.add(std::move(reference));
+    out_.add(Reference::of(Role::argument, self_, {{file, written.span.begin}},
+                           {found.begin()->second, kNoFile, Space::tree},
+                           TracedText::literal(written.text, file, written.span, kQuoted))
+                 .likely()
+                 .leading_to(found.begin()->first));
   }
 
   // path(__FILE__).parent_path() / "…" is beside the source, and another reader's.
@@ -142,17 +135,17 @@ class Emitter {
       for (const Piece& piece : macro->value.pieces())
         id += fmt::format(" {}:{}", piece.file, piece.span.begin);
       Reference& reference = by_definition[id];
-      reference.role = Role::include;
-      reference.format = macro->definition.format;
-      reference.angled = macro->angled;
-      reference.key = {{file, include.line_start}};
-      reference.base = {path.parent(), file, Space::tree};
-      reference.text = macro->value.through({file, include.span});
+      if (reference.key.empty()) {
+        reference =
+            Reference::of(Role::include, macro->definition.format, {{file, include.line_start}},
+                          {path.parent(), file, Space::tree}, macro->value.through({file, include.span}));
+        reference.kind = IncludeText{macro->angled};
+      }
       reference.contexts.push_back({context, hits[i].found, hits[i].path, hits[i].is_made, hits[i].doubt});
       if (hits[i].found) reference.targets.push_back(target_of(hits[i]));
     }
     for (auto& [id, reference] : by_definition) {
-      reference.dangling = reference.targets.empty() && !reference.angled;
+      reference.dangling = reference.targets.empty() && !reference.is_angled();
       out_.add(std::move(reference));
     }
   }
@@ -169,7 +162,7 @@ class Emitter {
         reference.role = Role::argument;
         reference.certainty = Certainty::likely;
         reference.text = macro.value;
-        reference.targets.push_back({Target::Kind::tree, place.path, {}});
+        reference.lead_to(place.path);
         out_.add(std::move(reference));
       }
     }
@@ -204,7 +197,7 @@ class Emitter {
     if (!hit.found) return;
     reference.certainty = Certainty::likely;
     reference.contexts.push_back({kNoContext, true, hit.path});
-    reference.targets.push_back({Target::Kind::tree, hit.path, {}});
+    reference.lead_to(hit.path);
   }
 
   const IncludeResolver& resolver_;

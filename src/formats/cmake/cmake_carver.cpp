@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "formats/capabilities/words.h"
 #include "formats/cmake/cmake_syntax.h"
 
 namespace yc::cmake {
@@ -206,8 +207,9 @@ class CMakeCarver : public Carver {
     out.text = "target_sources(" + unit + " PRIVATE\n";
     // Before 3.13 sources were looked for in the folder of the target.
     bool is_old = least_version(bytes) < 313;
+    const ListWords& lists = *offer<ListWords>(format_);
     for (std::size_t i = 0; i < words.size(); ++i) {
-      auto gap = format_.without(bytes, format_.word_at(bytes, words[i]));
+      auto gap = lists.without(bytes, lists.word_at(bytes, words[i]));
       auto written = format_.write(paths[i], 0);
       if (!gap || !written || !part.sentence.holds(*gap)) return std::nullopt;
       out.edits.push_back({script, *gap, ""});

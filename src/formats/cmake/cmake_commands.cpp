@@ -2,7 +2,7 @@
 #include <algorithm>
 
 #include "formats/cmake/cmake_evaluation.h"
-#include "formats/unseen_text.h"
+#include "model/add_reference.h"
 
 namespace yc::cmake {
 
@@ -46,14 +46,8 @@ void Evaluation::do_include(const Command&, const Words& words) {
       refer_here(folder, Role::search_root);
       TracedText file = word;
       file.append(TracedText::plain(".cmake"));
-      Reference reference;
-      reference.role = Role::script;
-      reference.format = format_;
-      reference.text = file;
-      reference.base = {root.path, kNoFile, Space::tree};
-      reference.key = key();
-      reference.targets.push_back({Target::Kind::tree, place.path, {}});
-      out_.add(std::move(reference));
+      out_.add(Reference::of(Role::script, format_, key(), {root.path, kNoFile, Space::tree}, file)
+                   .leading_to(place.path));
       break;
     }
     if (place.space != Space::tree || !tree_.is_file(place.path)) return;  // a module of CMake itself
@@ -80,14 +74,8 @@ void Evaluation::do_find_package(const Command&, const Words& words) {
     TracedText file = TracedText::plain("Find");
     file.append(words[0]);
     file.append(TracedText::plain(".cmake"));
-    Reference reference;
-    reference.role = Role::script;
-    reference.format = format_;
-    reference.text = file;
-    reference.base = {root.path, kNoFile, Space::tree};
-    reference.key = key();
-    reference.targets.push_back({Target::Kind::tree, root.path / module, {}});
-    out_.add(std::move(reference));
+    out_.add(Reference::of(Role::script, format_, key(), {root.path, kNoFile, Space::tree}, file)
+                 .leading_to(root.path / module));
     Site call = here_;
     calls_.push_back(call);
     run_script(root.path / module);
@@ -126,25 +114,19 @@ TracedText Evaluation::glob(const Words& patterns, const TracedText& relative_to
       }
       Place place = place_of(base().folder, text);
       if (place.space != Space::tree) continue;
-      Reference reference;
-      reference.role = Role::pattern;
-      reference.format = format_;
-      reference.is_pattern = has_wildcard(text) || deep;
+      Reference reference = Reference::of(Role::pattern, format_, key(), base(), pattern);
+      if (has_wildcard(text)) reference.kind = GlobPattern{};
       reference.feeds_list = true;
       reference.in_list = true;
-      reference.text = pattern;
-      reference.base = base();
-      reference.key = key();
       std::vector<RelPath> paths =
           deep ? match_deep(tree_, base().folder, text) : match_paths(tree_, base().folder, text);
-      for (const RelPath& path : paths) reference.targets.push_back({Target::Kind::tree, path, {}});
+      reference.lead_to(paths);
       if (deep) {
         // The pattern's last component holds at any depth below the folder before it.
-        reference.deep = true;
         std::size_t cut = text.rfind('/');
-        reference.filter = cut == std::string::npos ? text : text.substr(cut + 1);
+        reference.kind = GlobPattern{GlobPattern::Kind::deep,
+                                     cut == std::string::npos ? text : text.substr(cut + 1), pattern};
         reference.text = cut == std::string::npos ? TracedText::plain(".") : pattern.substr(0, cut);
-        reference.whole = pattern;
       }
       out_.add(std::move(reference));
       std::size_t wild = std::min(text.find_first_of("*?["), text.size());

@@ -2,6 +2,10 @@
 // arguments.
 #include <algorithm>
 
+#include "formats/capabilities/carving.h"
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/spellings.h"
+#include "formats/capabilities/words.h"
 #include "formats/cmake/cmake.h"
 #include "formats/cmake/cmake_carver.h"
 #include "formats/cmake/cmake_evaluation.h"
@@ -33,7 +37,13 @@ std::optional<Found> find_argument(std::string_view bytes, Span literal) {
   return std::nullopt;
 }
 
-class CMakeFormat : public Format {
+class CMakeFormat : public Format,
+                    public ListWords,
+                    public Spellings,
+                    public PatternLists,
+                    public Consequences,
+                    public Carving,
+                    public SearchRoots {
  public:
   std::string_view name() const override { return "cmake"; }
 
@@ -80,7 +90,7 @@ class CMakeFormat : public Format {
     return out;
   }
 
-  const Carver* carver() const override { return &cmake::carver(*this); }
+  const Carver& carver() const override { return cmake::carver(*this); }
   Span word_at(std::string_view bytes, Span literal) const override {
     auto found = find_argument(bytes, literal);
     return found ? found->command.arguments[found->argument].span : literal;

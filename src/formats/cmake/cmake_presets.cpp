@@ -34,7 +34,7 @@ TracedText expanded(const TracedText& raw, FileIndex file, const RelPath& folder
   return out;
 }
 
-class CMakePresetsFormat : public LiteralFormat {
+class CMakePresetsFormat : public Format {
  public:
   std::string_view name() const override { return "cmake presets"; }
 
@@ -76,14 +76,10 @@ class CMakePresetsFormat : public LiteralFormat {
     if (!known && plain.find_first_of("/.") == std::string::npos) return;
     Place place = place_of(folder, plain);
     if (place.space != Space::tree || place.path.is_root() || !tree.find(place.path)) return;
-    Reference reference;
-    reference.role = included ? Role::script : Role::argument;
+    Reference reference = Reference::of(included ? Role::script : Role::argument, self,
+                                        {{file, value.span.begin}}, base, std::move(text))
+                              .leading_to(place.path);
     reference.certainty = known ? Certainty::certain : Certainty::likely;
-    reference.format = self;
-    reference.text = std::move(text);
-    reference.base = base;
-    reference.key = {{file, value.span.begin}};
-    reference.targets.push_back({Target::Kind::tree, place.path, {}});
     out.add(std::move(reference));
   }
 };

@@ -3,7 +3,7 @@
 
 #include "formats/cmake/cmake_evaluation.h"
 #include "formats/literal_paths.h"
-#include "formats/unseen_text.h"
+#include "model/add_reference.h"
 
 namespace yc::cmake {
 
@@ -25,13 +25,8 @@ bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, c
     std::string text = value.text();
     Place place = place_of(from.folder, text, from.space);
     if (place.space == Space::outside) continue;
-    Reference reference;
-    reference.role = role;
+    Reference reference = Reference::of(role, format_, key(), from, value);
     reference.certainty = certainty;
-    reference.format = format_;
-    reference.text = value;
-    reference.base = from;
-    reference.key = key();
     reference.in_list = true;
     const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
     // The root itself counts only where a text climbs to it.
@@ -46,7 +41,7 @@ bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, c
           mirrors || place.path.is_root() ? Target::Kind::build : Target::Kind::name, place.path, {}};
       if (text.front() == '/') reference.targets.push_back(std::move(target));
     } else if (entry && !is_root) {
-      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      reference.lead_to(place.path);
       any = true;
     } else if (!entry && generated_.contains(place.path.str())) {
       continue;

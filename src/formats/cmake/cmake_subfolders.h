@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "formats/format.h"
+#include "formats/capabilities/consequences.h"
 
 namespace yc::cmake {
 

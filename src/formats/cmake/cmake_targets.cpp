@@ -34,12 +34,7 @@ void Evaluation::use_target(const TracedText& word) {
   std::string text = word.text();
   const TargetUnit* named = target(text);
   if (!named) return;
-  Reference reference;
-  reference.role = Role::product;
-  reference.format = format_;
-  reference.text = word;
-  reference.base = base();
-  reference.key = key();
+  Reference reference = Reference::of(Role::product, format_, key(), base(), word);
   reference.targets.push_back({Target::Kind::made, {}, named->site});
   out_.add(std::move(reference));
 }
@@ -47,14 +42,8 @@ void Evaluation::use_target(const TracedText& word) {
 // What a unit is called must not change with a path.
 void Evaluation::name_unit(const TracedText& word) {
   if (word.has_hole()) return;
-  Reference reference;
-  reference.role = Role::product;
-  reference.format = format_;
-  reference.text = word;
-  reference.base = base();
-  reference.key = key();
-  reference.targets.push_back({Target::Kind::name, RelPath::from_normal(word.text()), {}});
-  out_.add(std::move(reference));
+  out_.add(Reference::of(Role::product, format_, key(), base(), word)
+               .leading_to(RelPath::from_normal(word.text()), Target::Kind::name));
 }
 
 void Evaluation::add_source(TargetUnit* owner, const TracedText& word) {

@@ -4,6 +4,7 @@
 #include <map>
 
 #include "base/joint.h"
+#include "formats/capabilities/words.h"
 #include "formats/cmake/cmake_evaluation.h"
 
 namespace yc::cmake {
@@ -129,7 +130,7 @@ std::vector<Way> find_module(const Format& format, const Need& need) {
     auto text = need.tree.read(file);
     auto path = format.write(relative_text(need.moves.map_file(file).parent(), target.parent()), kUnquoted);
     if (!text || !path) continue;
-    Span word = format.word_at(**text, last.span);
+    Span word = offer<ListWords>(format)->word_at(**text, last.span);
     out.push_back({{Edit{file, {word.end, word.end}, " ${CMAKE_CURRENT_SOURCE_DIR}/" + *path}}, ""});
   }
   return out;
@@ -139,7 +140,7 @@ std::vector<Way> find_module(const Format& format, const Need& need) {
 // that moves, so that all of them come to the same edit.
 std::vector<Way> single_out(const Format& format, const Need& need) {
   std::vector<Way> out;
-  if (need.wanted.empty() || need.reference.is_pattern) return out;
+  if (need.wanted.empty() || need.reference.is_pattern()) return out;
   Home home = home_of(need.reference);
   if (home.file == kNoFile) return out;
   const RelPath& file = need.graph.files.path(home.file);
@@ -157,7 +158,7 @@ std::vector<Way> single_out(const Format& format, const Need& need) {
          branches_of(format, need.reference, **bytes, argument, need.new_base, need.wanted.front().path)) {
       std::map<std::string, std::string> sides = {{own.value, own.respelled}};
       for (const Reference& other : need.graph.references) {
-        bool moves = other.targets.size() == 1 && !other.is_pattern &&
+        bool moves = other.targets.size() == 1 && !other.is_pattern() &&
                      other.targets.front().kind == Target::Kind::tree &&
                      need.moves.moves(other.targets.front().path);
         if (!moves || !(home_of(other) == home)) continue;
@@ -213,12 +214,13 @@ std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& gra
     const RelPath& file = graph.files.path(last->file);
     auto bytes = tree.read(file);
     if (!bytes) continue;
-    Span span = format.word_at(**bytes, last->span);
+    const ListWords& words = *offer<ListWords>(format);
+    Span span = words.word_at(**bytes, last->span);
     // What is given to those who use an installed target too must not name the source tree.
     std::string_view raw = std::string_view(**bytes).substr(span.begin, span.size());
     if (raw.starts_with("$<INSTALL_INTERFACE:")) continue;
     std::string folder = relative_text(file.parent(), root);
-    auto text = format.beside(**bytes, span, folder);
+    auto text = words.beside(**bytes, span, folder);
     if (!text) continue;
     if (raw.starts_with("$<BUILD_INTERFACE:")) {
       std::size_t at = text->rfind(folder);

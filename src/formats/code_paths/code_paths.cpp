@@ -4,6 +4,7 @@
 
 #include "base/name_search.h"
 #include "formats/build_copies.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/code_paths/string_scan.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/glued_paths/path_constants.h"
@@ -127,12 +128,8 @@ class Emitter {
   }
 
   Reference reference_at(Span span, std::string text, Base base) const {
-    Reference out;
-    out.role = Role::argument;
-    out.format = self_;
-    out.key = {{file_, span.begin}};
-    out.base = std::move(base);
-    out.text = TracedText::literal(std::move(text), file_, span);
+    Reference out = Reference::of(Role::argument, self_, {{file_, span.begin}}, std::move(base),
+                                  TracedText::literal(std::move(text), file_, span));
     return out;
   }
 
@@ -164,7 +161,7 @@ class Emitter {
     if (entry && entry->ignored) return false;
     if (!wants(name)) return true;
     Reference reference = reference_at(span, name, base);
-    if (entry) reference.targets.push_back({Target::Kind::tree, *place, {}});
+    if (entry) reference.lead_to(*place);
     reference.dangling = !entry && reads;
     if (entry || reads) out_.add(std::move(reference));
     return true;
@@ -190,9 +187,9 @@ class Emitter {
         Reference reference = reference_at(strings_[begin].span, "", {up, kNoFile, Space::tree});
         reference.certainty = Certainty::likely;
         reference.may_gain = true;
-        reference.instance = up;
+        reference.instance = Instance::of(up);
         reference.text = std::move(text);
-        reference.targets.push_back({Target::Kind::tree, *place, {}});
+        reference.lead_to(*place);
         out_.add(std::move(reference));
         return true;
       }
@@ -243,8 +240,8 @@ class Emitter {
           Reference reference = reference_at(span, text, base);
           reference.certainty = Certainty::likely;
           reference.may_gain = true;
-          reference.instance = up;
-          reference.targets.push_back({Target::Kind::tree, *place, {}});
+          reference.instance = Instance::of(up);
+          reference.lead_to(*place);
           out_.add(std::move(reference));
         }
         TracedText whole = TracedText::literal(text + "/", file_, string.span);
@@ -279,7 +276,7 @@ class Emitter {
         auto begin = static_cast<std::uint32_t>(first);
         Reference reference = reference_at({begin, begin + static_cast<std::uint32_t>(text.size())}, text,
                                            {path_.parent(), file_, Space::tree});
-        reference.targets.push_back({Target::Kind::tree, *place, {}});
+        reference.lead_to(*place);
         out_.add(std::move(reference));
       }
     }
@@ -297,7 +294,7 @@ class Emitter {
   bool whole_;
 };
 
-class CodePathsFormat : public LiteralFormat {
+class CodePathsFormat : public Format, public Spellings, public Constants {
  public:
   std::string_view name() const override { return "code paths"; }
   bool reads_sources() const override { return true; }

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <map>
 
+#include "formats/capabilities/spellings.h"
 #include "formats/json/json_strings.h"
 #include "formats/shell/command_line.h"
 
@@ -144,13 +145,9 @@ class Reader {
     // Relative paths from a folder outside lead nowhere that could be followed.
     bool is_inside = folder.space == Space::tree;
     Base base{folder.path, kNoFile, Space::tree};
-    Reference named;
-    named.role = Role::source;
-    named.format = self_;
-    named.key = key;
-    named.text = with_root(json::traced(bytes_, *entry.file, file_), root_);
-    named.base = base;
-    named.targets.push_back({Target::Kind::tree, file.path, {}});
+    Reference named = Reference::of(Role::source, self_, key, base,
+                                    with_root(json::traced(bytes_, *entry.file, file_), root_))
+                          .leading_to(file.path);
     if (is_inside || entry.file->text.starts_with("/")) out_.add(std::move(named));
     std::vector<shell::Command> commands;
     if (entry.command) {
@@ -208,7 +205,7 @@ class Reader {
   std::string root_;
 };
 
-class CompileDatabaseFormat : public LiteralFormat {
+class CompileDatabaseFormat : public Format, public SearchRoots {
  public:
   std::string_view name() const override { return "compilation database"; }
 

@@ -129,14 +129,9 @@ class Reader {
     const Entry* entry = tree_.find(place.path);
     if (entry && entry->ignored) return;
     if (!entry && !wanted) return;
-    Reference reference;
-    reference.role = role;
-    reference.format = self_;
-    reference.key = {{file_, value.span.begin}};
-    reference.base = base;
-    reference.text = std::move(text);
+    Reference reference = Reference::of(role, self_, {{file_, value.span.begin}}, base, std::move(text));
     reference.dangling = !entry;
-    if (entry) reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    if (entry) reference.lead_to(place.path);
     out_.add(std::move(reference));
   }
 

@@ -3,12 +3,14 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/containers/compositions.h"
 #include "formats/containers/container_file.h"
 #include "formats/json/json_strings.h"
 #include "formats/shell/command_line.h"
-#include "formats/unseen_text.h"
 #include "formats/values/values.h"
+#include "model/add_reference.h"
 
 namespace yc {
 
@@ -91,7 +93,7 @@ std::vector<Build> builds_of(const TreeReader& tree, FileTable& files, const Con
   return out;
 }
 
-class ContainersFormat : public LiteralFormat {
+class ContainersFormat : public Format, public Spellings, public Consequences {
  public:
   std::string_view name() const override { return "containers"; }
 
@@ -189,27 +191,22 @@ class ContainersFormat : public LiteralFormat {
         }
         TracedText text = source.text;
         while (text.size() > 1 && text.text().ends_with("/")) text = text.substr(0, text.size() - 1);
-        Reference reference;
-        reference.role = Role::listed;
+        Reference reference = Reference::of(Role::listed, self, {{file, source.site}}, context, text);
         reference.certainty = build.certain ? Certainty::certain : Certainty::likely;
-        reference.format = self;
-        reference.key = {{file, source.site}};
-        if (build.contexts.size() > 1 || context.anchor == kNoFile) reference.instance = context.folder;
-        reference.base = context;
+        if (build.contexts.size() > 1 || context.anchor == kNoFile)
+          reference.instance = Instance::of(context.folder);
         if (has_wildcard(plain)) {
-          std::vector<RelPath> found = match_paths(tree, context.folder, plain);
-          if (found.empty()) continue;
-          reference.is_pattern = true;
+          reference.lead_to(match_paths(tree, context.folder, plain));
+          if (reference.targets.empty()) continue;
+          reference.kind = GlobPattern{};
           reference.role = Role::pattern;
           reference.may_gain = true;
-          for (const RelPath& path : found) reference.targets.push_back({Target::Kind::tree, path, {}});
         } else {
           auto target = lead(tree, context.folder, text.text());
           if (!target || target->is_root() || *target == context.folder || tree.find(*target)->ignored)
             continue;
-          reference.targets.push_back({Target::Kind::tree, *target, {}});
+          reference.lead_to(*target);
         }
-        reference.text = std::move(text);
         out.add(std::move(reference));
       }
       for (const Source& place : build.content.destinations) {
@@ -238,17 +235,10 @@ class ContainersFormat : public LiteralFormat {
 
   static void refer(GraphBuilder& out, std::uint8_t self, SiteChain key, const TracedText& text,
                     const Base& base, const RelPath& target, const char* what) {
-    Reference reference;
-    reference.role = Role::argument;
-    reference.certainty = Certainty::likely;
-    reference.may_gain = true;
-    reference.format = self;
-    reference.key = std::move(key);
-    reference.instance = base.folder / what;
-    reference.base = base;
-    reference.text = text;
-    reference.targets.push_back({Target::Kind::tree, target, {}});
-    out.add(std::move(reference));
+    out.add(Reference::of(Role::argument, self, std::move(key), base, text)
+                .guessed()
+                .in({base.folder, what})
+                .leading_to(target));
   }
 
   // Patterns from the folder of the list; their folders are followed.
@@ -271,15 +261,14 @@ class ContainersFormat : public LiteralFormat {
                                                                      : RelPath::resolve(path.parent(), head);
       const Entry* entry = place ? tree.find(*place) : nullptr;
       if (!entry || entry->ignored) continue;
-      Reference reference;
-      reference.role = Role::argument;
-      reference.format = self;
-      reference.key = {{file, static_cast<std::uint32_t>(begin)}};
-      reference.base = {path.parent(), file, Space::tree};
-      reference.text = TracedText::literal(
-          head, file, {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + head.size())},
-          containers::kWord);
-      reference.targets.push_back({Target::Kind::tree, *place, {}});
+      Reference reference =
+          Reference::of(Role::argument, self, {{file, static_cast<std::uint32_t>(begin)}},
+                        {path.parent(), file, Space::tree},
+                        TracedText::literal(head, file,
+                                            {static_cast<std::uint32_t>(begin),
+                                             static_cast<std::uint32_t>(begin + head.size())},
+                                            containers::kWord))
+              .leading_to(*place);
       reference.may_gain = true;
       out.add(std::move(reference));
     }

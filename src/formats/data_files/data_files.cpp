@@ -217,19 +217,14 @@ class Reader {
 
   void add(const RelPath& path, const Value& value, TracedText text, const RelPath& base,
            const RelPath& target, bool certain) {
-    Reference reference;
     FileIndex file = out_.files().index(path);
-    reference.role = Role::listed;
-    reference.certainty = certain ? Certainty::certain : Certainty::likely;
-    reference.may_gain = !certain;
-    reference.format = self_;
-    reference.key = {{file, value.span.begin}};
     bool own = base == path.parent();
-    reference.base = {base, own ? file : kNoFile, Space::tree};
+    Reference reference = Reference::of(Role::listed, self_, {{file, value.span.begin}},
+                                        {base, own ? file : kNoFile, Space::tree}, std::move(text))
+                              .as_sure_as(certain ? Certainty::certain : Certainty::likely)
+                              .leading_to(target);
     // What is found from another folder, is another reference.
-    if (!own) reference.instance = base.is_root() ? RelPath::from_normal("the root") : base;
-    reference.text = std::move(text);
-    reference.targets.push_back({Target::Kind::tree, target, {}});
+    if (!own) reference.instance = Instance::of(base);
     out_.add(std::move(reference));
   }
 
@@ -253,7 +248,7 @@ class Reader {
   std::optional<NameIndex> index_;
 };
 
-class DataFilesFormat : public LiteralFormat {
+class DataFilesFormat : public Format {
  public:
   std::string_view name() const override { return "data files"; }
   bool reads_sources() const override { return true; }

@@ -1,4 +1,5 @@
 #include "formats/doc_settings/doc_settings.h"
+#include "formats/capabilities/words.h"
 
 #include <algorithm>
 #include <set>
@@ -139,7 +140,7 @@ class Reader {
   std::vector<TracedText> out_;
 };
 
-class DocSettingsFormat : public Format {
+class DocSettingsFormat : public Format, public ListWords {
  public:
   std::string_view name() const override { return "doc settings"; }
 
@@ -234,18 +235,13 @@ class DocSettingsFormat : public Format {
     for (const TracedText& word : words) {
       auto target = led(best, word);
       if (!target || word.first_origin().file == kNoFile) continue;
-      Reference reference;
-      reference.role = Role::argument;
-      reference.certainty = Certainty::likely;
-      reference.format = self;
-      reference.key = {{file, word.first_origin().span.begin}};
-      reference.text = word;
+      Reference reference =
+          Reference::of(Role::argument, self, {{file, word.first_origin().span.begin}}, {}, word).likely();
       // Started from another folder, it would be another reference.
-      if (best != path.parent())
-        reference.instance = best.is_root() ? RelPath::from_normal("the root") : best;
+      if (best != path.parent()) reference.instance = Instance::of(best);
       reference.base = base;
       reference.in_list = true;
-      reference.targets.push_back({Target::Kind::tree, *target, {}});
+      reference.lead_to(*target);
       out.add(std::move(reference));
     }
   }

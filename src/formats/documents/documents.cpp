@@ -20,7 +20,7 @@ bool is_restructured(const RelPath& path) {
   return path.extension() == ".rst" || path.extension() == ".rest";
 }
 
-class DocumentsFormat : public LiteralFormat {
+class DocumentsFormat : public Format {
  public:
   std::string_view name() const override { return "documents"; }
   bool reads_sources() const override { return true; }
@@ -79,11 +79,9 @@ class DocumentsFormat : public LiteralFormat {
       if (ending.empty()) return;
       place = RelPath::from_normal(place->str() + ending);
     }
-    Reference reference;
-    reference.role = Role::link;
-    reference.format = self;
-    reference.key = {{base.anchor == kNoFile ? out.files().index(path) : base.anchor, span.begin}};
-    reference.base = base;
+    Reference reference = Reference::of(
+        Role::link, self, {{base.anchor == kNoFile ? out.files().index(path) : base.anchor, span.begin}},
+        base, {});
     Piece piece;
     piece.text = plain;
     piece.file = out.files().index(path);
@@ -94,7 +92,7 @@ class DocumentsFormat : public LiteralFormat {
     const Entry* entry = tree.find(*place);
     if (entry && entry->ignored) return;
     if (entry) {
-      reference.targets.push_back({Target::Kind::tree, *place, {}});
+      reference.lead_to(*place);
     } else {
       // Sites make folders of their own; only what looks like a file of the tree is missed.
       reference.dangling = !ending_of(plain).empty() && ending_of(plain) != ".html";

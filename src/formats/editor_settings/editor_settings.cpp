@@ -5,6 +5,7 @@
 
 #include "formats/json/json_strings.h"
 #include "formats/shell/command_line.h"
+#include "model/add_reference.h"
 
 namespace yc {
 
@@ -105,24 +106,15 @@ class Reader {
   }
 
   bool add(const TracedText& text, const Base& base, Certainty certainty) {
-    Place place = place_of(base.folder, text.text(), base.space);
-    const Entry* entry =
-        place.space == Space::tree && !place.path.is_root() ? tree_.find(place.path) : nullptr;
     bool spelled = std::any_of(text.pieces().begin(), text.pieces().end(),
                                [](const Piece& piece) { return piece.has_origin(); });
-    if (!entry || entry->ignored || !spelled) return false;
-    Reference reference;
-    reference.role = Role::argument;
+    if (!spelled || text.has_hole()) return false;
+    Reference reference =
+        Reference::of(Role::argument, self_, {{file_, text.first_origin().span.begin}}, base, text);
     reference.certainty = certainty;
     reference.may_gain = true;
-    reference.format = self_;
-    reference.key = {{file_, text.first_origin().span.begin}};
-    if (base.anchor == kNoFile) reference.instance = RelPath::from_normal("workspace");
-    reference.base = base;
-    reference.text = text;
-    reference.targets.push_back({Target::Kind::tree, place.path, {}});
-    out_.add(std::move(reference));
-    return true;
+    if (base.anchor == kNoFile) reference.instance = Instance::tagged("workspace");
+    return add_leading(out_, tree_, std::move(reference));
   }
 
   const TreeReader& tree_;
@@ -134,7 +126,7 @@ class Reader {
   RelPath folder_;
 };
 
-class EditorSettingsFormat : public LiteralFormat {
+class EditorSettingsFormat : public Format {
  public:
   std::string_view name() const override { return "editor settings"; }
 

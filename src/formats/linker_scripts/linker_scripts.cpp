@@ -51,7 +51,7 @@ std::vector<Word> words_of(std::string_view bytes) {
   return out;
 }
 
-class LinkerScriptsFormat : public LiteralFormat {
+class LinkerScriptsFormat : public Format {
  public:
   std::string_view name() const override { return "linker scripts"; }
 
@@ -113,15 +113,12 @@ class LinkerScriptsFormat : public LiteralFormat {
       Place place = place_of(folder.folder, word.text);
       bool there = place.space == Space::tree && !place.path.is_root() && tree.find(place.path);
       if (!there) continue;
-      Reference reference;
-      reference.role = role;
+      Reference reference =
+          Reference::of(role, self, {{file, word.span.begin}}, folder,
+                        TracedText::literal(word.text, file, word.span, word.quoted ? kInQuotes : kPlain));
       reference.certainty = is_told ? Certainty::certain : Certainty::likely;
-      reference.format = self;
-      reference.key = {{file, word.span.begin}};
-      reference.text = TracedText::literal(word.text, file, word.span, word.quoted ? kInQuotes : kPlain);
-      reference.base = folder;
       reference.search = folders;
-      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      reference.lead_to(place.path);
       out.add(std::move(reference));
       return;
     }

@@ -4,7 +4,7 @@ namespace yc {
 
 namespace {
 
-class LinksFormat : public LiteralFormat {
+class LinksFormat : public Format {
  public:
   std::string_view name() const override { return "links"; }
 
@@ -18,14 +18,11 @@ class LinksFormat : public LiteralFormat {
       Place place = place_of(path.parent(), **text);
       if (place.space != Space::tree) continue;  // it leads out of the tree, and is left as it is
       FileIndex file = out.files().index(path);
-      Reference reference;
-      reference.role = Role::link;
-      reference.format = self;
-      reference.key = {{file, 0}};
-      reference.base = Base{path.parent(), file, Space::tree};
-      reference.text = TracedText::literal(**text, file, {0, static_cast<std::uint32_t>((*text)->size())});
+      Reference reference =
+          Reference::of(Role::link, self, {{file, 0}}, Base{path.parent(), file, Space::tree},
+                        TracedText::literal(**text, file, {0, static_cast<std::uint32_t>((*text)->size())}));
       const Entry* there = place.path.is_root() ? nullptr : tree.find(place.path);
-      if (there) reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      if (there) reference.lead_to(place.path);
       reference.dangling = !there && !place.path.is_root();
       out.add(std::move(reference));
     }

@@ -170,9 +170,9 @@ void Evaluation::refer_to_origin(const TracedText& product, const SiteChain& key
     Place place = place_of(base_.folder, word.text());
     if (place.space != Space::tree || !tree_.is_file(place.path)) continue;
     Reference reference = reference_by(word, Role::source, key);
-    reference.instance = RelPath::from_normal("of " + product.text());
-    reference.own_spelling = true;
-    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    reference.instance = Instance::tagged("of " + product.text());
+    reference.kind = OwnSpelling{};
+    reference.lead_to(place.path);
     add(std::move(reference));
   }
 }
@@ -240,7 +240,7 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
   std::string name = canonical(word.text());
   // What a program is called must not change with a path.
   Reference named = reference_by(word, Role::product, key);
-  named.targets.push_back({Target::Kind::name, RelPath::from_normal(word.text()), {}});
+  named.lead_to(RelPath::from_normal(word.text()), Target::Kind::name);
   add(std::move(named));
   std::vector<RelPath> sources;
   bool listed = false;

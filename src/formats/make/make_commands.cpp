@@ -2,7 +2,7 @@
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
-#include "formats/unseen_text.h"
+#include "model/add_reference.h"
 
 namespace yc::make {
 
@@ -48,10 +48,7 @@ std::optional<Reference> object_named_by(const shell::Command& command) {
     bool plain = !word.has_hole() && !word.is_automatic() && name.ends_with(".o") &&
                  name.find('/') == std::string::npos;
     if (!plain) return std::nullopt;
-    Reference out;
-    out.role = Role::product;
-    out.text = word;
-    out.base = command.base;
+    Reference out = Reference::of(Role::product, 0, {}, command.base, word);
     out.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
     return out;
   }
@@ -175,17 +172,12 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
   auto enter = [&](const TracedText& folder) {
     Place place = place_of(child.base.folder, folder.text(), child.base.space);
     bool there = place.space == Space::tree && tree_.is_folder(place.path);
-    Reference reference;
-    reference.role = Role::subfolder;
-    reference.format = format_;
-    reference.text = folder;
-    reference.base = child.base;
-    reference.key = key;
+    Reference reference = Reference::of(Role::subfolder, format_, key, child.base, folder);
     reference.in_list = false;
     if (folder.has_hole()) {
       add_unseen(out_, tree_, folder, child.base, format_, key);
     } else if (there && !place.path.is_root()) {
-      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      reference.lead_to(place.path);
       add(std::move(reference));
     }
     child.base = Base{place.path, kNoFile, there ? Space::tree : Space::outside};
@@ -219,11 +211,7 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
       continue;
     child.overrides.emplace_back(name, expand_variable(name));
   }
-  Reference script;
-  script.role = Role::script;
-  script.format = format_;
-  script.base = child.base;
-  script.key = key;
+  Reference script = Reference::of(Role::script, format_, key, child.base, {});
   if (!makefile.empty()) {
     Place place = place_of(child.base.folder, makefile.text(), child.base.space);
     if (place.space != Space::tree || !tree_.is_file(place.path)) return;
@@ -232,7 +220,7 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
   } else {
     // It is looked for by its name, where the call stands for it.
     script.text = words.front().text;
-    script.own_spelling = true;
+    script.kind = OwnSpelling{};
     for (const char* name : {"GNUmakefile", "makefile", "Makefile"}) {
       if (!tree_.is_file(child.base.folder / name)) continue;
       child.makefile = child.base.folder / name;
@@ -240,7 +228,7 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
     }
   }
   if (child.makefile.is_root()) return;
-  script.targets.push_back({Target::Kind::tree, child.makefile, {}});
+  script.lead_to(child.makefile);
   add(std::move(script));
   children_.push_back(std::move(child));
 }

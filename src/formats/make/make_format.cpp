@@ -4,6 +4,9 @@
 #include <map>
 #include <set>
 
+#include "formats/capabilities/carving.h"
+#include "formats/capabilities/spellings.h"
+#include "formats/capabilities/words.h"
 #include "formats/make/make.h"
 #include "formats/make/make_carver.h"
 #include "formats/make/make_evaluation.h"
@@ -180,7 +183,13 @@ class Runner {
   std::size_t runs_ = 0;
 };
 
-class MakeFormat : public Format {
+class MakeFormat : public Format,
+                   public ListWords,
+                   public Spellings,
+                   public PatternLists,
+                   public ProductFolders,
+                   public Carving,
+                   public SearchRoots {
  public:
   std::string_view name() const override { return "make"; }
 
@@ -211,7 +220,7 @@ class MakeFormat : public Format {
     return out;
   }
 
-  const Carver* carver() const override { return &make::carver(*this); }
+  const Carver& carver() const override { return make::carver(*this); }
   Span word_at(std::string_view bytes, Span literal) const override {
     auto stops = [](char c) {
       return std::string_view(" \t\r\n,():=|\"'").find(c) != std::string_view::npos;
@@ -260,7 +269,7 @@ class MakeFormat : public Format {
   }
   std::optional<Reason> why_not(const ReferenceGraph&, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
-    if (!reference.own_spelling || reference.role != Role::source) return std::nullopt;
+    if (!reference.has_own_spelling() || reference.role != Role::source) return std::nullopt;
     return Reason{"is found by a rule for many, beside what it is made into and under the same stem",
                   "give it a rule of its own, then move again"};
   }

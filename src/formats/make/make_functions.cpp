@@ -5,7 +5,7 @@
 #include <charconv>
 
 #include "formats/make/make_evaluation.h"
-#include "formats/unseen_text.h"
+#include "model/add_reference.h"
 
 namespace yc::make {
 
@@ -166,18 +166,13 @@ TracedText Evaluation::filter(const TracedText& patterns, const TracedText& word
   }
   for (std::size_t i = 0; i < forms.size(); ++i) {
     if (hits[i].empty()) continue;
-    Reference reference;
-    reference.role = Role::pattern;
-    reference.format = format_;
-    reference.percent = forms[i].text().find('%') != std::string::npos;
-    reference.is_pattern = reference.percent;
+    Reference reference = Reference::of(Role::pattern, format_, key_at(here_), base_, forms[i]);
+    if (forms[i].text().find('%') != std::string::npos)
+      reference.kind = GlobPattern{GlobPattern::Kind::percent};
     reference.in_list = true;
     reference.feeds_list = true;
     reference.excludes = !keep;
-    reference.text = forms[i];
-    reference.base = base_;
     reference.targets = std::move(hits[i]);
-    reference.key = key_at(here_);
     add(std::move(reference));
   }
   return join(kept, " ");
@@ -192,18 +187,13 @@ TracedText Evaluation::wildcard(const TracedText& patterns) {
       continue;
     }
     std::vector<RelPath> found = match_paths(tree_, base_.folder, text);
-    Reference reference;
-    reference.role = Role::pattern;
-    reference.format = format_;
-    reference.is_pattern = has_wildcard(text);
+    Reference reference = Reference::of(Role::pattern, format_, key_at(here_), base_, pattern);
+    if (has_wildcard(text)) reference.kind = GlobPattern{};
     reference.in_list = true;
-    reference.text = pattern;
-    reference.base = base_;
-    for (const RelPath& path : found) reference.targets.push_back({Target::Kind::tree, path, {}});
     reference.feeds_list = true;
-    reference.key = key_at(here_);
+    reference.lead_to(found);
     add(std::move(reference));
-    if (!reference.is_pattern && found.empty()) continue;
+    if (!has_wildcard(text) && found.empty()) continue;
     // The literal folders at the pattern's head keep their trace; what the wildcard found has none.
     std::size_t wild = std::min(text.find_first_of("*?["), text.size());
     std::size_t head = wild == text.size()                          ? text.size()

@@ -5,7 +5,7 @@
 
 #include "formats/make/make_evaluation.h"
 #include "formats/rival_values.h"
-#include "formats/unseen_text.h"
+#include "model/add_reference.h"
 
 namespace yc::make {
 
@@ -329,8 +329,8 @@ void Evaluation::include(const Statement& statement) {
     Reference reference = reference_by(word, Role::script, key_at(statement.site));
     reference.in_list = true;
     std::vector<RelPath> found = match_paths(tree_, base_.folder, word.text());
-    for (const RelPath& path : found) reference.targets.push_back({Target::Kind::tree, path, {}});
-    reference.is_pattern = has_wildcard(word.text());
+    reference.lead_to(found);
+    if (has_wildcard(word.text())) reference.kind = GlobPattern{};
     // A missing file may be made by a rule, as dependency files are; only then is it not an error.
     reference.dangling = found.empty() && statement.op == "include";
     add(std::move(reference));

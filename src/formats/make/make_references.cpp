@@ -3,7 +3,7 @@
 
 #include "formats/make/make_evaluation.h"
 #include "formats/make/make_ways.h"
-#include "formats/unseen_text.h"
+#include "model/add_reference.h"
 
 namespace yc::make {
 
@@ -18,12 +18,7 @@ bool looks_like_source(const std::string& text) {
 }  // namespace
 
 Reference Evaluation::reference_by(const TracedText& word, Role role, const SiteChain& key) const {
-  Reference reference;
-  reference.role = role;
-  reference.format = format_;
-  reference.text = word;
-  reference.base = base_;
-  reference.key = key;
+  Reference reference = Reference::of(role, format_, key, base_, word);
   return reference;
 }
 
@@ -62,7 +57,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
       Place at = place_of(base_.folder, folder.text());
       reference.search.push_back({at.path, kNoFile, at.space});
     }
-    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    reference.lead_to(place.path);
     add(std::move(reference));
   }
   if (!with_folder) return;
@@ -106,7 +101,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     auto derived = with_recipe || is_phony ? std::nullopt : derive(name, 0);
     bool real = entry && !entry->ignored && !is_phony && entry->kind != EntryKind::folder;
     Reference reference = make_reference();
-    if (real) reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    if (real) reference.lead_to(place.path);
     if (derived) {
       mention_derived(name, *derived, key, true);
       emit_instance(*derived->rule,
@@ -119,8 +114,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
       reference.targets.push_back({Target::Kind::made, source, source.is_root() ? rule.site : Site()});
       bool in_folder = place.space == Space::tree && !place.path.parent().is_root() &&
                        tree_.is_folder(place.path.parent());
-      if (with_recipe && !is_phony && in_folder)
-        reference.targets.push_back({Target::Kind::output, place.path, {}});
+      if (with_recipe && !is_phony && in_folder) reference.lead_to(place.path, Target::Kind::output);
       if (with_recipe && !is_phony) {
         reference.dangling = !folder_is_there(name, *with_recipe);
       }
@@ -130,7 +124,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
   }
   if (entry && !entry->ignored && !place.path.is_root()) {
     Reference reference = make_reference();
-    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    reference.lead_to(place.path);
     add(std::move(reference));
     return;
   }
@@ -140,7 +134,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
       Place at = place_of(base_.folder, folder.text());
       reference.search.push_back({at.path, kNoFile, at.space});
     }
-    reference.targets.push_back({Target::Kind::tree, place_of(base_.folder, found->text()).path, {}});
+    reference.lead_to(place_of(base_.folder, found->text()).path);
     add(std::move(reference));
     return;
   }
@@ -264,7 +258,7 @@ void Evaluation::emit_lists() {
       Reference reference = reference_by(word, Role::listed, key_at(statement.site));
       reference.certainty = Certainty::likely;
       reference.in_list = true;
-      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      reference.lead_to(place.path);
       add(std::move(reference));
     }
   }
@@ -297,7 +291,7 @@ void Evaluation::emit_all() {
       reference.in_list = true;
       if (folder.has_hole()) continue;
       if (place.space == Space::tree && tree_.find(place.path) && !place.path.is_root()) {
-        reference.targets.push_back({Target::Kind::tree, place.path, {}});
+        reference.lead_to(place.path);
         add(std::move(reference));
       }
     }

@@ -1,6 +1,7 @@
 // Giving a folder a meson.build of its own, read by subdir(). All scripts of a project share their variables.
 #pragma once
 
+#include "formats/capabilities/carving.h"
 #include "formats/format.h"
 
 namespace yc::meson {

@@ -1,6 +1,9 @@
 // Meson as a format: finds the projects of a tree, runs each in as many worlds as it needs, respells strings.
 #include <algorithm>
 
+#include "formats/capabilities/carving.h"
+#include "formats/capabilities/spellings.h"
+#include "formats/capabilities/words.h"
 #include "formats/meson/meson.h"
 #include "formats/meson/meson_carver.h"
 #include "formats/meson/meson_evaluation.h"
@@ -12,7 +15,7 @@ namespace {
 
 constexpr std::size_t kMostWorlds = 64;
 
-class MesonFormat : public Format {
+class MesonFormat : public Format, public ListWords, public Spellings, public Carving, public SearchRoots {
  public:
   std::string_view name() const override { return "meson"; }
 
@@ -58,7 +61,7 @@ class MesonFormat : public Format {
     return style == meson::kExpression ? "'" + out + "'" : out;
   }
 
-  const Carver* carver() const override { return &meson::carver(*this); }
+  const Carver& carver() const override { return meson::carver(*this); }
   Span word_at(std::string_view bytes, Span literal) const override { return meson::word_at(bytes, literal); }
   std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
     return meson::beside(*this, bytes, word, text);

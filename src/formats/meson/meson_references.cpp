@@ -4,7 +4,7 @@
 #include "formats/meson/meson_evaluation.h"
 #include "formats/shell/command_line.h"
 #include "formats/shell/copy_commands.h"
-#include "formats/unseen_text.h"
+#include "model/add_reference.h"
 
 namespace yc::meson {
 
@@ -31,10 +31,10 @@ Value Evaluation::made() const {
   return out;
 }
 
-RelPath Evaluation::instance() const {
+Instance Evaluation::instance() const {
   std::string out;
-  for (std::size_t round : rounds_) out += "\x04" + std::to_string(round);
-  return RelPath::from_normal(std::move(out));
+  for (std::size_t round : rounds_) out += "round " + std::to_string(round) + " ";
+  return Instance::tagged(std::move(out));
 }
 
 std::optional<RelPath> Evaluation::path_of(const Value& value) const {
@@ -61,12 +61,7 @@ bool Evaluation::refer(const Value& value, Role role, Certainty certainty, bool 
 
 // What another call makes must go on being used here.
 void Evaluation::use(const Value& made) {
-  Reference reference;
-  reference.role = Role::product;
-  reference.format = format_;
-  reference.base = base();
-  reference.key = key();
-  reference.instance = instance();
+  Reference reference = Reference::of(Role::product, format_, key(), base(), {}).in(instance());
   reference.targets.push_back({Target::Kind::made, {}, made.site});
   out_.add(std::move(reference));
 }
@@ -95,23 +90,17 @@ bool Evaluation::refer_text(const TracedText& text, const Base& from, Role role,
   std::string all = text.text();
   Place place = place_of(from.folder, all, from.space);
   if (place.space == Space::outside) return false;
-  Reference reference;
-  reference.role = role;
+  Reference reference = Reference::of(role, format_, key(), from, text).in(instance());
   reference.certainty = certainty;
-  reference.format = format_;
-  reference.text = text;
-  reference.base = from;
-  reference.key = key();
-  reference.instance = instance();
   reference.in_list = true;
   const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
   // The root itself counts only where a text climbs to it.
   bool is_root = place.path.is_root() && !climbs_to_root(all);
   bool takes_files = role == Role::source || role == Role::listed;
   if (place.space == Space::build) {
-    if (all.front() == '/') reference.targets.push_back({Target::Kind::build, place.path, {}});
+    if (all.front() == '/') reference.lead_to(place.path, Target::Kind::build);
   } else if (entry && !is_root && !(takes_files && (is_barred(place.path) || is_beyond(text, place.path)))) {
-    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    reference.lead_to(place.path);
   }
   if (reference.targets.empty()) {
     if (!wanted || is_root || place.space == Space::build) return false;

@@ -252,14 +252,8 @@ Value Evaluation::do_subproject(const Call& call) {
   RelPath folder = inside.path / name.text();
   if (!tree_.is_folder(folder)) return out;
   // The name is looked up in that folder; a subproject cannot be anywhere else.
-  Reference reference;
-  reference.role = Role::subfolder;
-  reference.format = format_;
-  reference.text = name;
-  reference.base = {inside.path, kNoFile, Space::tree};
-  reference.key = key();
-  reference.targets.push_back({Target::Kind::tree, folder, {}});
-  out_.add(std::move(reference));
+  out_.add(Reference::of(Role::subfolder, format_, key(), {inside.path, kNoFile, Space::tree}, name)
+               .leading_to(folder));
   out.variables = run_subproject(folder);
   return out;
 }

@@ -9,15 +9,9 @@ namespace yc::meson {
 // What a unit is called must not change with a path.
 void Evaluation::name_unit(const TracedText& word) {
   if (word.has_hole() || word.empty()) return;
-  Reference reference;
-  reference.role = Role::product;
-  reference.format = format_;
-  reference.text = word;
-  reference.base = base();
-  reference.key = key();
-  reference.instance = instance();
-  reference.targets.push_back({Target::Kind::name, RelPath::from_normal(word.text()), {}});
-  out_.add(std::move(reference));
+  out_.add(Reference::of(Role::product, format_, key(), base(), word)
+               .in(instance())
+               .leading_to(RelPath::from_normal(word.text()), Target::Kind::name));
 }
 
 // A product may be called after the one file it is made from; whoever uses it does so by that name.

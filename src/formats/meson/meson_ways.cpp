@@ -176,7 +176,7 @@ void add_sibling(const Format& format, const Need& need, const Syntax& syntax, c
                  std::size_t level, const Span& name, const Reference& other,
                  std::map<std::string, std::string>& table) {
   const std::vector<Piece>& pieces = other.text.pieces();
-  bool comes_out = !pieces.empty() && !other.is_pattern && other.targets.size() == 1 &&
+  bool comes_out = !pieces.empty() && !other.is_pattern() && other.targets.size() == 1 &&
                    other.targets[0].kind == Target::Kind::tree && need.moves.moves(other.targets[0].path) &&
                    std::all_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
                      return piece.via.size() > level && piece.via[level] == outer;
@@ -207,7 +207,7 @@ std::vector<Way> by_absolute_path(const Format& format, const Need& need) {
 std::vector<Way> single_out(const Format& format, const Need& need) {
   std::vector<Way> by_condition, by_table;
   const auto& pieces = need.reference.text.pieces();
-  if (pieces.empty() || need.wanted.size() != 1 || need.reference.is_pattern) return {};
+  if (pieces.empty() || need.wanted.size() != 1 || need.reference.is_pattern()) return {};
   std::string written = quoted(format, relative_text(need.new_base, need.wanted[0].path));
   if (written.empty()) return {};
   std::size_t levels = 0;
@@ -263,22 +263,22 @@ RelPath subproject_of(const RelPath& path) {
 
 }  // namespace
 
-std::optional<Format::Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
-                                      const RelPath& new_base, const RelPath& target) {
+std::optional<Spellings::Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
+                                         const RelPath& new_base, const RelPath& target) {
   if (reference.role == Role::subfolder) {
     bool by_name = reference.base.anchor == kNoFile;
     if (by_name)
-      return Format::Reason{"a subproject is looked for by its name in the folder of subprojects",
-                            "leave it there; it can be renamed there"};
+      return Spellings::Reason{"a subproject is looked for by its name in the folder of subprojects",
+                               "leave it there; it can be renamed there"};
     if (target.is_within(new_base)) return std::nullopt;
-    return Format::Reason{"a meson script can name only folders below its own",
-                          "choose a place below it, or let another script name the folder first"};
+    return Spellings::Reason{"a meson script can name only folders below its own",
+                             "choose a place below it, or let another script name the folder first"};
   }
   if (reference.key.empty() || reference.key.back().file == kNoFile) return std::nullopt;
   if (subproject_of(graph.files.path(reference.key.back().file)) == subproject_of(target))
     return std::nullopt;
-  return Format::Reason{"a meson subproject takes no files from outside and gives none away",
-                        "move it to a folder of the same subproject"};
+  return Spellings::Reason{"a meson subproject takes no files from outside and gives none away",
+                           "move it to a folder of the same subproject"};
 }
 
 std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,

@@ -1,6 +1,7 @@
 // Words of Meson's lists, and ways that only Meson has to keep a path.
 #pragma once
 
+#include "formats/capabilities/spellings.h"
 #include "formats/format.h"
 
 namespace yc::meson {
@@ -13,8 +14,8 @@ std::optional<Span> without(std::string_view bytes, Span word);
 std::vector<Way> by_absolute_path(const Format& format, const Need& need);
 // In a loop, or where one name makes many: "(name == 'tide' ? 'net/tide.c' : name + '.c')".
 std::vector<Way> single_out(const Format& format, const Need& need);
-std::optional<Format::Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
-                                      const RelPath& new_base, const RelPath& target);
+std::optional<Spellings::Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
+                                         const RelPath& new_base, const RelPath& target);
 std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
                                  const RelPath& root, const TreeReader& tree);
 // The same for a folder as it is to be written.

@@ -56,12 +56,8 @@ class Emitter {
 
   Base own_folder() const { return {path_.parent(), file_, Space::tree}; }
 
-  Reference reference_at(Span span) const {
-    Reference reference;
-    reference.format = self_;
-    reference.key = {{file_, span.begin}};
-    reference.base = own_folder();
-    return reference;
+  Reference reference_at(Role role, Span span, TracedText text = {}) const {
+    return Reference::of(role, self_, {{file_, span.begin}}, own_folder(), std::move(text));
   }
 
   void module(const Specifier& specifier) {
@@ -72,14 +68,10 @@ class Emitter {
         specifier.kind == Kind::url || specifier.kind == Kind::worker || specifier.kind == Kind::reference;
     if (text.empty() || text.find(':') != std::string::npos) return;  // node:fs, https://…
     Resolution found = resolver_.resolve(path_, text, plain);
-    Reference reference = reference_at(span);
-    reference.role = Role::module;
-    reference.own_spelling = true;
-    reference.text = TracedText::literal(text, file_, span, kQuoted);
+    Reference reference = reference_at(Role::module, span, TracedText::literal(text, file_, span, kQuoted))
+                              .spelled_by_format(found.lead);
     if (found.search) reference.search.push_back(*found.search);
-    reference.lead = found.lead;
-    for (RelPath& target : found.targets)
-      reference.targets.push_back({Target::Kind::tree, std::move(target), {}});
+    reference.lead_to(found.targets);
     if (specifier.kind == Kind::worker) {
       // It may also be looked for from the page.
       if (reference.targets.empty()) return;
@@ -97,22 +89,20 @@ class Emitter {
     bool excludes = text.starts_with("!");
     if (excludes) text.erase(0, 1), ++span.begin;
     if (!text.starts_with("./") && !text.starts_with("../")) return;
-    Reference reference = reference_at(specifier.span);
-    reference.role = Role::pattern;
+    Reference reference = reference_at(Role::pattern, specifier.span);
     reference.excludes = excludes;
-    reference.is_pattern = has_wildcard(text);
     reference.in_list = true;
+    if (has_wildcard(text)) reference.kind = GlobPattern{};
     std::size_t deep = text.find("/**/");
     std::vector<RelPath> found;
     if (deep != std::string::npos && !has_wildcard(text.substr(0, deep)) &&
         text.find('/', deep + 4) == std::string::npos) {
-      reference.deep = true;
-      reference.is_pattern = true;
-      reference.filter = text.substr(deep + 4);
-      reference.whole = TracedText::literal(text, file_, span, kQuoted);
+      std::string names = text.substr(deep + 4);
+      reference.kind =
+          GlobPattern{GlobPattern::Kind::deep, names, TracedText::literal(text, file_, span, kQuoted)};
       text.resize(deep);
       span.end = span.begin + static_cast<std::uint32_t>(deep);
-      found = match_deep(tree_, path_.parent(), text + "/" + reference.filter);
+      found = match_deep(tree_, path_.parent(), text + "/" + names);
     } else {
       found = match_paths(tree_, path_.parent(), text);
     }
@@ -120,7 +110,7 @@ class Emitter {
     for (const RelPath& target : found) {
       const Entry* entry = tree_.find(target);
       if (entry && entry->kind == EntryKind::file && !entry->ignored && target != path_)
-        reference.targets.push_back({Target::Kind::tree, target, {}});
+        reference.lead_to(target);
     }
     out_.add(std::move(reference));
   }
@@ -131,10 +121,9 @@ class Emitter {
     auto place = RelPath::resolve(path_.parent(), text);
     bool climbs = text.find_first_not_of("./") == std::string::npos;
     if (!place || place->is_root() || climbs || !tree_.is_folder(*place)) return;
-    Reference reference = reference_at(span);
-    reference.role = Role::argument;
+    Reference reference = reference_at(Role::argument, span);
     reference.text = TracedText::literal(text, file_, span, kQuoted);
-    reference.targets.push_back({Target::Kind::tree, *place, {}});
+    reference.lead_to(*place);
     out_.add(std::move(reference));
   }
 
@@ -151,11 +140,10 @@ class Emitter {
     if (!place || place->is_root() || head.find_first_not_of("./") == std::string::npos ||
         !tree_.find(*place) || tree_.find(*place)->ignored)
       return;
-    Reference reference = reference_at(span);
-    reference.role = Role::argument;
+    Reference reference = reference_at(Role::argument, span);
     reference.certainty = Certainty::likely;
     reference.text = TracedText::literal(head, file_, span, kQuoted);
-    reference.targets.push_back({Target::Kind::tree, *place, {}});
+    reference.lead_to(*place);
     out_.add(std::move(reference));
   }
 
@@ -193,10 +181,9 @@ class Emitter {
     Place place = place_of(path_.parent(), text.text());
     if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) return;
     if (!whole_ && !out_.wants_any_name(place.path.str())) return;
-    Reference reference = reference_at({joined.statement, joined.statement});
-    reference.role = Role::argument;
+    Reference reference = reference_at(Role::argument, {joined.statement, joined.statement});
     reference.text = std::move(text);
-    reference.targets.push_back({Target::Kind::tree, place.path, {}});
+    reference.lead_to(place.path);
     out_.add(std::move(reference));
   }
 

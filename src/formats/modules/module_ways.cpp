@@ -230,17 +230,17 @@ std::vector<Way> module_ways(const Need& need) {
   const Base& search = reference.search.front();
   auto folder = search.folder.is_root() ? std::optional(search.folder) : need.moves.map_folder(search.folder);
   out.push_back({});
-  bool is_open = old.size() > reference.lead.size();
-  std::string star = is_open ? old.substr(reference.lead.size()) : "";
+  bool is_open = old.size() > reference.lead().size();
+  std::string star = is_open ? old.substr(reference.lead().size()) : "";
   auto named = RelPath::resolve(search.folder, star);
   Habit habit = named ? habit_of(named->str(), target) : Habit{};
   if (is_open && folder && wanted.is_within(*folder)) {
     for (const std::string& text : spellings(habit, *folder, wanted)) {
-      if (text != ".") propose(reference.lead + text);
+      if (text != ".") propose(std::string(reference.lead()) + text);
     }
   }
   // Through the same alias in its other shape, or another one that reaches there.
-  through_aliases(habit, reference.lead);
+  through_aliases(habit, std::string(reference.lead()));
   // Past the border of a package a module is found by its package's name alone.
   if (package_of(need.tree, file) != package_of(need.tree, old_target->path)) return out;
   std::size_t aliased = out.size();

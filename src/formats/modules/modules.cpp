@@ -5,6 +5,9 @@
 #include "base/all_cores.h"
 #include "base/in_order.h"
 #include "base/name_search.h"
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/glued_paths/path_constants.h"
 #include "formats/modules/embedded.h"
@@ -125,7 +128,11 @@ glued_paths::PathConstants constants_of(const TreeReader& tree, FactsCache& cach
   return constants;
 }
 
-class ModulesFormat : public LiteralFormat {
+class ModulesFormat : public Format,
+                      public Spellings,
+                      public Consequences,
+                      public Constants,
+                      public Forwarding {
  public:
   std::string_view name() const override { return "modules"; }
   bool reads_sources() const override { return true; }

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "formats/capabilities/members.h"
 #include "formats/modules/module_scan.h"
 
 namespace yc {
@@ -107,7 +108,7 @@ bool is_settings(const RelPath& path) {
          name.starts_with("jest");
 }
 
-class ProgramSettingsFormat : public LiteralFormat {
+class ProgramSettingsFormat : public Format, public DefinesScope {
  public:
   std::string_view name() const override { return "program settings"; }
   bool governs(const RelPath& path) const override { return is_settings(path); }

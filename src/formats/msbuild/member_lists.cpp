@@ -87,17 +87,21 @@ std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like
   return out;
 }
 
-std::vector<Edit> unlist_from_filters(const ReferenceGraph& graph, const Reference& member,
-                                      const TreeReader& tree) {
-  if (member.text.pieces().empty() || !member.text.pieces().back().has_origin()) return {};
-  RelPath project = graph.files.path(member.key.front().file), filters = filters_of(project);
-  auto bytes = tree.read(graph.files.path(member.text.pieces().back().file)), shown = tree.read(filters);
-  if (!bytes || !shown) return {};
-  auto item = item_with(**shown, spelling_of(**bytes, member));
-  if (!item) return {};
-  Span include = item->attribute("Include")->span;
-  auto span = without(**shown, include);
-  return span ? std::vector<Edit>{Edit{filters, *span, ""}} : std::vector<Edit>();
+std::vector<Edit> unlist_member(const ReferenceGraph& graph, const Reference& member,
+                                const TreeReader& tree) {
+  std::vector<Edit> out;
+  if (member.text.pieces().empty() || !member.text.pieces().back().has_origin()) return out;
+  const Piece& piece = member.text.pieces().back();
+  const RelPath& file = graph.files.path(piece.file);
+  auto bytes = tree.read(file);
+  if (!bytes) return out;
+  if (auto span = without(**bytes, word_at(**bytes, piece.span))) out.push_back({file, *span, ""});
+  RelPath filters = filters_of(graph.files.path(member.key.front().file));
+  auto shown = tree.read(filters);
+  auto item = shown ? item_with(**shown, spelling_of(**bytes, member)) : std::nullopt;
+  auto span = item ? without(**shown, item->attribute("Include")->span) : std::nullopt;
+  if (span) out.push_back({filters, *span, ""});
+  return out;
 }
 
 }  // namespace yc::msbuild

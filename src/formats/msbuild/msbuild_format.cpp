@@ -1,5 +1,10 @@
 #include <algorithm>
 
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/members.h"
+#include "formats/capabilities/spellings.h"
+#include "formats/capabilities/words.h"
 #include "formats/msbuild/evaluation.h"
 #include "formats/msbuild/kept_names.h"
 #include "formats/msbuild/member_lists.h"
@@ -38,7 +43,16 @@ Surroundings surroundings_of(const ReferenceGraph& graph) {
   return out;
 }
 
-class MsbuildFormat : public Format {
+class MsbuildFormat : public Format,
+                      public ListWords,
+                      public PatternLists,
+                      public FollowingNames,
+                      public NeededChanges,
+                      public Consequences,
+                      public MemberLists,
+                      public Boundaries,
+                      public SearchRoots,
+                      public IgnoresCase {
  public:
   std::string_view name() const override { return "msbuild"; }
 
@@ -96,7 +110,7 @@ class MsbuildFormat : public Format {
 
   std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
                              const TreeReader& tree) const override {
-    const TracedText& word = pattern.deep ? pattern.whole : pattern.text;
+    const TracedText& word = pattern.is_deep() ? pattern.glob()->whole : pattern.text;
     Passage origin = word.first_origin();
     if (origin.file == kNoFile) return group_way(graph, pattern, "Remove", {path}, tree);
     // Beside the words that take it in, as all versions understand it.
@@ -138,17 +152,13 @@ class MsbuildFormat : public Format {
     }
     return way.edits.empty() ? std::vector<Way>() : std::vector<Way>{way};
   }
-
-  bool lists_members() const override { return true; }
   std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like, const RelPath& path,
                                 const TreeReader& tree) const override {
     return msbuild::list_member(graph, like, path, tree);
   }
   std::vector<Edit> unlist_member(const ReferenceGraph& graph, const Reference& member,
                                   const TreeReader& tree) const override {
-    std::vector<Edit> out = Format::unlist_member(graph, member, tree);
-    for (Edit& edit : msbuild::unlist_from_filters(graph, member, tree)) out.push_back(std::move(edit));
-    return out;
+    return msbuild::unlist_member(graph, member, tree);
   }
 
   // Filters are found by the name of their project.
@@ -198,8 +208,8 @@ class MsbuildFormat : public Format {
                                       const TreeReader& tree) {
     const RelPath& file = graph.files.path(pattern.key.front().file);
     auto bytes = tree.read(file);
-    if (!bytes || !pattern.instance.str().starts_with("#")) return std::nullopt;
-    std::string type = pattern.instance.str().substr(1);
+    if (!bytes || !pattern.instance.tag.starts_with("#")) return std::nullopt;
+    std::string type = pattern.instance.tag.substr(1);
     InsertPoint place = end_of_project(**bytes);
     std::string lines;
     for (const std::string& path : paths) {

@@ -8,7 +8,7 @@
 #include "formats/msbuild/output_places.h"
 #include "formats/msbuild/project_files.h"
 #include "formats/msbuild/setting_kinds.h"
-#include "formats/unseen_text.h"
+#include "model/add_reference.h"
 
 namespace yc::msbuild {
 
@@ -58,12 +58,8 @@ class Emitter {
 
   // All items of a type are one construct: it is the same whichever element says what is compiled.
   Reference item_reference(const std::string& type, const char* what = "") const {
-    Reference reference;
-    reference.role = Role::listed;
-    reference.format = self_;
-    reference.key = {{own_.file, 0}};
-    reference.instance = RelPath::from_normal("#" + type + what);
-    reference.base = base_;
+    Reference reference = Reference::of(Role::listed, self_, {{own_.file, 0}}, base_, {})
+                              .in(Instance::tagged("#" + type + what));
     return reference;
   }
 
@@ -84,16 +80,8 @@ class Emitter {
     }
     auto path = lead(text, base);
     if (!path || text.first_origin().file == kNoFile) return false;
-    Reference reference;
-    reference.role = role;
-    reference.certainty = certainty;
-    reference.may_gain = certainty == Certainty::likely;
-    reference.format = self_;
-    reference.key = key;
-    reference.base = base;
-    reference.text = text;
+    Reference reference = Reference::of(role, self_, key, base, text).as_sure_as(certainty).leading_to(*path);
     reference.in_list = role == Role::search_root;
-    reference.targets.push_back({Target::Kind::tree, *path, {}});
     out_.add(std::move(reference));
     return true;
   }
@@ -101,15 +89,10 @@ class Emitter {
   // <Import Project="props\*.props" />
   void refer_to_imports(const TracedText& text, const Base& base, const Import& import) {
     if (text.text().find("**") != std::string::npos) return;
-    Reference reference;
-    reference.role = Role::pattern;
-    reference.is_pattern = true;
-    reference.format = self_;
-    reference.key = chain(import.value);
-    reference.base = base;
-    reference.text = text;
+    Reference reference = Reference::of(Role::pattern, self_, chain(import.value), base, text);
+    reference.kind = GlobPattern{};
     for (const RelPath& path : match_paths(tree_, base.folder, text.text())) {
-      if (tree_.is_file(path)) reference.targets.push_back({Target::Kind::tree, path, {}});
+      if (tree_.is_file(path)) reference.lead_to(path);
     }
     if (!reference.targets.empty()) out_.add(std::move(reference));
   }
@@ -130,12 +113,7 @@ class Emitter {
       Place place = place_of(base.folder, text.text());
       if (place.space != Space::tree || is_wild(text.text()) || import.found) continue;
       const xml::Element& element = (*part.elements)[import.value.element];
-      Reference reference;
-      reference.role = Role::script;
-      reference.format = self_;
-      reference.key = chain(import.value);
-      reference.base = base;
-      reference.text = text;
+      Reference reference = Reference::of(Role::script, self_, chain(import.value), base, text);
       reference.dangling = !element.attribute("Condition");
       out_.add(std::move(reference));
     }
@@ -145,7 +123,7 @@ class Emitter {
     Reference reference = item_reference("implied ", std::string(path.name()).c_str());
     reference.role = Role::script;
     reference.text = TracedText::plain(relative_text(base_.folder, path));
-    reference.targets.push_back({Target::Kind::tree, path, {}});
+    reference.lead_to(path);
     out_.add(std::move(reference));
   }
 
@@ -207,7 +185,7 @@ class Emitter {
     if (path && named) {
       if (kind == ItemKind::file && tree_.is_folder(*path) && word.text().find('/') == std::string::npos)
         return;
-      reference.targets.push_back({Target::Kind::tree, *path, {}});
+      reference.lead_to(*path);
       if (item.act == Item::Act::include && reference.role == Role::source) members_.insert(*path);
       if (item.act == Item::Act::include && reference.role == Role::subfolder) uses_.push_back(*path);
       if (item.type == "ClCompile" && item.act == Item::Act::include)
@@ -243,7 +221,7 @@ class Emitter {
     }
     Reference reference = item_reference(item.type);
     reference.role = Role::pattern;
-    reference.is_pattern = true;
+    reference.kind = GlobPattern{};
     reference.in_list = true;
     std::vector<RelPath> found;
     if (deep == std::string::npos) {
@@ -253,18 +231,16 @@ class Emitter {
       std::string head = text.substr(0, deep == 0 ? 0 : deep - 1);
       std::string rest = deep + 3 < text.size() ? text.substr(deep + 3) : "*";
       if (is_wild(head) || rest.find('/') != std::string::npos) return;
-      reference.deep = true;
-      reference.filter = rest == "*.*" ? "*" : rest;
-      reference.whole = word;
+      if (rest == "*.*") rest = "*";
+      reference.kind = GlobPattern{GlobPattern::Kind::deep, rest, word};
       reference.text = word.substr(0, head.size());
-      found =
-          match_deep(tree_, base_.folder, head.empty() ? reference.filter : head + "/" + reference.filter);
+      found = match_deep(tree_, base_.folder, head.empty() ? rest : head + "/" + rest);
     }
     for (const RelPath& file : found) {
       const Entry* entry = tree_.find(file);
       if (!entry || entry->ignored || entry->kind == EntryKind::folder) continue;
       if (is_removed(item.type, item.number, file)) continue;
-      reference.targets.push_back({Target::Kind::tree, file, {}});
+      reference.lead_to(file);
       members_.insert(file);
       if (item.type == "ClCompile") sources_.push_back({file, item.number});
     }
@@ -274,13 +250,11 @@ class Emitter {
   void refer_to_defaults(const DefaultItems& items) {
     Reference reference = item_reference(items.type);
     reference.role = Role::pattern;
-    reference.is_pattern = true;
-    reference.deep = true;
-    reference.filter = items.pattern;
+    reference.kind = GlobPattern{GlobPattern::Kind::deep, items.pattern};
     reference.may_gain = items.type == "Content";
     for (const RelPath& file : items.files) {
       if (is_removed(items.type, static_cast<std::size_t>(-1), file)) continue;
-      reference.targets.push_back({Target::Kind::tree, file, {}});
+      reference.lead_to(file);
       members_.insert(file);
     }
     out_.add(std::move(reference));
@@ -361,12 +335,7 @@ class Emitter {
     if (place.space != Space::tree || place.path.is_root() || place.path == base_.folder || !is_spelled)
       return;
     const Entry* entry = tree_.find(place.path);
-    Reference reference;
-    reference.role = Role::argument;
-    reference.format = self_;
-    reference.key = chain(setting.value);
-    reference.base = base_;
-    reference.text = head;
+    Reference reference = Reference::of(Role::argument, self_, chain(setting.value), base_, head);
     bool is_there = entry && !entry->ignored;
     // What is made below the project's folder goes where the project goes.
     if (!is_there && !climbs_to_root(plain)) return;
@@ -408,7 +377,7 @@ class Emitter {
         reference.dangling = false;
         reference.format = self_;
         reference.key = chain(setting.value);
-        reference.instance = RelPath::from_normal("command");
+        reference.instance = Instance::tagged("command");
         out_.add(std::move(reference));
       }
     }

@@ -2,6 +2,7 @@
 
 #include "formats/msbuild/project_text.h"
 #include "formats/xml/xml_places.h"
+#include "model/add_reference.h"
 
 namespace yc::msbuild {
 
@@ -23,18 +24,10 @@ void read_resource_list(const TreeReader& tree, const RelPath& path, std::uint8_
                      (attribute.name == "type" && attribute.value.find("ResXFileRef") != std::string::npos);
     if (!is_reference) continue;
     TracedText text = decoded(**bytes, element.text_span, file, habit).split(';').front().trimmed();
-    Place place = place_of(path.parent(), text.text());
-    if (place.space != Space::tree || place.path.is_root()) continue;
-    auto found = find_any_case(tree, place.path);
-    Reference reference;
-    reference.role = Role::source;
-    reference.format = format;
-    reference.key = {{file, element.begin}};
-    reference.base = {path.parent(), file, Space::tree};
-    reference.text = std::move(text);
-    reference.dangling = !found;
-    if (found) reference.targets.push_back({Target::Kind::tree, *found, {}});
-    out.add(std::move(reference));
+    add_leading(out, tree,
+                Reference::of(Role::source, format, {{file, element.begin}},
+                              {path.parent(), file, Space::tree}, std::move(text)),
+                IfMissing::dangling, Letters::any_case);
   }
 }
 

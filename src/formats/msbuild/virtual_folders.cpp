@@ -178,15 +178,9 @@ void read_filters(const TreeReader& tree, const RelPath& path, std::uint8_t form
       if (text.has_hole() || has_wildcard(text.text()) || place.space != Space::tree) continue;
       auto found = find_any_case(tree, place.path);
       if (!found || tree.is_folder(*found) || tree.find(*found)->ignored) continue;
-      Reference reference;
-      reference.role = Role::listed;
-      reference.format = format;
-      reference.key = {{file, 0}};
-      reference.instance = RelPath::from_normal("#" + item.element->name);
-      reference.base = {path.parent(), file, Space::tree};
-      reference.text = text;
-      reference.targets.push_back({Target::Kind::tree, *found, {}});
-      out.add(std::move(reference));
+      out.add(Reference::of(Role::listed, format, {{file, 0}}, {path.parent(), file, Space::tree}, text)
+                  .in(Instance::tagged("#" + item.element->name))
+                  .leading_to(*found));
       Span span = item.element->attribute("Include")->span;
       out.graph().virtual_places.push_back({path, *found, item.filter ? item.filter->text : "", span});
     }

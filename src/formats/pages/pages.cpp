@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/capabilities/spellings.h"
 #include "formats/json/json_strings.h"
 #include "formats/pages/page_scan.h"
 #include "formats/site_paths.h"
@@ -121,16 +122,12 @@ class Emitter {
     for (RelPath up = path_.parent();; up = up.parent()) {
       auto place = RelPath::resolve(up, text);
       if (place && *place != path_ && tree_.is_editable(*place)) {
-        Reference reference;
-        reference.role = Role::listed;
-        reference.certainty = Certainty::likely;
-        reference.format = self_;
-        reference.key = {{file_, name.span.begin}};
-        reference.base = {up, name.from_own && up == path_.parent() ? file_ : kNoFile, Space::tree};
-        reference.text = TracedText::literal(text, file_, name.span, kTemplate);
-        reference.own_spelling = true;
-        reference.targets.push_back({Target::Kind::tree, *place, {}});
-        out_.add(std::move(reference));
+        out_.add(Reference::of(Role::listed, self_, {{file_, name.span.begin}},
+                               {up, name.from_own && up == path_.parent() ? file_ : kNoFile, Space::tree},
+                               TracedText::literal(text, file_, name.span, kTemplate))
+                     .likely()
+                     .spelled_by_format()
+                     .leading_to(*place));
         return;
       }
       if (up.is_root() || name.from_own) return;
@@ -158,14 +155,11 @@ class Emitter {
     bool is_named =
         folder.ends_with("/") && *place != path_.parent() && !place->is_root() && tree_.is_folder(*place);
     if (is_named && url_decoded(folder) == folder) {
-      Reference reference;
-      reference.role = Role::search_root;
-      reference.format = self_;
-      reference.key = {{file_, span.begin}};
-      reference.base = {path_.parent(), file_, Space::tree};
+      Reference reference = Reference::of(Role::search_root, self_, {{file_, span.begin}},
+                                          {path_.parent(), file_, Space::tree}, {});
       Span part_span{span.begin, span.begin + static_cast<std::uint32_t>(folder.size())};
       reference.text = TracedText::literal(folder, file_, part_span, kUrl);
-      reference.targets.push_back({Target::Kind::tree, *place, {}});
+      reference.lead_to(*place);
       out_.add(std::move(reference));
     }
     base_ = {*place, *place == path_.parent() ? file_ : kNoFile, Space::tree};
@@ -251,7 +245,7 @@ class Emitter {
   Base base_;
 };
 
-class PagesFormat : public LiteralFormat {
+class PagesFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "pages"; }
   bool reads_sources() const override { return true; }

@@ -1,4 +1,5 @@
 #include "formats/path_lists/path_lists.h"
+#include "formats/capabilities/spellings.h"
 
 #include <algorithm>
 #include <set>
@@ -137,7 +138,7 @@ std::vector<Span> flags_in(std::string_view text) {
   return out;
 }
 
-class PathListsFormat : public LiteralFormat {
+class PathListsFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "path lists"; }
 
@@ -236,14 +237,11 @@ class PathListsFormat : public LiteralFormat {
         at = end;
         RelPath path = folder / (language + ".po");
         if (!tree.is_file(path)) continue;
-        Reference reference;
-        reference.role = Role::listed;
-        reference.format = self;
-        reference.key = {{file, span.begin}};
-        reference.base = {folder, file, Space::tree};
-        reference.text = TracedText::literal(language, file, span, kLanguage);
+        Reference reference =
+            Reference::of(Role::listed, self, {{file, span.begin}}, {folder, file, Space::tree},
+                          TracedText::literal(language, file, span, kLanguage));
         reference.text.append(TracedText::plain(".po"));
-        reference.targets.push_back({Target::Kind::tree, path, {}});
+        reference.lead_to(path);
         out.add(std::move(reference));
       }
     }
@@ -282,11 +280,7 @@ class PathListsFormat : public LiteralFormat {
     if (!is_there && (wild != std::string_view::npos || place.path.parent().is_root() ||
                       !tree.is_folder(place.path.parent())))
       return;
-    Reference reference;
-    reference.role = role;
-    reference.format = self;
-    reference.key = {construct_of(tree, out, file, site)};
-    reference.base = base;
+    Reference reference = Reference::of(role, self, {construct_of(tree, out, file, site)}, base, {});
     WritingStyle style = is_plain_path ? kPlain : has_slash ? kHasSlash : kNeedsSlash;
     reference.text = TracedText::literal(std::string(pattern), file, span, style);
     reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, place.path, {}});

@@ -4,8 +4,8 @@
 #include <set>
 
 #include "formats/shell/command_line.h"
-#include "formats/unseen_text.h"
 #include "formats/values/values.h"
+#include "model/add_reference.h"
 
 namespace yc {
 
@@ -181,10 +181,14 @@ class Reader {
     return out;
   }
 
+  std::uint32_t site_of(const TracedText& text, std::uint32_t otherwise) const {
+    Passage origin = text.first_origin();
+    return origin.file == file_ ? origin.span.begin : otherwise;
+  }
+
   void add(Reference reference, std::uint32_t site) {
     reference.format = self_;
-    Passage origin = reference.text.first_origin();
-    reference.key = {{file_, origin.file == file_ ? origin.span.begin : site}};
+    reference.key = {{file_, site_of(reference.text, site)}};
     out_.add(std::move(reference));
   }
 
@@ -193,18 +197,10 @@ class Reader {
     while (text.size() > 1 && text.text().ends_with("/")) text = text.substr(0, text.size() - 1);
     std::string plain = text.text();
     if (!value.verbatim || plain.find_first_not_of("./") == std::string::npos) return false;
-    auto place = RelPath::resolve({}, plain);
-    const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
-    if (!entry || entry->ignored) return false;
-    Reference reference;
-    reference.role = role;
-    reference.certainty = certainty;
-    reference.may_gain = certainty == Certainty::likely;
-    reference.base = {{}, kNoFile, Space::tree};
-    reference.text = std::move(text);
-    reference.targets.push_back({Target::Kind::tree, *place, {}});
-    add(std::move(reference), value.span.begin);
-    return true;
+    return add_leading(out_, tree_,
+                       Reference::of(role, self_, {{file_, site_of(text, value.span.begin)}},
+                                     {{}, kNoFile, Space::tree}, text)
+                           .as_sure_as(certainty));
   }
 
   // "./.github/actions/setup", "/ci/build.yml"
@@ -284,7 +280,7 @@ class Reader {
   std::vector<Value> values_;
 };
 
-class PipelinesFormat : public LiteralFormat {
+class PipelinesFormat : public Format {
  public:
   std::string_view name() const override { return "pipelines"; }
 

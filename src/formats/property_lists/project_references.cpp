@@ -8,7 +8,7 @@
 #include "formats/property_lists/project_objects.h"
 #include "formats/property_lists/project_settings.h"
 #include "formats/shell/command_line.h"
-#include "formats/unseen_text.h"
+#include "model/add_reference.h"
 
 namespace yc::plist {
 
@@ -33,12 +33,7 @@ class Emitter {
 
  private:
   Reference blank(std::uint32_t site, TracedText text) const {
-    Reference out;
-    out.role = Role::listed;
-    out.format = self_;
-    out.key = {{file_, site}};
-    out.base = base_;
-    out.text = std::move(text);
+    Reference out = Reference::of(Role::listed, self_, {{file_, site}}, base_, std::move(text));
     return out;
   }
 
@@ -62,7 +57,7 @@ class Emitter {
     if (is_group && (!found || !tree_.is_folder(*found))) return;
     if (is_group) reference.role = Role::listed;
     if (found) {
-      reference.targets.push_back({Target::Kind::tree, *found, {}});
+      reference.lead_to(*found);
       if (is_group) return;  // its text is a part of the texts of all that it holds
     } else {
       Place place = place_of(base_.folder, node.path.text());
@@ -112,7 +107,7 @@ class Emitter {
     reference.in_list = false;
     reference.certainty = certain ? Certainty::certain : Certainty::likely;
     reference.may_gain = !certain;
-    reference.targets.push_back({Target::Kind::tree, *found, {}});
+    reference.lead_to(*found);
     out_.add(std::move(reference));
   }
 

@@ -1,5 +1,9 @@
 #include "formats/property_lists/property_lists.h"
 
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/members.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/property_lists/group_children.h"
 #include "formats/property_lists/member_lists.h"
 #include "formats/property_lists/plist_text.h"
@@ -14,7 +18,13 @@ namespace {
 
 constexpr WritingStyle kXml = 72, kLine = 73;  // as workspaces.cpp reads them
 
-class PropertyListsFormat : public LiteralFormat {
+class PropertyListsFormat : public Format,
+                            public Spellings,
+                            public FollowingNames,
+                            public Consequences,
+                            public MemberLists,
+                            public SearchRoots,
+                            public IgnoresCase {
  public:
   std::string_view name() const override { return "property lists"; }
   std::string_view unit_kind() const override { return "project"; }
@@ -34,8 +44,6 @@ class PropertyListsFormat : public LiteralFormat {
     }
     out.graph().files_by_format[std::string(name())] = files;
   }
-
-  bool lists_members() const override { return true; }
   std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like, const RelPath& path,
                                 const TreeReader& tree) const override {
     return plist::list_member(graph, like, path, tree);

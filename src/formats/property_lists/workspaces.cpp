@@ -6,6 +6,7 @@
 #include "formats/property_lists/project_references.h"
 #include "formats/property_lists/project_settings.h"
 #include "formats/xml/xml_places.h"
+#include "model/add_reference.h"
 
 namespace yc::plist {
 
@@ -20,19 +21,12 @@ void refer(const TreeReader& tree, std::uint8_t format, GraphBuilder& out, const
   std::string kind = colon == std::string::npos ? "" : text.substr(0, colon);
   if (kind != "group" && kind != "container") return;
   std::string path = text.substr(colon + 1);
-  Place place = place_of(base.folder, path);
-  if (path.empty() || place.space != Space::tree || place.path.is_root()) return;
+  if (path.empty()) return;
   span.begin += static_cast<std::uint32_t>(colon + 1);
-  Reference reference;
-  reference.role = role;
-  reference.format = format;
-  reference.key = {{file, span.begin}};
-  reference.base = base;
-  reference.text = TracedText::literal(path, file, span, kXml);
-  reference.dangling = !tree.find(place.path);
-  if (!reference.dangling && tree.find(place.path)->ignored) return;
-  if (!reference.dangling) reference.targets.push_back({Target::Kind::tree, place.path, {}});
-  out.add(std::move(reference));
+  add_leading(
+      out, tree,
+      Reference::of(role, format, {{file, span.begin}}, base, TracedText::literal(path, file, span, kXml)),
+      IfMissing::dangling);
 }
 
 }  // namespace
@@ -76,22 +70,11 @@ void read_settings(const TreeReader& tree, const RelPath& path, std::uint8_t for
   std::string_view text = **bytes;
   auto add = [&](TracedText word, const Base& base, Role role, Certainty certainty) {
     while (word.size() > 1 && word.text().ends_with("/")) word = word.substr(0, word.size() - 1);
-    Place place = place_of(base.folder, word.text());
-    const Entry* entry =
-        place.space == Space::tree && !place.path.is_root() ? tree.find(place.path) : nullptr;
-    if (!entry || entry->ignored || word.first_origin().file == kNoFile) return false;
-    Reference reference;
-    reference.role = role;
-    reference.certainty = certainty;
-    reference.may_gain = certainty == Certainty::likely;
-    reference.format = format;
-    reference.key = {{file, word.first_origin().span.begin}};
-    if (base.anchor == kNoFile) reference.instance = base.folder;
-    reference.base = base;
-    reference.text = std::move(word);
-    reference.targets.push_back({Target::Kind::tree, place.path, {}});
-    out.add(std::move(reference));
-    return true;
+    if (word.first_origin().file == kNoFile || word.has_hole()) return false;
+    Reference reference = Reference::of(role, format, {{file, word.first_origin().span.begin}}, base, word)
+                              .as_sure_as(certainty);
+    if (base.anchor == kNoFile) reference.instance = Instance::of(base.folder);
+    return add_leading(out, tree, std::move(reference));
   };
   for (std::size_t at = 0; at < text.size();) {
     std::size_t end = std::min(text.find('\n', at), text.size());

@@ -65,7 +65,7 @@ std::vector<Way> taken_ways(const Need& need, const PythonResolver& resolver, co
   const PythonFacts facts = scan_python(std::string_view(bytes).substr(begin, kLongest));
   if (facts.imports.empty() || facts.imports.front().statement.begin != 0) return {};
   const Import& statement = facts.imports.front();
-  const std::string bound = need.reference.instance.str().substr(kTakenInString.size());
+  const std::string bound = need.reference.instance.tag.substr(kTakenInString.size());
   auto one = std::find_if(statement.names.begin(), statement.names.end(),
                           [&](const ImportName& name) { return name.bound == bound; });
   if (one == statement.names.end()) return {};

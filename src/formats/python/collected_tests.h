@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "formats/format.h"
+#include "formats/capabilities/consequences.h"
 
 namespace yc::python {
 

@@ -21,13 +21,11 @@ std::string_view Emission::word_at(std::size_t index) const {
 }
 
 Reference Emission::reference_at(std::uint32_t site, Span span) const {
-  Reference out;
-  out.format = source_.format;
-  out.role = Role::module;
-  out.own_spelling = true;
-  out.key = {{file_, site}};
-  out.base = {source_.path.parent(), file_, Space::tree};
-  out.text = TracedText::literal(source_.bytes->substr(span.begin, span.size()), file_, span);
+  Reference out =
+      Reference::of(Role::module, source_.format, {{file_, site}},
+                    {source_.path.parent(), file_, Space::tree},
+                    TracedText::literal(source_.bytes->substr(span.begin, span.size()), file_, span))
+          .spelled_by_format();
   return out;
 }
 
@@ -36,7 +34,7 @@ void Emission::lead(Reference reference, const Found& found) {
   if (!found.root.is_root() || !relative) reference.search.push_back({found.root, kNoFile, Space::tree});
   for (const RelPath& file : found.files) {
     // A module that names itself by dots alone goes on doing so wherever it goes.
-    if (file != source_.path || !relative) reference.targets.push_back({Target::Kind::tree, file, {}});
+    if (file != source_.path || !relative) reference.lead_to(file);
   }
   if (!reference.targets.empty()) out_.add(std::move(reference));
 }

@@ -109,10 +109,10 @@ void NamesInStrings::taken_by_code(const Import& statement, std::uint32_t offset
     }
     Reference reference = to_.reference_at(offset + statement.statement.begin, word);
     reference.certainty = Certainty::likely;
-    reference.instance = RelPath::from_normal(std::string(kTakenInString) + name.bound);
+    reference.instance = Instance::tagged(std::string(kTakenInString) + name.bound);
     reference.search.push_back({module->root, kNoFile, Space::tree});
     // A module may show how it is imported itself.
-    for (const RelPath& file : module->files) reference.targets.push_back({Target::Kind::tree, file, {}});
+    reference.lead_to(module->files);
     to_.add(std::move(reference));
   }
   // Other names are the package's own.
@@ -125,7 +125,7 @@ void NamesInStrings::imported_by_code(const std::string& dotted, Span span) {
   if (!found || source().bytes->substr(span.begin, span.size()) != dotted) return;
   Reference reference = to_.reference_at(span.begin, span);
   reference.certainty = Certainty::likely;
-  reference.instance = RelPath::from_normal("string");
+  reference.instance = Instance::tagged("string");
   to_.lead(std::move(reference), *found);
 }
 
@@ -190,7 +190,7 @@ void NamesInStrings::string(std::size_t index) {
   Span span{shape.body.begin, shape.body.begin + static_cast<std::uint32_t>(dots + end)};
   Reference reference = to_.reference_at(token.span.begin, span);
   if (!called) reference.certainty = Certainty::likely;
-  reference.instance = RelPath::from_normal("string");
+  reference.instance = Instance::tagged("string");
   to_.lead(std::move(reference), *found);
 }
 
@@ -225,7 +225,7 @@ void NamesInStrings::patterns(Span body) {
         Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(ends.back())};
         Reference reference = to_.reference_at(span.begin, span);
         reference.certainty = Certainty::likely;
-        reference.instance = RelPath::from_normal("string");
+        reference.instance = Instance::tagged("string");
         to_.lead(std::move(reference), *found);
         break;
       }

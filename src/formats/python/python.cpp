@@ -4,6 +4,9 @@
 
 #include "base/all_cores.h"
 #include "base/name_search.h"
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/python/collected_tests.h"
 #include "formats/python/import_order.h"
 #include "formats/python/new_packages.h"
@@ -37,7 +40,11 @@ std::vector<std::string> names_of(const Focus* focus) {
   return {heads.begin(), heads.end()};
 }
 
-class PythonFormat : public LiteralFormat {
+class PythonFormat : public Format,
+                     public Spellings,
+                     public NeededChanges,
+                     public Consequences,
+                     public Constants {
  public:
   std::string_view name() const override { return "python"; }
   bool reads_sources() const override { return true; }

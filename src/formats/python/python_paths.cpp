@@ -83,18 +83,12 @@ class Emitter {
   }
 
   void add_at(TracedText text, std::uint32_t site, Base base, const RelPath& target, Certainty certainty) {
-    Reference reference;
-    reference.role = Role::argument;
-    reference.format = source_.format;
-    reference.certainty = certainty;
-    reference.may_gain = certainty == Certainty::likely;
-    reference.key = {{file_, site}};
     // What is found from another folder, is another reference.
-    reference.instance = certainty == Certainty::likely ? base.folder : RelPath::from_normal("path");
-    reference.base = std::move(base);
-    reference.text = std::move(text);
-    reference.targets.push_back({Target::Kind::tree, target, {}});
-    out_.add(std::move(reference));
+    Instance which = certainty == Certainty::likely ? Instance::of(base.folder) : Instance::tagged("path");
+    out_.add(Reference::of(Role::argument, source_.format, {{file_, site}}, std::move(base), std::move(text))
+                 .as_sure_as(certainty)
+                 .in(std::move(which))
+                 .leading_to(target));
   }
 
   // A string by itself.
@@ -131,19 +125,14 @@ class Emitter {
       if (up.is_root()) break;
     }
     if (!target) return;
-    Reference reference;
-    reference.role = Role::argument;
-    reference.format = source_.format;
-    reference.certainty = Certainty::likely;
-    reference.may_gain = true;
-    reference.key = {{file_, piece.span.begin}};
     // What was found otherwise before, is another reference; a folder that is called otherwise now still is
     // it.
-    reference.instance = *base;
-    reference.base = {*base, kNoFile, Space::tree};
-    reference.text = TracedText::literal(plain, file_, piece.span, piece.style);
-    reference.targets.push_back({Target::Kind::tree, *target, {}});
-    out_.add(std::move(reference));
+    out_.add(Reference::of(Role::argument, source_.format, {{file_, piece.span.begin}},
+                           {*base, kNoFile, Space::tree},
+                           TracedText::literal(plain, file_, piece.span, piece.style))
+                 .guessed()
+                 .in(Instance::of(*base))
+                 .leading_to(*target));
   }
 
   // "icons/" + name: the folder is named, and what is in it perhaps.
@@ -204,16 +193,11 @@ class Emitter {
     bool spelled = std::any_of(text.pieces().begin(), text.pieces().end(),
                                [](const Piece& piece) { return piece.has_origin(); });
     if (!entry || entry->ignored || !spelled || (!whole_ && !out_.wants_any_name(place.str()))) return;
-    Reference reference;
-    reference.role = Role::argument;
-    reference.format = source_.format;
-    reference.certainty = certainty;
-    reference.may_gain = certainty == Certainty::likely;
-    reference.base = base;
-    reference.instance = certainty == Certainty::likely ? base.folder : RelPath::from_normal("folder");
-    reference.key = {{file_, text.first_origin().span.begin}};
-    reference.text = text;
-    reference.targets.push_back({Target::Kind::tree, place, {}});
+    Reference reference =
+        Reference::of(Role::argument, source_.format, {{file_, text.first_origin().span.begin}}, base, text)
+            .as_sure_as(certainty)
+            .in(certainty == Certainty::likely ? Instance::of(base.folder) : Instance::tagged("folder"))
+            .leading_to(place);
     out_.add(std::move(reference));
   }
 

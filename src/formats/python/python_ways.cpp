@@ -394,7 +394,7 @@ std::vector<Way> python_ways(const Need& need) {
   auto bytes = need.tree.read(file);
   if (!bytes) return out;
   PythonResolver resolver(need.tree, need.graph);
-  std::string kind = reference.instance.str();
+  const std::string& kind = reference.instance.tag;
   if (kind == "export") return export_ways(need);
   if (kind.starts_with(kTakenInString)) return taken_ways(need, resolver, **bytes);
   if (kind != "string") {

@@ -62,15 +62,12 @@ class Emitter {
     if (!found) return;
     FileIndex file = out_.files().index(path);
     Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + dotted.size())};
-    Reference reference;
-    reference.role = Role::module;
-    reference.format = self_;
-    reference.own_spelling = true;
-    reference.key = {{file, span.begin}};
-    reference.base = {path.parent(), file, Space::tree};
-    reference.text = TracedText::literal(dotted, file, span, values::kBareLine);
+    Reference reference =
+        Reference::of(Role::module, self_, {{file, span.begin}}, {path.parent(), file, Space::tree},
+                      TracedText::literal(dotted, file, span, values::kBareLine))
+            .spelled_by_format();
     reference.search.push_back({found->root, kNoFile, Space::tree});
-    for (const RelPath& target : found->files) reference.targets.push_back({Target::Kind::tree, target, {}});
+    reference.lead_to(found->files);
     out_.add(std::move(reference));
   }
 

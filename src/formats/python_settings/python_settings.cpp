@@ -3,6 +3,10 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/members.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/python/new_packages.h"
 #include "formats/python/python_resolver.h"
 #include "formats/python_settings/data_patterns.h"
@@ -113,13 +117,9 @@ class Settings {
   }
 
  private:
-  Reference reference_at(Span span, const std::string& text, WritingStyle style) const {
-    Reference out;
-    out.format = self_;
-    out.key = {{file_, span.begin}};
-    out.base = {path_.parent(), file_, Space::tree};
-    out.text = TracedText::literal(text, file_, span, style);
-    return out;
+  Reference reference_at(Role role, Span span, const std::string& text, WritingStyle style) const {
+    return Reference::of(role, self_, {{file_, span.begin}}, {path_.parent(), file_, Space::tree},
+                         TracedText::literal(text, file_, span, style));
   }
   static Span span_of(const Value& value, std::size_t begin, std::size_t size) {
     auto at = value.span.begin + static_cast<std::uint32_t>(begin);
@@ -131,9 +131,9 @@ class Settings {
     while (text.ends_with("/")) text.pop_back();
     auto place = RelPath::resolve(path_.parent(), text);
     if (!place || place->is_root() || !tree_.is_folder(*place)) return;
-    Reference reference = reference_at(span_of(value, word.begin, text.size()), text, value.style);
-    reference.role = Role::argument;
-    reference.targets.push_back({Target::Kind::tree, *place, {}});
+    Reference reference =
+        reference_at(Role::argument, span_of(value, word.begin, text.size()), text, value.style);
+    reference.lead_to(*place);
     out_.add(std::move(reference));
   }
 
@@ -162,12 +162,11 @@ class Settings {
 
   void add_module(const python::Found& found, const std::string& text, Span span, WritingStyle style,
                   Certainty certainty) {
-    Reference reference = reference_at(span, text, style);
-    reference.role = Role::module;
+    Reference reference = reference_at(Role::module, span, text, style);
     reference.certainty = certainty;
-    reference.own_spelling = true;
+    reference.kind = OwnSpelling{};
     reference.search.push_back({found.root, kNoFile, Space::tree});
-    for (const RelPath& file : found.files) reference.targets.push_back({Target::Kind::tree, file, {}});
+    reference.lead_to(found.files);
     out_.add(std::move(reference));
   }
 
@@ -244,11 +243,11 @@ class Settings {
     auto place = RelPath::resolve(base.folder, text);
     const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
     if (!entry || entry->ignored) return;
-    Reference reference = reference_at(span_of(value, word.begin, text.size()), text, value.style);
-    reference.role = Role::listed;
+    Reference reference =
+        reference_at(Role::listed, span_of(value, word.begin, text.size()), text, value.style);
     reference.certainty = certainty;
     reference.base = base;
-    reference.targets.push_back({Target::Kind::tree, *place, {}});
+    reference.lead_to(*place);
     out_.add(std::move(reference));
   }
 
@@ -331,7 +330,11 @@ std::vector<DataPattern> data_patterns_of(const TreeReader& tree) {
   return out;
 }
 
-class PythonSettingsFormat : public LiteralFormat {
+class PythonSettingsFormat : public Format,
+                             public Spellings,
+                             public FollowingNames,
+                             public Consequences,
+                             public DefinesScope {
  public:
   std::string_view name() const override { return "python settings"; }
   bool governs(const RelPath& path) const override {

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "base/utf16.h"
+#include "formats/capabilities/members.h"
 
 namespace yc {
 
@@ -93,15 +94,10 @@ class Reader {
       span = {wide_->offsets[begin], wide_->offsets[end]};
       style |= kWide;
     }
-    Reference reference;
-    reference.role = Role::source;
-    reference.format = self_;
-    reference.key = {{file_, span.begin}};
-    reference.instance = RelPath::from_normal("resource");
-    reference.base = {folder_, file_, Space::tree};
-    reference.text = TracedText::literal(text, file_, span, style);
-    reference.targets.push_back({Target::Kind::tree, *found, {}});
-    out_.add(std::move(reference));
+    out_.add(Reference::of(Role::source, self_, {{file_, span.begin}}, {folder_, file_, Space::tree},
+                           TracedText::literal(text, file_, span, style))
+                 .in(Instance::tagged("resource"))
+                 .leading_to(*found));
   }
 
   const TreeReader& tree_;
@@ -113,10 +109,9 @@ class Reader {
   RelPath folder_;
 };
 
-class ResourceScriptsFormat : public LiteralFormat {
+class ResourceScriptsFormat : public Format, public IgnoresCase {
  public:
   std::string_view name() const override { return "resource scripts"; }
-  bool ignores_case() const override { return true; }
 
   void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
     std::size_t files = 0;

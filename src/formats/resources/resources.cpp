@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "formats/capabilities/spellings.h"
 #include "formats/xml/xml_places.h"
 
 namespace yc {
@@ -24,7 +25,7 @@ bool is_ui(const RelPath& path) {
   return path.extension() == ".ui" || path.extension() == ".glade";
 }
 
-class ResourcesFormat : public LiteralFormat {
+class ResourcesFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "resources"; }
 
@@ -78,12 +79,8 @@ class ResourcesFormat : public LiteralFormat {
   }
 
  private:
-  static Reference blank(std::uint8_t self, FileIndex file, std::uint32_t site, TracedText text) {
-    Reference out;
-    out.format = self;
-    out.key = {{file, site}};
-    out.text = std::move(text);
-    return out;
+  static Reference blank(std::uint8_t self, FileIndex file, Role role, std::uint32_t site, TracedText text) {
+    return Reference::of(role, self, {{file, site}}, {}, std::move(text));
   }
 
   static void refer_to_member(const TreeReader& tree, std::uint8_t self, GraphBuilder& out,
@@ -94,14 +91,13 @@ class ResourcesFormat : public LiteralFormat {
     std::vector<Base> folders = {Base{path.parent(), file, Space::tree}};
     auto given = out.graph().lookups.find(path);
     if (given != out.graph().lookups.end() && path.extension() != ".qrc") folders = given->second;
-    Reference member = blank(self, file, element.begin, text);
-    member.role = Role::source;
+    Reference member = blank(self, file, Role::source, element.begin, text);
     member.base = folders.front();
     for (const Base& folder : folders) {
       Place place = place_of(folder.folder, element.text, folder.space);
       if (place.space != Space::tree || !tree.is_file(place.path)) continue;
       member.base = folder;
-      member.targets.push_back({Target::Kind::tree, place.path, {}});
+      member.lead_to(place.path);
       break;
     }
     if (member.targets.empty()) {
@@ -112,8 +108,8 @@ class ResourcesFormat : public LiteralFormat {
     }
     out.add(std::move(member));
     const xml::Attribute* alias = element.attribute("alias");
-    Reference named = blank(self, file, element.begin, alias ? xml::traced(bytes, alias->span, file) : text);
-    named.role = Role::product;
+    Reference named =
+        blank(self, file, Role::product, element.begin, alias ? xml::traced(bytes, alias->span, file) : text);
     named.base = folders.front();
     std::string prefix;
     for (const xml::Attribute& attribute : element.outer) {
@@ -132,11 +128,10 @@ class ResourcesFormat : public LiteralFormat {
       if (text.find('.') == std::string::npos || text.find_first_of(" \n") != std::string::npos) return;
       Place place = place_of(path.parent(), text);
       if (place.space != Space::tree || !tree.is_file(place.path)) return;
-      Reference reference = blank(self, file, span.begin, xml::traced(bytes, span, file));
-      reference.role = Role::argument;
+      Reference reference = blank(self, file, Role::argument, span.begin, xml::traced(bytes, span, file));
       reference.certainty = Certainty::likely;
       reference.base = {path.parent(), file, Space::tree};
-      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      reference.lead_to(place.path);
       out.add(std::move(reference));
     };
     likely(element.text, element.text_span);

@@ -42,13 +42,12 @@ std::optional<std::vector<TracedText>> listed_files(const Command& command, cons
   std::vector<TracedText> out;
   for (const TracedText& start : starts) {
     std::string text = start.text();
-    Reference reference;
-    reference.role = Role::pattern;
-    reference.is_pattern = name == "find" || has_wildcard(text);
-    reference.deep = name == "find";
-    reference.filter = filter;
-    reference.text = start;
-    reference.base = command.base;
+    Reference reference = Reference::of(Role::pattern, 0, {}, command.base, start);
+    if (name == "find") {
+      reference.kind = GlobPattern{GlobPattern::Kind::deep, filter};
+    } else if (has_wildcard(text)) {
+      reference.kind = GlobPattern{};
+    }
     reference.in_list = true;
     std::vector<RelPath> paths;
     if (name == "find") {
@@ -67,13 +66,13 @@ std::optional<std::vector<TracedText>> listed_files(const Command& command, cons
       }
     } else {
       paths = match_paths(tree, command.base.folder, text);
-      if (!reference.is_pattern && paths.size() == 1 && tree.is_folder(paths[0])) return std::nullopt;
+      if (!reference.is_pattern() && paths.size() == 1 && tree.is_folder(paths[0])) return std::nullopt;
       for (const RelPath& path : paths) {
-        out.push_back(reference.is_pattern ? TracedText::plain(relative_text(command.base.folder, path))
-                                           : start);
+        out.push_back(reference.is_pattern() ? TracedText::plain(relative_text(command.base.folder, path))
+                                             : start);
       }
     }
-    for (const RelPath& path : paths) reference.targets.push_back({Target::Kind::tree, path, {}});
+    reference.lead_to(paths);
     if (!reference.targets.empty()) found(std::move(reference));
   }
   return out;

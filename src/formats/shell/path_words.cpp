@@ -122,7 +122,7 @@ class Picker {
     }
     for (const auto& [name, word] : command_.environment) parts(word);
     if (!command_.handed_on) return;
-    for (Reference& reference : references) reference.ordered = name_ == "ls" || reference.is_pattern;
+    for (Reference& reference : references) reference.ordered = name_ == "ls" || reference.is_pattern();
   }
 
   std::vector<Reference> references;
@@ -204,13 +204,9 @@ class Picker {
       return false;
     // "./configure" alone says nothing about the folder that a script is started in.
     if (is_program && text.starts_with("./") && text.find('/', 2) == std::string::npos) return false;
-    Reference reference;
-    reference.role = Role::argument;
-    reference.certainty = Certainty::likely;
-    reference.text = value;
-    reference.base = command_.base;
-    reference.targets.push_back({Target::Kind::output, place.path, {}});
-    references.push_back(std::move(reference));
+    references.push_back(Reference::of(Role::argument, 0, {}, command_.base, value)
+                             .likely()
+                             .leading_to(place.path, Target::Kind::output));
     return true;
   }
 
@@ -323,17 +319,17 @@ class Picker {
     }
     bool dangling = targets.empty() && role == Role::search_root;
     if (targets.empty() && !dangling) return false;
-    Reference reference;
-    reference.role = is_pattern ? Role::pattern : role;
+    Reference reference = Reference::of(is_pattern ? Role::pattern : role, 0, {}, command_.base, value);
     reference.certainty = certainty;
-    reference.text = value;
-    reference.base = command_.base;
     reference.in_list = !text_only_ && value.size() == word.text.size();
-    reference.is_pattern = is_pattern;
     // "*" asks for whatever is there, unless the command passes over folders.
     reference.may_gain =
         is_pattern && !is_compile && (text == "*" || text.ends_with("/*")) && !takes_only_files();
-    if (reference.may_gain) reference.filter = std::string("*");  // see takes_all_there_is()
+    if (is_pattern) {
+      GlobPattern pattern;
+      pattern.looks_into_folders = reference.may_gain;
+      reference.kind = pattern;
+    }
     reference.targets = std::move(targets);
     reference.dangling = dangling;
     references.push_back(std::move(reference));
@@ -347,19 +343,13 @@ class Picker {
     std::string head = text.substr(0, deep), rest = text.substr(deep + 3);
     if (has_wildcard(head) || rest.find('/') != std::string::npos) return false;
     if (!head.empty()) head.pop_back();
-    Reference reference;
-    reference.role = Role::pattern;
-    reference.certainty = Certainty::likely;
-    reference.base = command_.base;
-    reference.is_pattern = true;
-    reference.deep = true;
+    Reference reference = Reference::of(Role::pattern, 0, {}, command_.base, {}).likely();
+    reference.kind = GlobPattern{GlobPattern::Kind::deep, rest, value};
     reference.may_gain = true;
-    reference.filter = rest;
     reference.text = value.substr(0, head.size());
-    reference.whole = value;
     for (const RelPath& path :
          match_deep(tree_, command_.base.folder, head.empty() ? rest : head + "/" + rest))
-      reference.targets.push_back({Target::Kind::tree, path, {}});
+      reference.lead_to(path);
     if (reference.targets.empty() || head.empty()) return true;  // all there is, wherever it stands
     references.push_back(std::move(reference));
     return true;

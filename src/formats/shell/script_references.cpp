@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "formats/unseen_text.h"
+#include "model/add_reference.h"
 
 namespace yc::shell {
 
@@ -35,7 +35,7 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
       Passage keyword = command.words.empty() ? Passage{} : command.words.front().text.first_origin();
       if (name == "for" && keyword.file == file) reference.key = {{file, keyword.span.begin}};
       // Started from another folder, it would be another reference.
-      if (start) reference.instance = start->is_root() ? RelPath::from_normal("the root") : *start;
+      if (start) reference.instance = Instance::of(*start);
       out.push_back(std::move(reference));
     }
   }

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/capabilities/spellings.h"
+#include "formats/capabilities/words.h"
 #include "formats/shell/script_references.h"
 
 namespace yc {
@@ -66,7 +68,7 @@ TracedText joined_lines(FileIndex file, std::string_view bytes) {
   return out;
 }
 
-class ShellScriptsFormat : public Format {
+class ShellScriptsFormat : public Format, public ListWords, public Spellings {
  public:
   std::string_view name() const override { return "shell scripts"; }
 

@@ -1,4 +1,6 @@
 #include "formats/sketches/sketches.h"
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/spellings.h"
 
 #include <algorithm>
 #include <set>
@@ -23,7 +25,7 @@ std::optional<RelPath> main_of(const TreeReader& tree, const RelPath& folder) {
   return std::nullopt;
 }
 
-class SketchesFormat : public LiteralFormat {
+class SketchesFormat : public Format, public Spellings, public Consequences {
  public:
   std::string_view name() const override { return "sketches"; }
   std::string_view unit_kind() const override { return "sketch"; }
@@ -109,14 +111,9 @@ class SketchesFormat : public LiteralFormat {
     for (const RelPath& path : files) {
       const Entry* entry = tree.find(path);
       if (!is_compiled(path) || !entry || entry->kind == EntryKind::folder || entry->ignored) continue;
-      Reference reference;
-      reference.role = Role::source;
-      reference.format = self;
-      reference.key = {{file, 0}};
-      reference.base = {folder, file, Space::tree};
-      reference.text = TracedText::plain(std::string(path.below(folder)));
-      reference.targets.push_back({Target::Kind::tree, path, {}});
-      out.add(std::move(reference));
+      out.add(Reference::of(Role::source, self, {{file, 0}}, {folder, file, Space::tree},
+                            TracedText::plain(std::string(path.below(folder))))
+                  .leading_to(path));
       if (path.extension() != ".h" && path.extension() != ".hpp") out.compile(path, index, unit);
     }
   }

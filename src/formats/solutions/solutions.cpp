@@ -2,11 +2,14 @@
 
 #include <algorithm>
 
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/json/json_strings.h"
 #include "formats/solutions/folder_elements.h"
 #include "formats/solutions/solution_folders.h"
 #include "formats/solutions/solution_text.h"
 #include "formats/xml/xml_places.h"
+#include "model/add_reference.h"
 
 namespace yc {
 
@@ -91,25 +94,14 @@ class Reader {
     FileIndex file = in == kNoFile ? base_.anchor : in;
     if (in == kNoFile && style == kJsonSlash) file = base_.anchor;
     std::string text = slashed(spelled);
-    Place place = place_of(base_.folder, text);
-    bool address = text.find("://") != std::string::npos || text.find("$(") != std::string::npos;
-    if (place.space != Space::tree || place.path.is_root() || address) return;
+    if (text.find("://") != std::string::npos || text.find("$(") != std::string::npos) return;
     bool backslashes = spelled.find('\\') != std::string::npos || spelled.find('/') == std::string::npos;
-    Reference reference;
-    reference.role = role;
-    reference.format = self_;
+    auto written = static_cast<WritingStyle>(style + (backslashes ? 1 : 0));
     // The elements of a solution in XML are one construct: one may move from folder to folder.
-    bool is_xml = style == kXmlSlash;
-    reference.key = {{file, is_xml ? 0 : span.begin}};
-    reference.base = base_;
-    reference.text =
-        TracedText::literal(text, file, span, static_cast<WritingStyle>(style + (backslashes ? 1 : 0)));
-    auto found = find_any_case(tree_, place.path);
-    bool usable = found && !tree_.find(*found)->ignored;
-    reference.dangling = !found;
-    if (found && !usable) return;
-    if (usable) reference.targets.push_back({Target::Kind::tree, *found, {}});
-    out_.add(std::move(reference));
+    Site site{file, style == kXmlSlash ? 0 : span.begin};
+    add_leading(out_, tree_,
+                Reference::of(role, self_, {site}, base_, TracedText::literal(text, file, span, written)),
+                IfMissing::dangling, Letters::any_case);
   }
 
   const TreeReader& tree_;
@@ -118,7 +110,7 @@ class Reader {
   Base base_;
 };
 
-class SolutionsFormat : public LiteralFormat {
+class SolutionsFormat : public Format, public Spellings, public FollowingNames {
  public:
   std::string_view name() const override { return "solutions"; }
 

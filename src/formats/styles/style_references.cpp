@@ -106,19 +106,15 @@ class Emitter {
     return out;
   }
 
-  Reference reference_at(const StyleName& name, TracedText text) const {
-    Reference reference;
-    reference.format = self_;
-    reference.key = {{file_, name.parts.front().span.begin}};
-    reference.base = {sheet_.path.parent(), file_, Space::tree};
-    reference.text = std::move(text);
-    return reference;
+  Reference reference_at(Role role, const StyleName& name, TracedText text) const {
+    return Reference::of(role, self_, {{file_, name.parts.front().span.begin}},
+                         {sheet_.path.parent(), file_, Space::tree}, std::move(text));
   }
 
   void add(Reference reference, const RelPath& target) {
     const Entry* entry = tree_.find(target);
     if (!entry || target == sheet_.path) return;
-    reference.targets.push_back({Target::Kind::tree, target, {}});
+    reference.lead_to(target);
     out_.add(std::move(reference));
   }
 
@@ -127,9 +123,8 @@ class Emitter {
     if (plain.starts_with("sass:") || plain.starts_with("http:") || plain.starts_with("https:") ||
         plain.starts_with("//"))
       return;
-    Reference reference = reference_at(name, text);
-    reference.role = Role::module;
-    reference.own_spelling = text.pieces().size() == 1;
+    Reference reference = reference_at(Role::module, name, text);
+    if (text.pieces().size() == 1) reference.kind = OwnSpelling{};
     if (auto found = module_in(tree_, sheet_.path.parent(), plain, sheet_.dialect)) {
       add(std::move(reference), *found);
       return;
@@ -171,8 +166,7 @@ class Emitter {
     }
     if (!best) return false;
     reference.search.push_back({best->place, kNoFile, Space::tree});
-    reference.lead = mark + best->head;
-    reference.own_spelling = true;
+    reference.kind = OwnSpelling{mark + best->head};
     add(std::move(reference), target);
     return true;
   }
@@ -206,8 +200,7 @@ class Emitter {
   void url(const StyleName& name, const TracedText& text) {
     std::string plain = text.text();
     if (plain.starts_with("~") || plain.starts_with("@")) {
-      Reference reference = reference_at(name, text);
-      reference.role = Role::argument;
+      Reference reference = reference_at(Role::argument, name, text);
       std::string path(path_of(plain));
       reference.text = text.substr(0, path.size());
       by_alias(path, std::move(reference));
@@ -227,8 +220,8 @@ class Emitter {
       out_.add(std::move(reference));
       return;
     }
-    Reference reference = reference_at(name, text.substr(found->lead.size(), part->end - found->lead.size()));
-    reference.role = Role::argument;
+    Reference reference =
+        reference_at(Role::argument, name, text.substr(found->lead.size(), part->end - found->lead.size()));
     reference.base = found->base;
     if (found->source || found->left_out) return;
     add(std::move(reference), found->target);
@@ -299,22 +292,22 @@ std::vector<Way> style_ways(const Need& need) {
     }
   };
   const RelPath& old_target = reference.targets.front().path;
-  auto all = [&](const RelPath& folder, const std::string& lead) {
+  auto all = [&](const RelPath& folder, std::string_view lead) {
     for (const std::string& text : spellings(relative_text(folder, wanted), old, old_target))
-      propose(lead + text);
+      propose(std::string(lead) + text);
   };
   if (!reference.search.empty()) {
     const RelPath& search = reference.search.front().folder;
     auto folder = search.is_root() ? std::optional(search) : need.moves.map_folder(search);
     out.push_back({});  // for the folder may follow
-    if (folder && wanted.is_within(*folder)) all(*folder, reference.lead);
+    if (folder && wanted.is_within(*folder)) all(*folder, reference.lead());
     for (const Alias& alias : need.graph.aliases) {
-      bool same_kind =
-          alias.styles == reference.lead.empty() && alias.open && alias.before.empty() && alias.after.empty();
+      bool same_kind = alias.styles == reference.lead().empty() && alias.open && alias.before.empty() &&
+                       alias.after.empty();
       auto place = alias.place.is_root() ? std::optional(alias.place) : need.moves.map_folder(alias.place);
       if (!same_kind || !place || !wanted.is_within(*place) || (alias.head.empty() && !alias.styles))
         continue;
-      all(*place, (reference.lead.starts_with("~") ? "~" : "") + alias.head);
+      all(*place, (reference.lead().starts_with("~") ? "~" : "") + alias.head);
     }
     all(need.new_base, "");
     return out;

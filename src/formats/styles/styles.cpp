@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/site_paths.h"
 #include "formats/styles/forwarding_styles.h"
 #include "formats/styles/style_references.h"
@@ -80,7 +82,7 @@ std::string only_prepended(const std::string& bytes) {
   return out;
 }
 
-class StylesFormat : public LiteralFormat {
+class StylesFormat : public Format, public Spellings, public Forwarding {
  public:
   std::string_view name() const override { return "stylesheets"; }
   bool reads_sources() const override { return true; }

@@ -3,6 +3,8 @@
 #include <algorithm>
 
 #include "base/expression.h"
+#include "formats/capabilities/members.h"
+#include "model/add_reference.h"
 
 namespace yc {
 
@@ -55,7 +57,7 @@ std::vector<Value> matches_of(const std::string& text, const std::string& bytes)
   return out;
 }
 
-class TaughtFormat : public LiteralFormat {
+class TaughtFormat : public Format, public DefinesScope {
  public:
   std::string_view name() const override { return "taught references"; }
   bool governs(const RelPath& path) const override { return path == kConfiguration; }
@@ -101,23 +103,13 @@ class TaughtFormat : public LiteralFormat {
     for (const Value& value : found) {
       if (rule.language && !key_fits(rule.key, value.path)) continue;
       FileIndex index = out.files().index(path);
-      Reference reference;
-      reference.role = Role::listed;
-      reference.format = self;
-      reference.key = {{index, value.span.begin}};
-      RelPath folder = rule.base.value_or(path.parent());
-      reference.base = {folder, rule.base ? kNoFile : index, Space::tree};
-      reference.text = values::traced(value, index);
       std::string text = value.text;
       while (text.size() > 1 && text.ends_with("/")) text.pop_back();
-      auto place = RelPath::resolve(folder, text);
-      if (!place || place->is_root()) continue;
-      const Entry* entry = tree.find(*place);
-      if (entry && entry->ignored) continue;
-      reference.text = reference.text.substr(0, text.size());
-      if (entry) reference.targets.push_back({Target::Kind::tree, *place, {}});
-      reference.dangling = !entry;
-      out.add(std::move(reference));
+      Base base{rule.base.value_or(path.parent()), rule.base ? kNoFile : index, Space::tree};
+      add_leading(out, tree,
+                  Reference::of(Role::listed, self, {{index, value.span.begin}}, base,
+                                values::traced(value, index).substr(0, text.size())),
+                  IfMissing::dangling);
     }
   }
 
@@ -133,14 +125,9 @@ class TaughtFormat : public LiteralFormat {
       while (text.size() > lead + 1 && text.ends_with("/")) text.pop_back();
       auto place = RelPath::resolve({}, text.substr(lead));
       if (!place || place->is_root() || !tree.is_folder(*place)) continue;
-      Reference reference;
-      reference.role = Role::argument;
-      reference.format = self;
-      reference.key = {{index, value.span.begin}};
-      reference.base = {{}, kNoFile, Space::tree};
-      reference.text = values::traced(value, index).substr(lead, text.size() - lead);
-      reference.targets.push_back({Target::Kind::tree, *place, {}});
-      out.add(std::move(reference));
+      out.add(Reference::of(Role::argument, self, {{index, value.span.begin}}, {{}, kNoFile, Space::tree},
+                            values::traced(value, index).substr(lead, text.size() - lead))
+                  .leading_to(*place));
     }
   }
 };

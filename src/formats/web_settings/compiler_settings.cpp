@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/capabilities/members.h"
+#include "formats/capabilities/words.h"
 #include "formats/web_settings/folder_pattern.h"
 #include "formats/web_settings/settings_paths.h"
 
@@ -169,12 +171,11 @@ class Reader {
   void extends(const Settings& settings, const StringValue& value) {
     auto place = settings_at(settings.folder(), value.text);
     if (!place) return;
-    Reference reference = reference_to(settings, value, text_of(settings, value));
+    Reference reference = reference_to(settings, value, Role::script, text_of(settings, value));
     auto plain = RelPath::resolve(settings.folder(), value.text);
     if (plain && *plain != *place)
       reference.text.append(TracedText::plain(place->str().substr(plain->str().size())));
-    reference.role = Role::script;
-    reference.targets.push_back({Target::Kind::tree, *place, {}});
+    reference.lead_to(*place);
     out_.add(std::move(reference));
   }
 
@@ -183,9 +184,8 @@ class Reader {
     if (!place || *place == settings.folder()) return;
     std::size_t end = value.text.size();
     while (end > 1 && value.text[end - 1] == '/') --end;
-    Reference reference = reference_to(settings, value, text_of(settings, value, 0, end));
-    reference.role = Role::argument;
-    reference.targets.push_back({Target::Kind::output, *place, {}});
+    Reference reference = reference_to(settings, value, Role::argument, text_of(settings, value, 0, end));
+    reference.lead_to(*place, Target::Kind::output);
     out_.add(std::move(reference));
   }
 
@@ -223,18 +223,17 @@ class Reader {
       if (!place || place->is_root() || *place == settings.folder()) return;
       if (!tree_.is_folder(*place)) {
         if (!tree_.is_file(*place)) return;
-        Reference file = reference_to(settings, value, text_of(settings, value, lead));
-        file.role = Role::source;
+        Reference file = reference_to(settings, value, Role::source, text_of(settings, value, lead));
         file.key = {{settings.file, list_of(compiler, value)}};
-        file.targets.push_back({Target::Kind::tree, *place, {}});
+        file.lead_to(*place);
         out_.add(std::move(file));
         return;
       }
     }
     if (text.find_first_not_of("./") == std::string::npos) return;
-    Reference reference = reference_to(settings, value, text_of(settings, value, lead, lead + text.size()));
-    reference.role = Role::pattern;
-    reference.is_pattern = true;
+    Reference reference =
+        reference_to(settings, value, Role::pattern, text_of(settings, value, lead, lead + text.size()));
+    reference.kind = GlobPattern{};
     reference.in_list = true;
     reference.may_gain = true;
     reference.key = {{settings.file, list_of(compiler, value)}};
@@ -242,13 +241,11 @@ class Reader {
     if (plain) {
       found = match_paths(tree_, settings.folder(), text);
     } else {
-      reference.deep = true;
-      reference.filter = filter;
-      reference.whole = text_of(settings, value);
+      reference.kind = GlobPattern{GlobPattern::Kind::deep, filter, text_of(settings, value)};
       found = match_deep(tree_, settings.folder(), text + "/" + filter);
     }
     for (const RelPath& file : found) {
-      if (is_member(compiler, file)) reference.targets.push_back({Target::Kind::tree, file, {}});
+      if (is_member(compiler, file)) reference.lead_to(file);
     }
     // Of files that the compiler does not know, such as components, the folder is followed.
     if (reference.targets.empty()) {
@@ -309,8 +306,9 @@ class Reader {
     if (text.find_first_not_of("./") == std::string::npos) return;
     auto place = RelPath::resolve(base, text);
     if (!place || place->is_root()) return;
-    Reference reference = reference_to(settings, value, text_of(settings, value, 0, end));
-    reference.role = star == std::string::npos ? Role::source : Role::search_root;
+    Reference reference =
+        reference_to(settings, value, star == std::string::npos ? Role::source : Role::search_root,
+                     text_of(settings, value, 0, end));
     if (base != settings.folder()) reference.base = {base, kNoFile, Space::tree};
     RelPath found = *place;
     if (!tree_.find(found)) {
@@ -326,7 +324,7 @@ class Reader {
       if (!any) return;
     }
     if (tree_.find(found)->ignored) return;
-    reference.targets.push_back({Target::Kind::tree, found, {}});
+    reference.lead_to(found);
     out_.add(std::move(reference));
   }
 
@@ -442,7 +440,7 @@ class Reader {
   std::vector<Bytes> kept_;
 };
 
-class CompilerSettingsFormat : public Format {
+class CompilerSettingsFormat : public Format, public ListWords, public DefinesScope {
  public:
   std::string_view name() const override { return "compiler settings"; }
   bool governs(const RelPath& path) const override { return is_settings(path); }

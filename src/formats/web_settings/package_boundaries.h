@@ -3,6 +3,7 @@
 
 #include "formats/format.h"
 #include "formats/json/json_strings.h"
+#include "formats/capabilities/consequences.h"
 
 namespace yc::web_settings {
 

@@ -4,6 +4,10 @@
 #include <algorithm>
 #include <set>
 
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/members.h"
+#include "formats/capabilities/spellings.h"
+#include "formats/capabilities/words.h"
 #include "formats/modules/module_resolver.h"
 #include "formats/outputs.h"
 #include "formats/shell/command_line.h"
@@ -191,19 +195,18 @@ class Reader {
     const Entry* found = tree_.find(*place);
     std::vector<RelPath> sources =
         found && !found->ignored ? std::vector<RelPath>() : resolver_->sources_of(*place);
-    Reference reference = reference_to(settings, value, text_of(settings, value));
-    reference.role = Role::source;
+    Reference reference = reference_to(settings, value, Role::source, text_of(settings, value));
     if (!sources.empty()) {
-      reference.own_spelling = true;
-      reference.targets.push_back({Target::Kind::made, sources.front(), {}});
+      reference.kind = OwnSpelling{};
+      reference.lead_to(sources.front(), Target::Kind::made);
     } else if (found && !found->ignored) {
       add_path(settings, value, Role::source);
       return;
     } else {
       std::vector<RelPath> files = found ? std::vector<RelPath>() : resolver_->files_at(*place, false);
       if (files.empty()) return;  // not there yet, and nobody knows what makes it
-      reference.own_spelling = true;
-      for (const RelPath& file : files) reference.targets.push_back({Target::Kind::tree, file, {}});
+      reference.kind = OwnSpelling{};
+      reference.lead_to(files);
     }
     out_.add(std::move(reference));
   }
@@ -219,10 +222,10 @@ class Reader {
         continue;
       RelPath source = folder.sources / place->below(folder.outputs);
       if (!tree_.is_folder(source)) continue;
-      Reference reference = reference_to(settings, value, text_of(settings, value, 0, cut));
-      reference.role = Role::search_root;
-      reference.own_spelling = true;
-      reference.targets.push_back({Target::Kind::made, source, {}});
+      Reference reference =
+          reference_to(settings, value, Role::search_root, text_of(settings, value, 0, cut));
+      reference.kind = OwnSpelling{};
+      reference.lead_to(source, Target::Kind::made);
       out_.add(std::move(reference));
       return;
     }
@@ -239,10 +242,9 @@ class Reader {
       bool member = value.path[0] == "workspaces" && begin == 0;
       auto place = member ? RelPath::resolve(settings.folder(), value.text) : std::nullopt;
       if (place && !place->is_root() && tree_.is_folder(*place)) {
-        Reference reference = reference_to(settings, value, text_of(settings, value));
-        reference.role = Role::listed;
+        Reference reference = reference_to(settings, value, Role::listed, text_of(settings, value));
         reference.key = {{settings.file, list_of(value)}};
-        reference.targets.push_back({Target::Kind::tree, *place, {}});
+        reference.lead_to(*place);
         out_.add(std::move(reference));
       } else if (!add_path(settings, value, Role::listed, Certainty::certain, begin)) {
         entry(settings, value);
@@ -261,26 +263,25 @@ class Reader {
     while (text.ends_with("/")) text.pop_back();
     auto place = RelPath::resolve(settings.folder(), text);
     if (!place || place->is_root() || *place == settings.folder()) return false;
-    Reference reference = reference_to(settings, value, text_of(settings, value, begin, begin + text.size()));
+    Reference reference =
+        reference_to(settings, value, Role::listed, text_of(settings, value, begin, begin + text.size()));
     if (tree_.is_editable(*place)) {
-      reference.role = Role::listed;
       reference.in_list = true;
       reference.key = {{settings.file, list_of(value)}};
-      reference.targets.push_back({Target::Kind::tree, *place, {}});
+      reference.lead_to(*place);
       out_.add(std::move(reference));
       return true;
     }
     if (!tree_.is_folder(*place)) return false;
     reference.role = Role::pattern;
-    reference.is_pattern = reference.deep = reference.in_list = reference.may_gain = true;
-    reference.filter = "*";
+    reference.kind = GlobPattern{GlobPattern::Kind::deep, "*", reference.text};
+    reference.in_list = reference.may_gain = true;
     reference.excludes = value.text.starts_with("!");
-    reference.whole = reference.text;
     reference.key = {{settings.file, list_of(value)}};
     for (RelPath& file : match_deep(tree_, {}, place->str() + "/*")) {
       const Entry* entry = tree_.find(file);
       if (entry->kind == EntryKind::folder || entry->ignored) continue;
-      reference.targets.push_back({Target::Kind::tree, std::move(file), {}});
+      reference.lead_to(std::move(file));
     }
     if (reference.targets.empty()) return false;
     out_.add(std::move(reference));
@@ -299,14 +300,13 @@ class Reader {
 
   // "packages/*": every folder there that has a manifest.
   void workspace(const Settings& settings, const StringValue& value, std::size_t begin) {
-    Reference reference = reference_to(settings, value, text_of(settings, value, begin));
-    reference.role = Role::pattern;
-    reference.is_pattern = true;
+    Reference reference = reference_to(settings, value, Role::pattern, text_of(settings, value, begin));
+    reference.kind = GlobPattern{};
     reference.in_list = true;
     reference.key = {{settings.file, list_of(value)}};
     reference.excludes = begin > 0 && value.text[0] == '!';
     for (const RelPath& place : match_paths(tree_, settings.folder(), value.text.substr(begin))) {
-      if (tree_.is_file(place / "package.json")) reference.targets.push_back({Target::Kind::tree, place, {}});
+      if (tree_.is_file(place / "package.json")) reference.lead_to(place);
     }
     if (!reference.targets.empty()) out_.add(std::move(reference));
   }
@@ -382,19 +382,18 @@ class Reader {
     if (plain.find_first_not_of("./") == std::string::npos) return;
     Place place = place_of(command.base.folder, plain);
     if (place.space != Space::tree || place.path.is_root()) return;
-    Reference reference = reference_to(settings, value, text);
+    Reference reference = reference_to(settings, value, Role::argument, text);
     reference.base = command.base;
-    reference.role = Role::argument;
     const Entry* found = tree_.find(place.path);
     bool holds = found && (found->kind != EntryKind::folder || !tree_.children(place.path).empty());
     RelPath parent = place.path.parent();
     if (holds && !found->ignored) {
-      reference.targets.push_back({Target::Kind::tree, place.path, {}});
+      reference.lead_to(place.path);
     } else if (std::vector<RelPath> sources = resolver_->sources_of(place.path); !sources.empty()) {
-      reference.own_spelling = true;
-      reference.targets.push_back({Target::Kind::made, sources.front(), {}});
+      reference.kind = OwnSpelling{};
+      reference.lead_to(sources.front(), Target::Kind::made);
     } else if (pair && !parent.is_root() && tree_.is_folder(parent)) {
-      reference.targets.push_back({Target::Kind::output, place.path, {}});
+      reference.lead_to(place.path, Target::Kind::output);
     } else {
       return;
     }
@@ -409,7 +408,11 @@ class Reader {
   const modules::ModuleResolver* resolver_ = nullptr;
 };
 
-class PackageManifestsFormat : public Format {
+class PackageManifestsFormat : public Format,
+                               public ListWords,
+                               public Spellings,
+                               public Boundaries,
+                               public DefinesScope {
  public:
   std::string_view name() const override { return "package manifests"; }
   bool governs(const RelPath& path) const override { return path.name() == "package.json"; }

@@ -1,4 +1,5 @@
 #include "formats/web_settings/settings_paths.h"
+#include "model/add_reference.h"
 
 #include <algorithm>
 
@@ -11,13 +12,9 @@ TracedText text_of(const Settings& settings, const json::StringValue& value, std
   return whole.substr(begin, end - begin);
 }
 
-Reference reference_to(const Settings& settings, const json::StringValue& value, TracedText text) {
-  Reference reference;
-  reference.format = settings.format;
-  reference.key = {{settings.file, value.span.begin}};
-  reference.base = settings.base();
-  reference.text = std::move(text);
-  return reference;
+Reference reference_to(const Settings& settings, const json::StringValue& value, Role role, TracedText text) {
+  return Reference::of(role, settings.format, {{settings.file, value.span.begin}}, settings.base(),
+                       std::move(text));
 }
 
 bool add_path(const Settings& settings, const json::StringValue& value, Role role, Certainty certainty,
@@ -26,15 +23,9 @@ bool add_path(const Settings& settings, const json::StringValue& value, Role rol
   while (end > begin + 1 && value.text[end - 1] == '/') --end;
   std::string text = value.text.substr(begin, end - begin);
   if (text.find_first_not_of("./") == std::string::npos) return false;
-  auto place = RelPath::resolve(settings.folder(), text);
-  const Entry* entry = place && !place->is_root() ? settings.tree.find(*place) : nullptr;
-  if (!entry || entry->ignored) return false;
-  Reference reference = reference_to(settings, value, text_of(settings, value, begin, end));
-  reference.role = role;
+  Reference reference = reference_to(settings, value, role, text_of(settings, value, begin, end));
   reference.certainty = certainty;
-  reference.targets.push_back({Target::Kind::tree, *place, {}});
-  settings.out.add(std::move(reference));
-  return true;
+  return add_leading(settings.out, settings.tree, std::move(reference));
 }
 
 bool add_pattern_head(const Settings& settings, const json::StringValue& value, std::size_t begin,

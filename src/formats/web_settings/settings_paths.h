@@ -29,7 +29,7 @@ TracedText text_of(const Settings& settings, const json::StringValue& value, std
                    std::size_t end = std::string::npos);
 
 // A reference at the place of a value; role, targets and certainty are for the caller to set.
-Reference reference_to(const Settings& settings, const json::StringValue& value, TracedText text);
+Reference reference_to(const Settings& settings, const json::StringValue& value, Role role, TracedText text);
 
 // Names a file or folder that is there and not ignored. False, and nothing added, if there is none.
 bool add_path(const Settings& settings, const json::StringValue& value, Role role,

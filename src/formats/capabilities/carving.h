@@ -73,4 +73,11 @@ class Carver {
 // The lines of a statement with the comment lines (beginning with '#') right above it, down to its line end.
 Span lines_of(std::string_view bytes, Span statement);
 
+class Carving {
+ public:
+  virtual ~Carving() = default;
+  // How folders get scripts of their own in this language.
+  virtual const Carver& carver() const = 0;
+};
+
 }  // namespace yc

@@ -1,0 +1,45 @@
+// What else must change, or be there, when files of a language move.
+#pragma once
+
+#include <map>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "formats/ways.h"
+
+namespace yc {
+
+class FollowingNames {
+ public:
+  virtual ~FollowingNames() = default;
+  // Ways to have names follow that files take from their own paths, as include guards.
+  virtual std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const = 0;
+};
+
+class NeededChanges {
+ public:
+  virtual ~NeededChanges() = default;
+  // Files that new folders need so that what moves into them is found as before, with their bytes.
+  virtual std::map<RelPath, std::string> needed_files(const TreeReader&, const MoveSet&) const { return {}; }
+  // Edits that hold whatever else is edited, because texts elsewhere go on meaning what they do by them.
+  virtual std::vector<Way> needed_edits(const TreeReader&, const MoveSet&) const { return {}; }
+};
+
+class Forwarding {
+ public:
+  virtual ~Forwarding() = default;
+  // What to leave at the old place of a file so that those who name it there still get it; nothing if the
+  // language has no such thing for this file.
+  virtual std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,
+                                               const RelPath& new_path, std::string_view bytes) const = 0;
+  // Where that is left: at the old place, or where importers look who still ask for the old name.
+  virtual RelPath forwarder_place(const RelPath& old_path, const RelPath& /*new_path*/) const {
+    return old_path;
+  }
+  // The file that one which was left so forwards to.
+  virtual std::optional<RelPath> forwards_to(const RelPath& path, std::string_view bytes) const = 0;
+};
+
+}  // namespace yc
