@@ -87,12 +87,13 @@ class WatchedTree : public TreeReader {
 // The formats that read the file which the fuzzer makes.
 std::vector<std::uint8_t> readers_of(const MemoryTree& tree) {
   std::vector<std::uint8_t> out;
+  ClaimedFiles claimed = claimed_files(tree);
   for (std::size_t i = 0; i < formats().size(); ++i) {
     auto self = static_cast<std::uint8_t>(i);
     WatchedTree watched(tree, RelPath::from_normal(g_kind));
     FactsCache cache;
     GraphBuilder graph;
-    formats()[i]->read(watched, cache, self, graph);
+    formats()[i]->read({watched, cache, self, graph, claimed[i]});
     if (watched.was_read()) out.push_back(self);
   }
   require(!out.empty(), "the file is read by some format");
@@ -105,9 +106,10 @@ void read_file(const std::string& bytes) {
   constexpr std::size_t kPlanned = 200;
   if (std::hash<std::string>{}(bytes) % kPlanned != 0) {
     static const std::vector<std::uint8_t> readers = readers_of(tree_with(g_kind, seed_of(g_kind)));
+    static const ClaimedFiles claimed = claimed_files(tree);  // of every such tree
     FactsCache cache;
     GraphBuilder graph;
-    for (std::uint8_t format : readers) format_at(format).read(tree, cache, format, graph);
+    for (std::uint8_t format : readers) format_at(format).read({tree, cache, format, graph, claimed[format]});
     (void)graph.finish();
     return;
   }

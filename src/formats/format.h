@@ -33,6 +33,33 @@ class Memory {
 // Whether a file has the bytes that it had at the last reading.
 using IsSame = std::function<bool(const RelPath&)>;
 
+// What a format is given to read, and where it puts what it finds.
+struct Reading {
+  const TreeReader& tree;
+  FactsCache& cache;
+  std::uint8_t self;  // the format's own index
+  GraphBuilder& out;
+  const std::vector<RelPath>& files;  // those that it claims, sorted; protected ones may be among them
+
+  // Calls read(path, bytes) for each of the files that may be edited and can be read, and counts those for
+  // which it gives true.
+  template <typename Read>
+  void each(const Read& read) const {
+    std::size_t done = 0;
+    for (const RelPath& path : files) {
+      auto bytes = tree.is_editable(path) ? tree.read(path) : Result<Bytes>(Error{});
+      if (bytes && read(path, *bytes)) ++done;
+    }
+    count(done);
+  }
+  // Says how many files were read.
+  void count(std::size_t done) const;
+};
+
+inline bool is_binary(std::string_view bytes) {
+  return bytes.find('\0') != std::string_view::npos;
+}
+
 class Format {
  public:
   virtual ~Format() = default;
@@ -40,21 +67,20 @@ class Format {
   // What its units are called, in the singular: "project".
   virtual std::string_view unit_kind() const { return name(); }
 
-  // Reads all files of this format in the tree. Formats that come later in the registry see the graph so far,
-  // so that sources are read in the contexts that build scripts gave.
-  virtual void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
-                    GraphBuilder& out) const = 0;
+  // Whether a file is of this format, as far as its path tells.
+  virtual bool claims(const RelPath& path) const = 0;
+  // Reads the files of this format. Formats that come later in the registry see the graph so far, so that
+  // sources are read in the contexts that build scripts gave.
+  virtual void read(const Reading& in) const = 0;
   // The same, where only some files have changed since the last time. Only saves time.
-  virtual void read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out,
-                          Memory& /*memory*/, const IsSame& /*same*/) const {
-    read(tree, cache, self, out);
-  }
+  virtual void read_again(const Reading& in, Memory& /*memory*/, const IsSame& /*same*/) const { read(in); }
   // Whether its files are read in the scopes that others give, and confined to what a move touches (see
   // Focus). Such formats stand last in the registry.
   virtual bool reads_sources() const { return false; }
   // Fills the cache with what the bytes of single files tell, on all cores; with a focus, what the readings
   // that are confined to it will ask. Only saves time.
-  virtual void prepare(const TreeReader&, FactsCache&, std::uint8_t /*self*/, const Focus*) const {}
+  virtual void prepare(const TreeReader&, FactsCache&, std::uint8_t /*self*/,
+                       const std::vector<RelPath>& /*files*/, const Focus*) const {}
 
   // `text` as it must be written in place of a literal of that style; nothing if the language cannot say it
   // there.
@@ -84,6 +110,10 @@ std::vector<const Capability*> all_that_offer() {
   return out;
 }
 
+// The files that each format claims, by the formats' indices. A tree is looked through once.
+using ClaimedFiles = std::vector<std::vector<RelPath>>;
+ClaimedFiles claimed_files(const TreeReader& tree);
+
 // Reads one tree again and again while only some of its files change. What build scripts mean is kept as long
 // as none of the files that were read for it changed.
 class GraphReader {
@@ -93,6 +123,7 @@ class GraphReader {
                       const Focus* focus = nullptr);
 
  private:
+  std::optional<ClaimedFiles> claimed_;
   std::optional<GraphBuilder> scripts_;  // as all formats left it that read no sources
   std::set<RelPath> read_;
   std::map<std::size_t, Memory> sources_;  // of the others

@@ -96,14 +96,15 @@ Result<Plan> carve(const TreeReader& tree, const RelPath& folder) {
 namespace {
 
 // A script that has the folder's own one read, and the statement that does.
-struct Reading {
+struct ScriptCall {
   std::uint8_t format = 0;
   RelPath script, child;
   ScriptPart part;
 };
 
-std::vector<Reading> readings_of(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& folder) {
-  std::vector<Reading> out;
+std::vector<ScriptCall> readings_of(const TreeReader& tree, const ReferenceGraph& graph,
+                                    const RelPath& folder) {
+  std::vector<ScriptCall> out;
   for (const Reference& reference : graph.references) {
     if (reference.role != Role::subfolder && reference.role != Role::script) continue;
     const auto* offers = offer<Carving>(reference.format);
@@ -119,7 +120,7 @@ std::vector<Reading> readings_of(const TreeReader& tree, const ReferenceGraph& g
       for (ScriptPart& part : carver.parts(**bytes)) {
         bool is_call =
             !part.enters.empty() && part.sentence.begin <= at.span.begin && at.span.end <= part.sentence.end;
-        bool known = std::any_of(out.begin(), out.end(), [&](const Reading& reading) {
+        bool known = std::any_of(out.begin(), out.end(), [&](const ScriptCall& reading) {
           return reading.script == script && reading.part.span == part.span;
         });
         if (is_call && !known) out.push_back({reference.format, script, child, std::move(part)});
@@ -129,7 +130,7 @@ std::vector<Reading> readings_of(const TreeReader& tree, const ReferenceGraph& g
   return out;
 }
 
-void fold_one(const TreeReader& tree, const ReferenceGraph& graph, const Reading& reading, Plan& plan) {
+void fold_one(const TreeReader& tree, const ReferenceGraph& graph, const ScriptCall& reading, Plan& plan) {
   const Carver& carver = offer<Carving>(reading.format)->carver();
   auto child = tree.read(reading.child), parent = tree.read(reading.script);
   if (!child || !parent) return;
@@ -161,7 +162,7 @@ void fold_one(const TreeReader& tree, const ReferenceGraph& graph, const Reading
 Result<Plan> fold(const TreeReader& tree, const RelPath& folder) {
   if (Status ok = check_folder(tree, folder); !ok) return ok.error();
   ReferenceGraph graph = graph_of(tree);
-  std::vector<Reading> readings = readings_of(tree, graph, folder);
+  std::vector<ScriptCall> readings = readings_of(tree, graph, folder);
   if (readings.empty())
     return Error{Failure::usage, folder.str(),
                  "no build script has one of this folder read by a statement of its own",
@@ -169,7 +170,7 @@ Result<Plan> fold(const TreeReader& tree, const RelPath& folder) {
   Plan plan;
   plan.references_read = graph.references.size();
   std::set<RelPath> children;
-  for (const Reading& reading : readings) {
+  for (const ScriptCall& reading : readings) {
     if (!children.insert(reading.child).second) {
       plan.unsettled.push_back({"apart", reading.script, reading.part.sentence, true, "",
                                 "has the folder's script read a second time", "leave one of the two"});

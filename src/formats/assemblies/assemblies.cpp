@@ -221,19 +221,23 @@ class AssembliesFormat : public Format, public Boundaries {
  public:
   std::string_view name() const override { return "assemblies"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t, GraphBuilder& out) const override {
-    AssemblyMap map(tree);
+  bool claims(const RelPath& path) const override {
+    return path.extension() == ".asmdef" || path.extension() == ".asmref";
+  }
+
+  void read(const Reading& in) const override {
+    AssemblyMap map(in.tree);
     for (const Assembly& one : map.all()) {
       Boundary boundary{one.file, one.name, "assembly", true, {}, {}, one.platforms};
       for (const std::string& text : one.references) {
         if (const Assembly* used = map.find(text)) boundary.uses.push_back(used->file);
       }
-      out.graph().boundaries.push_back(std::move(boundary));
+      in.out.graph().boundaries.push_back(std::move(boundary));
     }
     for (const auto& [folder, joined] : map.joined())
-      out.graph().boundaries.push_back(
+      in.out.graph().boundaries.push_back(
           {folder / "joined", joined->name, "assembly", true, {}, {}, {}, joined->file});
-    out.graph().files_by_format[std::string(name())] = map.all().size();
+    in.count(map.all().size());
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {

@@ -218,20 +218,17 @@ class AutoconfFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "autoconf"; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      if (path.name() != "configure.ac" && path.name() != "configure.in") continue;
-      const Entry* entry = tree.find(path);
-      if (entry->guarded || entry->kind != EntryKind::file) continue;
-      auto bytes = tree.read(path);
-      if (!bytes) continue;
-      ++files;
-      auto facts = cache.get<autoconf::Facts>(self, *bytes,
-                                              [](const std::string& text) { return autoconf::scan(text); });
-      Reader(tree, self, out, path).run(*facts);
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+  bool claims(const RelPath& path) const override {
+    return path.name() == "configure.ac" || path.name() == "configure.in";
+  }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      auto facts = in.cache.get<autoconf::Facts>(
+          in.self, bytes, [](const std::string& text) { return autoconf::scan(text); });
+      Reader(in.tree, in.self, in.out, path).run(*facts);
+      return true;
+    });
   }
 
   // "out" is filled in from out.in; another template is named behind a colon.

@@ -30,22 +30,17 @@ class BatchScriptsFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "batch scripts"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      if (!is_script(path)) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->guarded || entry->kind != EntryKind::file) continue;
-      auto bytes = tree.read(path);
-      if (!bytes || (*bytes)->size() > kLargest || (*bytes)->find('\0') != std::string::npos) continue;
-      if (is_of_another_system(**bytes)) continue;
-      ++files;
-      Base script{path.parent(), out.files().index(path), Space::tree};
+  bool claims(const RelPath& path) const override { return is_script(path); }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      if (bytes->size() > kLargest || is_binary(*bytes) || is_of_another_system(*bytes)) return false;
+      Base script{path.parent(), in.out.files().index(path), Space::tree};
       shell::emit_script(
-          tree, self, script, [&](const Base& start) { return batch::read_lines(**bytes, start, script); },
-          out);
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+          in.tree, in.self, script,
+          [&](const Base& start) { return batch::read_lines(*bytes, start, script); }, in.out);
+      return true;
+    });
   }
 
   std::vector<Way> further_ways(const Need& need) const override { return spelled_as_path(need); }

@@ -41,22 +41,22 @@ class CFamilyFormat : public Format,
   std::string_view name() const override { return "c and c++"; }
   bool reads_sources() const override { return true; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+  bool claims(const RelPath& path) const override { return c_family::is_source(path); }
+
+  void read(const Reading& in) const override {
     Memory memory;
-    read_again(tree, cache, self, out, memory, [](const RelPath&) { return false; });
+    read_again(in, memory, [](const RelPath&) { return false; });
   }
 
-  void read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out,
-                  Memory& memory, const IsSame& same) const override {
+  void read_again(const Reading& in, Memory& memory, const IsSame& same) const override {
     auto& resolver = memory.get<c_family::IncludeResolver>();
-    resolver.resolve(tree, cache, self, out.graph(), same);
-    c_family::emit_references(resolver, tree, self, out);
+    resolver.resolve(in.tree, in.cache, in.self, in.out.graph(), same);
+    c_family::emit_references(resolver, in.tree, in.self, in.out);
   }
 
-  void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self, const Focus*) const override {
-    const std::vector<RelPath>& files = tree.files();
+  void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
+               const std::vector<RelPath>& files, const Focus*) const override {
     on_all_cores(files.size(), [&](std::size_t i) {
-      if (!c_family::is_source(files[i]) || tree.find(files[i])->kind != EntryKind::file) return;
       if (auto bytes = tree.read(files[i])) {
         cache.get<c_family::IncludeFacts>(
             self, *bytes, [](const std::string& text) { return c_family::scan_includes(text); });

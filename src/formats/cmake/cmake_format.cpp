@@ -47,18 +47,16 @@ class CMakeFormat : public Format,
  public:
   std::string_view name() const override { return "cmake"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::vector<RelPath> tops;
-    std::size_t scripts = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      bool is_script = path.extension() == ".cmake", is_top = path.name() == "CMakeLists.txt";
-      if (!is_script && !is_top) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->guarded || entry->kind != EntryKind::file) continue;
-      if (is_script) ++scripts;
-      if (is_top) tops.push_back(path);
+  bool claims(const RelPath& path) const override {
+    return path.extension() == ".cmake" || path.name() == "CMakeLists.txt";
+  }
+
+  void read(const Reading& in) const override {
+    std::vector<RelPath> tops, scripts;
+    for (const RelPath& path : in.files) {
+      if (in.tree.is_editable(path)) (path.name() == "CMakeLists.txt" ? tops : scripts).push_back(path);
     }
-    out.graph().files_by_format["cmake"] = tops.size() + scripts;
+    in.count(tops.size() + scripts.size());
     std::sort(tops.begin(), tops.end(), [](const RelPath& a, const RelPath& b) {
       return std::pair(a.components().size(), a) < std::pair(b.components().size(), b);
     });
@@ -67,12 +65,12 @@ class CMakeFormat : public Format,
       if (read.contains(top)) continue;
       std::set<FileIndex> left_out;
       for (Worlds worlds(kMostWorlds); worlds.next();) {
-        cmake::Evaluation evaluation(tree, out, self, worlds);
+        cmake::Evaluation evaluation(in.tree, in.out, in.self, worlds);
         evaluation.run_project(top);
         read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
         left_out = worlds.left_out();
       }
-      tell_left_out(out, left_out);
+      tell_left_out(in.out, left_out);
     }
   }
 

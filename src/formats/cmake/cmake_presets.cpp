@@ -38,21 +38,17 @@ class CMakePresetsFormat : public Format {
  public:
   std::string_view name() const override { return "cmake presets"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      bool is_preset = path.name() == "CMakePresets.json" || path.name() == "CMakeUserPresets.json";
-      if (!is_preset) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind != EntryKind::file || entry->guarded) continue;
-      auto bytes = tree.read(path);
-      if (!bytes) continue;
-      ++files;
-      FileIndex file = out.files().index(path);
-      for (const json::StringValue& value : json::string_values(**bytes))
-        refer(tree, self, out, file, **bytes, value);
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+  bool claims(const RelPath& path) const override {
+    return path.name() == "CMakePresets.json" || path.name() == "CMakeUserPresets.json";
+  }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      FileIndex file = in.out.files().index(path);
+      for (const json::StringValue& value : json::string_values(*bytes))
+        refer(in.tree, in.self, in.out, file, *bytes, value);
+      return true;
+    });
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {

@@ -299,7 +299,13 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
   std::string_view name() const override { return "code paths"; }
   bool reads_sources() const override { return true; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+  bool claims(const RelPath& path) const override { return language_of(path).has_value(); }
+
+  void read(const Reading& in) const override {
+    const TreeReader& tree = in.tree;
+    FactsCache& cache = in.cache;
+    std::uint8_t self = in.self;
+    GraphBuilder& out = in.out;
     std::vector<std::string> names;
     if (out.focus()) {
       names.assign(out.focus()->names.begin(), out.focus()->names.end());
@@ -315,10 +321,9 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
     };
     std::vector<Source> sources;
     std::map<Language, std::set<std::string>> unknown;
-    for (const RelPath& path : tree.files()) {
-      auto language = language_of(path);
-      if (!language) continue;
+    for (const RelPath& path : in.files) {
       if (!tree.is_editable(path)) continue;
+      auto language = language_of(path);
       auto bytes = tree.read(path);
       if (!bytes || (out.focus() && !out.wants(path) && !search.finds_any(**bytes))) continue;
       auto facts = facts_of(cache, self, *bytes, *language);
@@ -327,7 +332,7 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
     }
     std::map<Language, glue::PathConstants> constants;
     for (const auto& [language, unknown_names] : unknown)
-      constants.emplace(language, constants_of(tree, cache, self, language, unknown_names, out.graph()));
+      constants.emplace(language, constants_of(in, language, unknown_names));
     for (const Source& source : sources) {
       std::set<std::uint32_t> taken = glue::emit_glued(tree, source.path, source.facts->glue,
                                                        constants.at(source.language), self, true, out);
@@ -358,20 +363,20 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
   }
 
  private:
-  static glue::PathConstants constants_of(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
-                                          Language language, const std::set<std::string>& names,
-                                          const ReferenceGraph& graph) {
+  static glue::PathConstants constants_of(const Reading& in, Language language,
+                                          const std::set<std::string>& names) {
     std::vector<RelPath> files;
-    for (const RelPath& path : names.empty() ? std::vector<RelPath>() : tree.files()) {
-      if (language_of(path) == language && tree.is_editable(path)) files.push_back(path);
+    for (const RelPath& path : names.empty() ? std::vector<RelPath>() : in.files) {
+      if (language_of(path) == language && in.tree.is_editable(path)) files.push_back(path);
     }
-    glue::PathConstants out(tree, std::move(files), [&tree, &cache, self, language](const RelPath& path) {
-      auto bytes = tree.read(path);
-      std::shared_ptr<const CodeFacts> facts = bytes ? facts_of(cache, self, *bytes, language) : nullptr;
+    glue::PathConstants out(in.tree, std::move(files), [&in, language](const RelPath& path) {
+      auto bytes = in.tree.read(path);
+      std::shared_ptr<const CodeFacts> facts =
+          bytes ? facts_of(in.cache, in.self, *bytes, language) : nullptr;
       return std::shared_ptr<const glue::GlueFacts>(facts, facts ? &facts->glue : nullptr);
     });
     out.look_up(names);
-    if (language == Language::c || language == Language::csharp) out.see_copies(graph);
+    if (language == Language::c || language == Language::csharp) out.see_copies(in.out.graph());
     return out;
   }
 };

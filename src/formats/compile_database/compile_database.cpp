@@ -209,16 +209,19 @@ class CompileDatabaseFormat : public Format, public SearchRoots {
  public:
   std::string_view name() const override { return "compilation database"; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
-    std::vector<RelPath> databases = compile_databases(tree);
+  bool claims(const RelPath& path) const override { return path.name() == kName; }
+
+  // The build's own, in ignored folders, are read too.
+  void read(const Reading& in) const override {
+    std::vector<RelPath> databases = compile_databases(in.tree);
     for (const RelPath& path : databases) {
-      auto bytes = tree.read(path);
+      auto bytes = in.tree.read(path);
       if (!bytes) continue;
-      auto facts = cache.get<Facts>(self, *bytes,
-                                    [](const std::string& text) { return Facts{json::string_values(text)}; });
-      Reader(tree, self, path, **bytes, out).run(*facts);
+      auto facts = in.cache.get<Facts>(
+          in.self, *bytes, [](const std::string& text) { return Facts{json::string_values(text)}; });
+      Reader(in.tree, in.self, path, **bytes, in.out).run(*facts);
     }
-    out.graph().files_by_format[std::string(name())] = databases.size();
+    in.count(databases.size());
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {

@@ -63,18 +63,29 @@ struct Build {
   bool certain = false;
 };
 
-Contexts contexts_of(const TreeReader& tree, std::uint8_t self, GraphBuilder& out) {
+bool is_ignore_list(const RelPath& path) {
+  return path.str().ends_with(".dockerignore");
+}
+
+bool is_claimed(const RelPath& path) {
+  return containers::is_composition(path) || containers::is_container_file(path.name()) ||
+         is_ignore_list(path);
+}
+
+Contexts contexts_of(const TreeReader& tree, const std::vector<RelPath>& files, std::uint8_t self,
+                     GraphBuilder& out) {
   Contexts contexts;
-  for (const RelPath& path : tree.listing().beside_sources()) {
+  for (const RelPath& path : files) {
     if (containers::is_composition(path) && tree.is_editable(path))
       containers::read_composition(tree, path, self, out, contexts);
   }
   return contexts;
 }
 
-std::vector<Build> builds_of(const TreeReader& tree, FileTable& files, const Contexts& contexts) {
+std::vector<Build> builds_of(const TreeReader& tree, const std::vector<RelPath>& claimed, FileTable& files,
+                             const Contexts& contexts) {
   std::vector<Build> out;
-  for (const RelPath& path : tree.listing().beside_sources()) {
+  for (const RelPath& path : claimed) {
     if (!containers::is_container_file(path.name()) || !tree.is_editable(path)) continue;
     auto bytes = tree.read(path);
     if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
@@ -97,17 +108,19 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
  public:
   std::string_view name() const override { return "containers"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    Contexts contexts = contexts_of(tree, self, out);
-    std::vector<Build> builds = builds_of(tree, out.files(), contexts);
+  bool claims(const RelPath& path) const override { return is_claimed(path); }
+
+  void read(const Reading& in) const override {
+    Contexts contexts = contexts_of(in.tree, in.files, in.self, in.out);
+    std::vector<Build> builds = builds_of(in.tree, in.files, in.out.files(), contexts);
     std::size_t count = builds.size();
-    for (const Build& build : builds) read_build(tree, build, self, out);
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      bool ignores = path.name() == ".dockerignore" || path.str().ends_with(".dockerignore");
+    for (const Build& build : builds) read_build(in.tree, build, in.self, in.out);
+    for (const RelPath& path : in.files) {
       count += containers::is_composition(path);
-      if (ignores && tree.is_editable(path)) read_ignored(tree, path, self, out), ++count;
+      if (is_ignore_list(path) && in.tree.is_editable(path))
+        read_ignored(in.tree, path, in.self, in.out), ++count;
     }
-    out.graph().files_by_format[std::string(name())] = count;
+    in.count(count);
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
@@ -163,8 +176,11 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
   static std::map<RelPath, std::vector<RelPath>> copied(const TreeView& view) {
     std::map<RelPath, std::vector<RelPath>> out;
     GraphBuilder scratch;
-    Contexts contexts = contexts_of(view.tree, 0, scratch);
-    for (const Build& build : builds_of(view.tree, scratch.files(), contexts)) {
+    std::vector<RelPath> files;
+    std::copy_if(view.tree.files().begin(), view.tree.files().end(), std::back_inserter(files),
+                 [](const RelPath& path) { return is_claimed(path); });
+    Contexts contexts = contexts_of(view.tree, files, 0, scratch);
+    for (const Build& build : builds_of(view.tree, files, scratch.files(), contexts)) {
       for (const Base& context : build.contexts) {
         for (const Source& source : build.content.sources) {
           auto place =

@@ -131,32 +131,33 @@ bool names_folder(const Value& value) {
   return false;
 }
 
+bool may_be_data(const RelPath& path) {
+  return (values::language_of(path) || is_quoted(path) || is_geometry(path)) && !is_read_elsewhere(path);
+}
+
+bool is_taken(const TreeReader& tree, const RelPath& path) {
+  return tree.is_editable(path) && (tree.find(path)->size <= kLargest || is_geometry(path));
+}
+
 class Reader {
  public:
-  Reader(const TreeReader& tree, FactsCache& cache, std::uint8_t format, GraphBuilder& out)
-      : tree_(tree), cache_(cache), self_(format), out_(out), search_(names_of(out.focus())) {}
+  explicit Reader(const Reading& in)
+      : tree_(in.tree), cache_(in.cache), self_(in.self), out_(in.out), search_(names_of(in.out.focus())) {}
 
-  void run() {
-    std::size_t count = 0;
-    for (const RelPath& path : tree_.files()) {
-      auto language = values::language_of(path);
-      bool quoted = is_quoted(path), geometry = is_geometry(path);
-      if ((!language && !quoted && !geometry) || is_read_elsewhere(path)) continue;
-      const Entry* entry = tree_.find(path);
-      if (entry->kind != EntryKind::file || entry->ignored || entry->guarded ||
-          (entry->size > kLargest && !geometry))
-        continue;
-      ++count;
+  void run(const std::vector<RelPath>& files) {
+    for (const RelPath& path : files) {
+      if (!is_taken(tree_, path)) continue;
       auto bytes = tree_.read(path);
       if (!bytes) continue;
       bool wanted = !out_.focus() || out_.wants(path) || search_.finds_any(**bytes);
       if (!wanted || (path.extension() == ".tsx" && (*bytes)->find("<?xml") == std::string::npos)) continue;
       auto all = cache_.get<Values>(self_, *bytes, [&](const std::string& text) {
-        return quoted ? quoted_values(text) : geometry ? material_files(text) : values::read(text, *language);
+        return is_quoted(path)     ? quoted_values(text)
+               : is_geometry(path) ? material_files(text)
+                                   : values::read(text, *values::language_of(path));
       });
       file(path, *all);
     }
-    out_.graph().files_by_format["data files"] = count;
   }
 
  private:
@@ -252,8 +253,12 @@ class DataFilesFormat : public Format {
  public:
   std::string_view name() const override { return "data files"; }
   bool reads_sources() const override { return true; }
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
-    Reader(tree, cache, self, out).run();
+  bool claims(const RelPath& path) const override { return may_be_data(path); }
+
+  void read(const Reading& in) const override {
+    Reader(in).run(in.files);
+    in.count(static_cast<std::size_t>(std::count_if(
+        in.files.begin(), in.files.end(), [&](const RelPath& path) { return is_taken(in.tree, path); })));
   }
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
     return values::written(text, style);

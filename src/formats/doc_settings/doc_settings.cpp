@@ -144,19 +144,14 @@ class DocSettingsFormat : public Format, public ListWords {
  public:
   std::string_view name() const override { return "doc settings"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      if (!may_be_settings(path)) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind != EntryKind::file || entry->guarded) continue;
-      auto bytes = tree.read(path);
-      if (!bytes || (*bytes)->find("INPUT") == std::string::npos || (*bytes)->find('\0') != std::string::npos)
-        continue;
-      ++files;
-      read_settings(tree, self, out, path, **bytes);
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+  bool claims(const RelPath& path) const override { return may_be_settings(path); }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      if (bytes->find("INPUT") == std::string::npos || is_binary(*bytes)) return false;
+      read_settings(in.tree, in.self, in.out, path, *bytes);
+      return true;
+    });
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

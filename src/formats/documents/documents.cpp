@@ -25,27 +25,24 @@ class DocumentsFormat : public Format {
   std::string_view name() const override { return "documents"; }
   bool reads_sources() const override { return true; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t count = 0;
+  bool claims(const RelPath& path) const override { return is_markdown(path) || is_restructured(path); }
+
+  void read(const Reading& in) const override {
+    const Focus* focus = in.out.focus();
     std::vector<std::string> names;
-    if (out.focus()) {
-      names.assign(out.focus()->names.begin(), out.focus()->names.end());
-      names.insert(names.end(), out.focus()->stems.begin(), out.focus()->stems.end());
+    if (focus) {
+      names.assign(focus->names.begin(), focus->names.end());
+      names.insert(names.end(), focus->stems.begin(), focus->stems.end());
     }
     NameSearch search(names);
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      bool markdown = is_markdown(path);
-      if (!markdown && !is_restructured(path)) continue;
-      if (!tree.is_editable(path)) continue;
-      ++count;
-      auto bytes = tree.read(path);
-      if (!bytes || (out.focus() && !out.wants(path) && !search.finds_any(**bytes))) continue;
-      auto links = cache.get<Links>(self, *bytes, [&](const std::string& text) {
-        return markdown ? documents::scan_markdown(text) : documents::scan_restructured(text);
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      if (focus && !in.out.wants(path) && !search.finds_any(*bytes)) return true;
+      auto links = in.cache.get<Links>(in.self, bytes, [&](const std::string& text) {
+        return is_markdown(path) ? documents::scan_markdown(text) : documents::scan_restructured(text);
       });
-      for (const Link& link : *links) emit(tree, path, **bytes, link, self, out);
-    }
-    out.graph().files_by_format[std::string(name())] = count;
+      for (const Link& link : *links) emit(in.tree, path, *bytes, link, in.self, in.out);
+      return true;
+    });
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {

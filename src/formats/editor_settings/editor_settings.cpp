@@ -130,18 +130,13 @@ class EditorSettingsFormat : public Format {
  public:
   std::string_view name() const override { return "editor settings"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      auto workspace = workspace_of(path);
-      const Entry* entry = workspace ? tree.find(path) : nullptr;
-      if (!entry || entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
-      auto bytes = tree.read(path);
-      if (!bytes) continue;
-      ++files;
-      Reader(tree, path, *workspace, self, out, **bytes).run();
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+  bool claims(const RelPath& path) const override { return workspace_of(path).has_value(); }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      Reader(in.tree, path, *workspace_of(path), in.self, in.out, *bytes).run();
+      return true;
+    });
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

@@ -55,21 +55,17 @@ class LinkerScriptsFormat : public Format {
  public:
   std::string_view name() const override { return "linker scripts"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      if (!is_script(path)) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind != EntryKind::file || entry->guarded) continue;
-      auto bytes = tree.read(path);
-      if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
-      ++files;
-      std::vector<Word> words = words_of(**bytes);
+  bool claims(const RelPath& path) const override { return is_script(path); }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      if (is_binary(*bytes)) return false;
+      std::vector<Word> words = words_of(*bytes);
       for (std::size_t i = 0; i + 1 < words.size(); ++i) {
         const std::string& command = words[i].text;
         if (words[i].quoted) continue;
         if (command == "INCLUDE") {
-          refer(tree, self, out, path, words[i + 1], Role::script);
+          refer(in.tree, in.self, in.out, path, words[i + 1], Role::script);
         } else if (words[i + 1].text == "(" &&
                    (command == "INPUT" || command == "GROUP" || command == "STARTUP" ||
                     command == "SEARCH_DIR" || command == "AS_NEEDED")) {
@@ -77,13 +73,13 @@ class LinkerScriptsFormat : public Format {
           std::size_t j = i + 2;
           for (; j < words.size() && words[j].text != ")"; ++j) {
             if (words[j].text != "(" && words[j].text != "AS_NEEDED")
-              refer(tree, self, out, path, words[j], role);
+              refer(in.tree, in.self, in.out, path, words[j], role);
           }
           i = j - 1;
         }
       }
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+      return true;
+    });
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

@@ -8,25 +8,28 @@ class LinksFormat : public Format {
  public:
   std::string_view name() const override { return "links"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+  // A link is no file of a language.
+  bool claims(const RelPath&) const override { return false; }
+
+  void read(const Reading& in) const override {
     std::size_t links = 0;
-    for (const RelPath& path : tree.listing().links()) {
-      if (tree.find(path)->guarded) continue;
-      auto text = tree.read(path);
+    for (const RelPath& path : in.tree.listing().links()) {
+      if (in.tree.find(path)->guarded) continue;
+      auto text = in.tree.read(path);
       if (!text) continue;
       ++links;
       Place place = place_of(path.parent(), **text);
       if (place.space != Space::tree) continue;  // it leads out of the tree, and is left as it is
-      FileIndex file = out.files().index(path);
+      FileIndex file = in.out.files().index(path);
       Reference reference =
-          Reference::of(Role::link, self, {{file, 0}}, Base{path.parent(), file, Space::tree},
+          Reference::of(Role::link, in.self, {{file, 0}}, Base{path.parent(), file, Space::tree},
                         TracedText::literal(**text, file, {0, static_cast<std::uint32_t>((*text)->size())}));
-      const Entry* there = place.path.is_root() ? nullptr : tree.find(place.path);
+      const Entry* there = place.path.is_root() ? nullptr : in.tree.find(place.path);
       if (there) reference.lead_to(place.path);
       reference.dangling = !there && !place.path.is_root();
-      out.add(std::move(reference));
+      in.out.add(std::move(reference));
     }
-    out.graph().files_by_format[std::string(name())] = links;
+    in.count(links);
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {

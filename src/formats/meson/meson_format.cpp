@@ -19,14 +19,13 @@ class MesonFormat : public Format, public ListWords, public Spellings, public Ca
  public:
   std::string_view name() const override { return "meson"; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+  bool claims(const RelPath& path) const override { return path.name() == "meson.build"; }
+
+  void read(const Reading& in) const override {
     std::vector<RelPath> tops;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      if (path.name() != "meson.build") continue;
-      const Entry* entry = tree.find(path);
-      if (!entry->guarded && entry->kind == EntryKind::file) tops.push_back(path);
-    }
-    out.graph().files_by_format["meson"] = tops.size();
+    std::copy_if(in.files.begin(), in.files.end(), std::back_inserter(tops),
+                 [&](const RelPath& path) { return in.tree.is_editable(path); });
+    in.count(tops.size());
     std::sort(tops.begin(), tops.end(), [](const RelPath& a, const RelPath& b) {
       return std::pair(a.components().size(), a) < std::pair(b.components().size(), b);
     });
@@ -35,12 +34,12 @@ class MesonFormat : public Format, public ListWords, public Spellings, public Ca
       if (read.contains(top)) continue;
       std::set<FileIndex> left_out;
       for (Worlds worlds(kMostWorlds); worlds.next();) {
-        meson::Evaluation evaluation(tree, cache, out, self, worlds);
+        meson::Evaluation evaluation(in.tree, in.cache, in.out, in.self, worlds);
         evaluation.run_project(top);
         read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
         left_out = worlds.left_out();
       }
-      tell_left_out(out, left_out);
+      tell_left_out(in.out, left_out);
     }
   }
 

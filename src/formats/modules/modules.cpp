@@ -45,24 +45,19 @@ class Sieve {
   bool active_;
 };
 
-bool may_hold_modules(const RelPath& path) {
-  return modules::dialect_of(path) || modules::holds_scripts(path);
-}
-
 struct ModuleFiles {
   std::vector<RelPath> files;
   std::size_t passed_over = 0;
 };
 
-// The files of this format, but for those of `passed_over` (sorted) that `out` does not want.
-ModuleFiles module_files(const TreeReader& tree, const std::vector<RelPath>& passed_over,
-                         const GraphBuilder& out) {
+// The files of this format, but for those of `passed_over` (sorted) that nobody wants.
+ModuleFiles module_files(const Reading& in, const std::vector<RelPath>& passed_over) {
   ModuleFiles found;
   InOrder passed(passed_over);
-  for (const RelPath& path : tree.files()) {
-    if (passed.has(path) && !out.wants(path)) {
+  for (const RelPath& path : in.files) {
+    if (passed.has(path) && !in.out.wants(path)) {
       ++found.passed_over;
-    } else if (may_hold_modules(path) && tree.is_editable(path)) {
+    } else if (in.tree.is_editable(path)) {
       found.files.push_back(path);
     }
   }
@@ -136,21 +131,28 @@ class ModulesFormat : public Format,
  public:
   std::string_view name() const override { return "modules"; }
   bool reads_sources() const override { return true; }
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
-    Memory memory;
-    read_again(tree, cache, self, out, memory, [](const RelPath&) { return false; });
+  bool claims(const RelPath& path) const override {
+    return modules::dialect_of(path) || modules::holds_scripts(path);
   }
 
-  void read_again(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out,
-                  Memory& memory, const IsSame& same) const override {
+  void read(const Reading& in) const override {
+    Memory memory;
+    read_again(in, memory, [](const RelPath&) { return false; });
+  }
+
+  void read_again(const Reading& in, Memory& memory, const IsSame& same) const override {
+    const TreeReader& tree = in.tree;
+    FactsCache& cache = in.cache;
+    std::uint8_t self = in.self;
+    GraphBuilder& out = in.out;
     Kept& kept = memory.get<Kept>();
     bool fresh = !kept.is_filled || kept.focus != out.focus();
     if (fresh) {
-      ModuleFiles found = module_files(tree, cache.passed_over(self, out.focus()), out);
+      ModuleFiles found = module_files(in, cache.passed_over(self, out.focus()));
       kept = Kept{std::move(found.files), found.passed_over, {}, out.focus(), true};
     }
     kept.facts.resize(kept.files.size());
-    out.graph().files_by_format[std::string(name())] = kept.files.size() + kept.passed_over;
+    in.count(kept.files.size() + kept.passed_over);
     Sieve sieve(out.focus());
     on_all_cores(kept.files.size(), [&](std::size_t i) {
       const RelPath& path = kept.files[i];
@@ -169,13 +171,11 @@ class ModulesFormat : public Format,
   }
 
   void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
-               const Focus* focus) const override {
+               const std::vector<RelPath>& files, const Focus* focus) const override {
     if (!focus) return;
     Sieve sieve(focus);
-    const std::vector<RelPath>& files = tree.files();
     std::vector<char> is_held_back(files.size());
     on_all_cores(files.size(), [&](std::size_t i) {
-      if (!may_hold_modules(files[i])) return;
       thread_local std::string buffer;
       auto text = tree.look_into(files[i], buffer);
       if (!text) return;

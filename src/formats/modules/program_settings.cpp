@@ -113,16 +113,16 @@ class ProgramSettingsFormat : public Format, public DefinesScope {
   std::string_view name() const override { return "program settings"; }
   bool governs(const RelPath& path) const override { return is_settings(path); }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
-    for (const RelPath& path : tree.files()) {
-      if (!is_settings(path)) continue;
-      const Entry* entry = tree.find(path);
-      auto bytes = tree.read(path);
-      if (entry->kind != EntryKind::file || entry->ignored || !bytes) continue;
-      auto facts = cache.get<ModuleFacts>(self, *bytes, [&](const std::string& text) {
+  bool claims(const RelPath& path) const override { return is_settings(path); }
+
+  void read(const Reading& in) const override {
+    for (const RelPath& path : in.files) {
+      auto bytes = in.tree.read(path);
+      if (!bytes) continue;
+      auto facts = in.cache.get<ModuleFacts>(in.self, *bytes, [&](const std::string& text) {
         return modules::scan_module(text, *modules::dialect_of(path));
       });
-      read_one(tree, path, *facts, **bytes, out);
+      read_one(in.tree, path, *facts, **bytes, in.out);
     }
   }
 

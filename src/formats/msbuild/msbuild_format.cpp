@@ -43,6 +43,10 @@ Surroundings surroundings_of(const ReferenceGraph& graph) {
   return out;
 }
 
+bool is_filters(const RelPath& path) {
+  return path.str().ends_with(".filters");
+}
+
 class MsbuildFormat : public Format,
                       public ListWords,
                       public PatternLists,
@@ -56,37 +60,35 @@ class MsbuildFormat : public Format,
  public:
   std::string_view name() const override { return "msbuild"; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    Surroundings around = surroundings_of(out.graph());
+  bool claims(const RelPath& path) const override {
+    return is_project(path) || is_imported(path) || is_filters(path) || path.extension() == ".resx";
+  }
+
+  void read(const Reading& in) const override {
+    Surroundings around = surroundings_of(in.out.graph());
     std::set<RelPath> read;
+    std::size_t files = 0;
     auto take = [&](const RelPath& path) {
       ++files;
-      Project project = evaluate(tree, cache, self, out.files(), path, around);
+      Project project = evaluate(in.tree, in.cache, in.self, in.out.files(), path, around);
       for (const Part& part : project.parts) read.insert(part.path);
-      if (!project.is_whole) out.graph().unread.emplace(path, Unread::garbled);
+      if (!project.is_whole) in.out.graph().unread.emplace(path, Unread::garbled);
       if (!project.is_whole)
-        out.notice("garbled-project", path, std::nullopt,
-                   "is, or imports, no well-formed XML and is not read whole");
-      emit_project(tree, project, self, out);
+        in.out.notice("garbled-project", path, std::nullopt,
+                      "is, or imports, no well-formed XML and is not read whole");
+      emit_project(in.tree, project, in.self, in.out);
     };
-    const std::vector<RelPath>& all = tree.listing().beside_sources();
-    for (const RelPath& path : all) {
-      if (is_project(path) && tree.is_editable(path)) take(path);
+    for (const RelPath& path : in.files) {
+      if (is_project(path) && in.tree.is_editable(path)) take(path);
     }
-    // What nobody here imports, somebody else may.
-    for (const RelPath& path : all) {
-      if (is_imported(path) && tree.is_editable(path) && !read.contains(path)) take(path);
-      if (path.str().ends_with(".filters") && tree.is_editable(path)) {
-        ++files;
-        read_filters(tree, path, self, out);
-      }
-      if (path.extension() == ".resx" && tree.is_editable(path)) {
-        ++files;
-        read_resource_list(tree, path, self, out);
-      }
+    for (const RelPath& path : in.files) {
+      if (!in.tree.is_editable(path)) continue;
+      // What nobody here imports, somebody else may.
+      if (is_imported(path) && !read.contains(path)) take(path);
+      if (is_filters(path)) read_filters(in.tree, path, in.self, in.out), ++files;
+      if (path.extension() == ".resx") read_resource_list(in.tree, path, in.self, in.out), ++files;
     }
-    out.graph().files_by_format[std::string(name())] = files;
+    in.count(files);
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

@@ -250,26 +250,23 @@ class PagesFormat : public Format, public Spellings {
   std::string_view name() const override { return "pages"; }
   bool reads_sources() const override { return true; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t count = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      bool page = is_page(path);
-      if (!page && !is_web_manifest(path) && !is_site_map(path)) continue;
-      if (!tree.is_editable(path)) continue;
-      auto bytes = tree.read(path);
-      if (!bytes) continue;
-      ++count;
-      Emitter emitter(tree, path, **bytes, self, out);
-      if (page) {
-        emitter.page(*cache.get<PageFacts>(self, *bytes,
-                                           [](const std::string& text) { return pages::scan_page(text); }));
+  bool claims(const RelPath& path) const override {
+    return is_page(path) || is_web_manifest(path) || is_site_map(path);
+  }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      Emitter emitter(in.tree, path, *bytes, in.self, in.out);
+      if (is_page(path)) {
+        emitter.page(*in.cache.get<PageFacts>(
+            in.self, bytes, [](const std::string& text) { return pages::scan_page(text); }));
       } else if (is_site_map(path)) {
         emitter.site_map();
       } else {
         emitter.manifest();
       }
-    }
-    out.graph().files_by_format[std::string(name())] = count;
+      return true;
+    });
   }
 
   std::vector<Way> own_ways(const Need& need) const override {

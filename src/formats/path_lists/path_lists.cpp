@@ -142,16 +142,15 @@ class PathListsFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "path lists"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
+  bool claims(const RelPath& path) const override { return kind_of(path).has_value(); }
+
+  void read(const Reading& in) const override {
+    const TreeReader& tree = in.tree;
+    std::uint8_t self = in.self;
+    GraphBuilder& out = in.out;
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      if (is_binary(*bytes)) return false;
       auto kind = kind_of(path);
-      if (!kind) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind != EntryKind::file || entry->guarded) continue;
-      auto bytes = tree.read(path);
-      if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
-      ++files;
       FileIndex file = out.files().index(path);
       Base base;
       if (kind->from == Kind::From::own_folder) base = {path.parent(), file, Space::tree};
@@ -159,7 +158,7 @@ class PathListsFormat : public Format, public Spellings {
       if (kind->from == Kind::From::project) base.folder = project_above(tree, path.parent());
       bool is_plain = kind->layout == Layout::path_setting || kind->layout == Layout::listed ||
                       kind->layout == Layout::flag || kind->from == Kind::From::parent;
-      std::string_view text = **bytes;
+      std::string_view text = *bytes;
       if (kind->layout == Layout::flags) {
         for (const Span& span : flags_in(text))
           refer(tree, self, out, file, base, text, span, true, Role::search_root);
@@ -174,8 +173,8 @@ class PathListsFormat : public Format, public Spellings {
         }
         at = end + 1;
       }
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+      return true;
+    });
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

@@ -284,17 +284,13 @@ class PipelinesFormat : public Format {
  public:
   std::string_view name() const override { return "pipelines"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      if (!is_pipeline(path)) continue;
-      if (!tree.is_editable(path)) continue;
-      auto bytes = tree.read(path);
-      if (!bytes) continue;
-      ++files;
-      Reader(tree, path, self, out).run(**bytes);
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+  bool claims(const RelPath& path) const override { return is_pipeline(path); }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      Reader(in.tree, path, in.self, in.out).run(*bytes);
+      return true;
+    });
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

@@ -29,20 +29,23 @@ class PropertyListsFormat : public Format,
   std::string_view name() const override { return "property lists"; }
   std::string_view unit_kind() const override { return "project"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      std::string_view ending = path.extension();
-      bool project = path.name() == "project.pbxproj";
-      bool listing = ending == ".xcworkspacedata" || ending == ".xcscheme";
-      if (!project && !listing && ending != ".xcconfig") continue;
-      if (!tree.is_editable(path)) continue;
-      ++files;
-      if (project) plist::read_project(tree, path, self, out);
-      if (listing) plist::read_workspace(tree, path, self, out);
-      if (ending == ".xcconfig") plist::read_settings(tree, path, self, out);
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+  bool claims(const RelPath& path) const override {
+    std::string_view ending = path.extension();
+    return path.name() == "project.pbxproj" || ending == ".xcworkspacedata" || ending == ".xcscheme" ||
+           ending == ".xcconfig";
+  }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes&) {
+      if (path.name() == "project.pbxproj") {
+        plist::read_project(in.tree, path, in.self, in.out);
+      } else if (path.extension() == ".xcconfig") {
+        plist::read_settings(in.tree, path, in.self, in.out);
+      } else {
+        plist::read_workspace(in.tree, path, in.self, in.out);
+      }
+      return true;
+    });
   }
   std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like, const RelPath& path,
                                 const TreeReader& tree) const override {

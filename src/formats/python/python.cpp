@@ -40,6 +40,10 @@ std::vector<std::string> names_of(const Focus* focus) {
   return {heads.begin(), heads.end()};
 }
 
+bool is_python(const RelPath& path) {
+  return path.extension() == ".py" || path.extension() == ".pyi";
+}
+
 class PythonFormat : public Format,
                      public Spellings,
                      public NeededChanges,
@@ -49,15 +53,22 @@ class PythonFormat : public Format,
   std::string_view name() const override { return "python"; }
   bool reads_sources() const override { return true; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+  bool claims(const RelPath& path) const override {
+    return is_python(path) || path.extension() == ".rst" || path.extension() == ".md" ||
+           path.extension() == ".txt";
+  }
+
+  void read(const Reading& in) const override {
+    const TreeReader& tree = in.tree;
+    FactsCache& cache = in.cache;
+    std::uint8_t self = in.self;
+    GraphBuilder& out = in.out;
     NameSearch search(names_of(out.focus()));
     std::vector<RelPath> files;
-    for (const RelPath& path : tree.files()) {
-      if (path.extension() != ".py" && path.extension() != ".pyi") continue;
-      const Entry* entry = tree.find(path);
-      if (entry->kind == EntryKind::file && !entry->ignored && !entry->guarded) files.push_back(path);
+    for (const RelPath& path : in.files) {
+      if (is_python(path) && tree.is_editable(path)) files.push_back(path);
     }
-    out.graph().files_by_format[std::string(name())] = files.size();
+    in.count(files.size());
     if (files.empty()) return;
     std::vector<std::shared_ptr<const PythonFacts>> facts(files.size());
     std::vector<char> started(files.size()), adds(files.size());
@@ -88,20 +99,18 @@ class PythonFormat : public Format,
       python::emit_imports(source, out);
       python::emit_paths(source, constants, out);
     }
-    read_documents(tree, cache, self, resolver, search, out);
+    read_documents(in, resolver, search);
   }
 
   // Documents show how a package is used, and test runners run what they show.
-  static void read_documents(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
-                             const python::PythonResolver& resolver, const NameSearch& search,
-                             GraphBuilder& out) {
-    for (const RelPath& path : tree.files()) {
-      std::string_view ending = path.extension();
-      if ((ending != ".rst" && ending != ".md" && ending != ".txt") || !tree.is_editable(path)) continue;
-      auto bytes = tree.read(path);
+  static void read_documents(const Reading& in, const python::PythonResolver& resolver,
+                             const NameSearch& search) {
+    for (const RelPath& path : in.files) {
+      if (is_python(path) || !in.tree.is_editable(path)) continue;
+      auto bytes = in.tree.read(path);
       if (!bytes || (*bytes)->find(">>> ") == std::string::npos) continue;
-      if (out.focus() && !search.finds_any(**bytes)) continue;
-      python::emit_sessions({tree, cache, self, resolver, path, *bytes, nullptr}, out);
+      if (in.out.focus() && !search.finds_any(**bytes)) continue;
+      python::emit_sessions({in.tree, in.cache, in.self, resolver, path, *bytes, nullptr}, in.out);
     }
   }
 

@@ -341,14 +341,19 @@ class PythonSettingsFormat : public Format,
     return is_settings(path) || path.name() == "conftest.py";
   }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+  bool claims(const RelPath& path) const override { return is_settings(path); }
+
+  void read(const Reading& in) const override {
+    const TreeReader& tree = in.tree;
+    std::uint8_t self = in.self;
+    GraphBuilder& out = in.out;
     std::vector<Settings> all = settings_of(tree, self, out);
     for (Settings& settings : all) settings.roots();
     const std::vector<RelPath>& files = tree.files();
     bool any = std::any_of(files.begin(), files.end(),
                            [](const RelPath& path) { return path.extension() == ".py"; });
     if (!any) return;
-    out.graph().files_by_format[std::string(name())] = all.size();
+    in.count(all.size());
     python::PythonResolver resolver(tree, out.graph());
     for (Settings& settings : all) settings.references(resolver);
     python_settings::emit_named_modules(tree, resolver, self, out);

@@ -113,18 +113,15 @@ class ResourceScriptsFormat : public Format, public IgnoresCase {
  public:
   std::string_view name() const override { return "resource scripts"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      if (!is_script(path) || !tree.is_editable(path)) continue;
-      auto bytes = tree.read(path);
-      if (!bytes) continue;
-      auto wide = read_utf16(**bytes);
-      if (!wide && (*bytes)->find('\0') != std::string::npos) continue;
-      ++files;
-      Reader(tree, path, self, out, **bytes, wide ? &*wide : nullptr).run();
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+  bool claims(const RelPath& path) const override { return is_script(path); }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      auto wide = read_utf16(*bytes);
+      if (!wide && is_binary(*bytes)) return false;
+      Reader(in.tree, path, in.self, in.out, *bytes, wide ? &*wide : nullptr).run();
+      return true;
+    });
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

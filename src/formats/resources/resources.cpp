@@ -29,30 +29,24 @@ class ResourcesFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "resources"; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t files = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      bool bundle = is_bundle(path);
-      if (!bundle && !is_ui(path)) continue;
-      const Entry* entry = tree.find(path);
-      if (entry->guarded || entry->kind != EntryKind::file) continue;
-      auto bytes = tree.read(path);
-      if (!bytes) continue;
-      ++files;
-      auto facts = cache.get<Facts>(self, *bytes, [](const std::string& text) {
+  bool claims(const RelPath& path) const override { return is_bundle(path) || is_ui(path); }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      auto facts = in.cache.get<Facts>(in.self, bytes, [](const std::string& text) {
         auto found = xml::elements(text);
         return Facts{found.has_value(), found.value_or(std::vector<Element>())};
       });
       if (!facts->is_well_formed)
-        out.notice("garbled-resources", path, std::nullopt, "is no well-formed XML and is not read");
+        in.out.notice("garbled-resources", path, std::nullopt, "is no well-formed XML and is not read");
       for (const Element& element : facts->elements) {
-        if (!bundle)
-          refer_from_ui(tree, self, out, path, **bytes, element);
+        if (!is_bundle(path))
+          refer_from_ui(in.tree, in.self, in.out, path, *bytes, element);
         else if (element.name == "file" && (element.parent == "gresource" || element.parent == "qresource"))
-          refer_to_member(tree, self, out, path, **bytes, element);
+          refer_to_member(in.tree, in.self, in.out, path, *bytes, element);
       }
-    }
-    out.graph().files_by_format[std::string(name())] = files;
+      return true;
+    });
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {

@@ -30,16 +30,16 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
   std::string_view name() const override { return "sketches"; }
   std::string_view unit_kind() const override { return "sketch"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    std::size_t count = 0;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      bool sketch = path.extension() == ".ino" || path.extension() == ".pde";
-      const Entry* entry = sketch ? tree.find(path) : nullptr;
-      if (!sketch || entry->ignored || entry->guarded || main_of(tree, path.parent()) != path) continue;
-      ++count;
-      read_sketch(tree, path, self, out);
-    }
-    out.graph().files_by_format[std::string(name())] = count;
+  bool claims(const RelPath& path) const override {
+    return path.extension() == ".ino" || path.extension() == ".pde";
+  }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes&) {
+      if (main_of(in.tree, path.parent()) != path) return false;
+      read_sketch(in.tree, path, in.self, in.out);
+      return true;
+    });
   }
 
   // No byte spells what a sketch is built of.

@@ -24,21 +24,11 @@ class Reader {
   Reader(const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
       : tree_(tree), self_(format), out_(out) {}
 
-  void run() {
-    std::size_t count = 0;
-    for (const RelPath& path : tree_.listing().beside_sources()) {
-      std::string_view ending = path.extension();
-      if (ending != ".sln" && ending != ".slnx" && ending != ".slnf") continue;
-      if (!tree_.is_editable(path)) continue;
-      auto bytes = tree_.read(path);
-      if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
-      ++count;
-      base_ = {path.parent(), out_.files().index(path), Space::tree};
-      if (ending == ".sln") text_form(**bytes);
-      if (ending == ".slnx") xml_form(path, **bytes);
-      if (ending == ".slnf") filter(path, **bytes);
-    }
-    out_.graph().files_by_format["solutions"] = count;
+  void run(const RelPath& path, const std::string& bytes) {
+    base_ = {path.parent(), out_.files().index(path), Space::tree};
+    if (path.extension() == ".sln") text_form(bytes);
+    if (path.extension() == ".slnx") xml_form(path, bytes);
+    if (path.extension() == ".slnf") filter(path, bytes);
   }
 
  private:
@@ -114,8 +104,17 @@ class SolutionsFormat : public Format, public Spellings, public FollowingNames {
  public:
   std::string_view name() const override { return "solutions"; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    Reader(tree, self, out).run();
+  bool claims(const RelPath& path) const override {
+    std::string_view ending = path.extension();
+    return ending == ".sln" || ending == ".slnx" || ending == ".slnf";
+  }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      if (is_binary(*bytes)) return false;
+      Reader(in.tree, in.self, in.out).run(path, *bytes);
+      return true;
+    });
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

@@ -87,16 +87,19 @@ class StylesFormat : public Format, public Spellings, public Forwarding {
   std::string_view name() const override { return "stylesheets"; }
   bool reads_sources() const override { return true; }
 
-  void read(const TreeReader& tree, FactsCache& cache, std::uint8_t self, GraphBuilder& out) const override {
+  bool claims(const RelPath& path) const override {
+    return dialect_of(path) || is_component(path) || is_settings(path);
+  }
+
+  void read(const Reading& in) const override {
     std::vector<styles::Sheet> sheets;
     styles::Variables variables;
     std::set<std::string> ambiguous;
-    for (const RelPath& path : tree.files()) {
+    for (const RelPath& path : in.files) {
+      if (!in.tree.is_editable(path)) continue;
       auto dialect = dialect_of(path);
       bool is_program = !dialect && is_settings(path);
-      const Entry* entry = dialect || is_component(path) || is_program ? tree.find(path) : nullptr;
-      if (!entry || entry->kind != EntryKind::file || entry->ignored || entry->guarded) continue;
-      auto bytes = tree.read(path);
+      auto bytes = in.tree.read(path);
       if (!bytes) continue;
       bool within = !dialect;
       if (is_program) {
@@ -107,7 +110,7 @@ class StylesFormat : public Format, public Spellings, public Forwarding {
         dialect = dialect_within(**bytes);
       }
       if (!dialect) continue;
-      auto facts = cache.get<StyleFacts>(self, *bytes, [&](const std::string& text) {
+      auto facts = in.cache.get<StyleFacts>(in.self, *bytes, [&](const std::string& text) {
         return styles::scan_style(is_program ? only_prepended(text)
                                   : within   ? only_styles(text)
                                              : text,
@@ -120,8 +123,8 @@ class StylesFormat : public Format, public Spellings, public Forwarding {
       sheets.push_back({path, *dialect, *bytes, facts});
     }
     for (const std::string& name : ambiguous) variables.erase(name);
-    out.graph().files_by_format[std::string(name())] = sheets.size();
-    for (const styles::Sheet& sheet : sheets) styles::emit_style(sheet, variables, tree, self, out);
+    in.count(sheets.size());
+    for (const styles::Sheet& sheet : sheets) styles::emit_style(sheet, variables, in.tree, in.self, in.out);
   }
 
   std::optional<std::string> forwarder(const TreeReader&, const RelPath& old_path, const RelPath& new_path,

@@ -62,7 +62,13 @@ class TaughtFormat : public Format, public DefinesScope {
   std::string_view name() const override { return "taught references"; }
   bool governs(const RelPath& path) const override { return path == kConfiguration; }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
+  bool claims(const RelPath& path) const override { return path == kConfiguration; }
+
+  // What the configuration teaches is in files of its own choice.
+  void read(const Reading& in) const override {
+    const TreeReader& tree = in.tree;
+    std::uint8_t self = in.self;
+    GraphBuilder& out = in.out;
     if (!tree.is_file(kConfiguration)) return;
     auto configuration = tree.read(kConfiguration);
     if (!configuration) return;
@@ -85,7 +91,7 @@ class TaughtFormat : public Format, public DefinesScope {
       }
       if (any) ++count;
     }
-    out.graph().files_by_format[std::string(name())] = count;
+    in.count(count);
     bases(**configuration, *all, tree, self, out);
   }
 

@@ -76,18 +76,15 @@ class Reader {
   Reader(const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
       : tree_(tree), self_(format), out_(out) {}
 
-  void run() {
-    for (const RelPath& path : tree_.files()) {
-      if (!is_settings(path)) continue;
-      const Entry* entry = tree_.find(path);
-      if (entry->kind == EntryKind::file && !entry->ignored) load(path);
-    }
+  // Reads these settings; gives how many there are, with those that they extend.
+  std::size_t run(const std::vector<RelPath>& files) {
+    for (const RelPath& path : files) load(path);
     for (const RelPath& path : std::vector<RelPath>(order_)) references(compilers_.at(path));
     for (const RelPath& path : std::vector<RelPath>(order_)) {
       scope(compilers_.at(path));
       output(compilers_.at(path));
     }
-    out_.graph().files_by_format["compiler settings"] = order_.size();
+    return order_.size();
   }
 
  private:
@@ -445,9 +442,9 @@ class CompilerSettingsFormat : public Format, public ListWords, public DefinesSc
   std::string_view name() const override { return "compiler settings"; }
   bool governs(const RelPath& path) const override { return is_settings(path); }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    Reader(tree, self, out).run();
-  }
+  bool claims(const RelPath& path) const override { return is_settings(path); }
+
+  void read(const Reading& in) const override { in.count(Reader(in.tree, in.self, in.out).run(in.files)); }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {
     return json::escaped(text);

@@ -47,11 +47,9 @@ class Reader {
   Reader(const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
       : tree_(tree), self_(format), out_(out) {}
 
-  void run() {
-    for (const RelPath& path : tree_.files()) {
-      if (path.name() != "package.json") continue;
-      const Entry* entry = tree_.find(path);
-      if (entry->kind != EntryKind::file || entry->ignored) continue;
+  // Reads these manifests.
+  void run(const std::vector<RelPath>& files) {
+    for (const RelPath& path : files) {
       auto bytes = tree_.read(path);
       if (!bytes) continue;
       Manifest manifest{path, *bytes, json::string_values(**bytes), ""};
@@ -65,7 +63,6 @@ class Reader {
     resolver_ = &resolver;
     for (const Manifest& manifest : manifests_) references(manifest);
     for (const Manifest& manifest : manifests_) bound(manifest);
-    out_.graph().files_by_format["package manifests"] = manifests_.size();
   }
 
  private:
@@ -415,14 +412,17 @@ class PackageManifestsFormat : public Format,
                                public DefinesScope {
  public:
   std::string_view name() const override { return "package manifests"; }
-  bool governs(const RelPath& path) const override { return path.name() == "package.json"; }
+  bool governs(const RelPath& path) const override { return claims(path); }
   BoundaryReport boundary_changes(const TreeView& before, const TreeView& planned,
                                   const MoveSet& moves) const override {
     return web_settings::package_changes(before, planned, moves);
   }
 
-  void read(const TreeReader& tree, FactsCache&, std::uint8_t self, GraphBuilder& out) const override {
-    Reader(tree, self, out).run();
+  bool claims(const RelPath& path) const override { return path.name() == "package.json"; }
+
+  void read(const Reading& in) const override {
+    Reader(in.tree, in.self, in.out).run(in.files);
+    in.count(in.files.size());
   }
 
   std::vector<Way> own_ways(const Need& need) const override {
