@@ -29,16 +29,16 @@ std::optional<Original> original(const Copies& copies, const RelPath& path) {
 
 }  // namespace
 
-CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const TracedText& traced, Site site,
-                    std::uint8_t format) {
-  const RelPath& user = graph.files.path(site.file);
+CopyUse copied_path(const Scopes& scopes, const FileTable& files, const TreeReader& tree,
+                    const TracedText& traced, Site site, std::uint8_t format) {
+  const RelPath& user = files.path(site.file);
   CopyUse use;
-  if (graph.copies.empty() || traced.has_hole()) return use;
+  if (scopes.copies.empty() || traced.has_hole()) return use;
   std::string text = traced.text();
   if (text.find_first_not_of("./") == std::string::npos) return use;
   std::map<RelPath, FileIndex> starts = {{RelPath(), kNoFile}};
-  for (const auto& [place, copy] : graph.copies)
-    starts.emplace(graph.files.path(copy.script).parent(), copy.script);
+  for (const auto& [place, copy] : scopes.copies)
+    starts.emplace(files.path(copy.script).parent(), copy.script);
   std::optional<RelPath> target;
   Base base;
   std::size_t known = 0;  // bytes of the text
@@ -48,14 +48,14 @@ CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const T
     std::size_t size = text.size();
     while (true) {
       auto place = RelPath::resolve(folder, text.substr(0, size));
-      found = place && !place->is_root() ? original(graph.copies, *place) : std::nullopt;
+      found = place && !place->is_root() ? original(scopes.copies, *place) : std::nullopt;
       if (!found || tree.find(found->path)) break;
       size = text.rfind('/', size - 1);
       if (size == std::string::npos || size == 0) break;
     }
     if (!found || !tree.find(found->path)) continue;
     bool theirs = !found->copy->is_of_project ||
-                  (graph.files.path(found->copy->script).parent() == folder && user.is_within(folder));
+                  (files.path(found->copy->script).parent() == folder && user.is_within(folder));
     if (!theirs) continue;
     use.any = true;
     known = size;

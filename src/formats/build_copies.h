@@ -17,8 +17,8 @@ struct CopyUse {
 
 // What `text` names in the build tree, looked for from the twins of the folders of the scripts that copy and
 // from the top. `site` and `format` are of the construct that holds the text.
-CopyUse copied_path(const ReferenceGraph& graph, const TreeReader& tree, const TracedText& text, Site site,
-                    std::uint8_t format);
+CopyUse copied_path(const Scopes& scopes, const FileTable& files, const TreeReader& tree,
+                    const TracedText& text, Site site, std::uint8_t format);
 // Whether copied_path() made the reference.
 bool names_copy(const Reference& reference);
 // Why such a text could not follow, and what would help; nothing for other references.

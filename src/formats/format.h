@@ -40,6 +40,7 @@ struct Reading {
   std::uint8_t self;  // the format's own index
   GraphBuilder& out;
   const std::vector<RelPath>& files;  // those that it claims, sorted; protected ones may be among them
+  const Scopes& scopes;               // what other formats gave of the kinds that it needs
 
   // Calls read(path, bytes) for each of the files that may be edited and can be read, and counts those for
   // which it gives true.
@@ -54,6 +55,8 @@ struct Reading {
   }
   // Says how many files were read.
   void count(std::size_t done) const;
+  // The scopes with what the format itself has given so far.
+  Scopes scopes_by_now() const;
 };
 
 inline bool is_binary(std::string_view bytes) {
@@ -69,25 +72,33 @@ class Format {
 
   // Whether a file is of this format, as far as its path tells.
   virtual bool claims(const RelPath& path) const = 0;
-  // Reads the files of this format. Formats that come later in the registry see the graph so far, so that
-  // sources are read in the contexts that build scripts gave.
-  virtual void read(const Reading& in) const = 0;
-  // The same, where only some files have changed since the last time. Only saves time.
-  virtual void read_again(const Reading& in, Memory& /*memory*/, const IsSame& /*same*/) const { read(in); }
-  // Whether its files are read in the scopes that others give, and confined to what a move touches (see
-  // Focus). Such formats stand last in the registry.
+  // What its files tell other formats, and what of others' it is read with. It is read after those that give
+  // what it needs, and sees nothing else of them.
+  virtual ScopeSet gives() const { return {}; }
+  virtual ScopeSet needs() const { return {}; }
+  // Whether its files are confined to what a move touches (see Focus). Such formats stand last in the
+  // registry.
   virtual bool reads_sources() const { return false; }
-  // Fills the cache with what the bytes of single files tell, on all cores; with a focus, what the readings
-  // that are confined to it will ask. Only saves time.
-  virtual void prepare(const TreeReader&, FactsCache&, std::uint8_t /*self*/,
-                       const std::vector<RelPath>& /*files*/, const Focus*) const {}
+  virtual void read(const Reading& in) const = 0;
 
   // `text` as it must be written in place of a literal of that style; nothing if the language cannot say it
   // there.
   virtual std::optional<std::string> write(std::string_view text, WritingStyle style) const = 0;
 };
 
-// All formats, in the order in which they are read.
+// Offered by formats that spare work between readings.
+class Incremental {
+ public:
+  virtual ~Incremental() = default;
+  // Reads, where only some files have changed since the last time.
+  virtual void read_again(const Reading& in, Memory& memory, const IsSame& same) const = 0;
+  // Fills the cache with what the bytes of single files tell, on all cores; with a focus, what the readings
+  // that are confined to it will ask.
+  virtual void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
+                       const std::vector<RelPath>& files, const Focus* focus) const = 0;
+};
+
+// All formats. A format's index never changes while the program runs.
 const std::vector<std::unique_ptr<Format>>& formats();
 const Format& format_at(std::uint8_t index);
 
@@ -114,8 +125,13 @@ std::vector<const Capability*> all_that_offer() {
 using ClaimedFiles = std::vector<std::vector<RelPath>>;
 ClaimedFiles claimed_files(const TreeReader& tree);
 
-// Reads one tree again and again while only some of its files change. What build scripts mean is kept as long
-// as none of the files that were read for it changed.
+// The formats' indices in an order in which each comes behind those that give what it needs; as in the
+// registry otherwise.
+const std::vector<std::uint8_t>& reading_order();
+
+// Reads one tree again and again while only some of its files change. What a format that reads no sources
+// made of its files is kept as long as none of the files that were read for it changed, and none of the
+// scopes that it needs.
 class GraphReader {
  public:
   // `same` tells whether a file has the bytes that it had at the last call; at the first one it is not asked.
@@ -123,11 +139,21 @@ class GraphReader {
                       const Focus* focus = nullptr);
 
  private:
+  // What one format made of the tree.
+  struct Part {
+    bool is_read = false;
+    ReferenceGraph graph;
+    std::set<RelPath> read;  // the files that were read for it
+    std::size_t age = 0;     // of the reading that made it
+    Memory memory;
+  };
+  bool is_current(std::uint8_t format, const IsSame& same) const;
+  Scopes scopes_for(std::uint8_t format) const;
+
   std::optional<ClaimedFiles> claimed_;
-  std::optional<GraphBuilder> scripts_;  // as all formats left it that read no sources
-  std::set<RelPath> read_;
-  std::map<std::size_t, Memory> sources_;  // of the others
-  std::size_t size_ = 4096;                // about how many references to expect
+  std::shared_ptr<FileTable> files_ = std::make_shared<FileTable>();
+  std::vector<Part> parts_;
+  std::size_t readings_ = 0;
 };
 
 // Reads a whole tree.

@@ -1,4 +1,5 @@
 #include <algorithm>
+#include <cstdlib>
 #include <iterator>
 
 #include "base/all_cores.h"
@@ -54,33 +55,91 @@ ClaimedFiles claimed_files(const TreeReader& tree) {
   return out;
 }
 
+Scopes Reading::scopes_by_now() const {
+  Scopes known = scopes;
+  add_scopes(known, out.graph(), format_at(self).gives());
+  return known;
+}
+
+const std::vector<std::uint8_t>& reading_order() {
+  static const std::vector<std::uint8_t> order = [] {
+    std::vector<std::uint8_t> out;
+    std::vector<char> placed(formats().size());
+    auto is_ready = [&](std::size_t format) {
+      for (std::size_t other = 0; other < formats().size(); ++other) {
+        bool gives = !(formats()[other]->gives() & formats()[format]->needs()).empty();
+        if (gives && other != format && !placed[other]) return false;
+      }
+      return true;
+    };
+    while (out.size() < formats().size()) {
+      std::size_t next = 0;
+      while (next < formats().size() && (placed[next] || !is_ready(next))) ++next;
+      if (next == formats().size()) std::abort();  // formats that need each other; a test sees it first
+      placed[next] = 1;
+      out.push_back(static_cast<std::uint8_t>(next));
+    }
+    return out;
+  }();
+  return order;
+}
+
+// Of what is read anew it is not known whether it came out the same, so all that needs it is read anew too.
+bool GraphReader::is_current(std::uint8_t format, const IsSame& same) const {
+  const Part& part = parts_[format];
+  if (!part.is_read || format_at(format).reads_sources()) return false;
+  for (std::size_t other = 0; other < parts_.size(); ++other) {
+    bool gives = !(formats()[other]->gives() & format_at(format).needs()).empty();
+    if (gives && other != format && parts_[other].age > part.age) return false;
+  }
+  return std::all_of(part.read.begin(), part.read.end(), same);
+}
+
+Scopes GraphReader::scopes_for(std::uint8_t format) const {
+  Scopes out;
+  ScopeSet needs = format_at(format).needs();
+  for (std::size_t other = 0; other < parts_.size(); ++other) {
+    if (other != format) add_scopes(out, parts_[other].graph, formats()[other]->gives() & needs);
+  }
+  return out;
+}
+
 ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, const IsSame& same,
                                  const Focus* focus) {
   if (!claimed_) claimed_ = claimed_files(tree);
-  bool kept = scripts_ && std::all_of(read_.begin(), read_.end(), same);
-  if (!kept) {
-    read_.clear();
-    scripts_.reset();
-    LoggedTree logged(tree, read_);
-    GraphBuilder builder;
-    builder.graph().references.reserve(size_);
-    for (std::size_t i = 0; i < formats().size(); ++i) {
-      if (!formats()[i]->reads_sources())
-        formats()[i]->read({logged, cache, static_cast<std::uint8_t>(i), builder, (*claimed_)[i]});
+  parts_.resize(formats().size());
+  ++readings_;
+  for (std::uint8_t i : reading_order()) {
+    if (is_current(i, same)) continue;
+    const Format& format = format_at(i);
+    Part& part = parts_[i];
+    Scopes scopes = scopes_for(i);
+    GraphBuilder builder(files_);
+    builder.graph().references.reserve(part.graph.references.size() + part.graph.references.size() / 8);
+    if (format.reads_sources()) {
+      builder.confine(focus);
+      builder.know_made(scopes.made);
     }
-    scripts_ = std::move(builder);
+    part.read.clear();
+    LoggedTree logged(tree, part.read);
+    const auto* incremental = offer<Incremental>(format);
+    if (incremental) {
+      incremental->read_again({tree, cache, i, builder, (*claimed_)[i], scopes}, part.memory, same);
+    } else if (format.reads_sources()) {
+      format.read({tree, cache, i, builder, (*claimed_)[i], scopes});
+    } else {
+      format.read({logged, cache, i, builder, (*claimed_)[i], scopes});
+    }
+    part.graph = std::move(builder.graph());
+    part.is_read = true;
+    part.age = readings_;
   }
-  GraphBuilder builder = *scripts_;
-  builder.graph().references.reserve(size_);
-  builder.confine(focus);
-  for (std::size_t i = 0; i < formats().size(); ++i) {
-    if (formats()[i]->reads_sources())
-      formats()[i]->read_again({tree, cache, static_cast<std::uint8_t>(i), builder, (*claimed_)[i]},
-                               sources_[i], same);
-  }
-  ReferenceGraph graph = builder.finish();
-  size_ = graph.references.size() + graph.references.size() / 8;
-  return graph;
+  GraphBuilder all(files_);
+  std::size_t count = 0;
+  for (const Part& part : parts_) count += part.graph.references.size();
+  all.graph().references.reserve(count);
+  for (const Part& part : parts_) all.add_part(part.graph);
+  return all.finish();
 }
 
 ReferenceGraph read_graph(const TreeReader& tree, FactsCache& cache) {

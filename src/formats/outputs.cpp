@@ -34,9 +34,9 @@ bool is_there(const TreeReader& tree, const RelPath& path) {
 
 }  // namespace
 
-std::optional<RelPath> source_of(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& output) {
+std::optional<RelPath> source_of(const TreeReader& tree, const Scopes& scopes, const RelPath& output) {
   const std::string& text = output.str();
-  for (const OutputFolder& folder : graph.outputs) {
+  for (const OutputFolder& folder : scopes.outputs) {
     if (!output.is_within(folder.outputs) || output == folder.outputs) continue;
     RelPath twin = folder.sources / output.below(folder.outputs);
     for (const Ending& ending : kMade) {

@@ -10,7 +10,7 @@
 namespace yc {
 
 // The source of an output, if it is known and there.
-std::optional<RelPath> source_of(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& output);
+std::optional<RelPath> source_of(const TreeReader& tree, const Scopes& scopes, const RelPath& output);
 
 // Texts that could name the output of `need.wanted`, a source after the move, from `need.new_base`, the
 // likeliest first.

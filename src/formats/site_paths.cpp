@@ -66,9 +66,8 @@ std::optional<Found> at(const TreeReader& tree, const RelPath& folder, const std
 
 }  // namespace
 
-std::optional<SitePath> find_site_path(const TreeReader& tree, const ReferenceGraph& graph,
-                                       const RelPath& user, const std::string& text,
-                                       const std::vector<Base>& folders) {
+std::optional<SitePath> find_site_path(const TreeReader& tree, const Scopes& scopes, const RelPath& user,
+                                       const std::string& text, const std::vector<Base>& folders) {
   bool absolute = text.starts_with("/");
   std::vector<Base> bases = folders;
   if (absolute) {
@@ -86,7 +85,7 @@ std::optional<SitePath> find_site_path(const TreeReader& tree, const ReferenceGr
   }
   for (const Base& base : bases) {
     auto place = RelPath::resolve(base.folder, rest);
-    auto source = place ? source_of(tree, graph, *place) : std::nullopt;
+    auto source = place ? source_of(tree, scopes, *place) : std::nullopt;
     if (source) return SitePath{*place, base, absolute ? "/" : "", false, source};
   }
   return std::nullopt;

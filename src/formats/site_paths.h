@@ -27,9 +27,8 @@ struct SitePath {
 
 // Where the local part of a URL in `user` leads: looked up in these folders in order, or in the site's roots
 // if it begins with a slash.
-std::optional<SitePath> find_site_path(const TreeReader& tree, const ReferenceGraph& graph,
-                                       const RelPath& user, const std::string& text,
-                                       const std::vector<Base>& folders);
+std::optional<SitePath> find_site_path(const TreeReader& tree, const Scopes& scopes, const RelPath& user,
+                                       const std::string& text, const std::vector<Base>& folders);
 
 // The reference for it: `text` stands at `span` of `file`.
 Reference site_reference(const SitePath& found, FileIndex file, const std::string& text, Span span,

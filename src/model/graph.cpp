@@ -56,15 +56,17 @@ void GraphBuilder::add(Reference reference) {
   graph_.references.push_back(std::move(reference));
 }
 
-ContextIndex GraphBuilder::context(Context context) {
+ContextKey key_of(const Context& context) {
   std::string macros;
   for (const PathMacro& macro : context.macros)
     macros += macro.name + (macro.angled ? "<" : "=") + macro.value.text() + "\n";
   std::string start =
       context.start.space == Space::outside ? "" : marked(context.start.space, context.start.path);
-  auto [at, fresh] = contexts_.emplace(
-      std::tuple(context.roots, context.forced, macros, context.open, start, context.system),
-      static_cast<ContextIndex>(graph_.contexts.size()));
+  return {context.roots, context.forced, macros, context.open, start, context.system};
+}
+
+ContextIndex GraphBuilder::context(Context context) {
+  auto [at, fresh] = contexts_.emplace(key_of(context), static_cast<ContextIndex>(graph_.contexts.size()));
   if (fresh) graph_.contexts.push_back(std::move(context));
   return at->second;
 }
@@ -148,7 +150,107 @@ std::size_t hash_of(const Reference& reference) {
 
 }  // namespace
 
+void add_scopes(Scopes& to, const Scopes& more, ScopeSet which) {
+  auto append = [](auto& list, const auto& items) { list.insert(list.end(), items.begin(), items.end()); };
+  if (which.has(Scope::search_roots)) {
+    std::map<ContextKey, ContextIndex> known;
+    for (std::size_t i = 0; i < to.contexts.size(); ++i)
+      known.emplace(key_of(to.contexts[i]), static_cast<ContextIndex>(i));
+    std::vector<ContextIndex> numbers;
+    for (const Context& one : more.contexts) {
+      auto [at, fresh] = known.emplace(key_of(one), static_cast<ContextIndex>(to.contexts.size()));
+      if (fresh) to.contexts.push_back(one);
+      numbers.push_back(at->second);
+    }
+    for (Compilation item : more.compilations) {
+      if (item.context != kNoContext) item.context = numbers[static_cast<std::size_t>(item.context)];
+      to.compilations.push_back(std::move(item));
+    }
+  }
+  if (which.has(Scope::products)) {
+    for (const auto& [path, systems] : more.made) to.made[path].insert(systems.begin(), systems.end());
+    to.templates.insert(more.templates.begin(), more.templates.end());
+  }
+  if (which.has(Scope::copies)) {
+    for (const auto& [place, copy] : more.copies) to.copies.insert_or_assign(place, copy);
+  }
+  if (which.has(Scope::lookups)) {
+    for (const auto& [file, folders] : more.lookups) {
+      std::vector<Base>& known = to.lookups[file];
+      for (const Base& folder : folders) {
+        bool fresh = std::none_of(known.begin(), known.end(), [&](const Base& other) {
+          return other.folder == folder.folder && other.space == folder.space;
+        });
+        if (fresh) known.push_back(folder);
+      }
+    }
+  }
+  if (which.has(Scope::solutions)) {
+    for (const auto& [project, solutions] : more.solutions)
+      to.solutions[project].insert(solutions.begin(), solutions.end());
+  }
+  if (!(which & kAllNames).empty()) {
+    append(to.aliases, more.aliases);
+    append(to.merged_folders, more.merged_folders);
+    to.entries.insert(more.entries.begin(), more.entries.end());
+  }
+  if (which.has(Scope::outputs)) append(to.outputs, more.outputs);
+  if (which.has(Scope::module_roots)) append(to.module_roots, more.module_roots);
+  if (which.has(Scope::programs)) to.started.insert(more.started.begin(), more.started.end());
+}
+
+ScopeSet held_by(const Scopes& scopes) {
+  ScopeSet out;
+  auto note = [&](bool any, ScopeSet which) {
+    if (any) out = out | which;
+  };
+  note(!scopes.contexts.empty() || !scopes.compilations.empty(), Scope::search_roots);
+  note(!scopes.made.empty() || !scopes.templates.empty(), Scope::products);
+  note(!scopes.copies.empty(), Scope::copies);
+  note(!scopes.lookups.empty(), Scope::lookups);
+  note(!scopes.solutions.empty(), Scope::solutions);
+  note(!scopes.aliases.empty() || !scopes.merged_folders.empty() || !scopes.entries.empty(), kAllNames);
+  note(!scopes.outputs.empty(), Scope::outputs);
+  note(!scopes.module_roots.empty(), Scope::module_roots);
+  note(!scopes.started.empty(), Scope::programs);
+  return out;
+}
+
+void GraphBuilder::know_made(const std::map<RelPath, std::set<BuildSystem>>& made) {
+  for (const auto& [path, systems] : made) made_names_.insert(std::string(path.name()));
+}
+
+void GraphBuilder::add_part(const ReferenceGraph& part) {
+  auto append = [](auto& list, const auto& items) { list.insert(list.end(), items.begin(), items.end()); };
+  auto first_unit = static_cast<std::int32_t>(graph_.units.size());
+  std::vector<ContextIndex> numbers;
+  for (const Context& one : part.contexts) numbers.push_back(context(one));
+  for (const Compilation& item : part.compilations) {
+    ContextIndex number =
+        item.context == kNoContext ? kNoContext : numbers[static_cast<std::size_t>(item.context)];
+    compile(item.source, number, item.unit < 0 ? item.unit : item.unit + first_unit);
+  }
+  append(graph_.units, part.units);
+  append(graph_.references, part.references);
+  append(graph_.holes, part.holes);
+  for (const Notice& item : part.notices)
+    notice(item.id, item.file, item.has_place ? std::optional(item.span) : std::nullopt, item.message);
+  append(graph_.generated, part.generated);
+  graph_.clashes.insert(part.clashes.begin(), part.clashes.end());
+  append(graph_.boundaries, part.boundaries);
+  append(graph_.virtual_places, part.virtual_places);
+  for (const auto& [file, why] : part.unread) {
+    Unread& known = graph_.unread.emplace(file, why).first->second;
+    known = std::max(known, why);
+  }
+  graph_.files_by_format.insert(part.files_by_format.begin(), part.files_by_format.end());
+  constexpr ScopeSet kOthers = Scope::products | Scope::copies | ScopeSet(Scope::lookups) | Scope::solutions |
+                               kAllNames | Scope::outputs | Scope::module_roots | Scope::programs;
+  add_scopes(graph_, part, kOthers);
+}
+
 ReferenceGraph GraphBuilder::finish() {
+  graph_.files = *files_;
   std::unordered_multimap<std::size_t, std::size_t> kept;  // hash and place among those kept
   kept.reserve(graph_.references.size());
   std::vector<Reference>& references = graph_.references;

@@ -2,9 +2,11 @@
 #pragma once
 
 #include <map>
+#include <memory>
 #include <optional>
 #include <set>
 #include <string>
+#include <tuple>
 #include <unordered_map>
 #include <unordered_set>
 #include <vector>
@@ -58,6 +60,11 @@ struct Context {
   Place start = {};   // the folder that the compiler is started in; outside where that is not known
   BuildSystem system = BuildSystem::any;
 };
+
+// Equal for contexts that mean the same.
+using ContextKey =
+    std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool, std::string, BuildSystem>;
+ContextKey key_of(const Context& context);
 
 // What is compiled or packaged as one.
 struct Unit {
@@ -171,29 +178,82 @@ enum class Unread : std::uint8_t {
   no_access,  // it is there and cannot be read, or is too large for it
 };
 
-struct ReferenceGraph {
-  FileTable files;
-  std::vector<Reference> references;
+// What readers tell each other: where to look, and what is made of what.
+struct Scopes {
   std::vector<Context> contexts;
-  std::vector<Unit> units;
   std::vector<Compilation> compilations;
-  std::vector<Hole> holes;
-  std::vector<Notice> notices;
   std::map<RelPath, std::set<BuildSystem>> made;  // paths of the build tree that build scripts say they make
   std::map<RelPath, RelPath> templates;     // files of the tree that are filled in, and what each becomes
   std::map<std::string, BuildCopy> copies;  // by their paths in the build tree
-  std::vector<Generated> generated;
-  std::set<ObjectClash> clashes;
-  std::map<RelPath, std::vector<Base>> lookups;  // where build scripts have the paths in a file looked up
+  std::map<RelPath, std::vector<Base>> lookups;    // where build scripts have the paths in a file looked up
+  std::map<RelPath, std::set<RelPath>> solutions;  // that list each project
   std::vector<MergedFolders> merged_folders;
   std::vector<Alias> aliases;
   std::vector<OutputFolder> outputs;
+  std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
+  std::vector<ModuleRoot> module_roots;
+  std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
+};
+
+// The kinds of scopes that a format gives or needs.
+enum class Scope : std::uint16_t {
+  search_roots = 1U << 0U,  // contexts, compilations
+  products = 1U << 1U,      // made, templates
+  copies = 1U << 2U,
+  lookups = 1U << 3U,
+  solutions = 1U << 4U,
+  // Aliases, merged folders and entries, by who tells them: compilers, manifests, bundlers and pages.
+  compiler_names = 1U << 5U,
+  package_names = 1U << 6U,
+  bundler_names = 1U << 7U,
+  page_names = 1U << 8U,
+  outputs = 1U << 9U,
+  module_roots = 1U << 10U,
+  programs = 1U << 11U,  // started
+};
+class ScopeSet {
+ public:
+  constexpr ScopeSet() = default;
+  constexpr ScopeSet(Scope scope) : bits_(static_cast<std::uint16_t>(scope)) {}  // NOLINT: a set of one
+  constexpr ScopeSet operator|(ScopeSet other) const {
+    ScopeSet out;
+    out.bits_ = static_cast<std::uint16_t>(bits_ | other.bits_);
+    return out;
+  }
+  constexpr ScopeSet operator&(ScopeSet other) const {
+    ScopeSet out;
+    out.bits_ = static_cast<std::uint16_t>(bits_ & other.bits_);
+    return out;
+  }
+  constexpr bool has(Scope scope) const { return !(*this & scope).empty(); }
+  constexpr bool empty() const { return bits_ == 0; }
+  constexpr bool operator==(const ScopeSet&) const = default;
+
+ private:
+  std::uint16_t bits_ = 0;
+};
+constexpr ScopeSet operator|(Scope a, Scope b) {
+  return ScopeSet(a) | ScopeSet(b);
+}
+inline constexpr ScopeSet kAllNames =
+    Scope::compiler_names | Scope::package_names | Scope::bundler_names | Scope::page_names;
+
+// Adds what `more` holds of some kinds. Contexts keep their order, and are numbered anew; equal ones are one.
+void add_scopes(Scopes& to, const Scopes& more, ScopeSet which);
+// The kinds of which there is something; names count as any kind of names.
+ScopeSet held_by(const Scopes& scopes);
+
+struct ReferenceGraph : Scopes {
+  FileTable files;
+  std::vector<Reference> references;
+  std::vector<Unit> units;
+  std::vector<Hole> holes;
+  std::vector<Notice> notices;
+  std::vector<Generated> generated;
+  std::set<ObjectClash> clashes;
   std::vector<Boundary> boundaries;
   std::vector<VirtualPlace> virtual_places;
-  std::vector<ModuleRoot> module_roots;
-  std::set<RelPath> started;         // programs that are started by themselves, where imports depend on that
   std::map<RelPath, Unread> unread;  // files of known formats of which nobody knows what they name
-  std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
   std::map<std::string, std::size_t> files_by_format;
 };
 
@@ -210,6 +270,14 @@ struct Focus {
 // Gathers what readers find; equal contexts are kept once.
 class GraphBuilder {
  public:
+  GraphBuilder() : files_(std::make_shared<FileTable>()) {}
+  // With the numbers of files that others use too.
+  explicit GraphBuilder(std::shared_ptr<FileTable> files) : files_(std::move(files)) {}
+  // Has the products that others tell of wanted by their names (see wants_name()).
+  void know_made(const std::map<RelPath, std::set<BuildSystem>>& made);
+  // Adds all that a part holds, whose files have the same numbers. Contexts and units are numbered anew,
+  // but for the contexts of references: a part that has some got them from the parts before.
+  void add_part(const ReferenceGraph& part);
   // `focus` must outlive the builder; null asks for everything.
   void confine(const Focus* focus) { focus_ = focus; }
   bool wants(const RelPath& file) const { return !focus_ || focus_->files.contains(file); }
@@ -220,7 +288,7 @@ class GraphBuilder {
   const Focus* focus() const { return focus_; }
   bool wants_any_name(std::string_view path) const;  // by any component
   ReferenceGraph& graph() { return graph_; }
-  FileTable& files() { return graph_.files; }
+  FileTable& files() { return *files_; }
   void add(Reference reference);
   ContextIndex context(Context context);
   void compile(const RelPath& source, ContextIndex context, std::int32_t unit);
@@ -239,18 +307,16 @@ class GraphBuilder {
   void admit(const RelPath& script, std::size_t bytes);
   // False once evaluating scripts has cost all that is granted. Whoever evaluates stops then, and says so.
   bool spend(std::size_t work) { return budget_.spend(work); }
-  // Sorts targets and drops what was found twice. Called once, at the end.
+  // Drops what was found twice, and puts the numbers of files in. Called once, at the end.
   ReferenceGraph finish();
 
  private:
+  std::shared_ptr<FileTable> files_;
   ReferenceGraph graph_;
   Budget budget_;
   std::unordered_set<RelPath> admitted_;
   const Focus* focus_ = nullptr;
-  std::map<
-      std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool, std::string, BuildSystem>,
-      ContextIndex>
-      contexts_;
+  std::map<ContextKey, ContextIndex> contexts_;
   std::unordered_set<std::string> made_names_;
 };
 

@@ -113,9 +113,12 @@ Plan Planner::run() {
   focus_ = focus_of(tree_, plan_.moves);
   if (moves_a_governor(plan_.moves)) is_confined_ = false;
   ClaimedFiles claimed = claimed_files(tree_);
-  for (std::size_t i = 0; i < formats().size(); ++i)
-    formats()[i]->prepare(tree_, cache_, static_cast<std::uint8_t>(i), claimed[i],
-                          is_confined_ ? &focus_ : nullptr);
+  for (std::size_t i = 0; i < formats().size(); ++i) {
+    const auto* incremental = offer<Incremental>(*formats()[i]);
+    if (incremental)
+      incremental->prepare(tree_, cache_, static_cast<std::uint8_t>(i), claimed[i],
+                           is_confined_ ? &focus_ : nullptr);
+  }
   if (!options_.moved_already) {
     for (const NeededChanges* format : all_that_offer<NeededChanges>()) {
       std::vector<Way> needed = format->needed_edits(tree_, plan_.moves);

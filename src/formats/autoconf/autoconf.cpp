@@ -217,6 +217,7 @@ class Reader {
 class AutoconfFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "autoconf"; }
+  ScopeSet gives() const override { return Scope::products; }
 
   bool claims(const RelPath& path) const override {
     return path.name() == "configure.ac" || path.name() == "configure.in";

@@ -33,12 +33,14 @@ std::optional<Way> follow_outside(const TreeReader& tree, const Move& move) {
 }
 
 class CFamilyFormat : public Format,
+                      public Incremental,
                       public Spellings,
                       public FollowingNames,
                       public Constants,
                       public Forwarding {
  public:
   std::string_view name() const override { return "c and c++"; }
+  ScopeSet needs() const override { return Scope::search_roots | Scope::products | ScopeSet(Scope::copies); }
   bool reads_sources() const override { return true; }
 
   bool claims(const RelPath& path) const override { return c_family::is_source(path); }
@@ -50,8 +52,8 @@ class CFamilyFormat : public Format,
 
   void read_again(const Reading& in, Memory& memory, const IsSame& same) const override {
     auto& resolver = memory.get<c_family::IncludeResolver>();
-    resolver.resolve(in.tree, in.cache, in.self, in.out.graph(), same);
-    c_family::emit_references(resolver, in.tree, in.self, in.out);
+    resolver.resolve(in.tree, in.cache, in.self, in.scopes, same);
+    c_family::emit_references(resolver, in);
   }
 
   void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self,

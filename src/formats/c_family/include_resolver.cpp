@@ -20,10 +20,10 @@ bool is_source(const RelPath& path) {
 }
 
 void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::uint8_t format,
-                              const ReferenceGraph& graph, const IsSame& same) {
+                              const Scopes& scopes, const IsSame& same) {
   tree_ = &tree;
   cache_ = &cache;
-  graph_ = &graph;
+  scopes_ = &scopes;
   same_ = &same;
   format_ = format;
   macros_.clear();
@@ -36,9 +36,9 @@ void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::ui
   for (const RelPath& path : files_) load(path);
   take_contexts();
   for (const auto& [path, made] : templates_) load(path);
-  for (const Compilation& item : graph.compilations) {
+  for (const Compilation& item : scopes.compilations) {
     visit(item.source, item.context);
-    for (const RelPath& forced : graph.contexts[static_cast<std::size_t>(item.context)].forced)
+    for (const RelPath& forced : scopes.contexts[static_cast<std::size_t>(item.context)].forced)
       visit(forced, item.context);
   }
   drain();
@@ -53,19 +53,19 @@ void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::ui
 
 void IncludeResolver::take_contexts() {
   std::set<RelPath> all;
-  bool same_made = graph_->made == made_ && graph_->templates == templates_;
-  made_ = graph_->made;
-  templates_ = graph_->templates;
+  bool same_made = scopes_->made == made_ && scopes_->templates == templates_;
+  made_ = scopes_->made;
+  templates_ = scopes_->templates;
   template_of_.clear();
   for (const auto& [path, made] : templates_) template_of_.emplace(made, path);
-  contexts_.resize(graph_->contexts.size());
+  contexts_.resize(scopes_->contexts.size());
   for (std::size_t i = 0; i < contexts_.size(); ++i) {
     Roots& roots = contexts_[i];
-    const std::vector<SearchRoot>& declared = graph_->contexts[i].roots;
+    const std::vector<SearchRoot>& declared = scopes_->contexts[i].roots;
     roots.same = turn_ > 1 && same_made && roots.declared == declared &&
-                 roots.start == graph_->contexts[i].start && roots.system == graph_->contexts[i].system;
-    roots.start = graph_->contexts[i].start;
-    roots.system = graph_->contexts[i].system;
+                 roots.start == scopes_->contexts[i].start && roots.system == scopes_->contexts[i].system;
+    roots.start = scopes_->contexts[i].start;
+    roots.system = scopes_->contexts[i].system;
     for (const SearchRoot& root : declared) {
       if (root.place.space == Space::tree) all.insert(root.place.path);
     }
@@ -172,7 +172,7 @@ const std::pair<RelPath, Include>* IncludeResolver::macro_body(const RelPath& us
 
 const PathMacro* IncludeResolver::script_macro(ContextIndex context, const std::string& name) const {
   if (context == kNoContext) return nullptr;
-  const std::vector<PathMacro>& macros = graph_->contexts[static_cast<std::size_t>(context)].macros;
+  const std::vector<PathMacro>& macros = scopes_->contexts[static_cast<std::size_t>(context)].macros;
   auto at = std::find_if(macros.rbegin(), macros.rend(),
                          [&](const PathMacro& macro) { return macro.name == name; });
   return at == macros.rend() ? nullptr : &*at;
@@ -197,9 +197,9 @@ IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Incl
                                                  ContextIndex context) const {
   if (context == kNoContext) return resolve_freely(user, include);
   const Roots& roots = contexts_[static_cast<std::size_t>(context)];
-  BuildSystem system = graph_->contexts[static_cast<std::size_t>(context)].system;
+  BuildSystem system = scopes_->contexts[static_cast<std::size_t>(context)].system;
   if (include.form == Include::Form::searched) {
-    Place start = graph_->contexts[static_cast<std::size_t>(context)].start;
+    Place start = scopes_->contexts[static_cast<std::size_t>(context)].start;
     if (start.space != Space::outside) {
       if (Hit hit = look(start, include.text, system); hit.found) return hit;
     }

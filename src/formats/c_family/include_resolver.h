@@ -33,9 +33,9 @@ class IncludeResolver {
     unsigned turn = 0;
   };
 
-  // `tree` must hold the same paths each time, and `graph` the contexts and compilations that build scripts
+  // `tree` must hold the same paths each time, and `scopes` the contexts and compilations that build scripts
   // gave; both must outlive the questions below.
-  void resolve(const TreeReader& tree, FactsCache& cache, std::uint8_t format, const ReferenceGraph& graph,
+  void resolve(const TreeReader& tree, FactsCache& cache, std::uint8_t format, const Scopes& scopes,
                const IsSame& same);
 
   std::vector<const Source*> sources() const;  // sorted by path
@@ -70,7 +70,7 @@ class IncludeResolver {
   Hit resolve_freely(const RelPath& user, const Include& include) const;
 
   const TreeReader* tree_ = nullptr;
-  const ReferenceGraph* graph_ = nullptr;
+  const Scopes* scopes_ = nullptr;
   FactsCache* cache_ = nullptr;
   const IsSame* same_ = nullptr;
   std::uint8_t format_ = 0;

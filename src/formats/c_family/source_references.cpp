@@ -16,10 +16,11 @@ using Source = IncludeResolver::Source;
 
 class Emitter {
  public:
-  Emitter(const IncludeResolver& resolver, const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
-      : resolver_(resolver), tree_(tree), self_(format), out_(out) {}
+  Emitter(const IncludeResolver& resolver, const Reading& in)
+      : resolver_(resolver), tree_(in.tree), self_(in.self), scopes_(in.scopes), out_(in.out) {}
 
-  void run() {
+  // Gives how many sources there are.
+  std::size_t run() {
     std::vector<const Source*> sources = resolver_.sources();
     for (const Source* each : sources) {
       const Source& state = *each;
@@ -48,7 +49,7 @@ class Emitter {
       }
     }
     emit_other_macros();
-    out_.graph().files_by_format["c and c++"] = sources.size();
+    return sources.size();
   }
 
  private:
@@ -116,7 +117,7 @@ class Emitter {
     if (is_anchored(path, span)) return;
     FileIndex file = out_.files().index(path);
     TracedText traced = TracedText::literal(text, file, span, kQuoted);
-    CopyUse copy = copied_path(out_.graph(), tree_, traced, {file, span.begin}, self_);
+    CopyUse copy = copied_path(scopes_, out_.files(), tree_, traced, {file, span.begin}, self_);
     std::optional<Reference> found = std::move(copy.reference);
     if (!copy.any) found = literal_path(tree_, path, file, text, span, kQuoted, self_);
     if (found) out_.add(std::move(*found));
@@ -153,8 +154,8 @@ class Emitter {
   // A path in a macro that no include uses is opened by the program, most likely from where the script
   // stands.
   void emit_other_macros() {
-    for (std::size_t i = 0; i < out_.graph().contexts.size(); ++i) {
-      for (const PathMacro& macro : out_.graph().contexts[i].macros) {
+    for (std::size_t i = 0; i < scopes_.contexts.size(); ++i) {
+      for (const PathMacro& macro : scopes_.contexts[i].macros) {
         if (used_macros_.contains({static_cast<ContextIndex>(i), macro.name})) continue;
         Reference reference = macro.definition;
         Place place = place_of(reference.base.folder, macro.value.text(), reference.base.space);
@@ -171,7 +172,7 @@ class Emitter {
   // Whether a context of the file may have roots that evaluation cannot know.
   bool is_open(const Source& state) {
     return std::any_of(state.resolved.begin(), state.resolved.end(), [&](const auto& item) {
-      return item.first != kNoContext && out_.graph().contexts[static_cast<std::size_t>(item.first)].open;
+      return item.first != kNoContext && scopes_.contexts[static_cast<std::size_t>(item.first)].open;
     });
   }
 
@@ -203,15 +204,15 @@ class Emitter {
   const IncludeResolver& resolver_;
   const TreeReader& tree_;
   std::uint8_t self_;
+  const Scopes& scopes_;
   GraphBuilder& out_;
   std::set<std::pair<ContextIndex, std::string>> used_macros_;
 };
 
 }  // namespace
 
-void emit_references(const IncludeResolver& resolver, const TreeReader& tree, std::uint8_t format,
-                     GraphBuilder& out) {
-  Emitter(resolver, tree, format, out).run();
+void emit_references(const IncludeResolver& resolver, const Reading& in) {
+  in.count(Emitter(resolver, in).run());
 }
 
 }  // namespace yc::c_family

@@ -8,7 +8,6 @@ namespace yc::c_family {
 inline constexpr WritingStyle kQuoted = 0, kAngled = 1;
 
 // Adds what the sources refer to, as far as the builder wants it.
-void emit_references(const IncludeResolver& resolver, const TreeReader& tree, std::uint8_t format,
-                     GraphBuilder& out);
+void emit_references(const IncludeResolver& resolver, const Reading& in);
 
 }  // namespace yc::c_family

@@ -81,18 +81,19 @@ bool ends_with_any(const std::string& text, std::initializer_list<std::string_vi
 class Emitter {
  public:
   // `taken`: offsets of the strings that are read already.
-  Emitter(const TreeReader& tree, const RelPath& path, const std::string& bytes, const Strings& strings,
-          std::set<std::uint32_t> taken, Language language, std::uint8_t format, GraphBuilder& out)
-      : tree_(tree),
+  Emitter(const Reading& in, const RelPath& path, const std::string& bytes, const Strings& strings,
+          std::set<std::uint32_t> taken, Language language)
+      : tree_(in.tree),
         path_(path),
         bytes_(bytes),
         strings_(strings),
         taken_(std::move(taken)),
         language_(language),
-        self_(format),
-        out_(out),
-        file_(out.files().index(path)),
-        whole_(out.wants(path)) {}
+        self_(in.self),
+        scopes_(in.scopes),
+        out_(in.out),
+        file_(in.out.files().index(path)),
+        whole_(in.out.wants(path)) {}
 
   void run() {
     for (std::size_t i = 0; i < strings_.size();) i = take(i);
@@ -223,7 +224,7 @@ class Emitter {
   // Whether a text of a program names what the build copies beside that.
   bool copied(const TracedText& text, Span span) {
     if (language_ != Language::c && language_ != Language::csharp) return false;
-    CopyUse use = copied_path(out_.graph(), tree_, text, {file_, span.begin}, self_);
+    CopyUse use = copied_path(scopes_, out_.files(), tree_, text, {file_, span.begin}, self_);
     if (use.reference) out_.add(std::move(*use.reference));
     return use.any;
   }
@@ -289,6 +290,7 @@ class Emitter {
   std::set<std::uint32_t> taken_;
   Language language_;
   std::uint8_t self_;
+  const Scopes& scopes_;
   GraphBuilder& out_;
   FileIndex file_;
   bool whole_;
@@ -297,6 +299,7 @@ class Emitter {
 class CodePathsFormat : public Format, public Spellings, public Constants {
  public:
   std::string_view name() const override { return "code paths"; }
+  ScopeSet needs() const override { return Scope::copies | Scope::products; }
   bool reads_sources() const override { return true; }
 
   bool claims(const RelPath& path) const override { return language_of(path).has_value(); }
@@ -336,9 +339,7 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
     for (const Source& source : sources) {
       std::set<std::uint32_t> taken = glue::emit_glued(tree, source.path, source.facts->glue,
                                                        constants.at(source.language), self, true, out);
-      Emitter(tree, source.path, *source.bytes, source.facts->strings, std::move(taken), source.language,
-              self, out)
-          .run();
+      Emitter(in, source.path, *source.bytes, source.facts->strings, std::move(taken), source.language).run();
     }
   }
 
@@ -376,7 +377,7 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
       return std::shared_ptr<const glue::GlueFacts>(facts, facts ? &facts->glue : nullptr);
     });
     out.look_up(names);
-    if (language == Language::c || language == Language::csharp) out.see_copies(in.out.graph());
+    if (language == Language::c || language == Language::csharp) out.see_copies(in.scopes, in.out.files());
     return out;
   }
 };

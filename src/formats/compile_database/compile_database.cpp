@@ -208,6 +208,7 @@ class Reader {
 class CompileDatabaseFormat : public Format, public SearchRoots {
  public:
   std::string_view name() const override { return "compilation database"; }
+  ScopeSet gives() const override { return Scope::search_roots; }
 
   bool claims(const RelPath& path) const override { return path.name() == kName; }
 

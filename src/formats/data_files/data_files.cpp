@@ -252,6 +252,7 @@ class Reader {
 class DataFilesFormat : public Format {
  public:
   std::string_view name() const override { return "data files"; }
+  ScopeSet needs() const override { return Scope::products; }
   bool reads_sources() const override { return true; }
   bool claims(const RelPath& path) const override { return may_be_data(path); }
 

@@ -23,6 +23,7 @@ bool is_restructured(const RelPath& path) {
 class DocumentsFormat : public Format {
  public:
   std::string_view name() const override { return "documents"; }
+  ScopeSet needs() const override { return Scope::products; }
   bool reads_sources() const override { return true; }
 
   bool claims(const RelPath& path) const override { return is_markdown(path) || is_restructured(path); }

@@ -106,7 +106,7 @@ std::optional<TracedText> PathConstants::spelled(const RelPath& file, const Glue
 
 std::optional<Reference> PathConstants::reference(const RelPath& user, const TracedText& text, Site site,
                                                   std::uint8_t format) const {
-  CopyUse copy = graph_ ? copied_path(*graph_, tree_, text, site, format) : CopyUse{};
+  CopyUse copy = scopes_ ? copied_path(*scopes_, *table_, tree_, text, site, format) : CopyUse{};
   return copy.any ? std::move(copy.reference) : literal_path(tree_, user, text, site, format);
 }
 

@@ -22,7 +22,7 @@ class PathConstants {
       : tree_(tree), files_(std::move(files)), facts_of_(std::move(facts_of)) {}
 
   // Has the texts name what the scripts of `graph`, which must outlive this, copy into the build tree.
-  void see_copies(const ReferenceGraph& graph) { graph_ = &graph; }
+  void see_copies(const Scopes& scopes, const FileTable& files) { scopes_ = &scopes, table_ = &files; }
   // What a text of `user` likely names.
   std::optional<Reference> reference(const RelPath& user, const TracedText& text, Site site,
                                      std::uint8_t format) const;
@@ -51,7 +51,8 @@ class PathConstants {
   FactsOf facts_of_;
   std::map<std::string, std::vector<Definition>> elsewhere_;
   std::set<Site> seen_;
-  const ReferenceGraph* graph_ = nullptr;
+  const Scopes* scopes_ = nullptr;
+  const FileTable* table_ = nullptr;
 };
 
 // Names that glued texts use which `out` may want, and that their own file does not define.

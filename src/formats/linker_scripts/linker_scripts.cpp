@@ -54,6 +54,7 @@ std::vector<Word> words_of(std::string_view bytes) {
 class LinkerScriptsFormat : public Format {
  public:
   std::string_view name() const override { return "linker scripts"; }
+  ScopeSet needs() const override { return Scope::lookups; }
 
   bool claims(const RelPath& path) const override { return is_script(path); }
 
@@ -65,15 +66,14 @@ class LinkerScriptsFormat : public Format {
         const std::string& command = words[i].text;
         if (words[i].quoted) continue;
         if (command == "INCLUDE") {
-          refer(in.tree, in.self, in.out, path, words[i + 1], Role::script);
+          refer(in, path, words[i + 1], Role::script);
         } else if (words[i + 1].text == "(" &&
                    (command == "INPUT" || command == "GROUP" || command == "STARTUP" ||
                     command == "SEARCH_DIR" || command == "AS_NEEDED")) {
           Role role = command == "SEARCH_DIR" ? Role::search_root : Role::argument;
           std::size_t j = i + 2;
           for (; j < words.size() && words[j].text != ")"; ++j) {
-            if (words[j].text != "(" && words[j].text != "AS_NEEDED")
-              refer(in.tree, in.self, in.out, path, words[j], role);
+            if (words[j].text != "(" && words[j].text != "AS_NEEDED") refer(in, path, words[j], role);
           }
           i = j - 1;
         }
@@ -93,13 +93,12 @@ class LinkerScriptsFormat : public Format {
 
   // The linker looks in the folder that it is started in and in those of -L. Where no command tells, it is
   // taken to be the one folder, from the script's own up to the root, in which the file is.
-  static void refer(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, const RelPath& path,
-                    const Word& word, Role role) {
+  static void refer(const Reading& in, const RelPath& path, const Word& word, Role role) {
     if (word.text.empty() || word.text.starts_with("-l") || word.text.starts_with("=")) return;
-    FileIndex file = out.files().index(path);
+    FileIndex file = in.out.files().index(path);
     std::vector<Base> folders;
-    auto told = out.graph().lookups.find(path);
-    bool is_told = told != out.graph().lookups.end();
+    auto told = in.scopes.lookups.find(path);
+    bool is_told = told != in.scopes.lookups.end();
     if (is_told) folders = told->second;
     for (RelPath up = path.parent(); !is_told; up = up.parent()) {
       folders.push_back({up, up == path.parent() ? file : kNoFile, Space::tree});
@@ -107,15 +106,15 @@ class LinkerScriptsFormat : public Format {
     }
     for (const Base& folder : folders) {
       Place place = place_of(folder.folder, word.text);
-      bool there = place.space == Space::tree && !place.path.is_root() && tree.find(place.path);
+      bool there = place.space == Space::tree && !place.path.is_root() && in.tree.find(place.path);
       if (!there) continue;
       Reference reference =
-          Reference::of(role, self, {{file, word.span.begin}}, folder,
+          Reference::of(role, in.self, {{file, word.span.begin}}, folder,
                         TracedText::literal(word.text, file, word.span, word.quoted ? kInQuotes : kPlain));
       reference.certainty = is_told ? Certainty::certain : Certainty::likely;
       reference.search = folders;
       reference.lead_to(place.path);
-      out.add(std::move(reference));
+      in.out.add(std::move(reference));
       return;
     }
   }

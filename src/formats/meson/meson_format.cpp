@@ -18,6 +18,9 @@ constexpr std::size_t kMostWorlds = 64;
 class MesonFormat : public Format, public ListWords, public Spellings, public Carving, public SearchRoots {
  public:
   std::string_view name() const override { return "meson"; }
+  ScopeSet gives() const override {
+    return Scope::search_roots | Scope::products | ScopeSet(Scope::copies) | Scope::lookups;
+  }
 
   bool claims(const RelPath& path) const override { return path.name() == "meson.build"; }
 

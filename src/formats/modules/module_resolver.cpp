@@ -46,9 +46,8 @@ std::string written_for(std::string_view source_ending) {
   return "";
 }
 
-ModuleResolver::ModuleResolver(const TreeReader& tree, const ReferenceGraph& graph)
-    : tree_(tree), graph_(graph) {
-  for (const Alias& alias : graph.aliases) {
+ModuleResolver::ModuleResolver(const TreeReader& tree, const Scopes& scopes) : tree_(tree), scopes_(scopes) {
+  for (const Alias& alias : scopes.aliases) {
     if (!alias.styles) aliases_.push_back(&alias);
   }
   // The nearest scope, then a whole name, then the longest head counts first.
@@ -118,8 +117,8 @@ std::vector<RelPath> ModuleResolver::files_at(const RelPath& path, bool typed) c
   if (!ignored.empty()) return {ignored.front()};
   if (!tree_.is_folder(path)) return {};
   // What the package manifest of the folder says, else its index.
-  auto entry = graph_.entries.find(path);
-  if (entry != graph_.entries.end() && entry->second != path) {
+  auto entry = scopes_.entries.find(path);
+  if (entry != scopes_.entries.end() && entry->second != path) {
     std::vector<RelPath> named = files_at(entry->second, typed);
     if (named.empty()) named = sources_of(entry->second);
     if (!named.empty()) return named;
@@ -128,10 +127,10 @@ std::vector<RelPath> ModuleResolver::files_at(const RelPath& path, bool typed) c
 }
 
 std::vector<RelPath> ModuleResolver::sources_of(const RelPath& output) const {
-  if (auto source = source_of(tree_, graph_, output)) return {*source};
+  if (auto source = source_of(tree_, scopes_, output)) return {*source};
   if (!output.extension().empty()) return {};
   // A module whose ending is left out, or the index of a folder.
-  for (const OutputFolder& folder : graph_.outputs) {
+  for (const OutputFolder& folder : scopes_.outputs) {
     if (!output.is_within(folder.outputs) || folder.outputs == folder.sources) continue;
     std::vector<RelPath> files = files_at(folder.sources / output.below(folder.outputs), true);
     if (!files.empty()) return files;
@@ -183,7 +182,7 @@ std::vector<RelPath> ModuleResolver::by_aliases(const RelPath& user, const std::
 std::vector<RelPath> ModuleResolver::by_merged_folders(const RelPath& user, const std::string& text,
                                                        bool typed, Resolution& out) const {
   RelPath folder = user.parent();
-  for (const MergedFolders& merged : graph_.merged_folders) {
+  for (const MergedFolders& merged : scopes_.merged_folders) {
     if (!user.is_within(merged.scope)) continue;
     for (const RelPath& own : merged.folders) {
       if (!folder.is_within(own)) continue;

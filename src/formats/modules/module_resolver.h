@@ -27,7 +27,7 @@ std::string written_for(std::string_view source_ending);
 class ModuleResolver {
  public:
   // Both must outlive this.
-  ModuleResolver(const TreeReader& tree, const ReferenceGraph& graph);
+  ModuleResolver(const TreeReader& tree, const Scopes& scopes);
 
   // `text` is a specifier, without a query. A `plain` one needs no "./" to be relative, and leaves nothing
   // out.
@@ -48,7 +48,7 @@ class ModuleResolver {
   std::vector<RelPath> at_place(const RelPath& path, bool typed) const;
 
   const TreeReader& tree_;
-  const ReferenceGraph& graph_;
+  const Scopes& scopes_;
   std::vector<const Alias*> aliases_;  // the longest heads first
 };
 

@@ -124,12 +124,14 @@ glued_paths::PathConstants constants_of(const TreeReader& tree, FactsCache& cach
 }
 
 class ModulesFormat : public Format,
+                      public Incremental,
                       public Spellings,
                       public Consequences,
                       public Constants,
                       public Forwarding {
  public:
   std::string_view name() const override { return "modules"; }
+  ScopeSet needs() const override { return kAllNames | Scope::outputs | Scope::products; }
   bool reads_sources() const override { return true; }
   bool claims(const RelPath& path) const override {
     return modules::dialect_of(path) || modules::holds_scripts(path);
@@ -160,7 +162,7 @@ class ModulesFormat : public Format,
       const Sieve* asked = sieve.is_active() && !out.wants(path) ? &sieve : nullptr;
       kept.facts[i] = facts_of(tree, cache, self, path, asked);
     });
-    modules::ModuleResolver resolver(tree, out.graph());
+    modules::ModuleResolver resolver(tree, in.scopes);
     glued_paths::PathConstants constants = constants_of(tree, cache, self, kept, out);
     for (std::size_t i = 0; i < kept.files.size(); ++i) {
       if (!kept.facts[i]) continue;

@@ -111,6 +111,7 @@ bool is_settings(const RelPath& path) {
 class ProgramSettingsFormat : public Format, public DefinesScope {
  public:
   std::string_view name() const override { return "program settings"; }
+  ScopeSet gives() const override { return Scope::bundler_names; }
   bool governs(const RelPath& path) const override { return is_settings(path); }
 
   bool claims(const RelPath& path) const override { return is_settings(path); }

@@ -24,22 +24,15 @@ namespace {
 
 using namespace msbuild;
 
-// The solution that lists each project, if it is the only one.
-Surroundings surroundings_of(const ReferenceGraph& graph) {
+// The solution that lists each project. Of several the folder may still be the same one.
+Surroundings surroundings_of(const Scopes& scopes) {
   Surroundings out;
-  std::set<RelPath> several;
-  for (const Reference& reference : graph.references) {
-    if (reference.role != Role::subfolder || reference.key.empty() || reference.key.back().file == kNoFile)
-      continue;
-    const RelPath& file = graph.files.path(reference.key.back().file);
-    if (!is_solution(file)) continue;
-    for (const Target& target : reference.targets) {
-      auto [at, fresh] = out.solution_of.emplace(target.path, file);
-      // Of several the folder may still be the same one.
-      if (!fresh && at->second.parent() != file.parent()) several.insert(target.path);
-    }
+  for (const auto& [project, solutions] : scopes.solutions) {
+    bool one_folder = std::all_of(solutions.begin(), solutions.end(), [&](const RelPath& solution) {
+      return solution.parent() == solutions.begin()->parent();
+    });
+    if (one_folder) out.solution_of.emplace(project, *solutions.begin());
   }
-  for (const RelPath& path : several) out.solution_of.erase(path);
   return out;
 }
 
@@ -59,13 +52,15 @@ class MsbuildFormat : public Format,
                       public IgnoresCase {
  public:
   std::string_view name() const override { return "msbuild"; }
+  ScopeSet gives() const override { return Scope::search_roots | Scope::copies; }
+  ScopeSet needs() const override { return Scope::solutions; }
 
   bool claims(const RelPath& path) const override {
     return is_project(path) || is_imported(path) || is_filters(path) || path.extension() == ".resx";
   }
 
   void read(const Reading& in) const override {
-    Surroundings around = surroundings_of(in.out.graph());
+    Surroundings around = surroundings_of(in.scopes);
     std::set<RelPath> read;
     std::size_t files = 0;
     auto take = [&](const RelPath& path) {

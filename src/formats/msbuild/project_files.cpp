@@ -29,8 +29,4 @@ bool is_imported(const RelPath& path) {
   return kEndings.contains(ending(path)) || path.str().ends_with(".user");
 }
 
-bool is_solution(const RelPath& path) {
-  return ending(path) == ".sln" || ending(path) == ".slnx";
-}
-
 }  // namespace yc::msbuild

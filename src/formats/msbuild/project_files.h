@@ -12,7 +12,5 @@ namespace yc::msbuild {
 bool is_project(const RelPath& path);
 // Imported by projects: .props, .targets, .projitems, .vcxitems.
 bool is_imported(const RelPath& path);
-// Solutions that list projects, whatever their form.
-bool is_solution(const RelPath& path);
 
 }  // namespace yc::msbuild

@@ -37,15 +37,15 @@ constexpr WritingStyle kUrl = 0, kJson = 1, kTemplate = 2;
 
 class Emitter {
  public:
-  Emitter(const TreeReader& tree, const RelPath& path, std::string_view bytes, std::uint8_t format,
-          GraphBuilder& out)
-      : tree_(tree),
+  Emitter(const Reading& in, const RelPath& path, std::string_view bytes)
+      : tree_(in.tree),
         path_(path),
         bytes_(bytes),
-        self_(format),
-        out_(out),
-        file_(out.files().index(path)),
-        whole_(out.wants(path)) {}
+        self_(in.self),
+        scopes_(in.scopes),
+        out_(in.out),
+        file_(in.out.files().index(path)),
+        whole_(in.out.wants(path)) {}
 
   void page(const PageFacts& facts) {
     base_ = {path_.parent(), file_, Space::tree};
@@ -102,7 +102,7 @@ class Emitter {
       ++all;
       std::string path(text.substr(slash));
       if (text.substr(0, slash) != host || path.size() < 2) continue;
-      auto place = find_site_path(tree_, out_.graph(), path_, url_decoded(path), {});
+      auto place = find_site_path(tree_, scopes_, path_, url_decoded(path), {});
       if (!place) continue;
       Span span{element.text_span.begin + static_cast<std::uint32_t>(slash), element.text_span.end};
       found.push_back(site_reference(*place, file_, path, span, kUrl, self_));
@@ -190,7 +190,7 @@ class Emitter {
     if (!part) return;
     std::string plain(text.substr(0, part->end));
     if (!whole_ && !out_.wants_stem(plain) && !out_.wants_stem(url_decoded(plain))) return;
-    auto found = find_site_path(tree_, out_.graph(), path_, url_decoded(plain), {base_});
+    auto found = find_site_path(tree_, scopes_, path_, url_decoded(plain), {base_});
     if (!found) found = through_alias(plain);
     if (!found) return;
     if (plain.find_first_not_of("./") == std::string::npos && !found->left_out) return;
@@ -202,8 +202,14 @@ class Emitter {
 
   // "@/assets/pole.svg" in a component: bundlers resolve it as they do in its script.
   std::optional<SitePath> through_alias(const std::string& text) const {
+    auto found = through_alias(scopes_.aliases, text);
+    // Pages before this one may have said something too.
+    return found ? found : through_alias(out_.graph().aliases, text);
+  }
+
+  std::optional<SitePath> through_alias(const std::vector<Alias>& aliases, const std::string& text) const {
     std::size_t mark = text.starts_with("~") ? 1 : 0;
-    for (const Alias& alias : out_.graph().aliases) {
+    for (const Alias& alias : aliases) {
       bool plain =
           alias.open && !alias.head.empty() && alias.before.empty() && alias.after.empty() && !alias.styles;
       if (!plain || !path_.is_within(alias.scope) || text.compare(mark, alias.head.size(), alias.head) != 0)
@@ -224,7 +230,7 @@ class Emitter {
     if (!part || value.path.front() != "imports") return;
     std::string text = value.text.substr(0, part->end);
     std::vector<Base> folders = {base_};
-    auto found = find_site_path(tree_, out_.graph(), path_, text, folders);
+    auto found = find_site_path(tree_, scopes_, path_, text, folders);
     if (!found) return;
     Alias alias;
     alias.scope = path_.parent();
@@ -239,6 +245,7 @@ class Emitter {
   const RelPath& path_;
   std::string_view bytes_;
   std::uint8_t self_;
+  const Scopes& scopes_;
   GraphBuilder& out_;
   FileIndex file_;
   bool whole_;
@@ -248,6 +255,11 @@ class Emitter {
 class PagesFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "pages"; }
+  ScopeSet gives() const override { return Scope::page_names; }
+  ScopeSet needs() const override {
+    return Scope::compiler_names | Scope::package_names | Scope::bundler_names | Scope::outputs |
+           Scope::products;
+  }
   bool reads_sources() const override { return true; }
 
   bool claims(const RelPath& path) const override {
@@ -256,7 +268,7 @@ class PagesFormat : public Format, public Spellings {
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
-      Emitter emitter(in.tree, path, *bytes, in.self, in.out);
+      Emitter emitter(in, path, *bytes);
       if (is_page(path)) {
         emitter.page(*in.cache.get<PageFacts>(
             in.self, bytes, [](const std::string& text) { return pages::scan_page(text); }));

@@ -27,6 +27,7 @@ class PropertyListsFormat : public Format,
                             public IgnoresCase {
  public:
   std::string_view name() const override { return "property lists"; }
+  ScopeSet gives() const override { return Scope::search_roots; }
   std::string_view unit_kind() const override { return "project"; }
 
   bool claims(const RelPath& path) const override {

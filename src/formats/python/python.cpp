@@ -51,6 +51,8 @@ class PythonFormat : public Format,
                      public Constants {
  public:
   std::string_view name() const override { return "python"; }
+  ScopeSet gives() const override { return Scope::module_roots | Scope::programs; }
+  ScopeSet needs() const override { return Scope::module_roots | Scope::products; }
   bool reads_sources() const override { return true; }
 
   bool claims(const RelPath& path) const override {
@@ -89,8 +91,9 @@ class PythonFormat : public Format,
       if (started[i] || python::is_started_by_name(files[i])) out.graph().started.insert(files[i]);
     }
     note_programs(tree, files, facts, out);
-    add_roots(tree, cache, self, files, adds, out);
-    python::PythonResolver resolver(tree, out.graph());
+    add_roots(in, files, adds);
+    const Scopes scopes = in.scopes_by_now();
+    python::PythonResolver resolver(tree, scopes);
     python::Constants constants;
     for (std::size_t i = 0; i < files.size(); ++i) {
       if (!facts[i]) continue;
@@ -114,20 +117,21 @@ class PythonFormat : public Format,
     }
   }
 
-  static void add_roots(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
-                        const std::vector<RelPath>& files, const std::vector<char>& adds, GraphBuilder& out) {
-    python::PythonResolver resolver(tree, out.graph());
+  static void add_roots(const Reading& in, const std::vector<RelPath>& files, const std::vector<char>& adds) {
+    const Scopes scopes = in.scopes_by_now();
+    python::PythonResolver resolver(in.tree, scopes);
     python::Constants constants;
     std::vector<ModuleRoot> roots;
     for (std::size_t i = 0; i < files.size(); ++i) {
-      auto all = adds[i] ? python::facts_of(tree, cache, self, files[i]) : nullptr;
-      auto bytes = all ? tree.read(files[i]) : Result<Bytes>(Error{});
+      auto all = adds[i] ? python::facts_of(in.tree, in.cache, in.self, files[i]) : nullptr;
+      auto bytes = all ? in.tree.read(files[i]) : Result<Bytes>(Error{});
       if (!bytes) continue;
-      python::Source source{tree, cache, self, resolver, files[i], *bytes, all};
-      for (RelPath& folder : python::added_roots(source, constants, out))
+      python::Source source{in.tree, in.cache, in.self, resolver, files[i], *bytes, all};
+      for (RelPath& folder : python::added_roots(source, constants, in.out))
         roots.push_back({std::move(folder), files[i].parent(), files[i]});
     }
-    out.graph().module_roots.insert(out.graph().module_roots.end(), roots.begin(), roots.end());
+    std::vector<ModuleRoot>& known = in.out.graph().module_roots;
+    known.insert(known.end(), roots.begin(), roots.end());
   }
 
   // A file in no package, which nothing that was read imports, is a program too.

@@ -31,9 +31,8 @@ bool is_project_file(std::string_view name) {
 
 }  // namespace
 
-PythonResolver::PythonResolver(const TreeReader& tree, const ReferenceGraph& graph)
-    : tree_(tree), graph_(graph) {
-  for (const RelPath& script : graph.started) {
+PythonResolver::PythonResolver(const TreeReader& tree, const Scopes& scopes) : tree_(tree), scopes_(scopes) {
+  for (const RelPath& script : scopes.started) {
     if (script.extension() != ".py") continue;
     if (!is_package(script.parent())) starts_.insert(script.parent());
   }
@@ -86,7 +85,7 @@ bool PythonResolver::is_project(const RelPath& folder) const {
 }
 
 std::vector<PythonResolver::Root> PythonResolver::roots(const RelPath& user) const {
-  bool is_script = graph_.started.contains(user) && !is_package(user.parent()) && !is_test(user);
+  bool is_script = scopes_.started.contains(user) && !is_package(user.parent()) && !is_test(user);
   auto [slot, fresh] = roots_.try_emplace({user.parent(), is_script});
   std::vector<Root>& out = slot->second;
   if (!fresh) return out;
@@ -98,11 +97,11 @@ std::vector<PythonResolver::Root> PythonResolver::roots(const RelPath& user) con
   // ever done is sure only if something says so.
   RelPath own = above_packages(user);
   bool sure = own.is_root() || starts_.contains(own) || is_project(own) ||
-              std::any_of(graph_.module_roots.begin(), graph_.module_roots.end(),
+              std::any_of(scopes_.module_roots.begin(), scopes_.module_roots.end(),
                           [&](const ModuleRoot& root) { return root.folder == own; });
   add(own, !sure, true);
   std::vector<const ModuleRoot*> declared;
-  for (const ModuleRoot& root : graph_.module_roots) declared.push_back(&root);
+  for (const ModuleRoot& root : scopes_.module_roots) declared.push_back(&root);
   std::stable_sort(declared.begin(), declared.end(), [&](const ModuleRoot* a, const ModuleRoot* b) {
     bool in_a = user.is_within(a->scope), in_b = user.is_within(b->scope);
     if (in_a != in_b) return in_a;

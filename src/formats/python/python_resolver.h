@@ -25,7 +25,7 @@ struct Found {
 class PythonResolver {
  public:
   // Both must outlive this.
-  PythonResolver(const TreeReader& tree, const ReferenceGraph& graph);
+  PythonResolver(const TreeReader& tree, const Scopes& scopes);
 
   // An absolute name, used in a file.
   std::optional<Found> absolute(const RelPath& user, const std::string& name) const;
@@ -49,7 +49,7 @@ class PythonResolver {
   bool holds_modules(const RelPath& folder, std::size_t depth = 0) const;
 
   const TreeReader& tree_;
-  const ReferenceGraph& graph_;
+  const Scopes& scopes_;
   std::set<RelPath> starts_;  // folders of scripts that are in no package
   mutable std::map<std::pair<RelPath, bool>, std::vector<Root>> roots_;  // by folder, and whether a script
 };

@@ -337,6 +337,7 @@ class PythonSettingsFormat : public Format,
                              public DefinesScope {
  public:
   std::string_view name() const override { return "python settings"; }
+  ScopeSet gives() const override { return Scope::module_roots; }
   bool governs(const RelPath& path) const override {
     return is_settings(path) || path.name() == "conftest.py";
   }
@@ -354,7 +355,8 @@ class PythonSettingsFormat : public Format,
                            [](const RelPath& path) { return path.extension() == ".py"; });
     if (!any) return;
     in.count(all.size());
-    python::PythonResolver resolver(tree, out.graph());
+    const Scopes scopes = in.scopes_by_now();
+    python::PythonResolver resolver(tree, scopes);
     for (Settings& settings : all) settings.references(resolver);
     python_settings::emit_named_modules(tree, resolver, self, out);
   }

@@ -28,6 +28,7 @@ bool is_ui(const RelPath& path) {
 class ResourcesFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "resources"; }
+  ScopeSet needs() const override { return Scope::lookups; }
 
   bool claims(const RelPath& path) const override { return is_bundle(path) || is_ui(path); }
 
@@ -43,7 +44,7 @@ class ResourcesFormat : public Format, public Spellings {
         if (!is_bundle(path))
           refer_from_ui(in.tree, in.self, in.out, path, *bytes, element);
         else if (element.name == "file" && (element.parent == "gresource" || element.parent == "qresource"))
-          refer_to_member(in.tree, in.self, in.out, path, *bytes, element);
+          refer_to_member(in, path, *bytes, element);
       }
       return true;
     });
@@ -77,14 +78,17 @@ class ResourcesFormat : public Format, public Spellings {
     return Reference::of(role, self, {{file, site}}, {}, std::move(text));
   }
 
-  static void refer_to_member(const TreeReader& tree, std::uint8_t self, GraphBuilder& out,
-                              const RelPath& path, std::string_view bytes, const Element& element) {
+  static void refer_to_member(const Reading& in, const RelPath& path, std::string_view bytes,
+                              const Element& element) {
     if (element.text.empty()) return;
+    const TreeReader& tree = in.tree;
+    std::uint8_t self = in.self;
+    GraphBuilder& out = in.out;
     FileIndex file = out.files().index(path);
     TracedText text = xml::traced(bytes, element.text_span, file);
     std::vector<Base> folders = {Base{path.parent(), file, Space::tree}};
-    auto given = out.graph().lookups.find(path);
-    if (given != out.graph().lookups.end() && path.extension() != ".qrc") folders = given->second;
+    auto given = in.scopes.lookups.find(path);
+    if (given != in.scopes.lookups.end() && path.extension() != ".qrc") folders = given->second;
     Reference member = blank(self, file, Role::source, element.begin, text);
     member.base = folders.front();
     for (const Base& folder : folders) {
@@ -96,7 +100,7 @@ class ResourcesFormat : public Format, public Spellings {
     }
     if (member.targets.empty()) {
       // Told by a script where to look, it may also be made by the build.
-      if (given != out.graph().lookups.end()) return;
+      if (given != in.scopes.lookups.end()) return;
       member.dangling = path.extension() == ".qrc";
       if (!member.dangling) return;
     }

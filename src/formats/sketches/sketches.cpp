@@ -28,6 +28,7 @@ std::optional<RelPath> main_of(const TreeReader& tree, const RelPath& folder) {
 class SketchesFormat : public Format, public Spellings, public Consequences {
  public:
   std::string_view name() const override { return "sketches"; }
+  ScopeSet gives() const override { return Scope::search_roots; }
   std::string_view unit_kind() const override { return "sketch"; }
 
   bool claims(const RelPath& path) const override {

@@ -89,9 +89,11 @@ class Reader {
     auto written = static_cast<WritingStyle>(style + (backslashes ? 1 : 0));
     // The elements of a solution in XML are one construct: one may move from folder to folder.
     Site site{file, style == kXmlSlash ? 0 : span.begin};
-    add_leading(out_, tree_,
-                Reference::of(role, self_, {site}, base_, TracedText::literal(text, file, span, written)),
-                IfMissing::dangling, Letters::any_case);
+    Reference reference =
+        Reference::of(role, self_, {site}, base_, TracedText::literal(text, file, span, written));
+    auto project = role == Role::subfolder ? leads_to(tree_, reference, Letters::any_case) : std::nullopt;
+    if (project) out_.graph().solutions[*project].insert(out_.files().path(file));
+    add_leading(out_, tree_, std::move(reference), IfMissing::dangling, Letters::any_case);
   }
 
   const TreeReader& tree_;
@@ -103,6 +105,7 @@ class Reader {
 class SolutionsFormat : public Format, public Spellings, public FollowingNames {
  public:
   std::string_view name() const override { return "solutions"; }
+  ScopeSet gives() const override { return Scope::solutions; }
 
   bool claims(const RelPath& path) const override {
     std::string_view ending = path.extension();

@@ -46,15 +46,15 @@ std::optional<RelPath> module_in(const TreeReader& tree, const RelPath& folder, 
 
 class Emitter {
  public:
-  Emitter(const Sheet& sheet, const Variables& variables, const TreeReader& tree, std::uint8_t format,
-          GraphBuilder& out)
+  Emitter(const Sheet& sheet, const Variables& variables, const Reading& in)
       : sheet_(sheet),
         variables_(variables),
-        tree_(tree),
-        self_(format),
-        out_(out),
-        file_(out.files().index(sheet.path)),
-        whole_(out.wants(sheet.path)) {
+        tree_(in.tree),
+        self_(in.self),
+        scopes_(in.scopes),
+        out_(in.out),
+        file_(in.out.files().index(sheet.path)),
+        whole_(in.out.wants(sheet.path)) {
     for (const StyleVariable& variable : sheet.facts->variables) own_[variable.name] = variable.value;
   }
 
@@ -129,7 +129,7 @@ class Emitter {
       add(std::move(reference), *found);
       return;
     }
-    for (const Alias& alias : out_.graph().aliases) {
+    for (const Alias& alias : scopes_.aliases) {
       if (!alias.styles || !sheet_.path.is_within(alias.scope)) continue;
       auto found = module_in(tree_, alias.place, plain, sheet_.dialect);
       if (!found) continue;
@@ -150,7 +150,7 @@ class Emitter {
     if (rest.starts_with("/")) rest.erase(0, 1), mark += "/";
     const Alias* best = nullptr;
     RelPath target;
-    for (const Alias& alias : out_.graph().aliases) {
+    for (const Alias& alias : scopes_.aliases) {
       bool longer = !best || alias.head.size() > best->head.size();
       if (alias.styles || !alias.open || !alias.before.empty() || !alias.after.empty() || !longer ||
           !rest.starts_with(alias.head) || !sheet_.path.is_within(alias.scope))
@@ -176,7 +176,7 @@ class Emitter {
   std::vector<Base> folders() const {
     std::vector<Base> out;
     bool compiled = sheet_.dialect != Dialect::css;
-    for (const OutputFolder& folder : out_.graph().outputs) {
+    for (const OutputFolder& folder : scopes_.outputs) {
       if (!compiled || !sheet_.path.is_within(folder.sources)) continue;
       bool scripts = folder.settings.extension() == ".json" && folder.settings.name() != "package.json";
       if (scripts) continue;
@@ -209,7 +209,7 @@ class Emitter {
     auto part = local_part(plain);
     if (!part) return;
     plain.resize(part->end);
-    auto found = find_site_path(tree_, out_.graph(), sheet_.path, url_decoded(plain), folders());
+    auto found = find_site_path(tree_, scopes_, sheet_.path, url_decoded(plain), folders());
     if (!found) return;
     if (text.pieces().size() == 1) {
       const Piece& piece = text.pieces().front();
@@ -231,6 +231,7 @@ class Emitter {
   const Variables& variables_;
   const TreeReader& tree_;
   std::uint8_t self_;
+  const Scopes& scopes_;
   GraphBuilder& out_;
   FileIndex file_;
   bool whole_;
@@ -266,9 +267,8 @@ std::vector<std::string> spellings(const std::string& path, const std::string& o
 
 }  // namespace
 
-void emit_style(const Sheet& sheet, const Variables& variables, const TreeReader& tree, std::uint8_t format,
-                GraphBuilder& out) {
-  Emitter(sheet, variables, tree, format, out).run();
+void emit_style(const Sheet& sheet, const Variables& variables, const Reading& in) {
+  Emitter(sheet, variables, in).run();
 }
 
 std::vector<Way> style_ways(const Need& need) {

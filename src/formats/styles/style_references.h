@@ -16,8 +16,7 @@ struct Sheet {
   std::shared_ptr<const StyleFacts> facts;
 };
 
-void emit_style(const Sheet& sheet, const Variables& variables, const TreeReader& tree, std::uint8_t format,
-                GraphBuilder& out);
+void emit_style(const Sheet& sheet, const Variables& variables, const Reading& in);
 
 // Spellings of a Sass or Less module that leads to `need.wanted`, in the manner of the old one.
 std::vector<Way> style_ways(const Need& need);

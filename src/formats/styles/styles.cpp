@@ -85,6 +85,7 @@ std::string only_prepended(const std::string& bytes) {
 class StylesFormat : public Format, public Spellings, public Forwarding {
  public:
   std::string_view name() const override { return "stylesheets"; }
+  ScopeSet needs() const override { return kAllNames | Scope::outputs | Scope::products; }
   bool reads_sources() const override { return true; }
 
   bool claims(const RelPath& path) const override {
@@ -124,7 +125,7 @@ class StylesFormat : public Format, public Spellings, public Forwarding {
     }
     for (const std::string& name : ambiguous) variables.erase(name);
     in.count(sheets.size());
-    for (const styles::Sheet& sheet : sheets) styles::emit_style(sheet, variables, in.tree, in.self, in.out);
+    for (const styles::Sheet& sheet : sheets) styles::emit_style(sheet, variables, in);
   }
 
   std::optional<std::string> forwarder(const TreeReader&, const RelPath& old_path, const RelPath& new_path,

@@ -440,6 +440,7 @@ class Reader {
 class CompilerSettingsFormat : public Format, public ListWords, public DefinesScope {
  public:
   std::string_view name() const override { return "compiler settings"; }
+  ScopeSet gives() const override { return Scope::compiler_names | Scope::outputs; }
   bool governs(const RelPath& path) const override { return is_settings(path); }
 
   bool claims(const RelPath& path) const override { return is_settings(path); }

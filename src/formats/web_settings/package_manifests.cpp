@@ -44,12 +44,10 @@ bool is_entry_field(std::string_view key) {
 
 class Reader {
  public:
-  Reader(const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
-      : tree_(tree), self_(format), out_(out) {}
+  explicit Reader(const Reading& in) : in_(in), tree_(in.tree), self_(in.self), out_(in.out) {}
 
-  // Reads these manifests.
-  void run(const std::vector<RelPath>& files) {
-    for (const RelPath& path : files) {
+  void run() {
+    for (const RelPath& path : in_.files) {
       auto bytes = tree_.read(path);
       if (!bytes) continue;
       Manifest manifest{path, *bytes, json::string_values(**bytes), ""};
@@ -59,9 +57,13 @@ class Reader {
       manifests_.push_back(std::move(manifest));
     }
     for (const Manifest& manifest : manifests_) aliases(manifest);
-    modules::ModuleResolver resolver(tree_, out_.graph());
+    scopes_ = in_.scopes_by_now();
+    modules::ModuleResolver resolver(tree_, scopes_);
     resolver_ = &resolver;
-    for (const Manifest& manifest : manifests_) references(manifest);
+    for (const Manifest& manifest : manifests_) {
+      references(manifest);
+      scopes_.outputs = in_.scopes_by_now().outputs;
+    }
     for (const Manifest& manifest : manifests_) bound(manifest);
   }
 
@@ -214,7 +216,7 @@ class Reader {
     if (cut == std::string::npos || cut == 0) return;
     auto place = RelPath::resolve(settings.folder(), value.text.substr(0, cut));
     if (!place) return;
-    for (const OutputFolder& folder : out_.graph().outputs) {
+    for (const OutputFolder& folder : scopes_.outputs) {
       if (!place->is_within(folder.outputs) || folder.outputs == folder.sources || *place == folder.outputs)
         continue;
       RelPath source = folder.sources / place->below(folder.outputs);
@@ -397,9 +399,11 @@ class Reader {
     out_.add(std::move(reference));
   }
 
+  const Reading& in_;
   const TreeReader& tree_;
   std::uint8_t self_;
   GraphBuilder& out_;
+  Scopes scopes_;
   std::vector<Manifest> manifests_;
   const Manifest* current_ = nullptr;  // whose references are read
   const modules::ModuleResolver* resolver_ = nullptr;
@@ -412,6 +416,8 @@ class PackageManifestsFormat : public Format,
                                public DefinesScope {
  public:
   std::string_view name() const override { return "package manifests"; }
+  ScopeSet gives() const override { return Scope::package_names | Scope::outputs; }
+  ScopeSet needs() const override { return Scope::compiler_names | Scope::outputs; }
   bool governs(const RelPath& path) const override { return claims(path); }
   BoundaryReport boundary_changes(const TreeView& before, const TreeView& planned,
                                   const MoveSet& moves) const override {
@@ -421,7 +427,7 @@ class PackageManifestsFormat : public Format,
   bool claims(const RelPath& path) const override { return path.name() == "package.json"; }
 
   void read(const Reading& in) const override {
-    Reader(in.tree, in.self, in.out).run(in.files);
+    Reader(in).run();
     in.count(in.files.size());
   }
 
