@@ -112,5 +112,25 @@ TEST(Documents, describe_the_house) {
     EXPECT_TRUE(fs::is_directory(fs::path(SOURCES) / "src/formats" / (*at)[2].str())) << (*at)[2];
 }
 
+// The tests that hold the invariants are there.
+TEST(Documents, name_tests_that_exist) {
+  std::string tests;
+  for (const auto& entry : fs::recursive_directory_iterator(fs::path(SOURCES) / "tests")) {
+    if (entry.path().extension() == ".cpp") tests += text_of(entry.path());
+  }
+  std::size_t named = 0;
+  for (const char* document : {"ARCHITECTURE.md", "docs/security.md"}) {
+    std::string text = text_of(fs::path(SOURCES) / document);
+    std::regex form("`([A-Z][A-Za-z]+)\\.(\\*|[a-z0-9_]+)`");
+    for (std::sregex_iterator at(text.begin(), text.end(), form), end; at != end; ++at) {
+      std::string suite = (*at)[1], name = (*at)[2];
+      std::regex test("TEST(_[FP])?\\(" + suite + "," + (name == "*" ? "" : "\\s*" + name + "\\)"));
+      EXPECT_TRUE(std::regex_search(tests, test)) << document << ": " << at->str();
+      ++named;
+    }
+  }
+  EXPECT_GT(named, 15u);
+}
+
 }  // namespace
 }  // namespace yc::test
