@@ -65,6 +65,8 @@ void require_sound(const Plan& plan, const TreeReader& tree) {
   }
 }
 
+const Scopes nothing;  // of other formats
+
 // Tells whether one file was read.
 class WatchedTree : public TreeReader {
  public:
@@ -93,7 +95,7 @@ std::vector<std::uint8_t> readers_of(const MemoryTree& tree) {
     WatchedTree watched(tree, RelPath::from_normal(g_kind));
     FactsCache cache;
     GraphBuilder graph;
-    formats()[i]->read({watched, cache, self, graph, claimed[i]});
+    formats()[i]->read({watched, cache, self, graph, claimed[i], nothing});
     if (watched.was_read()) out.push_back(self);
   }
   require(!out.empty(), "the file is read by some format");
@@ -109,7 +111,8 @@ void read_file(const std::string& bytes) {
     static const ClaimedFiles claimed = claimed_files(tree);  // of every such tree
     FactsCache cache;
     GraphBuilder graph;
-    for (std::uint8_t format : readers) format_at(format).read({tree, cache, format, graph, claimed[format]});
+    for (std::uint8_t format : readers)
+      format_at(format).read({tree, cache, format, graph, claimed[format], nothing});
     (void)graph.finish();
     return;
   }
