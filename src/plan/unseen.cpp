@@ -9,6 +9,7 @@
 #include <set>
 
 #include "base/name_search.h"
+#include "formats/capabilities/members.h"
 #include "formats/unread_languages.h"
 
 namespace yc {
@@ -201,6 +202,13 @@ void add_unread_sources(const MoveSet& moves, std::vector<Unsettled>& out) {
   }
 }
 
+// Though its tool is on the list of those that are not.
+bool is_read_whole(const RelPath& path) {
+  return std::any_of(formats().begin(), formats().end(), [&](const auto& format) {
+    return offer<ReadsWhole>(*format) && format->claims(path);
+  });
+}
+
 }  // namespace
 
 std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
@@ -248,7 +256,7 @@ std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph
   add_unread_sources(moves, out);
   for (const RelPath& path : tree.files()) {
     auto tool = unread_build_tool(path);
-    if (!tool) continue;
+    if (!tool || is_read_whole(path)) continue;
     const Entry* entry = tree.find(path);
     if (entry->guarded || entry->ignored || entry->kind != EntryKind::file) continue;
     if (!moves.moves(path) && (is_read_as_data(path) || !may_name(tree, path, moves))) continue;

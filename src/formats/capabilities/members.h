@@ -26,6 +26,13 @@ class IgnoresCase {
   virtual ~IgnoresCase() = default;
 };
 
+// Offered by formats that read all that the files which they claim may name, also where these are on a list of
+// what nobody reads.
+class ReadsWhole {
+ public:
+  virtual ~ReadsWhole() = default;
+};
+
 class DefinesScope {
  public:
   virtual ~DefinesScope() = default;
