@@ -31,6 +31,7 @@
 #include "formats/shell_scripts/shell_scripts.h"
 #include "formats/sketches/sketches.h"
 #include "formats/solutions/solutions.h"
+#include "formats/studio_projects/studio_projects.h"
 #include "formats/styles/styles.h"
 #include "formats/taught/taught.h"
 #include "formats/web_settings/compiler_settings.h"
@@ -51,6 +52,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(solutions_format());
     list.push_back(msbuild_format());  // after the solutions that list its projects
     list.push_back(resource_scripts_format());
+    list.push_back(studio_projects_format());
     list.push_back(property_lists_format());
     list.push_back(assemblies_format());
     list.push_back(sketches_format());

@@ -56,6 +56,12 @@ const std::vector<Snippet>& snippets() {
        "\"/t/src/a.c\"},\n"
        " {\"directory\": \"/t\", \"arguments\": [\"cc\", \"-I/t/inc\", \"src/b.c\"], \"file\": "
        "\"src/b.c\"}]\n"},
+      {"p.dsp",
+       "# Microsoft Developer Studio Project File - Name=\"p\"\r\n# ADD CPP /I \"inc\" /I..\\x /D \"X\"\r\n# "
+       "ADD LINK32 "
+       "lib\\c.lib\r\nSOURCE=.\\src\\a.c\r\nSOURCE=\"$(InputPath)\"\r\nCmds=$(X)\\src\\a.c data\\x.txt\r\n"},
+      {"p.dsw",
+       "Microsoft Developer Studio Workspace File\r\nProject: \"p\"=.\\p.dsp - Package Owner=<4>\r\n"},
       {"p.gresource.xml",
        "<gresources><gresource prefix=\"/p\"><file alias=\"x\">data/x.txt</file></gresource></gresources>\n"},
       {"show.py",
