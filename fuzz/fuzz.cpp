@@ -56,7 +56,7 @@ void require(bool holds, const char* what) {
 
 // Every edit lies in its file and replaces what it says it does.
 void require_sound(const Plan& plan, const TreeReader& tree) {
-  require(plan.verified || !plan.unsettled.empty(), "a plan that does not verify says why");
+  require(plan.verified || !plan.blockers.empty(), "a plan that does not verify says why");
   for (const PlannedEdit& edit : plan.edit_list) {
     auto bytes = tree.read(edit.file);
     require(static_cast<bool>(bytes) && edit.span.end <= (*bytes)->size(), "an edit lies in its file");

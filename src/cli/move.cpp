@@ -78,13 +78,13 @@ int run(const Options& options, const MoveOptions& own) {
   }
   std::vector<RouteFolder> routes = session->config.routes;
   for (RouteFolder& known : known_route_folders(*session->tree)) routes.push_back(std::move(known));
-  std::vector<Unsettled> changed = changed_routes(*set, routes);
+  std::vector<Blocker> changed = changed_routes(*set, routes);
   Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
-  for (Unsettled& item : changed) {
+  for (Blocker& item : changed) {
     if (own.allow_routes) {
       plan.notices.push_back({"route", item.file, {}, false, item.reason});
     } else {
-      plan.unsettled.push_back(std::move(item));
+      plan.blockers.push_back(std::move(item));
       plan.verified = false;
     }
   }

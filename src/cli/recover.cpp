@@ -7,9 +7,9 @@ namespace yc::cli {
 
 namespace {
 
-using Way = Result<Recovered> (*)(FileSystem&, const StatePlace&);
+using Recover = Result<Recovered> (*)(FileSystem&, const StatePlace&);
 
-int run(const Options& options, Way way, bool is_undo) {
+int run(const Options& options, Recover way, bool is_undo) {
   auto root = root_of(options);
   if (!root) return fail(options, root.error());
   Records records = records_of(*root);

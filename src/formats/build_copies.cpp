@@ -87,7 +87,7 @@ std::optional<Spellings::Reason> why_no_copy(const ReferenceGraph& graph, const 
       "have the script copy it from the new place, too, then move again"};
 }
 
-std::vector<Way> spelled_in_copy(const Need& need) {
+std::vector<Proposal> spelled_in_copy(const RewriteRequest& need) {
   const Reference& reference = need.reference;
   const std::vector<Piece>& pieces = reference.text.pieces();
   if (!names_copy(reference) || pieces.size() != 1 || !pieces[0].has_origin() || need.wanted.size() != 1)

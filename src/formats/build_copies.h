@@ -24,6 +24,6 @@ bool names_copy(const Reference& reference);
 // Why such a text could not follow, and what would help; nothing for other references.
 std::optional<Spellings::Reason> why_no_copy(const ReferenceGraph& graph, const Reference& reference);
 // The text that names the copy where it is called after what it is copied from.
-std::vector<Way> spelled_in_copy(const Need& need);
+std::vector<Proposal> spelled_in_copy(const RewriteRequest& need);
 
 }  // namespace yc

@@ -55,10 +55,10 @@ class FactsCache {
 
   // Files that a format passed over when it prepared for all readings that are confined to `focus`, sorted:
   // they hold nothing that these ask for. Set before the readings begin.
-  void pass_over(std::uint8_t format, const Focus* focus, std::vector<RelPath> files) {
+  void skip(std::uint8_t format, const Focus* focus, std::vector<RelPath> files) {
     passed_over_[{format, focus}] = std::move(files);
   }
-  const std::vector<RelPath>& passed_over(std::uint8_t format, const Focus* focus) const {
+  const std::vector<RelPath>& skipped(std::uint8_t format, const Focus* focus) const {
     static const std::vector<RelPath> none;
     auto at = passed_over_.find({format, focus});
     return at == passed_over_.end() ? none : at->second;

@@ -11,7 +11,7 @@
 
 #include "base/edit.h"
 #include "formats/facts_cache.h"
-#include "formats/ways.h"
+#include "formats/proposals.h"
 #include "model/graph.h"
 #include "tree/tree_reader.h"
 

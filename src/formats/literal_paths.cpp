@@ -60,7 +60,7 @@ std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& use
   return reference;
 }
 
-std::vector<Way> spelled_as_path(const Need& need) {
+std::vector<Proposal> spelled_as_path(const RewriteRequest& need) {
   const std::vector<Piece>& pieces = need.reference.text.pieces();
   if (pieces.size() != 1 || !pieces[0].has_origin() || need.wanted.size() != 1) return {};
   std::string name = relative_text(need.new_base, need.wanted[0].path);

@@ -21,6 +21,6 @@ std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& use
 
 // "./tides.xml" for what comes to lie in the folder that such a string is relative to: a name alone could be
 // any word of the program, a path says that it is one.
-std::vector<Way> spelled_as_path(const Need& need);
+std::vector<Proposal> spelled_as_path(const RewriteRequest& need);
 
 }  // namespace yc

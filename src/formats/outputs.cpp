@@ -49,7 +49,7 @@ std::optional<RelPath> source_of(const TreeReader& tree, const Scopes& scopes, c
   return std::nullopt;
 }
 
-std::vector<std::string> output_texts(const Need& need, const std::string& old) {
+std::vector<std::string> output_texts(const RewriteRequest& need, const std::string& old) {
   std::vector<std::string> out;
   const Target& target = need.reference.targets.front();
   const RelPath& source = need.wanted.front().path;

@@ -14,6 +14,6 @@ std::optional<RelPath> source_of(const TreeReader& tree, const Scopes& scopes, c
 
 // Texts that could name the output of `need.wanted`, a source after the move, from `need.new_base`, the
 // likeliest first.
-std::vector<std::string> output_texts(const Need& need, const std::string& old_text);
+std::vector<std::string> output_texts(const RewriteRequest& need, const std::string& old_text);
 
 }  // namespace yc

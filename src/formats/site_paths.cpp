@@ -114,8 +114,8 @@ Reference site_reference(const SitePath& found, FileIndex file, const std::strin
   return reference;
 }
 
-std::vector<Way> site_ways(const Need& need) {
-  std::vector<Way> out;
+std::vector<Proposal> site_ways(const RewriteRequest& need) {
+  std::vector<Proposal> out;
   const Reference& reference = need.reference;
   if (reference.text.pieces().size() != 1 || need.wanted.size() != 1) return out;
   const Piece& piece = reference.text.pieces().front();

@@ -35,7 +35,7 @@ Reference site_reference(const SitePath& found, FileIndex file, const std::strin
                          WritingStyle style, std::uint8_t format);
 
 // All ways for a reference of its own spelling that site_reference() made.
-std::vector<Way> site_ways(const Need& need);
+std::vector<Proposal> site_ways(const RewriteRequest& need);
 
 // Percent-encoding of what a URL's path cannot hold as it is, and back (RFC 3986, section 2.1).
 std::string url_encoded(std::string_view path);

@@ -87,7 +87,7 @@ Plan mend(const TreeReader& tree, const std::string& kind) {
   }
   if (!plan.verified) {
     plan.edits.clear();
-    plan.unsettled.push_back(
+    plan.blockers.push_back(
         {"unmended", {}, {}, false, "", "mending would change something else", "mend it by hand"});
   }
   plan.rounds = 1;

@@ -39,7 +39,7 @@ bool add_leading(GraphBuilder& out, const TreeReader& tree, Reference reference,
     return false;
   }
   Led led = lead(tree, reference, letters);
-  if (!led.counts || led.is_ignored || (!led.path && missing == IfMissing::pass_over)) return false;
+  if (!led.counts || led.is_ignored || (!led.path && missing == IfMissing::skip)) return false;
   reference.dangling = !led.path;
   if (led.path) reference.lead_to(*led.path);
   out.add(std::move(reference));

@@ -11,7 +11,7 @@ enum class Letters : std::uint8_t {
   any_case,  // as systems find a path that know no case of letters
 };
 enum class IfMissing : std::uint8_t {
-  pass_over,
+  skip,
   dangling,  // the construct wants it to be there
 };
 
@@ -21,7 +21,7 @@ std::optional<RelPath> leads_to(const TreeReader& tree, const Reference& referen
 // Adds a reference to what its text names. True if that is there. Nothing is added for what is ignored, is
 // the root, or lies outside; a text that is not fully known is added as such (see add_unseen).
 bool add_leading(GraphBuilder& out, const TreeReader& tree, Reference reference,
-                 IfMissing missing = IfMissing::pass_over, Letters letters = Letters::exact);
+                 IfMissing missing = IfMissing::skip, Letters letters = Letters::exact);
 
 // Records a text with a part that evaluation cannot know, and takes its known folder as a reference of its
 // own.

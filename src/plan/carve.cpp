@@ -39,9 +39,9 @@ void verify(const TreeReader& tree, const ReferenceGraph& before, Plan& plan) {
   for (const auto& [path, edits] : plan.edits) scripts.insert(path);
   OverlayTree after(tree, plan.moves, plan.changes);
   after.set_edits(&plan.edits);
-  std::vector<Unsettled> found = differences(before, graph_of(after), scripts);
-  std::move(found.begin(), found.end(), std::back_inserter(plan.unsettled));
-  plan.verified = plan.unsettled.empty();
+  std::vector<Blocker> found = differences(before, graph_of(after), scripts);
+  std::move(found.begin(), found.end(), std::back_inserter(plan.blockers));
+  plan.verified = plan.blockers.empty();
   list_edits(
       tree, [](const RelPath&, const Span&) { return false; }, plan);
 }
@@ -136,14 +136,14 @@ void fold_one(const TreeReader& tree, const ReferenceGraph& graph, const ScriptC
   if (!child || !parent) return;
   std::string text = **child;
   if (std::string why = carver.keeps_apart(**child, **parent); !why.empty()) {
-    plan.unsettled.push_back(
+    plan.blockers.push_back(
         {"apart", reading.child, {}, false, "", "cannot be taken in: " + why, "move that out of it first"});
   }
   if (carver.is_relative()) {
     Span all{0, static_cast<std::uint32_t>(text.size())};
     FileEdits edits;
     for (const Edit& edit :
-         rebased({tree, graph, carver, reading.child, {all}, reading.script.parent()}, plan.unsettled))
+         rebased({tree, graph, carver, reading.child, {all}, reading.script.parent()}, plan.blockers))
       edits.add(edit.span, edit.text);
     text = edits.apply(text);
   }
@@ -172,8 +172,8 @@ Result<Plan> fold(const TreeReader& tree, const RelPath& folder) {
   std::set<RelPath> children;
   for (const ScriptCall& reading : readings) {
     if (!children.insert(reading.child).second) {
-      plan.unsettled.push_back({"apart", reading.script, reading.part.sentence, true, "",
-                                "has the folder's script read a second time", "leave one of the two"});
+      plan.blockers.push_back({"apart", reading.script, reading.part.sentence, true, "",
+                               "has the folder's script read a second time", "leave one of the two"});
       continue;
     }
     fold_one(tree, graph, reading, plan);

@@ -327,13 +327,13 @@ bool CarveOut::choose() {
 }
 
 // What the statements of a range become in the folder's script.
-std::string CarveOut::child_text(std::size_t from, std::size_t to, std::vector<Unsettled>& unsettled) const {
+std::string CarveOut::child_text(std::size_t from, std::size_t to, std::vector<Blocker>& blockers) const {
   std::vector<Span> spans;
   for (std::size_t i = from; i < to; ++i) {
     if (about_[i].moves) spans.push_back(parts_[i].span);
   }
   std::vector<Edit> edits;
-  if (carver_.is_relative()) edits = rebased({tree_, graph_, carver_, script_, spans, folder_}, unsettled);
+  if (carver_.is_relative()) edits = rebased({tree_, graph_, carver_, script_, spans, folder_}, blockers);
   for (const Unit& unit : graph_.units) {
     std::size_t index =
         looks_above_ && unit.format == format_ ? part_at(unit.site.file, unit.site.offset) : kNone;
@@ -399,8 +399,8 @@ void CarveOut::put_into(Plan& plan, bool looks_above) {
   if (auto there = tree_.is_file(child_) ? tree_.read(child_) : Result<Bytes>(Bytes()); there && *there) {
     // What was read before the folder's script goes before what that says, the rest behind it.
     const std::string& bytes = **there;
-    std::string before = child_text(0, call_at_, plan.unsettled),
-                after = child_text(call_at_, all, plan.unsettled);
+    std::string before = child_text(0, call_at_, plan.blockers),
+                after = child_text(call_at_, all, plan.blockers);
     std::vector<ScriptPart> own = carver_.parts(bytes);
     std::uint32_t begin = own.empty() ? 0 : own.front().span.begin,
                   end = static_cast<std::uint32_t>(bytes.size());
@@ -408,7 +408,7 @@ void CarveOut::put_into(Plan& plan, bool looks_above) {
     std::string gap = bytes.empty() ? "" : bytes.ends_with("\n") ? "\n" : "\n\n";
     if (!after.empty()) plan.edits[child_].add({end, end}, gap + after);
   } else {
-    plan.changes.made[child_] = child_text(0, all, plan.unsettled);
+    plan.changes.made[child_] = child_text(0, all, plan.blockers);
   }
   parent_edits(plan);
   for (std::size_t i = 0; i < parts_.size(); ++i) {

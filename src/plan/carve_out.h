@@ -49,7 +49,7 @@ class CarveOut {
   void split_lists();
   bool depends(const std::set<std::string>& sets, const std::set<std::string>& uses,
                const ScriptPart& other) const;
-  std::string child_text(std::size_t from, std::size_t to, std::vector<Unsettled>& unsettled) const;
+  std::string child_text(std::size_t from, std::size_t to, std::vector<Blocker>& blockers) const;
   void parent_edits(Plan& plan) const;
 
   const TreeReader& tree_;

@@ -31,9 +31,9 @@ Result<CaughtUp> catch_up(const TreeReader& now, const std::vector<Move>& moves,
     notice.file = map.map_file(notice.file);
     mending.notices.push_back(std::move(notice));
   }
-  for (Unsettled item : out.plan.unsettled) {
+  for (Blocker item : out.plan.blockers) {
     item.file = map.map_file(item.file);
-    mending.unsettled.push_back(std::move(item));
+    mending.blockers.push_back(std::move(item));
   }
   mending.references_read = out.plan.references_read;
   mending.verified = out.plan.verified;

@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "base/result.h"
-#include "plan/respell.h"
+#include "plan/rewriter.h"
 #include "plan/routes.h"
 #include "plan/sidecars.h"
 
@@ -16,7 +16,7 @@ struct Config {
   std::vector<RelPath> guarded;  // `protected`: folders and files that are neither moved nor edited
   IncludeOrder include_order = kKeepIncludes;
   bool include_order_set = false;
-  std::size_t alias_from = kNoRule;  // `modules`: see Need::alias_from
+  std::size_t alias_from = kNoRule;  // `modules`: see RewriteRequest::alias_from
   std::vector<RouteFolder> routes;
   std::vector<SidecarRule> sidecars = known_sidecars();
   std::vector<std::string> builds;  // commands that rehearse runs, one after the other

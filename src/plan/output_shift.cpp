@@ -14,9 +14,9 @@ std::string shown(const RelPath& folder) {
 
 }  // namespace
 
-std::vector<Unsettled> shifted_outputs(const TreeReader& tree, const ReferenceGraph& before,
-                                       const ReferenceGraph& after, const MoveSet& moves) {
-  std::vector<Unsettled> out;
+std::vector<Blocker> shifted_outputs(const TreeReader& tree, const ReferenceGraph& before,
+                                     const ReferenceGraph& after, const MoveSet& moves) {
+  std::vector<Blocker> out;
   for (const OutputFolder& old : before.outputs) {
     if (!old.inferred) continue;
     RelPath settings = moves.map_file(old.settings);
@@ -24,8 +24,8 @@ std::vector<Unsettled> shifted_outputs(const TreeReader& tree, const ReferenceGr
       return other.settings == settings && other.outputs.name() == old.outputs.name();
     });
     if (now == after.outputs.end() || now->sources == old.sources) continue;
-    auto told = std::find_if(out.begin(), out.end(),
-                             [&](const Unsettled& item) { return item.file == old.settings; });
+    auto told =
+        std::find_if(out.begin(), out.end(), [&](const Blocker& item) { return item.file == old.settings; });
     if (told != out.end()) continue;
     // A source whose output lay at one place below the output folder, and would lie at another.
     for (const RelPath& file : tree.files()) {
@@ -38,7 +38,7 @@ std::vector<Unsettled> shifted_outputs(const TreeReader& tree, const ReferenceGr
                    image.parent() != file.parent();
       bool same = image.is_within(now->sources) && image.below(now->sources) == file.below(old.sources);
       if (same || (asked && moves.moves(file))) continue;
-      Unsettled item;
+      Blocker item;
       item.id = "output-shift";
       item.file = old.settings;
       item.text = old.outputs.str();

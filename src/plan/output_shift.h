@@ -7,7 +7,7 @@ namespace yc {
 
 // A compiler that is told no folder of sources takes the deepest one that holds them all. Names the settings
 // whose folder the move changes, while sources stay whose outputs would then lie elsewhere.
-std::vector<Unsettled> shifted_outputs(const TreeReader& tree, const ReferenceGraph& before,
-                                       const ReferenceGraph& after, const MoveSet& moves);
+std::vector<Blocker> shifted_outputs(const TreeReader& tree, const ReferenceGraph& before,
+                                     const ReferenceGraph& after, const MoveSet& moves);
 
 }  // namespace yc

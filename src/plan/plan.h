@@ -7,14 +7,14 @@
 #include <vector>
 
 #include "plan/compare.h"
-#include "plan/respell.h"
+#include "plan/rewriter.h"
 #include "tree/overlay_tree.h"
 
 namespace yc {
 
 struct PlanOptions {
   IncludeOrder include_order = kKeepIncludes;
-  std::size_t alias_from = kNoRule;  // see Need::alias_from
+  std::size_t alias_from = kNoRule;  // see RewriteRequest::alias_from
   bool link_units = false;           // add references between units that the move makes needed
   bool accept_unseen =
       false;  // carry out although a text with an unknown part could name something that moves
@@ -35,7 +35,7 @@ struct PlannedEdit {
 };
 
 // A reference that stands in the way.
-struct Unsettled {
+struct Blocker {
   std::string id;  // stable: lost, captured, drift, unseen, twice, scattered
   RelPath file;
   Span span;
@@ -52,8 +52,8 @@ struct Plan {
   EditMap derived;  // of files that a build made, which are not carried out: the build makes them anew
   std::unordered_map<RelPath, std::string> hashes;  // content hashes of the edited files as they were read
   std::vector<PlannedEdit> edit_list;               // by file and place
-  std::vector<Unsettled> unsettled;
-  std::vector<Unsettled> accepted;  // what would be unsettled, had the user not taken it on himself
+  std::vector<Blocker> blockers;
+  std::vector<Blocker> accepted;  // what would be unsettled, had the user not taken it on himself
   std::vector<Notice> notices;
   std::size_t references_read = 0;
   std::size_t references_kept = 0;  // that lead to something that moved, or stand in it, and need no edit

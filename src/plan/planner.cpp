@@ -73,7 +73,7 @@ bool moves_a_governor(const MoveSet& moves) {
   auto scopes = all_that_offer<DefinesScope>();
   return std::any_of(moves.files().begin(), moves.files().end(), [&](const Move& move) {
     return std::any_of(scopes.begin(), scopes.end(), [&](const DefinesScope* scope) {
-      return scope->governs(move.from) || scope->governs(move.to);
+      return scope->defines_scope(move.from) || scope->defines_scope(move.to);
     });
   });
 }
@@ -121,20 +121,18 @@ Plan Planner::run() {
   }
   if (!options_.moved_already) {
     for (const NeededChanges* format : all_that_offer<NeededChanges>()) {
-      std::vector<Way> needed = format->needed_edits(tree_, plan_.moves);
+      std::vector<Proposal> needed = format->needed_edits(tree_, plan_.moves);
       std::move(needed.begin(), needed.end(), std::back_inserter(needed_));
     }
   }
   read_both();
   unreadable_ = tree_.unreadable();
   // What readers looked through in vain for all names holds no path either.
-  std::vector<InOrder<RelPath>> passed_over;
+  std::vector<InOrder<RelPath>> skipped;
   for (std::size_t i = 0; i < formats().size(); ++i)
-    passed_over.emplace_back(
-        cache_.passed_over(static_cast<std::uint8_t>(i), is_confined_ ? &focus_ : nullptr));
+    skipped.emplace_back(cache_.skipped(static_cast<std::uint8_t>(i), is_confined_ ? &focus_ : nullptr));
   auto is_free = [&](const RelPath& path) {
-    if (std::any_of(passed_over.begin(), passed_over.end(), [&](auto& list) { return list.has(path); }))
-      return true;
+    if (std::any_of(skipped.begin(), skipped.end(), [&](auto& list) { return list.has(path); })) return true;
     return cache_.known_verdict(path, tree_.find(path)->size) == std::optional(false);
   };
   auto mentions =
@@ -159,10 +157,10 @@ Plan Planner::run() {
   note_shifts(mismatches);
   note_hazards(mismatches);
   note_boundaries(mismatches);
-  for (auto& [object, clash] : clashes_) plan_.unsettled.push_back(std::move(clash));
+  for (auto& [object, clash] : clashes_) plan_.blockers.push_back(std::move(clash));
   waive_guesses(mismatches);
   if (mismatches.empty()) {
-    plan_.verified = plan_.unsettled.empty();
+    plan_.verified = plan_.blockers.empty();
   } else {
     report(mismatches);
   }
@@ -192,7 +190,7 @@ bool Planner::assemble() {
   bool whole = true;
   plan_.edits.clear();
   // All edits of a way or none.
-  auto add_all = [&](const Way& way) {
+  auto add_all = [&](const Proposal& way) {
     std::vector<const Edit*> added;
     for (const Edit& edit : way.edits) {
       if (plan_.changes.dropped.contains(edit.file)) continue;  // it goes, with all that stands in it
@@ -208,7 +206,7 @@ bool Planner::assemble() {
     }
     return true;
   };
-  for (const Way& way : needed_) add_all(way);
+  for (const Proposal& way : needed_) add_all(way);
   for (auto& [problem, attempt] : attempts_) {
     while (attempt.active && !add_all(attempt.ways[attempt.next])) {
       ++attempt.next;
@@ -216,7 +214,7 @@ bool Planner::assemble() {
       whole = false;
     }
   }
-  for (const Way& way : extra_) whole = add_all(way) && whole;
+  for (const Proposal& way : extra_) whole = add_all(way) && whole;
   return whole;
 }
 
@@ -287,8 +285,8 @@ void Planner::disregard(std::vector<Mismatch>& found) const {
 }
 
 void Planner::begin_respelling() {
-  respeller_ = std::make_unique<Respeller>(tree_, overlay_, old_, plan_.moves, options_.include_order,
-                                           options_.alias_from, &cache_);
+  respeller_ = std::make_unique<ReferenceRewriter>(tree_, overlay_, old_, plan_.moves, options_.include_order,
+                                                   options_.alias_from, &cache_);
   excluders_.clear();
   for (std::size_t i = 0; i < old_.references.size(); ++i) {
     if (old_.references[i].excludes) excluders_.push_back(i);
@@ -307,7 +305,7 @@ std::vector<Mismatch> Planner::widen() {
   return verify();
 }
 
-bool Planner::advance(const std::string& problem, const std::function<std::vector<Way>()>& ways,
+bool Planner::advance(const std::string& problem, const std::function<std::vector<Proposal>()>& ways,
                       bool likely) {
   if (!advanced_.insert(problem).second) return false;
   auto [at, fresh] = attempts_.try_emplace(problem);
@@ -359,8 +357,8 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
 // A shift of all outputs explains what else could not be made to follow.
 void Planner::note_shifts(std::vector<Mismatch>& mismatches) {
   if (options_.accept_unseen) return;
-  for (Unsettled& item : shifted_outputs(tree_, old_, new_, plan_.moves)) {
-    plan_.unsettled.push_back(std::move(item));
+  for (Blocker& item : shifted_outputs(tree_, old_, new_, plan_.moves)) {
+    plan_.blockers.push_back(std::move(item));
     mismatches.clear();
   }
 }
@@ -368,12 +366,12 @@ void Planner::note_shifts(std::vector<Mismatch>& mismatches) {
 void Planner::note_hazards(const std::vector<Mismatch>& mismatches) {
   if (options_.accept_unseen) return;
   for (const Consequences* format : all_that_offer<Consequences>()) {
-    for (Hazard& item : format->hazards({tree_, old_}, {overlay_, new_}, plan_.moves)) {
+    for (Consequence& item : format->consequences({tree_, old_}, {overlay_, new_}, plan_.moves)) {
       // Where references are lost, what may come of it is not known yet; that a name is bound to a place says
       // why.
       if (!mismatches.empty() && item.id != "name-bound") continue;
-      plan_.unsettled.push_back({std::move(item.id), std::move(item.file), item.span, true,
-                                 std::move(item.text), std::move(item.reason), std::move(item.next)});
+      plan_.blockers.push_back({std::move(item.id), std::move(item.file), item.span, true,
+                                std::move(item.text), std::move(item.reason), std::move(item.next)});
     }
   }
 }
@@ -382,17 +380,17 @@ void Planner::note_hazards(const std::vector<Mismatch>& mismatches) {
 // way.
 void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
   if (!mismatches.empty()) return;
-  auto refuse = [&](std::vector<Hazard>& list) {
-    for (Hazard& item : list)
-      plan_.unsettled.push_back({std::move(item.id), std::move(item.file), item.span, true,
-                                 std::move(item.text), std::move(item.reason), std::move(item.next)});
+  auto refuse = [&](std::vector<Consequence>& list) {
+    for (Consequence& item : list)
+      plan_.blockers.push_back({std::move(item.id), std::move(item.file), item.span, true,
+                                std::move(item.text), std::move(item.reason), std::move(item.next)});
   };
   for (const Boundaries* format : all_that_offer<Boundaries>()) {
     BoundaryReport found = format->boundary_changes({tree_, old_}, {overlay_, new_}, plan_.moves);
     plan_.notices.insert(plan_.notices.end(), found.notices.begin(), found.notices.end());
     if (!options_.accept_unseen) refuse(found.refusals);
     if (options_.link_units) {
-      for (Way& way : found.links) extra_.push_back(std::move(way));
+      for (Proposal& way : found.links) extra_.push_back(std::move(way));
       if (!found.links.empty()) assemble();
     } else if (!options_.accept_unseen) {
       refuse(found.lacks);
@@ -402,11 +400,10 @@ void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
 
 void Planner::check_holes() {
   UnseenReferences unseen = unseen_references(old_, plan_.moves);
-  std::vector<Unsettled> found = std::move(unseen.in_the_way);
-  for (Unsettled& item : unread_files(tree_, old_, plan_.moves, unreadable_))
-    found.push_back(std::move(item));
-  for (Unsettled& item : changed_orders(tree_, old_, plan_.moves)) found.push_back(std::move(item));
-  (options_.accept_unseen ? plan_.accepted : plan_.unsettled) = std::move(found);
+  std::vector<Blocker> found = std::move(unseen.in_the_way);
+  for (Blocker& item : unread_files(tree_, old_, plan_.moves, unreadable_)) found.push_back(std::move(item));
+  for (Blocker& item : changed_orders(tree_, old_, plan_.moves)) found.push_back(std::move(item));
+  (options_.accept_unseen ? plan_.accepted : plan_.blockers) = std::move(found);
   if (!options_.accept_unseen)
     plan_.notices.insert(plan_.notices.end(), unseen.vague.begin(), unseen.vague.end());
 }

@@ -25,7 +25,7 @@ class Planner {
  private:
   // What is tried for one thing that is wrong.
   struct Attempt {
-    std::vector<Way> ways;
+    std::vector<Proposal> ways;
     std::size_t next = 0;
     bool active = false;
     bool likely = false;
@@ -41,7 +41,7 @@ class Planner {
   void disregard(std::vector<Mismatch>& found) const;
   bool respond(const std::vector<Mismatch>& mismatches);
   void find_staying_bases();
-  bool advance(const std::string& problem, const std::function<std::vector<Way>()>& ways, bool likely);
+  bool advance(const std::string& problem, const std::function<std::vector<Proposal>()>& ways, bool likely);
   void anticipate(const std::vector<Mismatch>& mismatches);
   bool respond_to_lost(const Mismatch& mismatch);
   bool respond_to_own_gain(const Mismatch& mismatch);
@@ -52,7 +52,7 @@ class Planner {
   bool blame(const RelPath& file, const Span& span);
   bool respond_to_folders(const std::vector<const Mismatch*>& mismatches);
   std::vector<Mismatch> clean_up();
-  void add_what_holds(const std::vector<Way>& ways, std::size_t most_tries);
+  void add_what_holds(const std::vector<Proposal>& ways, std::size_t most_tries);
   void drop_needless();
   void check_holes();
   void waive_guesses(std::vector<Mismatch>& mismatches);
@@ -62,7 +62,7 @@ class Planner {
   void note_clashes();
   void report(const std::vector<Mismatch>& mismatches);
   void explain_round(const std::vector<Mismatch>& mismatches) const;
-  Unsettled describe(const Mismatch& mismatch) const;
+  Blocker describe(const Mismatch& mismatch) const;
   RelPath moved_base(const Reference& reference) const;
   void set_derived_apart();
   void list_edits();
@@ -86,18 +86,18 @@ class Planner {
   OverlayTree overlay_;
   ReferenceGraph old_;
   ReferenceGraph new_;
-  std::unique_ptr<Respeller> respeller_;
+  std::unique_ptr<ReferenceRewriter> respeller_;
   std::vector<RelPath> unreadable_;     // after all formats have read the tree
   std::vector<std::size_t> excluders_;  // references of old_ that take files out of lists
   Focus focus_;
-  bool is_confined_ = true;                   // both graphs hold only what focus_ asks for
-  std::map<std::string, Unsettled> clashes_;  // of objects, in the planned tree as last read, or earlier if
-                                              // nothing verified
+  bool is_confined_ = true;                 // both graphs hold only what focus_ asks for
+  std::map<std::string, Blocker> clashes_;  // of objects, in the planned tree as last read, or earlier if
+                                            // nothing verified
   std::map<std::string, Attempt> attempts_;
   std::map<RelPath, bool> pattern_answers_;  // in this round, to who was lost there
   std::set<std::string> advanced_;           // in this round; a problem that many report goes one step only
-  std::vector<Way> needed_;                  // that hold from the start
-  std::vector<Way> extra_;                   // clean-up that verified
+  std::vector<Proposal> needed_;             // that hold from the start
+  std::vector<Proposal> extra_;              // clean-up that verified
 };
 
 }  // namespace yc

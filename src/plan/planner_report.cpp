@@ -29,7 +29,7 @@ void Planner::explain_round(const std::vector<Mismatch>& mismatches) const {
     }
   }
   for (const Mismatch& mismatch : mismatches) {
-    Unsettled item = describe(mismatch);
+    Blocker item = describe(mismatch);
     std::string chain;
     if (mismatch.reference >= 0) {
       for (const Site& site : old_.references[static_cast<std::size_t>(mismatch.reference)].key) {
@@ -62,8 +62,8 @@ RelPath Planner::moved_base(const Reference& reference) const {
   return plan_.moves.map_file(old_.files.path(base.anchor)).ancestor(base.levels);
 }
 
-Unsettled Planner::describe(const Mismatch& mismatch) const {
-  Unsettled out;
+Blocker Planner::describe(const Mismatch& mismatch) const {
+  Blocker out;
   const Reference* reference =
       mismatch.reference >= 0 ? &old_.references[static_cast<std::size_t>(mismatch.reference)] : nullptr;
   if (reference) {
@@ -175,7 +175,7 @@ void Planner::note_clashes() {
       return std::includes(known.begin(), known.end(), sources.begin(), sources.end());
     });
     if (is_old) continue;
-    Unsettled item;
+    Blocker item;
     item.id = "object-clash";
     if (clash.site.file != kNoFile) item.file = plan_.moves.unmap_file(new_.files.path(clash.site.file));
     item.reason = clash_text(clash) + ", one over the other";
@@ -186,8 +186,8 @@ void Planner::note_clashes() {
 
 void Planner::report(const std::vector<Mismatch>& mismatches) {
   // What is lost then is the shadow of the clash.
-  if (std::any_of(plan_.unsettled.begin(), plan_.unsettled.end(),
-                  [](const Unsettled& item) { return item.id == "object-clash"; }))
+  if (std::any_of(plan_.blockers.begin(), plan_.blockers.end(),
+                  [](const Blocker& item) { return item.id == "object-clash"; }))
     return;
   std::set<std::tuple<std::string, RelPath, std::uint32_t, std::string>> seen;
   // A script that is not read any more takes all it says with it.
@@ -208,12 +208,12 @@ void Planner::report(const std::vector<Mismatch>& mismatches) {
     bool is_lost_root =
         mismatch.kind == Mismatch::Kind::lost && mismatch.reference >= 0 &&
         old_.references[static_cast<std::size_t>(mismatch.reference)].role == Role::search_root;
-    if (is_lost_root && !plan_.unsettled.empty() && overlay_.is_folder(mismatch.target.path)) continue;
-    Unsettled item = describe(mismatch);
+    if (is_lost_root && !plan_.blockers.empty() && overlay_.is_folder(mismatch.target.path)) continue;
+    Blocker item = describe(mismatch);
     if (seen.emplace(item.id, item.file, item.span.begin, item.reason).second)
-      plan_.unsettled.push_back(std::move(item));
+      plan_.blockers.push_back(std::move(item));
   }
-  if (plan_.unsettled.empty() && !mismatches.empty()) plan_.unsettled.push_back(describe(mismatches.front()));
+  if (plan_.blockers.empty() && !mismatches.empty()) plan_.blockers.push_back(describe(mismatches.front()));
 }
 
 void list_edits(const TreeReader& tree, const std::function<bool(const RelPath&, const Span&)>& is_likely,
@@ -362,7 +362,7 @@ void Planner::add_start_notices() {
     bool along = folder && *folder == move.to.parent() && move.from.name() == move.to.name();
     auto scopes = all_that_offer<DefinesScope>();
     bool by_name = std::any_of(scopes.begin(), scopes.end(),
-                               [&](const DefinesScope* scope) { return scope->governs(move.from); });
+                               [&](const DefinesScope* scope) { return scope->defines_scope(move.from); });
     if (along && by_name) continue;
     plan_.notices.push_back(
         {"start-moves",
@@ -411,7 +411,7 @@ void Planner::add_shadow_notices() {
 
 // Edits for mentions, all or none: what reads as prose here may still mean something to a reader.
 void Planner::rewrite_mentions(std::vector<Mention>& mentions) {
-  Way way;
+  Proposal way;
   for (const Mention& mention : mentions) {
     RelPath now = plan_.moves.map_file(mention.named);
     if (tree_.is_folder(mention.named)) now = plan_.moves.map_folder(mention.named).value_or(mention.named);

@@ -110,7 +110,7 @@ void Planner::anticipate(const std::vector<Mismatch>& mismatches) {
     if (mismatch.kind != Mismatch::Kind::unreached) continue;
     std::string problem = fmt::format("ref {}", mismatch.reference);
     if (attempts_.contains(problem)) continue;
-    std::vector<Way> ways = respeller_->ways(mismatch.reference, mismatch.target, {});
+    std::vector<Proposal> ways = respeller_->ways(mismatch.reference, mismatch.target, {});
     if (ways.empty()) continue;
     bool likely =
         old_.references[static_cast<std::size_t>(mismatch.reference)].certainty == Certainty::likely;
@@ -201,7 +201,7 @@ bool Planner::blame_excluders(const Mismatch& mismatch) {
                     excluder.key.front().file == lost.key.front().file && &excluder != &lost;
     if (!is_meant) continue;
     changed = advance(
-                  problem, [] { return std::vector<Way>(); }, false) ||
+                  problem, [] { return std::vector<Proposal>(); }, false) ||
               changed;
   }
   return changed;
@@ -229,7 +229,7 @@ bool Planner::blame(const RelPath& file, const Span& span) {
                               });
     if (guilty)
       changed = advance(
-                    problem, [] { return std::vector<Way>(); }, false) ||
+                    problem, [] { return std::vector<Proposal>(); }, false) ||
                 changed;
   }
   return changed;
@@ -248,14 +248,15 @@ bool Planner::respond_to_folders(const std::vector<const Mismatch*>& mismatches)
     RelPath old_script = plan_.moves.unmap_file(script);
     auto bytes = tree_.read(old_script);
     if (!bytes) continue;
-    changed = advance(
-                  "folders " + script.str(),
-                  [&] {
-                    const auto* makes = offer<ProductFolders>(products.front()->format);
-                    return makes ? makes->provide_folders(old_script, **bytes, products) : std::vector<Way>();
-                  },
-                  false) ||
-              changed;
+    changed =
+        advance(
+            "folders " + script.str(),
+            [&] {
+              const auto* makes = offer<ProductFolders>(products.front()->format);
+              return makes ? makes->provide_folders(old_script, **bytes, products) : std::vector<Proposal>();
+            },
+            false) ||
+        changed;
   }
   return changed;
 }

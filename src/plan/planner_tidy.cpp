@@ -41,8 +41,8 @@ void Planner::drop_needless() {
 // any more, detours through a folder that a file has come back to. Lets names follow that are made of paths.
 std::vector<Mismatch> Planner::clean_up() {
   drop_needless();
-  std::vector<Way> wanted;
-  auto is_edited = [&](const Way& way) {
+  std::vector<Proposal> wanted;
+  auto is_edited = [&](const Proposal& way) {
     auto edits = plan_.edits.find(way.edits.front().file);
     if (edits == plan_.edits.end()) return false;
     return std::any_of(edits->second.items().begin(), edits->second.items().end(),
@@ -51,7 +51,7 @@ std::vector<Mismatch> Planner::clean_up() {
   for (const Reference& reference : old_.references) {
     if (auto way = respeller_->without_detour(reference); way && !is_edited(*way)) {
       if (std::none_of(wanted.begin(), wanted.end(),
-                       [&](const Way& other) { return other.edits == way->edits; }))
+                       [&](const Proposal& other) { return other.edits == way->edits; }))
         wanted.push_back(std::move(*way));
     }
     bool gone = false;
@@ -72,14 +72,14 @@ std::vector<Mismatch> Planner::clean_up() {
     if (!gone) continue;
     if (auto way = respeller_->removal(reference)) {
       bool known = std::any_of(wanted.begin(), wanted.end(),
-                               [&](const Way& other) { return other.edits == way->edits; });
+                               [&](const Proposal& other) { return other.edits == way->edits; });
       if (!known) wanted.push_back(std::move(*way));
     }
   }
-  std::vector<Way> names;
+  std::vector<Proposal> names;
   if (!options_.moved_already) {
     for (const FollowingNames* format : all_that_offer<FollowingNames>()) {
-      std::vector<Way> more = format->follow_names(tree_, plan_.moves);
+      std::vector<Proposal> more = format->follow_names(tree_, plan_.moves);
       std::move(more.begin(), more.end(), std::back_inserter(names));
     }
   }
@@ -94,11 +94,11 @@ std::vector<Mismatch> Planner::clean_up() {
 }
 
 // All at once if that verifies, else one by one.
-void Planner::add_what_holds(const std::vector<Way>& ways, std::size_t most_tries) {
+void Planner::add_what_holds(const std::vector<Proposal>& ways, std::size_t most_tries) {
   if (ways.empty()) return;
   bool was_confined = is_confined_;
   auto holds = [&] { return assemble() && verify().empty(); };
-  std::vector<Way> before = extra_;
+  std::vector<Proposal> before = extra_;
   extra_.insert(extra_.end(), ways.begin(), ways.end());
   if (holds() || is_confined_ != was_confined) return;
   extra_ = std::move(before);

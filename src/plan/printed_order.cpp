@@ -40,8 +40,8 @@ const Name* displaced(std::vector<Name>& names) {
 
 }  // namespace
 
-std::vector<Unsettled> changed_orders(const TreeReader& tree, const ReferenceGraph& graph,
-                                      const MoveSet& moves) {
+std::vector<Blocker> changed_orders(const TreeReader& tree, const ReferenceGraph& graph,
+                                    const MoveSet& moves) {
   EditMap no_edits;
   Image image(tree, graph, moves, no_edits);
   struct Listing {
@@ -61,11 +61,11 @@ std::vector<Unsettled> changed_orders(const TreeReader& tree, const ReferenceGra
           {relative_text(reference.base.folder, target.path), relative_text(base, *path)});
     }
   }
-  std::vector<Unsettled> out;
+  std::vector<Blocker> out;
   for (auto& [key, listing] : listings) {
     const Name* name = displaced(listing.names);
     if (!name) continue;
-    Unsettled item;
+    Blocker item;
     item.id = "order";
     Standing at = standing_of(*listing.first);
     if (at.file != kNoFile) {

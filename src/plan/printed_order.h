@@ -9,7 +9,7 @@
 namespace yc {
 
 // The places where a move would change that order. Which files are named is not looked at here.
-std::vector<Unsettled> changed_orders(const TreeReader& tree, const ReferenceGraph& graph,
-                                      const MoveSet& moves);
+std::vector<Blocker> changed_orders(const TreeReader& tree, const ReferenceGraph& graph,
+                                    const MoveSet& moves);
 
 }  // namespace yc

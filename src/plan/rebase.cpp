@@ -11,8 +11,8 @@ namespace {
 
 class Rebaser {
  public:
-  Rebaser(const Rebase& what, std::vector<Unsettled>& unsettled)
-      : what_(what), unsettled_(unsettled), file_(what.graph.files.find(what.script)) {
+  Rebaser(const Rebase& what, std::vector<Blocker>& blockers)
+      : what_(what), blockers_(blockers), file_(what.graph.files.find(what.script)) {
     if (auto bytes = what.tree.read(what.script)) bytes_ = *bytes;
   }
 
@@ -130,7 +130,7 @@ class Rebaser {
   }
 
   void fail(const TracedText& text) {
-    Unsettled item;
+    Blocker item;
     item.id = "lost";
     Passage origin = text.first_origin();
     item.file = what_.script;
@@ -139,11 +139,11 @@ class Rebaser {
     item.reason =
         fmt::format("cannot be spelled from {}", what_.folder.is_root() ? "the root" : what_.folder.str());
     item.next = "spell this path in one piece, then carve again";
-    unsettled_.push_back(std::move(item));
+    blockers_.push_back(std::move(item));
   }
 
   const Rebase& what_;
-  std::vector<Unsettled>& unsettled_;
+  std::vector<Blocker>& blockers_;
   FileIndex file_;
   Bytes bytes_;
   std::map<Span, std::string> texts_;
@@ -151,8 +151,8 @@ class Rebaser {
 
 }  // namespace
 
-std::vector<Edit> rebased(const Rebase& what, std::vector<Unsettled>& unsettled) {
-  return Rebaser(what, unsettled).run();
+std::vector<Edit> rebased(const Rebase& what, std::vector<Blocker>& blockers) {
+  return Rebaser(what, blockers).run();
 }
 
 }  // namespace yc

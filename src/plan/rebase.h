@@ -17,7 +17,7 @@ struct Rebase {
   RelPath folder;           // that its paths are to be relative to
 };
 // The edits, within the spans, after which all its paths lead to where they do now. What cannot be said so is
-// added to `unsettled`.
-std::vector<Edit> rebased(const Rebase& what, std::vector<Unsettled>& unsettled);
+// added to `blockers`.
+std::vector<Edit> rebased(const Rebase& what, std::vector<Blocker>& blockers);
 
 }  // namespace yc

@@ -207,13 +207,13 @@ Result<Plan> restyle(const TreeReader& tree, const RestyleRequest& request) {
   plan.rounds = 1;
   if (!plan.verified) {
     plan.edits.clear();
-    plan.unsettled.push_back({"lost",
-                              {},
-                              {},
-                              false,
-                              "",
-                              "the references could not all be led to where they lead now",
-                              "name fewer files"});
+    plan.blockers.push_back({"lost",
+                             {},
+                             {},
+                             false,
+                             "",
+                             "the references could not all be led to where they lead now",
+                             "name fewer files"});
   }
   list_edits(
       tree, [](const RelPath&, const Span&) { return false; }, plan);

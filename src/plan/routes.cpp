@@ -90,8 +90,8 @@ std::string route_of(const RouteFolder& folder, const RelPath& path) {
   return "/" + below;
 }
 
-std::vector<Unsettled> changed_routes(const MoveSet& moves, const std::vector<RouteFolder>& folders) {
-  std::vector<Unsettled> out;
+std::vector<Blocker> changed_routes(const MoveSet& moves, const std::vector<RouteFolder>& folders) {
+  std::vector<Blocker> out;
   for (const RouteFolder& folder : folders) {
     RouteFolder after = folder;
     after.folder = moves.map_folder(folder.folder).value_or(folder.folder);
@@ -102,7 +102,7 @@ std::vector<Unsettled> changed_routes(const MoveSet& moves, const std::vector<Ro
     for (const Move& move : moves.files()) {
       std::string was = route_of(folder, move.from), is = route_of(after, move.to);
       if (was == is) continue;
-      Unsettled item;
+      Blocker item;
       item.id = "route";
       item.file = move.from;
       item.text = std::string(move.from.name());

@@ -25,6 +25,6 @@ std::vector<RouteFolder> known_route_folders(const TreeReader& tree);
 std::string route_of(const RouteFolder& folder, const RelPath& path);
 
 // Files whose move would add, take away or rename a route.
-std::vector<Unsettled> changed_routes(const MoveSet& moves, const std::vector<RouteFolder>& folders);
+std::vector<Blocker> changed_routes(const MoveSet& moves, const std::vector<RouteFolder>& folders);
 
 }  // namespace yc

@@ -109,12 +109,12 @@ class Gatherer {
 
 }  // namespace
 
-std::vector<Unsettled> differences(const ReferenceGraph& before, const ReferenceGraph& after,
-                                   const std::set<RelPath>& scripts) {
+std::vector<Blocker> differences(const ReferenceGraph& before, const ReferenceGraph& after,
+                                 const std::set<RelPath>& scripts) {
   Facts old_facts = Gatherer(before, scripts).run(), new_facts = Gatherer(after, scripts).run();
-  std::vector<Unsettled> out;
+  std::vector<Blocker> out;
   auto tell = [&](const std::string& text, const Fact& fact, bool is_lost) {
-    Unsettled item;
+    Blocker item;
     item.id = is_lost ? "lost" : "gained";
     if (is_lost) item.file = fact.file, item.span = fact.span, item.has_place = fact.has_place;
     item.reason = text + (is_lost ? " now, and would not be so any more" : " would be so, and is not now");

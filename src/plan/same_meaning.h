@@ -10,7 +10,7 @@
 namespace yc {
 
 // `scripts` are those that come, go or change; that they are read is no difference.
-std::vector<Unsettled> differences(const ReferenceGraph& before, const ReferenceGraph& after,
-                                   const std::set<RelPath>& scripts);
+std::vector<Blocker> differences(const ReferenceGraph& before, const ReferenceGraph& after,
+                                 const std::set<RelPath>& scripts);
 
 }  // namespace yc

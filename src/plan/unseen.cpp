@@ -83,7 +83,7 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
         if (vague) continue;
         break;
       }
-      Unsettled item;
+      Blocker item;
       item.id = "unseen";
       if (origin.file != kNoFile) {
         item.file = graph.files.path(origin.file);
@@ -118,8 +118,8 @@ constexpr std::string_view kRehearse =
     "then "
     "add --accept-unseen to take it on yourself";
 
-Unsettled unread(const RelPath& path, std::string id, std::string reason, std::string next) {
-  Unsettled item;
+Blocker unread(const RelPath& path, std::string id, std::string reason, std::string next) {
+  Blocker item;
   item.id = std::move(id);
   item.file = path;
   item.reason = std::move(reason);
@@ -182,7 +182,7 @@ bool may_name(const TreeReader& tree, const RelPath& script, const MoveSet& move
 
 // Sources of languages whose imports nobody reads here: one of each language is named, with how many there
 // are.
-void add_unread_sources(const MoveSet& moves, std::vector<Unsettled>& out) {
+void add_unread_sources(const MoveSet& moves, std::vector<Blocker>& out) {
   std::map<std::string_view, std::pair<RelPath, std::size_t>> found;
   for (const Move& move : moves.files()) {
     auto language = unread_source_language(move.from);
@@ -204,16 +204,15 @@ void add_unread_sources(const MoveSet& moves, std::vector<Unsettled>& out) {
 
 // Though its tool is on the list of those that are not.
 bool is_read_whole(const RelPath& path) {
-  return std::any_of(formats().begin(), formats().end(), [&](const auto& format) {
-    return offer<ReadsWhole>(*format) && format->claims(path);
-  });
+  return std::any_of(formats().begin(), formats().end(),
+                     [&](const auto& format) { return offer<ReadsWhole>(*format) && format->claims(path); });
 }
 
 }  // namespace
 
-std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
-                                    const std::vector<RelPath>& unreadable) {
-  std::vector<Unsettled> out;
+std::vector<Blocker> unread_files(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
+                                  const std::vector<RelPath>& unreadable) {
+  std::vector<Blocker> out;
   if (moves.files().empty()) return out;
   NameSearch search = names_that_move(moves);
   auto could_name = [&](const RelPath& path) { return moves.moves(path) || tree.may_hold(path, search); };

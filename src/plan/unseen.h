@@ -9,7 +9,7 @@
 namespace yc {
 
 struct UnseenReferences {
-  std::vector<Unsettled> in_the_way;
+  std::vector<Blocker> in_the_way;
   // Of whose folder and of whose name's end nothing is known: almost any file could be meant.
   std::vector<Notice> vague;
 };
@@ -18,7 +18,7 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
 // Files that are not read, or not in full, and could name what moves: garbled ones, scripts that were given
 // up, what cannot be opened, and files in languages that no format reads. `unreadable` is what the tree tells
 // once all formats have read it.
-std::vector<Unsettled> unread_files(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
-                                    const std::vector<RelPath>& unreadable);
+std::vector<Blocker> unread_files(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
+                                  const std::vector<RelPath>& unreadable);
 
 }  // namespace yc

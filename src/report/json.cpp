@@ -72,9 +72,9 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
     out["edits"].push_back(std::move(item));
   }
   for (const auto& [key, list] :
-       {std::pair("unsettled", &plan.unsettled), std::pair("accepted", &plan.accepted)}) {
+       {std::pair("unsettled", &plan.blockers), std::pair("accepted", &plan.accepted)}) {
     out[key] = json::array();
-    for (const Unsettled& problem : *list) {
+    for (const Blocker& problem : *list) {
       json item = place(problem.file, problem.span, problem.has_place, tree);
       item["id"] = problem.id;
       item["text"] = printable(problem.text);

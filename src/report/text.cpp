@@ -172,7 +172,7 @@ std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle
 std::string notices_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
   std::string out = plan.accepted.empty() ? "" : strong(style, "Accepted without proof") + "\n";
   for (std::size_t i = 0; i < plan.accepted.size(); ++i) {
-    const Unsettled& item = plan.accepted[i];
+    const Blocker& item = plan.accepted[i];
     if (i == 12 && !style.verbose && plan.accepted.size() > i + 1) {
       out += fmt::format("  and {} more (-v lists all)\n", plan.accepted.size() - i);
       break;
@@ -197,15 +197,15 @@ std::string notices_text(const Plan& plan, const TreeReader& tree, const TextSty
 
 std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
   std::string out = fmt::format("Not carried out, nothing was changed: {} in the way.\n",
-                                count(plan.unsettled.size(), "reference stands", "references stand"));
+                                count(plan.blockers.size(), "reference stands", "references stand"));
   std::size_t listed = 0;
-  for (const Unsettled& item : plan.unsettled) {
+  for (const Blocker& item : plan.blockers) {
     out +=
         fmt::format("  {}: {}\n", strong(style, place(item.file, item.span, item.has_place, tree)),
                     (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
     out += "    " + printable(item.next) + "\n";
-    if (++listed == kMostListed && !style.verbose && plan.unsettled.size() > listed) {
-      out += fmt::format("  and {} more (-v lists all)\n", plan.unsettled.size() - listed);
+    if (++listed == kMostListed && !style.verbose && plan.blockers.size() > listed) {
+      out += fmt::format("  and {} more (-v lists all)\n", plan.blockers.size() - listed);
       break;
     }
   }

@@ -180,7 +180,7 @@ std::vector<RelPath> DiskTree::unreadable() const {
   return {unreadable_.begin(), unreadable_.end()};
 }
 
-std::optional<std::string_view> DiskTree::look_into(const RelPath& path, std::string& buffer) const {
+std::optional<std::string_view> DiskTree::peek(const RelPath& path, std::string& buffer) const {
   Handle handle = held_.open_at(path.str(), O_RDONLY);
   struct stat info {};
   if (!handle || fstat(handle.get(), &info) != 0 || !S_ISREG(info.st_mode)) {

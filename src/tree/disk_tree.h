@@ -31,7 +31,7 @@ class DiskTree : public TreeReader {
   std::vector<std::string> children(const RelPath& folder) const override;
   const FileList& listing() const override { return files_; }
   Result<Bytes> read(const RelPath& path) const override;
-  std::optional<std::string_view> look_into(const RelPath& path, std::string& buffer) const override;
+  std::optional<std::string_view> peek(const RelPath& path, std::string& buffer) const override;
   std::vector<RelPath> unreadable() const override;
   bool may_hold(const RelPath& path, const NameSearch& names) const override;
   // Why the repository around the tree cannot be used; empty if it can, or there is none.

@@ -9,7 +9,7 @@
 
 namespace yc {
 
-std::optional<std::string_view> TreeReader::look_into(const RelPath& path, std::string& buffer) const {
+std::optional<std::string_view> TreeReader::peek(const RelPath& path, std::string& buffer) const {
   auto bytes = read(path);
   if (!bytes) return std::nullopt;
   buffer = **bytes;

@@ -38,7 +38,7 @@ class TreeReader {
   virtual Result<Bytes> read(const RelPath& path) const = 0;
   // The bytes of a file that need not be kept, as one is passed over that holds nothing of interest. They may
   // be put into `buffer`, and are good as long as that is; nothing if the file cannot be read.
-  virtual std::optional<std::string_view> look_into(const RelPath& path, std::string& buffer) const;
+  virtual std::optional<std::string_view> peek(const RelPath& path, std::string& buffer) const;
 
   // Folders that cannot be listed, and files that somebody asked for and that cannot be read, so that nobody
   // knows what they hold. Sorted.

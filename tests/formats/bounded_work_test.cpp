@@ -124,7 +124,7 @@ TEST_P(BoundedWork, is_read_to_an_end) {
   auto moves = MoveSet::make(tree, {{at("src/a.c"), at("core/a.c")}, {at("data"), at("tables")}});
   ASSERT_TRUE(moves);
   Plan plan = make_plan(tree, std::move(*moves), {});
-  EXPECT_TRUE(plan.verified || !plan.unsettled.empty());
+  EXPECT_TRUE(plan.verified || !plan.blockers.empty());
 }
 
 INSTANTIATE_TEST_SUITE_P(Inputs, BoundedWork, ::testing::ValuesIn(hostile_inputs()),

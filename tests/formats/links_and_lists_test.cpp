@@ -24,7 +24,7 @@ std::vector<std::string> edits(const MemoryTree& tree, const std::string& from, 
   std::vector<std::string> out;
   for (const PlannedEdit& edit : plan.edit_list)
     out.push_back(edit.file.str() + ": " + edit.before + " -> " + edit.after);
-  for (const Unsettled& item : plan.unsettled) out.push_back("refused: " + item.file.str() + " " + item.id);
+  for (const Blocker& item : plan.blockers) out.push_back("refused: " + item.file.str() + " " + item.id);
   return out;
 }
 

@@ -54,7 +54,7 @@ TEST(Mutation, no_reader_crashes_and_no_plan_edits_outside_of_its_files) {
         *MoveSet::make(tree,
                        {{at("src/a.c"), at("core/a.c")}, {at("inc"), at("api")}, {at("data"), at("tables")}}),
         {});
-    EXPECT_TRUE(plan.verified || !plan.unsettled.empty()) << "at " << i;
+    EXPECT_TRUE(plan.verified || !plan.blockers.empty()) << "at " << i;
     for (const PlannedEdit& edit : plan.edit_list) {
       auto bytes = tree.read(edit.file);
       ASSERT_TRUE(bytes);

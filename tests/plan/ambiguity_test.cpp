@@ -23,7 +23,7 @@ Plan moved(const MemoryTree& tree, const std::string& from, const std::string& t
 
 std::vector<std::string> reasons(const Plan& plan) {
   std::vector<std::string> out;
-  for (const Unsettled& item : plan.unsettled) out.push_back(item.id + ": " + item.reason);
+  for (const Blocker& item : plan.blockers) out.push_back(item.id + ": " + item.reason);
   return out;
 }
 

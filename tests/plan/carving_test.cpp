@@ -21,16 +21,16 @@ MemoryTree with_sources(Files files) {
   return tree_of(files);
 }
 
-struct Result2 {
+struct Carved {
   std::string above, own;
-  std::vector<std::string> notices, unsettled;
+  std::vector<std::string> notices, blockers;
 };
 
-Result2 result_of(const MemoryTree& tree, const Result<Plan>& plan, const std::string& above,
+Carved result_of(const MemoryTree& tree, const Result<Plan>& plan, const std::string& above,
                   const std::string& own) {
-  Result2 out;
+  Carved out;
   if (!plan) {
-    out.unsettled.push_back(plan.error().message);
+    out.blockers.push_back(plan.error().message);
     return out;
   }
   auto text = [&](const std::string& path) {
@@ -44,19 +44,19 @@ Result2 result_of(const MemoryTree& tree, const Result<Plan>& plan, const std::s
   out.above = text(above);
   out.own = text(own);
   for (const Notice& notice : plan->notices) out.notices.push_back(notice.message);
-  for (const Unsettled& item : plan->unsettled) out.unsettled.push_back(item.reason);
-  EXPECT_EQ(plan->verified, plan->unsettled.empty());
+  for (const Blocker& item : plan->blockers) out.blockers.push_back(item.reason);
+  EXPECT_EQ(plan->verified, plan->blockers.empty());
   return out;
 }
 
-Result2 carved(const std::string& name, const std::string& script, Files more = {}) {
+Carved carved(const std::string& name, const std::string& script, Files more = {}) {
   more.push_back({name, script});
   MemoryTree tree = with_sources(more);
   std::string own = name == "Makefile" ? "src/rules.mk" : "src/" + name;
   return result_of(tree, carve(tree, RelPath::from_normal("src")), name, own);
 }
 
-Result2 folded(const std::string& name, const std::string& script, const std::string& child) {
+Carved folded(const std::string& name, const std::string& script, const std::string& child) {
   std::string own = name == "Makefile" ? "src/rules.mk" : "src/" + name;
   MemoryTree tree = with_sources({{name, script}, {own, child}});
   return result_of(tree, fold(tree, RelPath::from_normal("src")), name, own);
@@ -103,8 +103,8 @@ TEST(Carving, meson_statements) {
                 "include_directories: [i, j])\n",
        "i = include_directories('.')\n"}};
   for (const Case& one : cases) {
-    Result2 result = carved("meson.build", one.script);
-    EXPECT_THAT(result.unsettled, IsEmpty()) << one.script;
+    Carved result = carved("meson.build", one.script);
+    EXPECT_THAT(result.blockers, IsEmpty()) << one.script;
     EXPECT_EQ(result.above, one.above) << one.script;
     EXPECT_EQ(result.own, one.own) << one.script;
   }
@@ -130,12 +130,12 @@ TEST(Carving, cmake_statements) {
        kCMake + "add_subdirectory(src)\n",
        "configure_file(t.in ${PROJECT_BINARY_DIR}/t.h)\nadd_library(l a.c)\n"}};
   for (const Case& one : cases) {
-    Result2 result = carved("CMakeLists.txt", one.script);
+    Carved result = carved("CMakeLists.txt", one.script);
     if (one.above.empty()) {
-      EXPECT_FALSE(result.unsettled.empty()) << one.script << result.above << result.own;
+      EXPECT_FALSE(result.blockers.empty()) << one.script << result.above << result.own;
       continue;
     }
-    EXPECT_THAT(result.unsettled, IsEmpty()) << one.script;
+    EXPECT_THAT(result.blockers, IsEmpty()) << one.script;
     EXPECT_EQ(result.above, one.above) << one.script;
     EXPECT_EQ(result.own, one.own) << one.script;
   }
@@ -143,10 +143,10 @@ TEST(Carving, cmake_statements) {
 
 TEST(Carving, make_statements) {
   // A variable that a rule elsewhere uses stays, and so does the first rule's place.
-  Result2 result = carved("Makefile",
+  Carved result = carved("Makefile",
                           "DIR = src\nx: main.o src/a.o\n\tcc -o $@ $^\nsrc/a.o: src/a.c\n\tcc -c -o $@ "
                           "$<\ny: $(DIR)/b.o main.o\n\tcc -o $@ $^\n");
-  EXPECT_THAT(result.unsettled, IsEmpty());
+  EXPECT_THAT(result.blockers, IsEmpty());
   EXPECT_EQ(result.above,
             "DIR = src\nx: main.o src/a.o\n\tcc -o $@ $^\ninclude src/rules.mk\ny: $(DIR)/b.o main.o\n\tcc "
             "-o $@ $^\n");
@@ -154,11 +154,11 @@ TEST(Carving, make_statements) {
 }
 
 TEST(Carving, a_script_that_is_there_is_added_to) {
-  Result2 result = carved(
+  Carved result = carved(
       "meson.build",
       kMeson + "i = include_directories('src')\nsubdir('src')\ntest('t', exe, args: files('src/t.in'))\n",
       {{"src/meson.build", "# own\nexe = executable('x', 'a.c', include_directories: i)\n"}});
-  EXPECT_THAT(result.unsettled, IsEmpty());
+  EXPECT_THAT(result.blockers, IsEmpty());
   EXPECT_EQ(result.above, kMeson + "subdir('src')\n");
   EXPECT_EQ(result.own,
             "# own\ni = include_directories('.')\n\nexe = executable('x', 'a.c', include_directories: i)\n\n"
@@ -167,7 +167,7 @@ TEST(Carving, a_script_that_is_there_is_added_to) {
 }
 
 TEST(Carving, what_stays_is_said_with_the_reason) {
-  Result2 result = carved("meson.build", kMeson +
+  Carved result = carved("meson.build", kMeson +
                                              "executable('x', 'src/a.c')\ninstall_data('src/t.in', "
                                              "'lib/l.c')\ninstall_subdir('src', install_dir: 'x')\n");
   EXPECT_THAT(result.notices, Contains("names files of other folders too, so it stays here"));
@@ -182,31 +182,31 @@ TEST(Carving, folding_is_the_reverse) {
       {kMeson + "subdir('src')\n", kMeson + "executable('x', meson.current_source_dir() / 'src/a.c')\n",
        "executable('x', meson.current_source_dir() / 'a.c')\n"}};
   for (const Case& one : meson) {
-    Result2 result = folded("meson.build", one.script, one.own);
-    EXPECT_THAT(result.unsettled, IsEmpty()) << one.own;
+    Carved result = folded("meson.build", one.script, one.own);
+    EXPECT_THAT(result.blockers, IsEmpty()) << one.own;
     EXPECT_EQ(result.above, one.above);
     EXPECT_EQ(result.own, "(gone)");
   }
-  Result2 cmake = folded("CMakeLists.txt", kCMake + "add_subdirectory(src)\n",
+  Carved cmake = folded("CMakeLists.txt", kCMake + "add_subdirectory(src)\n",
                          "add_library(l a.c ${CMAKE_CURRENT_SOURCE_DIR}/b.c)\n");
-  EXPECT_THAT(cmake.unsettled, IsEmpty());
+  EXPECT_THAT(cmake.blockers, IsEmpty());
   EXPECT_EQ(cmake.above, kCMake + "add_library(l src/a.c ${CMAKE_CURRENT_SOURCE_DIR}/src/b.c)\n");
-  Result2 make = folded("Makefile", "x: src/a.o\n\tcc -o $@ $^\ninclude src/rules.mk\n",
+  Carved make = folded("Makefile", "x: src/a.o\n\tcc -o $@ $^\ninclude src/rules.mk\n",
                         "src/a.o: src/a.c\n\tcc -c -o $@ $<\n");
-  EXPECT_THAT(make.unsettled, IsEmpty());
+  EXPECT_THAT(make.blockers, IsEmpty());
   EXPECT_EQ(make.above, "x: src/a.o\n\tcc -o $@ $^\nsrc/a.o: src/a.c\n\tcc -c -o $@ $<\n");
 }
 
 TEST(Carving, scripts_that_cannot_be_taken_in) {
   EXPECT_THAT(
-      folded("meson.build", kMeson + "subdir('src')\n", "if true\n  subdir_done()\nendif\n").unsettled,
+      folded("meson.build", kMeson + "subdir('src')\n", "if true\n  subdir_done()\nendif\n").blockers,
       Contains(HasSubstr("it ends early")));
   EXPECT_THAT(folded("CMakeLists.txt", kCMake + "set(S main.c)\nadd_subdirectory(src)\nadd_library(m ${S})\n",
                      "set(S a.c)\nadd_library(l ${S})\n")
-                  .unsettled,
+                  .blockers,
               Contains(HasSubstr("it sets S, which the other script has too")));
   EXPECT_THAT(folded("CMakeLists.txt", kCMake + "add_subdirectory(src)\n", "project(q)\nadd_library(l a.c)\n")
-                  .unsettled,
+                  .blockers,
               Contains(HasSubstr("it says something of its own folder")));
 }
 

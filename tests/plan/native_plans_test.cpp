@@ -121,7 +121,7 @@ TEST(NativePlans, a_file_that_leaves_what_is_copied) {
                {"data/levels.csv", ""}},
               {{"data/tides.csv", "tables/tides.csv"}});
   EXPECT_THAT(reasons(plan), ElementsAre("lost gauge.c"));
-  EXPECT_EQ(plan.unsettled[0].reason,
+  EXPECT_EQ(plan.blockers[0].reason,
             "leads to data/tides.csv, and is opened in the build tree, where CMakeLists.txt copies it from "
             "there alone");
 }

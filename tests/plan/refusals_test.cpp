@@ -24,7 +24,7 @@ void expect_refused(const std::vector<Refused>& cases) {
     EXPECT_FALSE(plan.verified);
     bool met = false;
     std::string all;
-    for (const Unsettled& item : plan.unsettled) {
+    for (const Blocker& item : plan.blockers) {
       std::string line =
           item.id + " " + item.file.str() + ": " + item.text + " " + item.reason + "; " + item.next;
       met = met ||

@@ -31,8 +31,8 @@ TEST(Unread, sources_in_languages_whose_imports_are_not_read_are_not_proved) {
     EXPECT_EQ(plan.accepted.size(), 1U) << "what was taken on is told";
   }
   Plan folder = planned({{"decoder/src/a.rs", ""}, {"decoder/src/b.rs", ""}}, {{"decoder", "packets"}});
-  ASSERT_EQ(folder.unsettled.size(), 1U) << "a language is told once";
-  EXPECT_THAT(folder.unsettled[0].reason, StartsWith("is Rust (and 1 more)"));
+  ASSERT_EQ(folder.blockers.size(), 1U) << "a language is told once";
+  EXPECT_THAT(folder.blockers[0].reason, StartsWith("is Rust (and 1 more)"));
 }
 
 TEST(Unread, scripts_of_tools_that_are_not_read_hold_back_what_they_name) {

@@ -376,7 +376,7 @@ TEST(WebPlans, a_module_that_changes_its_package) {
   Plan plan = planned(files, {{"packages/chart/axis.js", "packages/page/axis.js"}});
   EXPECT_THAT(reasons(plan), ElementsAre("unit-reference packages/page/package.json",
                                          "unit-reference packages/page/package.json"));
-  EXPECT_EQ(plan.unsettled[0].text, "d3-scale");
+  EXPECT_EQ(plan.blockers[0].text, "d3-scale");
   EXPECT_THAT(told(plan), Contains("unit-change packages/chart/axis.js leaves package @tide/chart for page"));
   PlanOptions options;
   options.link_units = true;

@@ -11,7 +11,7 @@ namespace {
 std::string told(const Plan& plan) {
   std::string out;
   for (const Move& move : plan.moves.requested()) out += move.from.str() + " -> " + move.to.str() + "\n";
-  for (const Unsettled& item : plan.unsettled)
+  for (const Blocker& item : plan.blockers)
     out += item.file.str() + ": " + item.text + " " + item.reason + "\n";
   for (const PlannedEdit& edit : plan.edit_list)
     out += edit.file.str() + ": \"" + edit.before + "\" becomes \"" + edit.after + "\"\n";
@@ -39,7 +39,7 @@ Tally try_seed(unsigned seed, BuildKind kind) {
     Plan plan = make_plan(project.tree, std::move(*moves), {});
     if (!plan.verified) {
       ++tally.refused;
-      EXPECT_FALSE(plan.unsettled.empty()) << "seed " << seed;
+      EXPECT_FALSE(plan.blockers.empty()) << "seed " << seed;
       continue;
     }
     ++tally.moved;

@@ -21,10 +21,10 @@ Plan planned(const TreeFiles& files, const TreeMoves& moves, const PlanOptions& 
 }
 
 std::vector<std::string> edits(const Plan& plan) {
-  EXPECT_TRUE(plan.verified) << (plan.unsettled.empty()
+  EXPECT_TRUE(plan.verified) << (plan.blockers.empty()
                                      ? ""
-                                     : plan.unsettled[0].file.str() + ": " + plan.unsettled[0].text + " " +
-                                           plan.unsettled[0].reason);
+                                     : plan.blockers[0].file.str() + ": " + plan.blockers[0].text + " " +
+                                           plan.blockers[0].reason);
   std::vector<std::string> out;
   for (const PlannedEdit& edit : plan.edit_list)
     out.push_back(edit.file.str() + ": " + edit.before + " -> " + edit.after + (edit.likely ? " ?" : ""));
@@ -34,7 +34,7 @@ std::vector<std::string> edits(const Plan& plan) {
 std::vector<std::string> reasons(const Plan& plan) {
   EXPECT_FALSE(plan.verified);
   std::vector<std::string> out;
-  for (const Unsettled& item : plan.unsettled) out.push_back(item.id + " " + item.file.str());
+  for (const Blocker& item : plan.blockers) out.push_back(item.id + " " + item.file.str());
   return out;
 }
 

@@ -48,16 +48,15 @@ TEST(DiskTree, is_looked_into_without_keeping) {
   auto tree = DiskTree::scan(folder.path(), {});
   ASSERT_TRUE(tree);
   std::string buffer;
-  EXPECT_EQ((*tree)->look_into(at("long.c"), buffer)->size(), 10000U);
-  EXPECT_EQ(*(*tree)->look_into(at("short.c"), buffer), "text") << "the buffer is used again";
-  EXPECT_EQ(*(*tree)->look_into(at("empty.c"), buffer), "");
-  EXPECT_FALSE((*tree)->look_into(at("link"), buffer));
-  EXPECT_FALSE((*tree)->look_into(at("gone.c"), buffer));
+  EXPECT_EQ((*tree)->peek(at("long.c"), buffer)->size(), 10000U);
+  EXPECT_EQ(*(*tree)->peek(at("short.c"), buffer), "text") << "the buffer is used again";
+  EXPECT_EQ(*(*tree)->peek(at("empty.c"), buffer), "");
+  EXPECT_FALSE((*tree)->peek(at("link"), buffer));
+  EXPECT_FALSE((*tree)->peek(at("gone.c"), buffer));
   folder.write("short.c", "another text");
-  EXPECT_EQ(*(*tree)->look_into(at("short.c"), buffer), "another text") << "as it is now";
-  EXPECT_FALSE((*tree)->look_into(at("below"), buffer)) << "a folder";
-  EXPECT_EQ((*tree)->look_into(at("below/huge.c"), buffer)->size(), 300000U)
-      << "longer than any buffer so far";
+  EXPECT_EQ(*(*tree)->peek(at("short.c"), buffer), "another text") << "as it is now";
+  EXPECT_FALSE((*tree)->peek(at("below"), buffer)) << "a folder";
+  EXPECT_EQ((*tree)->peek(at("below/huge.c"), buffer)->size(), 300000U) << "longer than any buffer so far";
 }
 
 TEST(DiskTree, ignored_outputs_and_version_control) {

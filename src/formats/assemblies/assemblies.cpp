@@ -145,7 +145,7 @@ class Crossing {
     for (const Lack& lack : lacks_) {
       const Assembly* from = new_.find(lack.from);
       const Assembly* to = new_.find(lack.to);
-      Hazard item;
+      Consequence item;
       item.id = "unit-reference";
       item.file = from->file;
       item.text = lack.from;
@@ -172,7 +172,7 @@ class Crossing {
   }
 
   // One more element in "references", as the others are written.
-  std::optional<Way> link(const Assembly& from, const Assembly& to) const {
+  std::optional<Proposal> link(const Assembly& from, const Assembly& to) const {
     RelPath file = moves_.unmap_file(from.file);
     auto bytes = before_.tree.read(file);
     if (!bytes) return std::nullopt;
@@ -191,19 +191,19 @@ class Crossing {
       std::size_t line = all.rfind('\n', last->span.begin), first = all.find_first_not_of(" \t", line + 1);
       bool own_line = line != std::string::npos && first + 1 == last->span.begin;
       std::string lead = own_line ? "," + all.substr(line, first - line) : ", ";
-      return Way{{Edit{file, {end, end}, lead + text, tag}}, ""};
+      return Proposal{{Edit{file, {end, end}, lead + text, tag}}, ""};
     }
     std::size_t key = all.find("\"references\""), open = key == std::string::npos ? key : all.find('[', key);
     if (open != std::string::npos) {
       auto at = static_cast<std::uint32_t>(open + 1);
-      return Way{{Edit{file, {at, at}, text, tag}}, ""};
+      return Proposal{{Edit{file, {at, at}, text, tag}}, ""};
     }
     std::size_t name = all.find("\"name\"");
     if (name == std::string::npos) return std::nullopt;
     auto at = static_cast<std::uint32_t>(name);
     std::size_t line = all.rfind('\n', name);
     std::string lead = line == std::string::npos ? " " : all.substr(line, name - line);
-    return Way{{Edit{file, {at, at}, "\"references\": [" + text + "]," + lead, tag}}, ""};
+    return Proposal{{Edit{file, {at, at}, "\"references\": [" + text + "]," + lead, tag}}, ""};
   }
 
   const TreeView& before_;

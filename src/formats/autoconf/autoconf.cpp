@@ -198,8 +198,7 @@ class Reader {
     Reference reference = Reference::of(role, self_, {{file_, site}}, base, text);
     reference.certainty = certainty;
     if (text.has_hole()) return false;
-    return add_leading(out_, tree_, std::move(reference),
-                       wanted ? IfMissing::dangling : IfMissing::pass_over);
+    return add_leading(out_, tree_, std::move(reference), wanted ? IfMissing::dangling : IfMissing::skip);
   }
 
   const TreeReader& tree_;
@@ -233,7 +232,7 @@ class AutoconfFormat : public Format, public Spellings {
   }
 
   // "out" is filled in from out.in; another template is named behind a colon.
-  std::vector<Way> further_ways(const Need& need) const override {
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
     const std::vector<Piece>& pieces = need.reference.text.pieces();
     bool by_default = pieces.size() == 2 && pieces[0].has_origin() && !pieces[1].has_origin() &&
                       pieces[1].text == ".in" && need.wanted.size() == 1;

@@ -43,7 +43,9 @@ class BatchScriptsFormat : public Format, public Spellings {
     });
   }
 
-  std::vector<Way> further_ways(const Need& need) const override { return spelled_as_path(need); }
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
+    return spelled_as_path(need);
+  }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
     bool quoted = style == batch::kQuotedSlash || style == batch::kQuotedBackslash;

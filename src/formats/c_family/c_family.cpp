@@ -18,11 +18,11 @@ namespace yc {
 namespace {
 
 // What a source that moves includes from outside of the tree.
-std::optional<Way> follow_outside(const TreeReader& tree, const Move& move) {
+std::optional<Proposal> follow_outside(const TreeReader& tree, const Move& move) {
   bool readable = c_family::is_source(move.from) && tree.is_editable(move.from);
   auto bytes = readable ? tree.read(move.from) : Result<Bytes>(Error{});
   if (!bytes || (*bytes)->find("\"../") == std::string::npos) return std::nullopt;
-  Way way;
+  Proposal way;
   for (const c_family::Include& include : c_family::scan_includes(**bytes).includes) {
     auto spelled = include.form == c_family::Include::Form::quoted
                        ? outside_path(move.from.parent(), move.to.parent(), include.text)
@@ -74,21 +74,23 @@ class CFamilyFormat : public Format,
     return glued_paths::through_constant(tree, graph, references, name, folder, glued_paths::Language::c);
   }
 
-  std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
-    std::vector<Way> out = c_family::follow_guards(tree, moves);
+  std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+    std::vector<Proposal> out = c_family::follow_guards(tree, moves);
     for (const Move& move : moves.files()) {
       if (auto way = follow_outside(tree, move)) out.push_back(std::move(*way));
     }
     return out;
   }
 
-  std::vector<Way> own_ways(const Need& need) const override { return spelled_in_copy(need); }
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
+    return spelled_in_copy(need);
+  }
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
     return why_no_copy(graph, reference);
   }
 
-  std::vector<Way> further_ways(const Need& need) const override {
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
     const std::vector<Piece>& pieces = need.reference.text.pieces();
     if (need.reference.role == Role::argument) return spelled_as_path(need);
     if (!need.reference.is_angled() || pieces.size() != 1 || !pieces[0].has_origin()) return {};

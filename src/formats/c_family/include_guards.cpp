@@ -113,7 +113,7 @@ std::string guard_for(const GuardShape& shape, const RelPath& old_path, const Re
   return shape.lead + spelled(text) + shape.tail;
 }
 
-std::vector<Way> follow_guards(const TreeReader& tree, const MoveSet& moves) {
+std::vector<Proposal> follow_guards(const TreeReader& tree, const MoveSet& moves) {
   std::vector<Candidate> candidates;
   std::set<std::string, std::less<>> names;  // old guards and new ones
   for (const Move& move : moves.files()) {
@@ -148,7 +148,7 @@ std::vector<Way> follow_guards(const TreeReader& tree, const MoveSet& moves) {
       at = std::max(end, at + 1);
     }
   }
-  std::vector<Way> out;
+  std::vector<Proposal> out;
   if (shaped * 2 <= guarded) return out;  // the project does otherwise
   for (const Candidate& one : candidates) {
     bool alone = users[one.guard].size() == 1 && users[one.wanted].empty();
@@ -156,7 +156,7 @@ std::vector<Way> follow_guards(const TreeReader& tree, const MoveSet& moves) {
                                 [&](const Candidate& other) { return other.wanted == one.wanted; }) == 1;
     if (!alone || !unique) continue;
     auto bytes = tree.read(one.path);
-    Way way;
+    Proposal way;
     for (const Span& span : whole_words(**bytes, one.guard))
       way.edits.push_back(Edit{one.path, span, one.wanted});
     out.push_back(std::move(way));

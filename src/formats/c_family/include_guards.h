@@ -24,6 +24,6 @@ std::string guard_for(const GuardShape& shape, const RelPath& old_path, const Re
 
 // One way for each header that moves and whose guard should follow. A guard that another file names is left
 // alone.
-std::vector<Way> follow_guards(const TreeReader& tree, const MoveSet& moves);
+std::vector<Proposal> follow_guards(const TreeReader& tree, const MoveSet& moves);
 
 }  // namespace yc::c_family

@@ -4,12 +4,12 @@
 #include <string>
 #include <vector>
 
-#include "formats/ways.h"
+#include "formats/proposals.h"
 
 namespace yc {
 
 // What goes wrong when a program runs, though every reference leads where it should.
-struct Hazard {
+struct Consequence {
   std::string id;
   RelPath file;  // in the planned tree
   Span span;
@@ -23,18 +23,18 @@ struct TreeView {
 
 // What a move across the boundaries of units means for their references to each other.
 struct BoundaryReport {
-  std::vector<Notice> notices;   // which unit each file leaves and joins
-  std::vector<Hazard> lacks;     // references that a unit would lack
-  std::vector<Way> links;        // that add them, with edits of the tree before the move
-  std::vector<Hazard> refusals;  // what no reference can mend
+  std::vector<Notice> notices;        // which unit each file leaves and joins
+  std::vector<Consequence> lacks;     // references that a unit would lack
+  std::vector<Proposal> links;        // that add them, with edits of the tree before the move
+  std::vector<Consequence> refusals;  // what no reference can mend
 };
 
 class Consequences {
  public:
   virtual ~Consequences() = default;
   // What the move would bring about that was not so before.
-  virtual std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
-                                      const MoveSet& moves) const = 0;
+  virtual std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
+                                                const MoveSet& moves) const = 0;
 };
 
 class Boundaries {

@@ -26,8 +26,8 @@ class IgnoresCase {
   virtual ~IgnoresCase() = default;
 };
 
-// Offered by formats that read all that the files which they claim may name, also where these are on a list of
-// what nobody reads.
+// Offered by formats that read all that the files which they claim may name, also where these are on a list
+// of what nobody reads.
 class ReadsWhole {
  public:
   virtual ~ReadsWhole() = default;
@@ -37,7 +37,7 @@ class DefinesScope {
  public:
   virtual ~DefinesScope() = default;
   // Whether other files' references are looked up elsewhere once this file moves.
-  virtual bool governs(const RelPath& path) const = 0;
+  virtual bool defines_scope(const RelPath& path) const = 0;
 };
 
 }  // namespace yc

@@ -4,19 +4,19 @@
 
 namespace yc {
 
-std::vector<Way> own_ways(const Need& need) {
+std::vector<Proposal> own_proposals(const RewriteRequest& need) {
   const auto* offered = offer<Spellings>(need.reference.format);
-  return offered ? offered->own_ways(need) : std::vector<Way>();
+  return offered ? offered->own_proposals(need) : std::vector<Proposal>();
 }
 
-std::vector<Way> first_ways(const Need& need) {
+std::vector<Proposal> early_proposals(const RewriteRequest& need) {
   const auto* offered = offer<Spellings>(need.reference.format);
-  return offered ? offered->first_ways(need) : std::vector<Way>();
+  return offered ? offered->early_proposals(need) : std::vector<Proposal>();
 }
 
-std::vector<Way> further_ways(const Need& need) {
+std::vector<Proposal> late_proposals(const RewriteRequest& need) {
   const auto* offered = offer<Spellings>(need.reference.format);
-  return offered ? offered->further_ways(need) : std::vector<Way>();
+  return offered ? offered->late_proposals(need) : std::vector<Proposal>();
 }
 
 std::optional<Spellings::Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
@@ -25,10 +25,10 @@ std::optional<Spellings::Reason> why_not(const ReferenceGraph& graph, const Refe
   return offered ? offered->why_not(graph, reference, new_base, target) : std::nullopt;
 }
 
-std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                 const TreeReader& tree) {
+std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                      const TreeReader& tree) {
   const auto* offered = offer<SearchRoots>(unit.format);
-  return offered ? offered->add_search_root(graph, unit, root, tree) : std::vector<Way>();
+  return offered ? offered->add_search_root(graph, unit, root, tree) : std::vector<Proposal>();
 }
 
 }  // namespace yc

@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "formats/ways.h"
+#include "formats/proposals.h"
 
 namespace yc {
 
@@ -13,10 +13,10 @@ class Spellings {
  public:
   virtual ~Spellings() = default;
   // All ways for a reference of its own spelling (see OwnSpelling), best first.
-  virtual std::vector<Way> own_ways(const Need&) const { return {}; }
+  virtual std::vector<Proposal> own_proposals(const RewriteRequest&) const { return {}; }
   // Ways that are tried before the general ones, and after them.
-  virtual std::vector<Way> first_ways(const Need&) const { return {}; }
-  virtual std::vector<Way> further_ways(const Need&) const { return {}; }
+  virtual std::vector<Proposal> early_proposals(const RewriteRequest&) const { return {}; }
+  virtual std::vector<Proposal> late_proposals(const RewriteRequest&) const { return {}; }
   // Why a reference cannot lead to `target`, and what would help, if there is a reason of the language's own.
   struct Reason {
     std::string why, next;
@@ -31,21 +31,21 @@ class SearchRoots {
  public:
   virtual ~SearchRoots() = default;
   // Ways to give a unit one more search root.
-  virtual std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                           const TreeReader& tree) const = 0;
+  virtual std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit,
+                                                const RelPath& root, const TreeReader& tree) const = 0;
 };
 
 class PatternLists {
  public:
   virtual ~PatternLists() = default;
   // A way to keep a path, spelled from the pattern's base, out of the list that a pattern fills.
-  virtual std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern,
-                                     const std::string& path, const TreeReader& tree) const = 0;
+  virtual std::optional<Proposal> exclude(const ReferenceGraph& graph, const Reference& pattern,
+                                          const std::string& path, const TreeReader& tree) const = 0;
   // A way to list files by name, spelled from the pattern's new base, that a pattern without a spelling of
   // its own, such as a default of a tool, no longer takes in.
-  virtual std::optional<Way> list_by_name(const ReferenceGraph&, const Reference& /*pattern*/,
-                                          const std::vector<std::string>& /*paths*/,
-                                          const TreeReader&) const {
+  virtual std::optional<Proposal> list_by_name(const ReferenceGraph&, const Reference& /*pattern*/,
+                                               const std::vector<std::string>& /*paths*/,
+                                               const TreeReader&) const {
     return std::nullopt;
   }
 };
@@ -54,8 +54,8 @@ class ProductFolders {
  public:
   virtual ~ProductFolders() = default;
   // Ways to have the folders made that products of a script need. Products are of the planned tree.
-  virtual std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes,
-                                           const std::vector<const Reference*>& products) const = 0;
+  virtual std::vector<Proposal> provide_folders(const RelPath& script, const std::string& bytes,
+                                                const std::vector<const Reference*>& products) const = 0;
 };
 
 class Constants {
@@ -69,12 +69,12 @@ class Constants {
 };
 
 // The same of the reference's format; nothing if that has none.
-std::vector<Way> own_ways(const Need& need);
-std::vector<Way> first_ways(const Need& need);
-std::vector<Way> further_ways(const Need& need);
+std::vector<Proposal> own_proposals(const RewriteRequest& need);
+std::vector<Proposal> early_proposals(const RewriteRequest& need);
+std::vector<Proposal> late_proposals(const RewriteRequest& need);
 std::optional<Spellings::Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
                                          const RelPath& new_base, const RelPath& target);
-std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                 const TreeReader& tree);
+std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                      const TreeReader& tree);
 
 }  // namespace yc

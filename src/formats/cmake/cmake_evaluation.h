@@ -1,6 +1,6 @@
-// One symbolic run of CMake over one project. As for make, a project is run in several worlds, so that every
-// side of every if() is taken in one of them; nothing is executed, and what only CMake itself could know is a
-// hole.
+// One symbolic run of CMake over one project. As for make, a project is run in several branches, so that
+// every side of every if() is taken in one of them; nothing is executed, and what only CMake itself could
+// know is a hole.
 #pragma once
 
 #include <functional>
@@ -11,9 +11,9 @@
 #include <unordered_map>
 #include <vector>
 
+#include "formats/branch_explorer.h"
 #include "formats/cmake/cmake_syntax.h"
 #include "formats/shell/command_line.h"
-#include "formats/worlds.h"
 #include "model/graph.h"
 #include "tree/tree_reader.h"
 
@@ -71,7 +71,7 @@ struct Folder {
 
 class Evaluation {
  public:
-  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds);
+  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, BranchExplorer& branches);
   // Runs the project whose top script this is.
   void run_project(const RelPath& top);
   const std::set<RelPath>& read_scripts() const { return read_; }
@@ -175,7 +175,7 @@ class Evaluation {
   const TreeReader& tree_;
   GraphBuilder& out_;
   std::uint8_t format_;
-  Worlds& worlds_;
+  BranchExplorer& branches_;
 
   std::vector<Variables> scopes_;
   std::map<std::string, Routine> routines_;

@@ -1,4 +1,4 @@
-// CMake as a format: finds the projects of a tree, runs each in as many worlds as it needs, respells
+// CMake as a format: finds the projects of a tree, runs each in as many branches as it needs, respells
 // arguments.
 #include <algorithm>
 
@@ -19,7 +19,7 @@ namespace {
 using cmake::Argument;
 using cmake::Command;
 
-constexpr std::size_t kMostWorlds = 64;
+constexpr std::size_t kMostBranches = 64;
 
 // The argument that holds a byte range, and the command it belongs to.
 struct Found {
@@ -65,11 +65,11 @@ class CMakeFormat : public Format,
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
       std::set<FileIndex> left_out;
-      for (Worlds worlds(kMostWorlds); worlds.next();) {
-        cmake::Evaluation evaluation(in.tree, in.out, in.self, worlds);
+      for (BranchExplorer branches(kMostBranches); branches.next();) {
+        cmake::Evaluation evaluation(in.tree, in.out, in.self, branches);
         evaluation.run_project(top);
         read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
-        left_out = worlds.left_out();
+        left_out = branches.left_out();
       }
       tell_left_out(in.out, left_out);
     }
@@ -120,25 +120,25 @@ class CMakeFormat : public Format,
     return out;
   }
 
-  std::vector<Way> first_ways(const Need& need) const override {
+  std::vector<Proposal> early_proposals(const RewriteRequest& need) const override {
     return cmake::with_build_folder(*this, need);
   }
-  std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
-                              const MoveSet& moves) const override {
+  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
+                                        const MoveSet& moves) const override {
     return cmake::lacking_build_folders(before, planned, moves, *this);
   }
-  std::vector<Way> further_ways(const Need& need) const override {
-    std::vector<Way> out = cmake::find_module(*this, need);
-    std::vector<Way> more = cmake::single_out(*this, need);
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
+    std::vector<Proposal> out = cmake::find_module(*this, need);
+    std::vector<Proposal> more = cmake::single_out(*this, need);
     out.insert(out.end(), more.begin(), more.end());
     return out;
   }
-  std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
-                             const TreeReader& tree) const override {
+  std::optional<Proposal> exclude(const ReferenceGraph& graph, const Reference& pattern,
+                                  const std::string& path, const TreeReader& tree) const override {
     return cmake::exclude(*this, graph, pattern, path, tree);
   }
-  std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                   const TreeReader& tree) const override {
+  std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                        const TreeReader& tree) const override {
     return cmake::add_search_root(*this, graph, unit, root, tree);
   }
 };

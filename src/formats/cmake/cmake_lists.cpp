@@ -9,6 +9,7 @@ namespace yc::cmake {
 
 namespace {
 
+constexpr std::size_t kPerPiece = 8;         // of the work to take a list apart and put it together
 constexpr std::size_t kLongest = 4'000'000;  // of what a replacement gives
 
 Words split_list(const TracedText& text) {
@@ -66,7 +67,7 @@ void Evaluation::do_set(const Command&, const Words& words) {
   auto known = scope.find(name);
   std::string before = known == scope.end() ? "" : known->second.text();
   bool adds = !before.empty() && value.text().find(before) != std::string::npos;
-  if (!adds) worlds_.set(name, [&] { return could_lead_somewhere(tree_, base().folder, before); });
+  if (!adds) branches_.set(name, [&] { return could_lead_somewhere(tree_, base().folder, before); });
   if (parent)
     scopes_[scopes_.size() - 2][name] = value;
   else
@@ -81,12 +82,21 @@ void Evaluation::do_list(const Command&, const Words& words) {
   if (words.size() < 2) return;
   std::string action = words[0].text(), name = words[1].text();
   auto known = scopes_.back().find(name);
-  Words items = known == scopes_.back().end() ? Words() : split_list(known->second);
+  TracedText whole = known == scopes_.back().end() ? TracedText() : known->second;
+  if (!out_.spend(whole.pieces().size() * kPerPiece)) return;
   Words rest(words.begin() + 2, words.end());
   if (holds_flags(name) && (action == "APPEND" || action == "PREPEND")) take_flags(rest);
   if (action == "APPEND") {
-    items.insert(items.end(), rest.begin(), rest.end());
-  } else if (action == "PREPEND") {
+    // The usual one, of lists that grow: nothing is taken apart.
+    for (const TracedText& word : rest) {
+      if (!whole.empty()) whole.append(TracedText::plain(";"));
+      whole.append(word);
+    }
+    set_variable(name, std::move(whole));
+    return;
+  }
+  Words items = split_list(whole);
+  if (action == "PREPEND") {
     items.insert(items.begin(), rest.begin(), rest.end());
   } else if (action == "INSERT" && !rest.empty()) {
     items.insert(items.begin(), rest.begin() + 1, rest.end());

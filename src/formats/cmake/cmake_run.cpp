@@ -14,8 +14,9 @@ constexpr std::size_t kDepthLimit = 60;
 
 }  // namespace
 
-Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds)
-    : tree_(tree), out_(out), format_(format), worlds_(worlds) {}
+Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format,
+                       BranchExplorer& branches)
+    : tree_(tree), out_(out), format_(format), branches_(branches) {}
 
 void Evaluation::run_project(const RelPath& top) {
   FileIndex file = out_.files().index(top);
@@ -188,9 +189,9 @@ std::size_t Evaluation::run_if(const Body& body, std::size_t at) {
     return end + 1;
   }
   unsigned sides = static_cast<unsigned>(starts.size()) + (has_else ? 0 : 1);
-  unsigned side = worlds_.enter({body.script->file, commands[at].span.begin}, sides);
+  unsigned side = branches_.enter({body.script->file, commands[at].span.begin}, sides);
   if (side < starts.size()) run_side(side);
-  worlds_.leave();
+  branches_.leave();
   return end + 1;
 }
 

@@ -33,7 +33,7 @@ std::optional<Command> open_command(const TreeReader& tree, const ReferenceGraph
 
 }  // namespace
 
-std::vector<Way> with_build_folder(const Format& format, const Need& need) {
+std::vector<Proposal> with_build_folder(const Format& format, const RewriteRequest& need) {
   if (need.reference.role != Role::subfolder || need.wanted.size() != 1) return {};
   RelPath folder = need.wanted[0].path.parent();
   if (need.wanted[0].path.is_root() || folder.is_within(need.new_base)) return {};
@@ -51,8 +51,8 @@ std::vector<Way> with_build_folder(const Format& format, const Need& need) {
   return {{{Edit{file, argument.span, both}}, ""}};
 }
 
-std::vector<Hazard> lacking_build_folders(const TreeView& before, const TreeView& planned,
-                                          const MoveSet& moves, const Format& format) {
+std::vector<Consequence> lacking_build_folders(const TreeView& before, const TreeView& planned,
+                                               const MoveSet& moves, const Format& format) {
   auto lacking = [&](const TreeView& view, const Reference& reference) {
     return &format_at(reference.format) == &format && reference.role == Role::subfolder &&
            reference.targets.size() == 1 && reference.targets[0].kind == Target::Kind::tree &&
@@ -64,7 +64,7 @@ std::vector<Hazard> lacking_build_folders(const TreeView& before, const TreeView
     if (lacking(before, reference))
       known.insert(moves.map_file(before.graph.files.path(reference.key.back().file)));
   }
-  std::vector<Hazard> out;
+  std::vector<Consequence> out;
   for (const Reference& reference : planned.graph.references) {
     if (!lacking(planned, reference)) continue;
     const RelPath& script = planned.graph.files.path(reference.key.back().file);

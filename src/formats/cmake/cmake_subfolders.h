@@ -4,16 +4,16 @@
 
 #include <vector>
 
-#include "formats/format.h"
 #include "formats/capabilities/consequences.h"
+#include "formats/format.h"
 
 namespace yc::cmake {
 
 // The command with both folders; the one in the build tree lies there as the source does in the tree.
-std::vector<Way> with_build_folder(const Format& format, const Need& need);
+std::vector<Proposal> with_build_folder(const Format& format, const RewriteRequest& need);
 
 // Commands that would come to lack it.
-std::vector<Hazard> lacking_build_folders(const TreeView& before, const TreeView& planned,
-                                          const MoveSet& moves, const Format& format);
+std::vector<Consequence> lacking_build_folders(const TreeView& before, const TreeView& planned,
+                                               const MoveSet& moves, const Format& format);
 
 }  // namespace yc::cmake

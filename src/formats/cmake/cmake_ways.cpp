@@ -100,8 +100,8 @@ std::vector<Branch> branches_of(const Format& format, const Reference& reference
 
 }  // namespace
 
-std::vector<Way> find_module(const Format& format, const Need& need) {
-  std::vector<Way> out;
+std::vector<Proposal> find_module(const Format& format, const RewriteRequest& need) {
+  std::vector<Proposal> out;
   const Reference& reference = need.reference;
   bool is_module = reference.role == Role::script && reference.base.anchor == kNoFile &&
                    !reference.key.empty() && reference.key.back().file != kNoFile && need.wanted.size() == 1;
@@ -138,8 +138,8 @@ std::vector<Way> find_module(const Format& format, const Need& need) {
 
 // The command is put into a conditional with a side for each file that it names in a round of its loop and
 // that moves, so that all of them come to the same edit.
-std::vector<Way> single_out(const Format& format, const Need& need) {
-  std::vector<Way> out;
+std::vector<Proposal> single_out(const Format& format, const RewriteRequest& need) {
+  std::vector<Proposal> out;
   if (need.wanted.empty() || need.reference.is_pattern()) return out;
   Home home = home_of(need.reference);
   if (home.file == kNoFile) return out;
@@ -181,8 +181,8 @@ std::vector<Way> single_out(const Format& format, const Need& need) {
   return out;
 }
 
-std::optional<Way> exclude(const Format& format, const ReferenceGraph& graph, const Reference& pattern,
-                           const std::string& path, const TreeReader& tree) {
+std::optional<Proposal> exclude(const Format& format, const ReferenceGraph& graph, const Reference& pattern,
+                                const std::string& path, const TreeReader& tree) {
   Site site = pattern.key.back();
   const RelPath& file = graph.files.path(site.file);
   auto bytes = tree.read(file);
@@ -195,14 +195,14 @@ std::optional<Way> exclude(const Format& format, const ReferenceGraph& graph, co
     std::string indent = indent_of(**bytes, command.span.begin).value_or("\n");
     std::string line = indent + "list(REMOVE_ITEM " + (*bytes)->substr(name.begin, name.size()) +
                        " ${CMAKE_CURRENT_SOURCE_DIR}/" + *written + ")";
-    return Way{{Edit{file, {command.span.end, command.span.end}, line}}, ""};
+    return Proposal{{Edit{file, {command.span.end, command.span.end}, line}}, ""};
   }
   return std::nullopt;
 }
 
-std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
-                                 const RelPath& root, const TreeReader& tree) {
-  std::vector<Way> out;
+std::vector<Proposal> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
+                                      const RelPath& root, const TreeReader& tree) {
+  std::vector<Proposal> out;
   const RelPath& script = graph.files.path(unit.site.file);
   for (auto word = unit.root_words.rbegin(); word != unit.root_words.rend(); ++word) {
     Passage origin = word->first_origin();

@@ -351,12 +351,16 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
     return glue::through_constant(tree, graph, references, name, folder, glue_language(*language));
   }
 
-  std::vector<Way> own_ways(const Need& need) const override { return spelled_in_copy(need); }
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
+    return spelled_in_copy(need);
+  }
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
     return why_no_copy(graph, reference);
   }
-  std::vector<Way> further_ways(const Need& need) const override { return spelled_as_path(need); }
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
+    return spelled_as_path(need);
+  }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {
     if (text.find_first_of("\"\\\n\r{}%`") != std::string_view::npos) return std::nullopt;

@@ -232,8 +232,8 @@ class CompileDatabaseFormat : public Format, public SearchRoots {
   }
 
   // One more option at the end of the entry's command.
-  std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                   const TreeReader& tree) const override {
+  std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                        const TreeReader& tree) const override {
     const RelPath& path = graph.files.path(unit.site.file);
     auto bytes = tree.read(path);
     if (!bytes) return {};

@@ -12,7 +12,7 @@ bool is_object_sibling(std::string_view extension) {
   return endings.contains(extension);
 }
 
-// The sources of one object; worlds in which it is made of others are none of its concern.
+// The sources of one object; branches in which it is made of others are none of its concern.
 void Evaluation::note_object(const Place& place, const RelPath& source, const Site& site) {
   if (place.space == Space::outside) return;
   ObjectClash& object = objects_[place.path];

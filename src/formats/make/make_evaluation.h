@@ -1,6 +1,6 @@
 // One symbolic run of GNU make over one makefile: variables, rules, and what its recipes would name.
 //
-// A makefile is run in several worlds, so that after all of them each side of each conditional was taken.
+// A makefile is run in several branches, so that after all of them each side of each conditional was taken.
 // Nothing is executed; $(shell …) is a hole unless it only lists files.
 #pragma once
 
@@ -13,9 +13,9 @@
 #include <unordered_set>
 #include <vector>
 
+#include "formats/branch_explorer.h"
 #include "formats/make/make_syntax.h"
 #include "formats/shell/command_line.h"
-#include "formats/worlds.h"
 #include "model/graph.h"
 #include "tree/tree_reader.h"
 
@@ -86,8 +86,8 @@ bool is_object_sibling(std::string_view extension);
 
 class Evaluation {
  public:
-  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds, Base base,
-             SiteChain call);
+  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, BranchExplorer& branches,
+             Base base, SiteChain call);
 
   void set_override(const std::string& name, const TracedText& value);
   // The script is filled in by a configure script in folder `top`, and is automake's if `automake` says so.
@@ -207,7 +207,7 @@ class Evaluation {
   const TreeReader& tree_;
   GraphBuilder& out_;
   std::uint8_t format_;
-  Worlds& worlds_;
+  BranchExplorer& branches_;
   Base base_;
   SiteChain call_;
 
@@ -225,7 +225,7 @@ class Evaluation {
   std::set<std::string> made_folders_;
   std::vector<Statement> assignments_;
   std::set<std::string> unset_;  // variables that a side of a conditional sets which is not taken here
-  std::map<RelPath, ObjectClash> objects_;  // by path, also those with one source; of this world alone
+  std::map<RelPath, ObjectClash> objects_;  // by path, also those with one source; of this branch alone
   std::vector<ChildMake> children_;
   std::set<RelPath> included_;
   std::vector<FileIndex> reading_;

@@ -1,4 +1,4 @@
-// GNU make as a format: finds makefiles, runs each in as many worlds as its conditionals need, respells
+// GNU make as a format: finds makefiles, runs each in as many branches as its conditionals need, respells
 // words.
 #include <algorithm>
 #include <map>
@@ -19,7 +19,7 @@ namespace {
 using make::ChildMake;
 using make::Evaluation;
 
-constexpr std::size_t kMostWorlds = 64;
+constexpr std::size_t kMostBranches = 64;
 constexpr std::size_t kMostRuns = 400;  // of makefiles by other makefiles, in one tree
 
 bool may_be_makefile(const RelPath& path) {
@@ -78,7 +78,7 @@ class Runner {
   void execute(const ChildMake& run, int depth) {
     seen_.insert(run.makefile);
     std::set<FileIndex> left_out;
-    for (Worlds worlds(kMostWorlds); worlds.next();) {
+    for (BranchExplorer branches(kMostBranches); branches.next();) {
       if (++runs_ > kMostRuns) {
         tell_left_out(out_, {out_.files().index(run.makefile)});
         return;
@@ -91,7 +91,7 @@ class Runner {
       Base base = run.base;
       if (base.anchor == kNoFile && run.makefile.parent() == base.folder)
         base.anchor = out_.files().index(run.makefile);
-      Evaluation evaluation(tree_, out_, self_, worlds, base, run.call);
+      Evaluation evaluation(tree_, out_, self_, branches, base, run.call);
       if (auto top = configure_script(run.makefile)) {
         Base where{top->parent(), out_.files().index(*top), Space::tree};
         evaluation.configured_by(where, run.makefile.name() == "Makefile.am");
@@ -104,7 +104,7 @@ class Runner {
       for (const ChildMake& child : evaluation.children()) {
         if (worth_running(child, run)) execute(child, depth + 1);
       }
-      left_out = worlds.left_out();
+      left_out = branches.left_out();
     }
     tell_left_out(out_, left_out);
   }
@@ -267,7 +267,7 @@ class MakeFormat : public Format,
     return out;
   }
 
-  std::vector<Way> own_ways(const Need& need) const override {
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
     if (need.reference.role == Role::source) return {};  // of a rule for many
     return make::name_makefile(need);
   }
@@ -277,17 +277,19 @@ class MakeFormat : public Format,
     return Reason{"is found by a rule for many, beside what it is made into and under the same stem",
                   "give it a rule of its own, then move again"};
   }
-  std::vector<Way> further_ways(const Need& need) const override { return make::further_ways(need); }
-  std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
-                             const TreeReader& tree) const override {
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
+    return make::late_proposals(need);
+  }
+  std::optional<Proposal> exclude(const ReferenceGraph& graph, const Reference& pattern,
+                                  const std::string& path, const TreeReader& tree) const override {
     return make::exclude(graph, pattern, path, tree);
   }
-  std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes,
-                                   const std::vector<const Reference*>& products) const override {
+  std::vector<Proposal> provide_folders(const RelPath& script, const std::string& bytes,
+                                        const std::vector<const Reference*>& products) const override {
     return make::provide_folders(script, bytes, products);
   }
-  std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                   const TreeReader& tree) const override {
+  std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                        const TreeReader& tree) const override {
     return make::add_search_root(graph, unit, root, tree);
   }
 };

@@ -351,9 +351,9 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
       }
       return TracedText();
     }
-    unsigned side = worlds_.enter(here_, 2);
+    unsigned side = branches_.enter(here_, 2);
     TracedText value = side + 1 < sides.size() ? expand(sides[side + 1]) : TracedText();
-    worlds_.leave();
+    branches_.leave();
     return value;
   }
   if (name == "foreach") {

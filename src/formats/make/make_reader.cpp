@@ -64,12 +64,12 @@ constexpr std::size_t kMostNested = 30;  // scripts that take each other in
 
 }  // namespace
 
-Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, Worlds& worlds,
-                       Base base, SiteChain call)
+Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format,
+                       BranchExplorer& branches, Base base, SiteChain call)
     : tree_(tree),
       out_(out),
       format_(format),
-      worlds_(worlds),
+      branches_(branches),
       base_(std::move(base)),
       call_(std::move(call)) {}
 
@@ -162,12 +162,12 @@ void Evaluation::run_statement(const Statement& statement) {
     case Statement::Kind::conditional: {
       for (const Branch& branch : statement.branches) expand(branch.condition);
       unsigned sides = static_cast<unsigned>(statement.branches.size()) + (statement.has_else ? 0 : 1);
-      unsigned side = worlds_.enter(statement.site, sides);
+      unsigned side = branches_.enter(statement.site, sides);
       for (std::size_t i = 0; i < statement.branches.size(); ++i) {
         if (i != side) note_unset(statement.branches[i].block);
       }
       if (side < statement.branches.size()) run(statement.branches[side].block);
-      worlds_.leave();
+      branches_.leave();
       break;
     }
   }
@@ -192,7 +192,7 @@ void Evaluation::assign(const Statement& statement, Scope& scope) {
   Variable& variable = scope[name];
   if (statement.op == "?=" && !fresh) return;
   if (&scope == &scope_ && statement.op != "+=")
-    worlds_.set(name, [&] { return could_lead_somewhere(tree_, base_.folder, variable.value.text()); });
+    branches_.set(name, [&] { return could_lead_somewhere(tree_, base_.folder, variable.value.text()); });
   variable.site = statement.site;
   variable.is_exported = variable.is_exported || statement.is_export;
   if (statement.op == "!=") {

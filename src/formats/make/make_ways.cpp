@@ -12,8 +12,8 @@ namespace yc::make {
 namespace {
 
 // One more folder on VPATH (or a vpath line), for a file that is looked up there.
-std::vector<Way> search_path_ways(const Need& need) {
-  std::vector<Way> out;
+std::vector<Proposal> search_path_ways(const RewriteRequest& need) {
+  std::vector<Proposal> out;
   if (need.wanted.empty()) return out;
   std::string folder = relative_text(need.new_base, need.wanted.front().path.parent());
   for (const Reference& other : need.graph.references) {
@@ -58,7 +58,7 @@ std::optional<RuleText> rule_text(std::string_view bytes, std::uint32_t offset) 
 
 // A rule for one product, made from a pattern rule: the product and its sources are named, the recipe is the
 // same.
-std::optional<Edit> explicit_rule(const Need& need, const std::string& product) {
+std::optional<Edit> explicit_rule(const RewriteRequest& need, const std::string& product) {
   const Derivation& derivation = *need.reference.derivation;
   if (derivation.rule.file == kNoFile) return std::nullopt;
   const RelPath& file = need.graph.files.path(derivation.rule.file);
@@ -141,7 +141,7 @@ namespace {
 
 // A unit of automake without a list of sources is made of the one file that is called like it: a list makes
 // the file's place explicit.
-std::optional<Way> own_list(const Need& need) {
+std::optional<Proposal> own_list(const RewriteRequest& need) {
   const std::vector<Piece>& pieces = need.reference.text.pieces();
   Site site = need.reference.key.back();
   bool is_default = need.reference.role == Role::source && pieces.size() == 2 && pieces[0].has_origin() &&
@@ -158,13 +158,13 @@ std::optional<Way> own_list(const Need& need) {
     if (!std::isalnum(static_cast<unsigned char>(c)) && c != '@') c = '_';
   }
   std::string line = unit + "_SOURCES = " + relative_text(need.new_base, need.wanted[0].path) + "\n";
-  return Way{{Edit{need.graph.files.path(site.file), {site.offset, site.offset}, line, line}}, ""};
+  return Proposal{{Edit{need.graph.files.path(site.file), {site.offset, site.offset}, line, line}}, ""};
 }
 
 }  // namespace
 
-std::vector<Way> name_makefile(const Need& need) {
-  std::vector<Way> out;
+std::vector<Proposal> name_makefile(const RewriteRequest& need) {
+  std::vector<Proposal> out;
   const std::vector<Piece>& pieces = need.reference.text.pieces();
   if (need.wanted.size() != 1 || pieces.empty()) return out;
   // What a makefile is relative to goes where it goes, unless it is started from the old folder still.
@@ -189,7 +189,7 @@ std::vector<Way> name_makefile(const Need& need) {
 namespace {
 
 // A compiler names an object after its source: it is told the old name, behind the new one of the source.
-std::vector<Way> name_object(const Need& need) {
+std::vector<Proposal> name_object(const RewriteRequest& need) {
   const std::vector<Piece>& pieces = need.reference.text.pieces();
   bool plain = !pieces.empty() && pieces.back().has_origin() && pieces.back().verbatim &&
                pieces.back().via.empty() && !pieces.back().automatic;
@@ -215,12 +215,12 @@ std::vector<Way> name_object(const Need& need) {
 
 }  // namespace
 
-std::vector<Way> further_ways(const Need& need) {
+std::vector<Proposal> late_proposals(const RewriteRequest& need) {
   if (need.wanted.size() == 1 && need.wanted[0].kind == Target::Kind::name) return name_object(need);
-  std::vector<Way> out;
+  std::vector<Proposal> out;
   if (auto list = own_list(need)) out.push_back(std::move(*list));
   if (need.reference.search.size() > 0 && need.reference.role == Role::source) {
-    std::vector<Way> more = search_path_ways(need);
+    std::vector<Proposal> more = search_path_ways(need);
     out.insert(out.end(), more.begin(), more.end());
   }
   if (!need.reference.derivation || need.wanted.empty()) return out;
@@ -240,8 +240,8 @@ std::vector<Way> further_ways(const Need& need) {
   return out;
 }
 
-std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
-                           const TreeReader& tree) {
+std::optional<Proposal> exclude(const ReferenceGraph& graph, const Reference& pattern,
+                                const std::string& path, const TreeReader& tree) {
   if (!pattern.feeds_list || pattern.key.empty()) return std::nullopt;
   Site call = pattern.key.back();
   if (call.file == kNoFile) return std::nullopt;
@@ -249,13 +249,13 @@ std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern
   if (!bytes || call.offset >= (*bytes)->size() || (**bytes)[call.offset] != '$') return std::nullopt;
   std::uint32_t end = static_cast<std::uint32_t>(reference_end(**bytes, call.offset));
   const RelPath& file = graph.files.path(call.file);
-  return Way{
+  return Proposal{
       {Edit{file, {call.offset, call.offset}, "$(filter-out " + path + ","}, Edit{file, {end, end}, ")"}},
       ""};
 }
 
-std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes,
-                                 const std::vector<const Reference*>& products) {
+std::vector<Proposal> provide_folders(const RelPath& script, const std::string& bytes,
+                                      const std::vector<const Reference*>& products) {
   std::map<std::string, std::set<std::string>> by_folder;
   for (const Reference* product : products) {
     std::string name = product->text.text();
@@ -273,7 +273,7 @@ std::vector<Way> provide_folders(const RelPath& script, const std::string& bytes
   }
   text += "\n" + folders + ":\n\tmkdir -p $@\n";
   std::uint32_t end = static_cast<std::uint32_t>(bytes.size());
-  return {Way{{Edit{script, {end, end}, text}}, ""}};
+  return {Proposal{{Edit{script, {end, end}, text}}, ""}};
 }
 
 namespace {
@@ -303,9 +303,9 @@ std::string automake_folder(const RelPath& makefile, const RelPath& root, const 
 
 }  // namespace
 
-std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                 const TreeReader& tree) {
-  std::vector<Way> out;
+std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                      const TreeReader& tree) {
+  std::vector<Proposal> out;
   const RelPath& makefile = graph.files.path(unit.site.file);
   bool is_automake = makefile.name() == "Makefile.am";
   std::string folder =

@@ -108,7 +108,7 @@ class MesonCarver : public Carver {
   // Meson looks in the folder of the script by itself.
   std::vector<Edit> look_above(const ReferenceGraph& graph, const Unit& unit, const TreeReader& tree,
                                const std::string& way) const override {
-    std::vector<Way> ways = add_folder(format_, graph, unit, way, tree);
+    std::vector<Proposal> ways = add_folder(format_, graph, unit, way, tree);
     return ways.empty() ? std::vector<Edit>() : std::move(ways.front().edits);
   }
 

@@ -1,6 +1,6 @@
-// One symbolic run of Meson over one project. As for make, a project is run in several worlds, so that every
-// side of every condition is taken in one of them; nothing is executed, and what only Meson itself or the
-// machine could know is a hole.
+// One symbolic run of Meson over one project. As for make, a project is run in several branches, so that
+// every side of every condition is taken in one of them; nothing is executed, and what only Meson itself or
+// the machine could know is a hole.
 #pragma once
 
 #include <functional>
@@ -10,10 +10,10 @@
 #include <string>
 #include <vector>
 
+#include "formats/branch_explorer.h"
 #include "formats/format.h"
 #include "formats/meson/meson_syntax.h"
 #include "formats/meson/meson_value.h"
-#include "formats/worlds.h"
 
 namespace yc::meson {
 
@@ -40,7 +40,7 @@ struct Call {
 class Evaluation {
  public:
   Evaluation(const TreeReader& tree, FactsCache& cache, GraphBuilder& out, std::uint8_t format,
-             Worlds& worlds);
+             BranchExplorer& branches);
   void run_project(const RelPath& top);
   const std::set<RelPath>& read_scripts() const { return read_; }
 
@@ -145,7 +145,7 @@ class Evaluation {
   FactsCache& cache_;
   GraphBuilder& out_;
   std::uint8_t format_;
-  Worlds& worlds_;
+  BranchExplorer& branches_;
 
   Variables variables_;
   Base root_;  // of the project

@@ -230,9 +230,9 @@ Value Evaluation::ternary(const Node& node) {
   if (auto known = condition(*node.children[0])) {
     out = evaluate(*node.children[*known ? 1 : 2]);
   } else {
-    unsigned side = worlds_.enter({script().file, node.span.begin}, 2);
+    unsigned side = branches_.enter({script().file, node.span.begin}, 2);
     out = evaluate(*node.children[1 + side]);
-    worlds_.leave();
+    branches_.leave();
   }
   in_ternary_ = false;
   return out;

@@ -1,4 +1,5 @@
-// Meson as a format: finds the projects of a tree, runs each in as many worlds as it needs, respells strings.
+// Meson as a format: finds the projects of a tree, runs each in as many branches as it needs, respells
+// strings.
 #include <algorithm>
 
 #include "formats/capabilities/carving.h"
@@ -13,7 +14,7 @@ namespace yc {
 
 namespace {
 
-constexpr std::size_t kMostWorlds = 64;
+constexpr std::size_t kMostBranches = 64;
 
 class MesonFormat : public Format, public ListWords, public Spellings, public Carving, public SearchRoots {
  public:
@@ -36,11 +37,11 @@ class MesonFormat : public Format, public ListWords, public Spellings, public Ca
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
       std::set<FileIndex> left_out;
-      for (Worlds worlds(kMostWorlds); worlds.next();) {
-        meson::Evaluation evaluation(in.tree, in.cache, in.out, in.self, worlds);
+      for (BranchExplorer branches(kMostBranches); branches.next();) {
+        meson::Evaluation evaluation(in.tree, in.cache, in.out, in.self, branches);
         evaluation.run_project(top);
         read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
-        left_out = worlds.left_out();
+        left_out = branches.left_out();
       }
       tell_left_out(in.out, left_out);
     }
@@ -75,14 +76,14 @@ class MesonFormat : public Format, public ListWords, public Spellings, public Ca
                                 const RelPath& new_base, const RelPath& target) const override {
     return meson::why_not(graph, reference, new_base, target);
   }
-  std::vector<Way> further_ways(const Need& need) const override {
-    std::vector<Way> out = meson::by_absolute_path(*this, need);
-    std::vector<Way> more = meson::single_out(*this, need);
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
+    std::vector<Proposal> out = meson::by_absolute_path(*this, need);
+    std::vector<Proposal> more = meson::single_out(*this, need);
     std::move(more.begin(), more.end(), std::back_inserter(out));
     return out;
   }
-  std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                   const TreeReader& tree) const override {
+  std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                        const TreeReader& tree) const override {
     return meson::add_search_root(*this, graph, unit, root, tree);
   }
 };

@@ -24,8 +24,8 @@ void each_name(const Node& node, const Visit& visit) {
 }  // namespace
 
 Evaluation::Evaluation(const TreeReader& tree, FactsCache& cache, GraphBuilder& out, std::uint8_t format,
-                       Worlds& worlds)
-    : tree_(tree), cache_(cache), out_(out), format_(format), worlds_(worlds) {}
+                       BranchExplorer& branches)
+    : tree_(tree), cache_(cache), out_(out), format_(format), branches_(branches) {}
 
 void Evaluation::run_project(const RelPath& top) {
   root_ = {top.parent(), out_.files().index(top), Space::tree};
@@ -74,7 +74,7 @@ void Evaluation::run(const std::vector<Statement>& statements) {
         break;
       case Statement::Kind::assign: {
         Value value = evaluate(*statement.value);
-        worlds_.set(statement.name, [&] {
+        branches_.set(statement.name, [&] {
           Values known = variables_[statement.name].flat();
           return std::any_of(known.begin(), known.end(), [&](const Value& item) {
             return item.kind == Value::Kind::file ||
@@ -159,9 +159,9 @@ void Evaluation::run_branches(const Statement& statement) {
   if (complete && open.size() == 1) return run(open.front()->body);
   if (open.empty()) return;
   unsigned sides = static_cast<unsigned>(open.size()) + (complete ? 0 : 1);
-  unsigned side = worlds_.enter({script().file, statement.span.begin}, sides);
+  unsigned side = branches_.enter({script().file, statement.span.begin}, sides);
   if (side < open.size()) run(open[side]->body);
-  worlds_.leave();
+  branches_.leave();
 }
 
 void Evaluation::run_loop(const Statement& statement) {

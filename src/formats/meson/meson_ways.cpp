@@ -172,7 +172,7 @@ namespace {
 
 // What else comes out of an expression and moves, told apart by the same name: by its value, and where it
 // goes.
-void add_sibling(const Format& format, const Need& need, const Syntax& syntax, const Passage& outer,
+void add_sibling(const Format& format, const RewriteRequest& need, const Syntax& syntax, const Passage& outer,
                  std::size_t level, const Span& name, const Reference& other,
                  std::map<std::string, std::string>& table) {
   const std::vector<Piece>& pieces = other.text.pieces();
@@ -191,7 +191,7 @@ void add_sibling(const Format& format, const Need& need, const Syntax& syntax, c
 
 }  // namespace
 
-std::vector<Way> by_absolute_path(const Format& format, const Need& need) {
+std::vector<Proposal> by_absolute_path(const Format& format, const RewriteRequest& need) {
   const std::vector<Piece>& pieces = need.reference.text.pieces();
   if (pieces.size() != 1 || !pieces[0].has_origin() || need.wanted.size() != 1) return {};
   std::string written = quoted(format, relative_text(need.new_base, need.wanted[0].path));
@@ -204,8 +204,8 @@ std::vector<Way> by_absolute_path(const Format& format, const Need& need) {
   return {{{Edit{file, string, "meson.current_source_dir() / " + written}}, ""}};
 }
 
-std::vector<Way> single_out(const Format& format, const Need& need) {
-  std::vector<Way> by_condition, by_table;
+std::vector<Proposal> single_out(const Format& format, const RewriteRequest& need) {
+  std::vector<Proposal> by_condition, by_table;
   const auto& pieces = need.reference.text.pieces();
   if (pieces.empty() || need.wanted.size() != 1 || need.reference.is_pattern()) return {};
   std::string written = quoted(format, relative_text(need.new_base, need.wanted[0].path));
@@ -232,7 +232,7 @@ std::vector<Way> single_out(const Format& format, const Need& need) {
       for (const Reference& other : need.graph.references)
         add_sibling(format, need, syntax, outer, level, selector.span, other, table);
       Span before{outer.span.begin, outer.span.begin}, after{outer.span.end, outer.span.end};
-      auto add = [&](std::vector<Way>& ways, const std::string& opening, const std::string& closing) {
+      auto add = [&](std::vector<Proposal>& ways, const std::string& opening, const std::string& closing) {
         ways.push_back({{Edit{file, before, opening, opening}}, ""});
         if (!closing.empty()) ways.back().edits.push_back(Edit{file, after, closing, opening});
       };
@@ -281,15 +281,15 @@ std::optional<Spellings::Reason> why_not(const ReferenceGraph& graph, const Refe
                            "move it to a folder of the same subproject"};
 }
 
-std::vector<Way> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
-                                 const RelPath& root, const TreeReader& tree) {
+std::vector<Proposal> add_search_root(const Format& format, const ReferenceGraph& graph, const Unit& unit,
+                                      const RelPath& root, const TreeReader& tree) {
   return add_folder(format, graph, unit, relative_text(graph.files.path(unit.site.file).parent(), root),
                     tree);
 }
 
-std::vector<Way> add_folder(const Format& format, const ReferenceGraph& graph, const Unit& unit,
-                            const std::string& folder, const TreeReader& tree) {
-  std::vector<Way> out;
+std::vector<Proposal> add_folder(const Format& format, const ReferenceGraph& graph, const Unit& unit,
+                                 const std::string& folder, const TreeReader& tree) {
+  std::vector<Proposal> out;
   const RelPath& script = graph.files.path(unit.site.file);
   auto bytes = tree.read(script);
   if (!bytes) return out;

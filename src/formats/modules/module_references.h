@@ -19,7 +19,7 @@ void emit_module(const ModuleResolver& resolver, const TreeReader& tree, const R
                  GraphBuilder& out);
 
 // Spellings of a specifier that leads to `need.wanted`, in the manner of the old one.
-std::vector<Way> module_ways(const Need& need);
+std::vector<Proposal> module_ways(const RewriteRequest& need);
 
 // The part of a specifier that is a path: without a loader before it ("raw!./x") and a query behind it.
 Span path_part(std::string_view specifier);

@@ -70,7 +70,7 @@ std::vector<std::string> spellings(const Habit& habit, const RelPath& folder, co
 }
 
 // The folders that an alias stands for after the move: its own, and where the sources are of what it names.
-std::vector<RelPath> places_of(const Need& need, const Alias& alias) {
+std::vector<RelPath> places_of(const RewriteRequest& need, const Alias& alias) {
   std::vector<RelPath> out;
   // A folder whose files scatter, or that is not there, is where it would be within the one around it that
   // moves whole.
@@ -94,7 +94,7 @@ std::vector<RelPath> places_of(const Need& need, const Alias& alias) {
 
 // The places that are merged with a file's own folder, and through which it reaches `wanted`; all after the
 // move.
-std::vector<RelPath> merged_twins(const Need& need, const RelPath& user, const RelPath& wanted) {
+std::vector<RelPath> merged_twins(const RewriteRequest& need, const RelPath& user, const RelPath& wanted) {
   std::vector<RelPath> out;
   auto now = [&](const RelPath& folder) { return need.moves.map_folder(folder).value_or(folder); };
   for (const MergedFolders& merged : need.graph.merged_folders) {
@@ -135,8 +135,8 @@ bool others_write_endings(const ReferenceGraph& graph) {
 
 }  // namespace
 
-std::vector<Way> module_ways(const Need& need) {
-  std::vector<Way> out;
+std::vector<Proposal> module_ways(const RewriteRequest& need) {
+  std::vector<Proposal> out;
   const Reference& reference = need.reference;
   if (reference.text.pieces().size() != 1 || need.wanted.size() != 1) return out;
   const Piece& piece = reference.text.pieces().front();

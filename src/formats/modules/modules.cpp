@@ -22,9 +22,9 @@ using modules::ModuleFacts;
 
 // Whether any text of a file could name something that moves: it holds one of the names, or a specifier that
 // is put together when the program runs.
-class Sieve {
+class NameFilter {
  public:
-  explicit Sieve(const Focus* focus) : search_(names_of(focus)), active_(focus != nullptr) {}
+  explicit NameFilter(const Focus* focus) : search_(names_of(focus)), active_(focus != nullptr) {}
   bool is_active() const { return active_; }
   bool lets_through(std::string_view bytes) const { return search_.finds_any(bytes); }
 
@@ -47,16 +47,16 @@ class Sieve {
 
 struct ModuleFiles {
   std::vector<RelPath> files;
-  std::size_t passed_over = 0;
+  std::size_t skipped = 0;
 };
 
-// The files of this format, but for those of `passed_over` (sorted) that nobody wants.
-ModuleFiles module_files(const Reading& in, const std::vector<RelPath>& passed_over) {
+// The files of this format, but for those of `skipped` (sorted) that nobody wants.
+ModuleFiles module_files(const Reading& in, const std::vector<RelPath>& skipped) {
   ModuleFiles found;
-  InOrder passed(passed_over);
+  InOrder passed(skipped);
   for (const RelPath& path : in.files) {
     if (passed.has(path) && !in.out.wants(path)) {
-      ++found.passed_over;
+      ++found.skipped;
     } else if (in.tree.is_editable(path)) {
       found.files.push_back(path);
     }
@@ -64,15 +64,15 @@ ModuleFiles module_files(const Reading& in, const std::vector<RelPath>& passed_o
   return found;
 }
 
-// What a module says; nothing for one that `sieve`, if given, holds back. Both readings of a plan ask for the
-// same names.
+// What a module says; nothing for one that `filter`, if given, holds back. Both readings of a plan ask for
+// the same names.
 std::shared_ptr<const ModuleFacts> facts_of(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
-                                            const RelPath& path, const Sieve* sieve) {
+                                            const RelPath& path, const NameFilter* filter) {
   const Entry* entry = tree.find(path);
-  if (sieve && entry && cache.known_verdict(path, entry->size) == std::optional(false)) return nullptr;
+  if (filter && entry && cache.known_verdict(path, entry->size) == std::optional(false)) return nullptr;
   auto bytes = tree.read(path);
   if (!bytes) return nullptr;
-  if (sieve && !cache.verdict(path, (*bytes)->size(), [&] { return sieve->lets_through(**bytes); }))
+  if (filter && !cache.verdict(path, (*bytes)->size(), [&] { return filter->lets_through(**bytes); }))
     return nullptr;
   return cache.get<ModuleFacts>(self, *bytes, [&](const std::string& text) {
     // Sets of tiles bear the ending of typed sources with elements.
@@ -96,7 +96,7 @@ bool is_test(const RelPath& path) {
 // From one reading to the next.
 struct Kept {
   std::vector<RelPath> files;
-  std::size_t passed_over = 0;
+  std::size_t skipped = 0;
   std::vector<std::shared_ptr<const ModuleFacts>> facts;  // of those that could name something that moves
   const Focus* focus = nullptr;
   bool is_filled = false;
@@ -150,16 +150,16 @@ class ModulesFormat : public Format,
     Kept& kept = memory.get<Kept>();
     bool fresh = !kept.is_filled || kept.focus != out.focus();
     if (fresh) {
-      ModuleFiles found = module_files(in, cache.passed_over(self, out.focus()));
-      kept = Kept{std::move(found.files), found.passed_over, {}, out.focus(), true};
+      ModuleFiles found = module_files(in, cache.skipped(self, out.focus()));
+      kept = Kept{std::move(found.files), found.skipped, {}, out.focus(), true};
     }
     kept.facts.resize(kept.files.size());
-    in.count(kept.files.size() + kept.passed_over);
-    Sieve sieve(out.focus());
+    in.count(kept.files.size() + kept.skipped);
+    NameFilter filter(out.focus());
     on_all_cores(kept.files.size(), [&](std::size_t i) {
       const RelPath& path = kept.files[i];
       if (!fresh && same(path)) return;
-      const Sieve* asked = sieve.is_active() && !out.wants(path) ? &sieve : nullptr;
+      const NameFilter* asked = filter.is_active() && !out.wants(path) ? &filter : nullptr;
       kept.facts[i] = facts_of(tree, cache, self, path, asked);
     });
     modules::ModuleResolver resolver(tree, in.scopes);
@@ -175,27 +175,28 @@ class ModulesFormat : public Format,
   void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
                const std::vector<RelPath>& files, const Focus* focus) const override {
     if (!focus) return;
-    Sieve sieve(focus);
+    NameFilter filter(focus);
     std::vector<char> is_held_back(files.size());
     on_all_cores(files.size(), [&](std::size_t i) {
       thread_local std::string buffer;
-      auto text = tree.look_into(files[i], buffer);
+      auto text = tree.peek(files[i], buffer);
       if (!text) return;
-      is_held_back[i] = !sieve.lets_through(*text);
+      is_held_back[i] = !filter.lets_through(*text);
       if (is_held_back[i] || !tree.is_editable(files[i])) return;
       cache.verdict(files[i], text->size(), [] { return true; });
-      facts_of(tree, cache, self, files[i], &sieve);
+      facts_of(tree, cache, self, files[i], &filter);
     });
-    std::vector<RelPath> passed_over;
+    std::vector<RelPath> skipped;
     for (std::size_t i = 0; i < files.size(); ++i) {
-      if (is_held_back[i] && tree.is_editable(files[i])) passed_over.push_back(files[i]);
+      if (is_held_back[i] && tree.is_editable(files[i])) skipped.push_back(files[i]);
     }
-    cache.pass_over(self, focus, std::move(passed_over));
+    cache.skip(self, focus, std::move(skipped));
   }
 
   // Test runners find tests by the names of their files.
-  std::vector<Hazard> hazards(const TreeView&, const TreeView&, const MoveSet& moves) const override {
-    std::vector<Hazard> out;
+  std::vector<Consequence> consequences(const TreeView&, const TreeView&,
+                                        const MoveSet& moves) const override {
+    std::vector<Consequence> out;
     for (const Move& move : moves.files()) {
       if (!is_test(move.from) || is_test(move.to)) continue;
       out.push_back(
@@ -229,7 +230,9 @@ class ModulesFormat : public Format,
     return modules::forwarded_to(path, bytes);
   }
 
-  std::vector<Way> own_ways(const Need& need) const override { return modules::module_ways(need); }
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
+    return modules::module_ways(need);
+  }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {
     if (text.find_first_of("'\"`\\\n\r") != std::string_view::npos) return std::nullopt;

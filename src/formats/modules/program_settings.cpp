@@ -112,7 +112,7 @@ class ProgramSettingsFormat : public Format, public DefinesScope {
  public:
   std::string_view name() const override { return "program settings"; }
   ScopeSet gives() const override { return Scope::bundler_names; }
-  bool governs(const RelPath& path) const override { return is_settings(path); }
+  bool defines_scope(const RelPath& path) const override { return is_settings(path); }
 
   bool claims(const RelPath& path) const override { return is_settings(path); }
 

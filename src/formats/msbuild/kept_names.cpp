@@ -36,7 +36,7 @@ class Keeper {
     project_ = evaluate(tree, cache_, 0, files_, path, {});
   }
 
-  std::vector<Way> run() {
+  std::vector<Proposal> run() {
     if (project_.parts.empty()) return {};
     keep_project_name();
     keep_resource_names();
@@ -160,13 +160,13 @@ class Keeper {
   FactsCache cache_;
   FileTable files_;
   Project project_;
-  std::vector<Way> out_;
+  std::vector<Proposal> out_;
 };
 
 }  // namespace
 
-std::vector<Way> keep_names(const TreeReader& tree, const MoveSet& moves) {
-  std::vector<Way> out;
+std::vector<Proposal> keep_names(const TreeReader& tree, const MoveSet& moves) {
+  std::vector<Proposal> out;
   for (const RelPath& path : tree.listing().beside_sources()) {
     const Entry* entry = tree.find(path);
     if (!is_project(path) || entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
@@ -176,7 +176,7 @@ std::vector<Way> keep_names(const TreeReader& tree, const MoveSet& moves) {
     bool wanted = bytes && (renamed || (*bytes)->find("EmbeddedResource") != std::string::npos ||
                             (*bytes)->find("Sdk=") != std::string::npos);
     if (!wanted) continue;
-    for (Way& way : Keeper(tree, moves, path).run()) out.push_back(std::move(way));
+    for (Proposal& way : Keeper(tree, moves, path).run()) out.push_back(std::move(way));
   }
   return out;
 }

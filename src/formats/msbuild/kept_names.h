@@ -8,6 +8,6 @@
 
 namespace yc::msbuild {
 
-std::vector<Way> keep_names(const TreeReader& tree, const MoveSet& moves);
+std::vector<Proposal> keep_names(const TreeReader& tree, const MoveSet& moves);
 
 }  // namespace yc::msbuild

@@ -27,11 +27,12 @@ using namespace msbuild;
 // The solution that lists each project. Of several the folder may still be the same one.
 Surroundings surroundings_of(const Scopes& scopes) {
   Surroundings out;
-  for (const auto& [project, solutions] : scopes.solutions) {
-    bool one_folder = std::all_of(solutions.begin(), solutions.end(), [&](const RelPath& solution) {
-      return solution.parent() == solutions.begin()->parent();
+  for (const auto& item : scopes.solutions) {
+    const RelPath& first = *item.second.begin();
+    bool one_folder = std::all_of(item.second.begin(), item.second.end(), [&](const RelPath& solution) {
+      return solution.parent() == first.parent();
     });
-    if (one_folder) out.solution_of.emplace(project, *solutions.begin());
+    if (one_folder) out.solution_of.emplace(item.first, first);
   }
   return out;
 }
@@ -99,14 +100,14 @@ class MsbuildFormat : public Format,
     return msbuild::without(bytes, word);
   }
 
-  std::optional<Way> list_by_name(const ReferenceGraph& graph, const Reference& pattern,
-                                  const std::vector<std::string>& paths,
-                                  const TreeReader& tree) const override {
+  std::optional<Proposal> list_by_name(const ReferenceGraph& graph, const Reference& pattern,
+                                       const std::vector<std::string>& paths,
+                                       const TreeReader& tree) const override {
     return group_way(graph, pattern, "Include", paths, tree);
   }
 
-  std::optional<Way> exclude(const ReferenceGraph& graph, const Reference& pattern, const std::string& path,
-                             const TreeReader& tree) const override {
+  std::optional<Proposal> exclude(const ReferenceGraph& graph, const Reference& pattern,
+                                  const std::string& path, const TreeReader& tree) const override {
     const TracedText& word = pattern.is_deep() ? pattern.glob()->whole : pattern.text;
     Passage origin = word.first_origin();
     if (origin.file == kNoFile) return group_way(graph, pattern, "Remove", {path}, tree);
@@ -117,11 +118,11 @@ class MsbuildFormat : public Format,
     auto point = text ? exclusion_point(**bytes, origin.span.begin) : std::nullopt;
     if (!point) return std::nullopt;
     std::string insertion = point->is_list ? ";" + *text : " Exclude=\"" + *text + "\"";
-    return Way{{Edit{file, {point->at, point->at}, insertion}}, ""};
+    return Proposal{{Edit{file, {point->at, point->at}, insertion}}, ""};
   }
 
-  std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                   const TreeReader& tree) const override {
+  std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                        const TreeReader& tree) const override {
     const RelPath& project = graph.files.path(unit.site.file);
     std::set<std::pair<RelPath, std::uint32_t>> ends;  // a list in each configuration
     for (const TracedText& word : unit.root_words) {
@@ -140,14 +141,14 @@ class MsbuildFormat : public Format,
       }
       ends.emplace(graph.files.path(last.file), end);
     }
-    Way way;
+    Proposal way;
     for (const auto& [file, end] : ends) {
       auto bytes = tree.read(file);
       std::string text = relative_text(project.parent(), root);
       auto written = msbuild::written(text, habit_of(**bytes));
       if (written) way.edits.push_back({file, {end, end}, ";" + *written});
     }
-    return way.edits.empty() ? std::vector<Way>() : std::vector<Way>{way};
+    return way.edits.empty() ? std::vector<Proposal>() : std::vector<Proposal>{way};
   }
   std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like, const RelPath& path,
                                 const TreeReader& tree) const override {
@@ -159,8 +160,9 @@ class MsbuildFormat : public Format,
   }
 
   // Filters are found by the name of their project.
-  std::vector<Hazard> hazards(const TreeView& before, const TreeView&, const MoveSet& moves) const override {
-    std::vector<Hazard> out;
+  std::vector<Consequence> consequences(const TreeView& before, const TreeView&,
+                                        const MoveSet& moves) const override {
+    std::vector<Consequence> out;
     for (const RelPath& path : before.tree.listing().beside_sources()) {
       constexpr std::string_view kEnding = ".filters";
       if (!path.str().ends_with(kEnding)) continue;
@@ -179,9 +181,9 @@ class MsbuildFormat : public Format,
     return out;
   }
 
-  std::vector<Way> needed_edits(const TreeReader& tree, const MoveSet& moves) const override {
-    std::vector<Way> out = keep_output_places(tree, moves);
-    for (Way& way : follow_outside(tree, moves)) out.push_back(std::move(way));
+  std::vector<Proposal> needed_edits(const TreeReader& tree, const MoveSet& moves) const override {
+    std::vector<Proposal> out = keep_output_places(tree, moves);
+    for (Proposal& way : follow_outside(tree, moves)) out.push_back(std::move(way));
     return out;
   }
 
@@ -192,17 +194,17 @@ class MsbuildFormat : public Format,
     return out;
   }
 
-  std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
-    std::vector<Way> out = keep_names(tree, moves);
-    for (Way& way : mirror_filters(tree, moves)) out.push_back(std::move(way));
+  std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+    std::vector<Proposal> out = keep_names(tree, moves);
+    for (Proposal& way : mirror_filters(tree, moves)) out.push_back(std::move(way));
     return out;
   }
 
  private:
   // A group with one line for each path at the end of the pattern's project.
-  static std::optional<Way> group_way(const ReferenceGraph& graph, const Reference& pattern,
-                                      const std::string& attribute, const std::vector<std::string>& paths,
-                                      const TreeReader& tree) {
+  static std::optional<Proposal> group_way(const ReferenceGraph& graph, const Reference& pattern,
+                                           const std::string& attribute,
+                                           const std::vector<std::string>& paths, const TreeReader& tree) {
     const RelPath& file = graph.files.path(pattern.key.front().file);
     auto bytes = tree.read(file);
     if (!bytes || !pattern.instance.tag.starts_with("#")) return std::nullopt;
@@ -214,7 +216,7 @@ class MsbuildFormat : public Format,
       if (!text) return std::nullopt;
       lines += item_line(place, type, attribute, *text);
     }
-    return Way{{Edit{file, {place.at, place.at}, group_around(place, lines), "items " + lines}}, ""};
+    return Proposal{{Edit{file, {place.at, place.at}, group_around(place, lines), "items " + lines}}, ""};
   }
 };
 

@@ -56,8 +56,8 @@ void note_copies(const TreeReader& tree, const Project& project, GraphBuilder& o
   }
 }
 
-std::vector<Way> keep_output_places(const TreeReader& tree, const MoveSet& moves) {
-  std::vector<Way> out;
+std::vector<Proposal> keep_output_places(const TreeReader& tree, const MoveSet& moves) {
+  std::vector<Proposal> out;
   for (const RelPath& path : tree.listing().beside_sources()) {
     if (!is_project(path) || !tree.is_editable(path)) continue;
     auto bytes = tree.read(path);
@@ -82,9 +82,9 @@ std::vector<Way> keep_output_places(const TreeReader& tree, const MoveSet& moves
                                                                   : habit_of(*own.bytes);
       auto link = written(before, style);
       if (!link) continue;
-      Way way{{metadata_beside(path, *own.bytes, (*own.elements)[copied.item->value.element], "Link", *link,
-                               project.is_new_style)},
-              ""};
+      Proposal way{{metadata_beside(path, *own.bytes, (*own.elements)[copied.item->value.element], "Link",
+                                    *link, project.is_new_style)},
+                   ""};
       // Only with its new path the item says what is copied there.
       bool plain = named.find_first_of("$%@;") == std::string::npos;
       auto text = plain ? written(relative_text(new_folder, now), style) : std::nullopt;

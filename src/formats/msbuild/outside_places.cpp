@@ -14,8 +14,9 @@ namespace yc::msbuild {
 namespace {
 
 // Relative to `old_base` before and to `new_base` after.
-Way respelled(const TreeReader& tree, const RelPath& file, const RelPath& old_base, const RelPath& new_base) {
-  Way way;
+Proposal respelled(const TreeReader& tree, const RelPath& file, const RelPath& old_base,
+                   const RelPath& new_base) {
+  Proposal way;
   auto bytes = tree.is_editable(file) ? tree.read(file) : Result<Bytes>(Error{});
   auto elements = bytes ? xml::elements(**bytes) : std::nullopt;
   if (!elements) return way;
@@ -88,10 +89,10 @@ std::set<std::pair<std::size_t, std::size_t>> depths(const Imported& one, const 
 
 }  // namespace
 
-std::vector<Way> follow_outside(const TreeReader& tree, const MoveSet& moves) {
-  std::vector<Way> out;
+std::vector<Proposal> follow_outside(const TreeReader& tree, const MoveSet& moves) {
+  std::vector<Proposal> out;
   auto add = [&](const RelPath& file, const RelPath& project) {
-    Way way = respelled(tree, file, project.parent(), moves.map_file(project).parent());
+    Proposal way = respelled(tree, file, project.parent(), moves.map_file(project).parent());
     if (!way.edits.empty()) out.push_back(std::move(way));
   };
   for (const Move& move : moves.files()) {
@@ -109,7 +110,7 @@ std::vector<Notice> torn_outside(const TreeReader& tree, const MoveSet& moves) {
     if (depths(one, moves).size() == 1) continue;
     for (const RelPath& project : one.projects) {
       RelPath now = moves.map_file(project);
-      Way way = respelled(tree, one.file, project.parent(), now.parent());
+      Proposal way = respelled(tree, one.file, project.parent(), now.parent());
       if (way.edits.empty()) continue;
       out.push_back({"outside-root", one.file, way.edits.front().span, true,
                      fmt::format("names a path outside of the tree, which {} no longer finds from {}, where "

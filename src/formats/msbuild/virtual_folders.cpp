@@ -77,10 +77,10 @@ class Follower {
   Follower(const TreeReader& tree, const MoveSet& moves, const RelPath& path, const Filters& filters)
       : tree_(tree), moves_(moves), path_(path), filters_(filters) {}
 
-  std::optional<Way> run() {
+  std::optional<Proposal> run() {
     for (const FilterItem& item : filters_.items) place(item);
     if (changed_.empty()) return std::nullopt;
-    Way way;
+    Proposal way;
     for (const auto& [element, filter] : changed_)
       way.edits.push_back({path_, element->text_span, xml::escaped(filter)});
     define(way);
@@ -107,7 +107,7 @@ class Follower {
   }
 
   // A filter that all its items leave for one place takes the new name; others are added.
-  void define(Way& way) {
+  void define(Proposal& way) {
     std::set<std::string> wanted, renamed;
     for (const auto& [element, filter] : changed_) {
       std::vector<std::string_view> parts = folder_parts(filter);
@@ -187,8 +187,8 @@ void read_filters(const TreeReader& tree, const RelPath& path, std::uint8_t form
   }
 }
 
-std::vector<Way> mirror_filters(const TreeReader& tree, const MoveSet& moves) {
-  std::vector<Way> out;
+std::vector<Proposal> mirror_filters(const TreeReader& tree, const MoveSet& moves) {
+  std::vector<Proposal> out;
   for (const RelPath& path : tree.listing().beside_sources()) {
     const Entry* entry = tree.find(path);
     if (!path.str().ends_with(".filters") || entry->kind != EntryKind::file || entry->guarded ||

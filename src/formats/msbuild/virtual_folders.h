@@ -11,6 +11,6 @@ namespace yc::msbuild {
 void read_filters(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out);
 
 // Ways to have the filters of items that move follow them.
-std::vector<Way> mirror_filters(const TreeReader& tree, const MoveSet& moves);
+std::vector<Proposal> mirror_filters(const TreeReader& tree, const MoveSet& moves);
 
 }  // namespace yc::msbuild

@@ -281,7 +281,7 @@ class PagesFormat : public Format, public Spellings {
     });
   }
 
-  std::vector<Way> own_ways(const Need& need) const override {
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
     const std::vector<Piece>& pieces = need.reference.text.pieces();
     bool is_template = pieces.size() == 1 && pieces[0].style == kTemplate && need.wanted.size() == 1;
     if (!is_template) return site_ways(need);

@@ -190,7 +190,7 @@ class PathListsFormat : public Format, public Spellings {
   }
 
   // A line of an ignore list cannot climb: it goes to the nearest list above what it names.
-  std::vector<Way> further_ways(const Need& need) const override {
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
     const Piece& piece = need.reference.text.pieces().front();
     const RelPath& list = need.graph.files.path(piece.file);
     if (list.name() != kIgnoreList || need.wanted.size() != 1 || need.wanted[0].path.is_root()) return {};

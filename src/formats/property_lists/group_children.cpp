@@ -56,7 +56,7 @@ std::uint32_t place_among(std::string_view bytes, const Value& children, const P
 
 }  // namespace
 
-std::vector<Way> change_group(const Need& need) {
+std::vector<Proposal> change_group(const RewriteRequest& need) {
   const Reference& reference = need.reference;
   if (reference.key.empty() || need.wanted.size() != 1 || reference.text.pieces().empty()) return {};
   FileIndex file = reference.key.back().file;
@@ -100,7 +100,7 @@ std::vector<Way> change_group(const Need& need) {
   std::string text = (*bytes)->substr(line->begin, line->size());
   std::string name = own->name.empty() ? own->object->get_text("path") : own->name;
   std::uint32_t at = place_among(**bytes, to, objects, name);
-  Way way;
+  Proposal way;
   way.edits.push_back({project, *line, ""});
   way.edits.push_back({project, {at, at}, text, own->identifier});
   std::string base_name(need.wanted[0].path.name());
@@ -110,8 +110,8 @@ std::vector<Way> change_group(const Need& need) {
   return {way};
 }
 
-std::vector<Way> follow_shown_names(const TreeReader& tree, const MoveSet& moves) {
-  std::vector<Way> out;
+std::vector<Proposal> follow_shown_names(const TreeReader& tree, const MoveSet& moves) {
+  std::vector<Proposal> out;
   for (const RelPath& project : tree.listing().beside_sources()) {
     const Entry* entry = tree.find(project);
     if (project.name() != "project.pbxproj" || entry->kind != EntryKind::file || entry->guarded ||
@@ -121,7 +121,7 @@ std::vector<Way> follow_shown_names(const TreeReader& tree, const MoveSet& moves
     Parsed parsed = bytes ? parse(**bytes) : Parsed();
     if (!parsed.value) continue;
     ProjectObjects objects = read_objects(*parsed.value, **bytes, 0);
-    Way way;
+    Proposal way;
     for (const auto& [identifier, node] : objects.nodes) {
       const Value* shown = node.object->get("name");
       if (!shown || !node.is_placed || node.is_outside) continue;

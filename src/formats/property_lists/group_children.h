@@ -7,8 +7,8 @@ namespace yc::plist {
 
 // One way that takes the file out of the children of its group and puts it among those of the group for its
 // new folder, if the groups are folders; none if there is no such group.
-std::vector<Way> change_group(const Need& need);
+std::vector<Proposal> change_group(const RewriteRequest& need);
 // Ways to have names follow that a file is shown by, where they repeat the name of the file.
-std::vector<Way> follow_shown_names(const TreeReader& tree, const MoveSet& moves);
+std::vector<Proposal> follow_shown_names(const TreeReader& tree, const MoveSet& moves);
 
 }  // namespace yc::plist

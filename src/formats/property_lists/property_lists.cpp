@@ -58,8 +58,9 @@ class PropertyListsFormat : public Format,
   }
 
   // The programs that open such projects know them by the name of their bundle.
-  std::vector<Hazard> hazards(const TreeView& before, const TreeView&, const MoveSet& moves) const override {
-    std::vector<Hazard> out;
+  std::vector<Consequence> consequences(const TreeView& before, const TreeView&,
+                                        const MoveSet& moves) const override {
+    std::vector<Consequence> out;
     for (const RelPath& path : before.tree.listing().beside_sources()) {
       std::string_view bundle = path.name() == "project.pbxproj"            ? ".xcodeproj"
                                 : path.name() == "contents.xcworkspacedata" ? ".xcworkspace"
@@ -91,15 +92,17 @@ class PropertyListsFormat : public Format,
     return plist::written(text, in_script ? plist::kQuoted : style);
   }
 
-  std::vector<Way> first_ways(const Need& need) const override { return plist::change_group(need); }
+  std::vector<Proposal> early_proposals(const RewriteRequest& need) const override {
+    return plist::change_group(need);
+  }
 
-  std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+  std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
     return plist::follow_shown_names(tree, moves);
   }
 
   // A new word in each list of header folders that the unit has.
-  std::vector<Way> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
-                                   const TreeReader& tree) const override {
+  std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
+                                        const TreeReader& tree) const override {
     const RelPath& project = graph.files.path(unit.site.file);
     auto bytes = tree.read(project);
     if (!bytes) return {};
@@ -109,7 +112,7 @@ class PropertyListsFormat : public Format,
       std::size_t comma = (*bytes)->find(',', word.pieces().back().span.end);
       if (comma != std::string::npos) ends.insert(static_cast<std::uint32_t>(comma + 1));
     }
-    Way way;
+    Proposal way;
     for (std::uint32_t end : ends) {
       std::size_t line = (*bytes)->rfind('\n', end - 1);
       std::size_t first = (*bytes)->find_first_not_of(" \t", line + 1);
@@ -118,7 +121,7 @@ class PropertyListsFormat : public Format,
           plist::written(relative_text(plist::bundle_base(project).folder, root), plist::kQuoted);
       way.edits.push_back({project, {end, end}, "\n" + indent + "\"" + text + "\","});
     }
-    return way.edits.empty() ? std::vector<Way>() : std::vector<Way>{way};
+    return way.edits.empty() ? std::vector<Proposal>() : std::vector<Proposal>{way};
   }
 };
 

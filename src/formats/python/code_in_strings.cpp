@@ -11,7 +11,7 @@ namespace {
 // "from gauges import tide, level, Mean" where some of the modules leave the package: statements of their own
 // for those, before what is left of this one. All of them are told at once, for each of them gets the same
 // answer.
-std::optional<std::vector<Edit>> parted(const Need& need, const PythonResolver& resolver,
+std::optional<std::vector<Edit>> parted(const RewriteRequest& need, const PythonResolver& resolver,
                                         const Import& statement, const RelPath& file, std::uint32_t begin,
                                         const Manner& manner) {
   const auto& names = statement.names;
@@ -59,7 +59,8 @@ std::optional<std::vector<Edit>> parted(const Need& need, const PythonResolver& 
 }  // namespace
 
 // "from gauges import tide, level" in code within a string, where what the code is handed must keep its name.
-std::vector<Way> taken_ways(const Need& need, const PythonResolver& resolver, const std::string& bytes) {
+std::vector<Proposal> taken_ways(const RewriteRequest& need, const PythonResolver& resolver,
+                                 const std::string& bytes) {
   constexpr std::size_t kLongest = 2000;  // of a statement
   std::uint32_t begin = need.reference.key.front().offset;
   const PythonFacts facts = scan_python(std::string_view(bytes).substr(begin, kLongest));
@@ -78,13 +79,13 @@ std::vector<Way> taken_ways(const Need& need, const PythonResolver& resolver, co
   bool goes_along = need.moves.map_folder(old_package) == new_place.parent();
   std::vector<RelPath> roots;
   if (!need.reference.search.empty()) roots.push_back(need.reference.search.front().folder);
-  std::vector<Way> out;
+  std::vector<Proposal> out;
   for (const Manner& manner : manners(need, resolver, false, roots)) {
     auto text = manner.relative ? std::nullopt : spelled(manner, need.new_base, need.wanted.front().path);
     std::size_t dot = text ? text->rfind('.') : std::string::npos;
     if (dot == std::string::npos) continue;
     std::string package = text->substr(0, dot), name = text->substr(dot + 1);
-    Way way;
+    Proposal way;
     if (statement.names.size() > 1 && package != statement.module && !goes_along) {
       auto edits = parted(need, resolver, statement, file, begin, manner);
       if (!edits) continue;

@@ -3,13 +3,13 @@
 
 #include <vector>
 
-#include "formats/format.h"
 #include "formats/capabilities/consequences.h"
+#include "formats/format.h"
 
 namespace yc::python {
 
 // Files with tests whose names fit a pattern of pytest's (`python_files` in the settings above them, else its
 // own, pytest documentation, "Conventions for Python test discovery") and would fit none.
-std::vector<Hazard> uncollected_tests(const TreeView& before, const MoveSet& moves);
+std::vector<Consequence> uncollected_tests(const TreeView& before, const MoveSet& moves);
 
 }  // namespace yc::python

@@ -8,7 +8,8 @@ namespace {
 
 // "from .sea import level", for the module at `target` as seen from a package's folder or, if it lies
 // elsewhere, from the folders that names are looked up in.
-std::optional<std::string> import_line(const Need& need, const RelPath& target, const std::string& name) {
+std::optional<std::string> import_line(const RewriteRequest& need, const RelPath& target,
+                                       const std::string& name) {
   std::optional<std::string> dotted;
   std::string lead;
   if (target.is_within(need.new_base)) {
@@ -56,7 +57,7 @@ std::vector<Span> exported_names(std::string_view bytes, const PythonFacts& fact
   return out;
 }
 
-std::vector<Way> export_ways(const Need& need) {
+std::vector<Proposal> export_ways(const RewriteRequest& need) {
   const auto& pieces = need.reference.text.pieces();
   if (pieces.size() != 1 || need.wanted.size() != 1) return {};
   RelPath file = need.graph.files.path(pieces[0].file);

@@ -14,6 +14,6 @@ std::vector<Span> exported_names(std::string_view bytes, const PythonFacts& fact
 
 // For a module that a package exports by its name and that is found there no more: the package imports it
 // under that name.
-std::vector<Way> export_ways(const Need& need);
+std::vector<Proposal> export_ways(const RewriteRequest& need);
 
 }  // namespace yc::python

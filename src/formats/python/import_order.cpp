@@ -157,8 +157,8 @@ class Interpreter {
 
 }  // namespace
 
-std::vector<Hazard> new_import_failures(const TreeView& before, const TreeView& planned,
-                                        const MoveSet& moves) {
+std::vector<Consequence> new_import_failures(const TreeView& before, const TreeView& planned,
+                                             const MoveSet& moves) {
   std::vector<RelPath> entries;  // by their old paths
   std::set<RelPath> known;
   auto add = [&](const RelPath& path) {
@@ -176,7 +176,7 @@ std::vector<Hazard> new_import_failures(const TreeView& before, const TreeView& 
       add(before.graph.files.path(reference.key.front().file));
   }
   Interpreter old(before), now(planned);
-  std::vector<Hazard> out;
+  std::vector<Consequence> out;
   std::set<std::tuple<RelPath, std::uint32_t>> told;
   for (const RelPath& entry : entries) {
     RelPath image = moves.map_file(entry);

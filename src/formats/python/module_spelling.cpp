@@ -28,7 +28,7 @@ std::optional<std::string> relative_name(const RelPath& folder, const RelPath& p
 
 }  // namespace
 
-std::optional<RelPath> image_of(const Need& need, const RelPath& module) {
+std::optional<RelPath> image_of(const RewriteRequest& need, const RelPath& module) {
   return need.tree.is_folder(module) ? need.moves.map_folder(module)
                                      : std::optional(need.moves.map_file(module));
 }
@@ -45,7 +45,7 @@ std::optional<std::string> spelled(const Manner& manner, const RelPath& folder, 
   return manner.relative ? relative_name(folder, place) : dotted_name(file, manner.root);
 }
 
-std::vector<Manner> manners(const Need& need, const PythonResolver& resolver, bool was_relative,
+std::vector<Manner> manners(const RewriteRequest& need, const PythonResolver& resolver, bool was_relative,
                             const std::vector<RelPath>& old_roots) {
   std::vector<Manner> out;
   auto add = [&](const RelPath& root) {

@@ -158,8 +158,12 @@ class PythonFormat : public Format,
     return dot == std::string::npos ? dotted : dotted.substr(dot + 1);
   }
 
-  std::vector<Way> own_ways(const Need& need) const override { return python::python_ways(need); }
-  std::vector<Way> further_ways(const Need& need) const override { return python::joined_ways(need); }
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
+    return python::python_ways(need);
+  }
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
+    return python::joined_ways(need);
+  }
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
     if (reference.role != Role::module || reference.key.empty() || reference.key.front().file == kNoFile)
@@ -175,10 +179,10 @@ class PythonFormat : public Format,
                                      const RelPath& folder) const override {
     return python::through_constant(tree, graph, references, name, folder);
   }
-  std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
-                              const MoveSet& moves) const override {
-    std::vector<Hazard> out = python::new_import_failures(before, planned, moves);
-    std::vector<Hazard> tests = python::uncollected_tests(before, moves);
+  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
+                                        const MoveSet& moves) const override {
+    std::vector<Consequence> out = python::new_import_failures(before, planned, moves);
+    std::vector<Consequence> tests = python::uncollected_tests(before, moves);
     std::move(tests.begin(), tests.end(), std::back_inserter(out));
     return out;
   }

@@ -56,9 +56,9 @@ Imported resolve_import(const PythonResolver& resolver, const RelPath& user, con
                         const std::function<std::shared_ptr<const PythonFacts>(const RelPath&)>& facts);
 
 // For a path whose folders and name are strings of their own: each gets its part of the new path.
-std::vector<Way> joined_ways(const Need& need);
+std::vector<Proposal> joined_ways(const RewriteRequest& need);
 
 // Spellings of a module's name that lead to `need.wanted`, in the manner of the old one.
-std::vector<Way> python_ways(const Need& need);
+std::vector<Proposal> python_ways(const RewriteRequest& need);
 
 }  // namespace yc::python

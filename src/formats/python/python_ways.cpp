@@ -16,7 +16,7 @@ struct Piece {
 };
 
 // What a file says before the move. One is asked for again and again.
-std::shared_ptr<const PythonFacts> facts_in(const Need& need, const RelPath& path) {
+std::shared_ptr<const PythonFacts> facts_in(const RewriteRequest& need, const RelPath& path) {
   if (need.cache) return facts_of(need.tree, *need.cache, need.reference.format, path);
   auto text = need.tree.is_folder(path) ? Result<Bytes>(Error{}) : need.tree.read(path);
   return text ? std::make_shared<const PythonFacts>(scan_python(**text)) : nullptr;
@@ -24,7 +24,7 @@ std::shared_ptr<const PythonFacts> facts_in(const Need& need, const RelPath& pat
 
 class Respelling {
  public:
-  Respelling(const Need& need, const PythonResolver& resolver, const std::string& bytes,
+  Respelling(const RewriteRequest& need, const PythonResolver& resolver, const std::string& bytes,
              const Import& statement)
       : need_(need),
         resolver_(resolver),
@@ -32,8 +32,8 @@ class Respelling {
         statement_(statement),
         file_(need.graph.files.path(need.reference.key.front().file)) {}
 
-  std::vector<Way> run(const PythonFacts& facts) {
-    std::vector<Way> out;
+  std::vector<Proposal> run(const PythonFacts& facts) {
+    std::vector<Proposal> out;
     Imported old = resolve_import(resolver_, file_, statement_,
                                   [&](const RelPath& path) { return facts_in(need_, path); });
     std::vector<RelPath> roots;
@@ -262,7 +262,7 @@ class Respelling {
     return "";
   }
 
-  const Need& need_;
+  const RewriteRequest& need_;
   const PythonResolver& resolver_;
   const std::string& bytes_;
   const Import& statement_;
@@ -270,9 +270,9 @@ class Respelling {
 };
 
 // gauges.tide, where tide leaves the package: by what another import binds, or by one put before the first.
-std::vector<Way> member_ways(const Need& need, const PythonResolver& resolver, const PythonFacts& facts,
-                             const std::string& bytes) {
-  std::vector<Way> out;
+std::vector<Proposal> member_ways(const RewriteRequest& need, const PythonResolver& resolver,
+                                  const PythonFacts& facts, const std::string& bytes) {
+  std::vector<Proposal> out;
   const auto& piece = need.reference.text.pieces().front();
   RelPath file = need.graph.files.path(piece.file);
   std::string old = need.reference.text.text();
@@ -337,7 +337,7 @@ std::vector<Way> member_ways(const Need& need, const PythonResolver& resolver, c
 
 }  // namespace
 
-std::vector<Way> joined_ways(const Need& need) {
+std::vector<Proposal> joined_ways(const RewriteRequest& need) {
   const auto& pieces = need.reference.text.pieces();
   std::vector<std::size_t> parts;
   std::string head;
@@ -369,7 +369,7 @@ std::vector<Way> joined_ways(const Need& need) {
     at = end + 1;
   }
   if (names.size() < parts.size()) return {};
-  Way way;
+  Proposal way;
   RelPath user = need.graph.files.path(file);
   for (std::size_t i = parts.size(); i-- > 0;) {
     std::string text = names.back();
@@ -385,8 +385,8 @@ std::vector<Way> joined_ways(const Need& need) {
   return {std::move(way)};
 }
 
-std::vector<Way> python_ways(const Need& need) {
-  std::vector<Way> out;
+std::vector<Proposal> python_ways(const RewriteRequest& need) {
+  std::vector<Proposal> out;
   const Reference& reference = need.reference;
   if (reference.text.pieces().size() != 1 || need.wanted.size() != 1) return out;
   const auto& piece = reference.text.pieces().front();

@@ -80,8 +80,8 @@ class Settings {
   }
 
   // What lists packages one by one must list new ones too: words to put behind the last package listed.
-  std::optional<Way> list_new(const python::PythonResolver& resolver,
-                              const std::vector<RelPath>& folders) const {
+  std::optional<Proposal> list_new(const python::PythonResolver& resolver,
+                                   const std::vector<RelPath>& folders) const {
     const Value* last = nullptr;
     std::set<std::string> listed;
     RelPath root;
@@ -113,7 +113,7 @@ class Settings {
     }
     if (text.empty()) return std::nullopt;
     std::uint32_t at = last->span.end + (quoted ? 1 : 0);
-    return Way{{{path_, {at, at}, text}}, ""};
+    return Proposal{{{path_, {at, at}, text}}, ""};
   }
 
  private:
@@ -338,7 +338,7 @@ class PythonSettingsFormat : public Format,
  public:
   std::string_view name() const override { return "python settings"; }
   ScopeSet gives() const override { return Scope::module_roots; }
-  bool governs(const RelPath& path) const override {
+  bool defines_scope(const RelPath& path) const override {
     return is_settings(path) || path.name() == "conftest.py";
   }
 
@@ -361,10 +361,10 @@ class PythonSettingsFormat : public Format,
     python_settings::emit_named_modules(tree, resolver, self, out);
   }
 
-  std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+  std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
     std::vector<RelPath> folders;
     for (const auto& [path, bytes] : python::needed_packages(tree, moves)) folders.push_back(path.parent());
-    std::vector<Way> out;
+    std::vector<Proposal> out;
     if (folders.empty()) return out;
     GraphBuilder builder;
     std::vector<Settings> all = settings_of(tree, 0, builder);
@@ -377,13 +377,13 @@ class PythonSettingsFormat : public Format,
   }
 
   // Data that would be packed no more: nothing of the tree leads there, it is only missed once installed.
-  std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
-                              const MoveSet& moves) const override {
+  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
+                                        const MoveSet& moves) const override {
     bool any_data = std::any_of(moves.files().begin(), moves.files().end(), [](const Move& move) {
       return move.from.extension() != ".py" && move.from.extension() != ".pyi";
     });
     std::vector<DataPattern> then = any_data ? data_patterns_of(before.tree) : std::vector<DataPattern>();
-    std::vector<Hazard> out;
+    std::vector<Consequence> out;
     if (then.empty()) return out;
     std::vector<DataPattern> now = data_patterns_of(planned.tree);
     for (const Move& move : moves.files()) {
@@ -402,8 +402,8 @@ class PythonSettingsFormat : public Format,
     return out;
   }
 
-  std::vector<Way> own_ways(const Need& need) const override {
-    std::vector<Way> out;
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
+    std::vector<Proposal> out;
     const auto& piece = need.reference.text.pieces().front();
     RelPath file = need.graph.files.path(piece.file);
     std::vector<RelPath> roots;

@@ -57,7 +57,7 @@ class ResourcesFormat : public Format, public Spellings {
 
   // The path of a member is also the name by which the program asks for it: where the path changes, the name
   // is made explicit.
-  std::vector<Way> further_ways(const Need& need) const override {
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
     const Reference& reference = need.reference;
     const std::vector<Piece>& pieces = reference.text.pieces();
     if (reference.role != Role::source || reference.key.empty() || pieces.size() != 1 ||

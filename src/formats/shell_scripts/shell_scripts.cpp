@@ -84,7 +84,9 @@ class ShellScriptsFormat : public Format, public ListWords, public Spellings {
     });
   }
 
-  std::vector<Way> further_ways(const Need& need) const override { return spelled_as_path(need); }
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
+    return spelled_as_path(need);
+  }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
     std::string out;

@@ -64,9 +64,9 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
   }
 
   // The folder and the main file go by one name; a library is known by its properties beside src.
-  std::vector<Hazard> hazards(const TreeView& before, const TreeView& planned,
-                              const MoveSet& moves) const override {
-    std::vector<Hazard> out;
+  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
+                                        const MoveSet& moves) const override {
+    std::vector<Consequence> out;
     for (const RelPath& path : before.tree.files()) {
       bool sketch = path.extension() == ".ino" || path.extension() == ".pde";
       RelPath now = moves.map_file(path), folder = now.parent();

@@ -51,8 +51,8 @@ class Folders {
     }
   }
 
-  std::optional<Way> part() const {
-    Way way;
+  std::optional<Proposal> part() const {
+    Proposal way;
     for (const Folder& folder : folders_) part(folder, way);
     return way.edits.empty() ? std::nullopt : std::optional(std::move(way));
   }
@@ -128,7 +128,7 @@ class Folders {
     return out == count(target) ? out : 0;
   }
 
-  void part(const Folder& folder, Way& way) const {
+  void part(const Folder& folder, Proposal& way) const {
     if (folder.shown.empty() || folder.shown.back().target.empty()) return;
     const std::string& target = folder.shown.back().target;
     std::size_t leaving = at_end(folder, target);
@@ -175,7 +175,7 @@ class Folders {
 
 }  // namespace
 
-std::optional<Way> part_folders(const RelPath& path, std::string_view bytes, const MoveSet& moves) {
+std::optional<Proposal> part_folders(const RelPath& path, std::string_view bytes, const MoveSet& moves) {
   return Folders(path, bytes, moves).part();
 }
 

@@ -11,7 +11,7 @@ namespace yc::solutions {
 
 // A way to have the folders mirror the disk after the moves as they did before, where what they show can stay
 // where it stands in the text: a folder is renamed, or parted in two.
-std::optional<Way> part_folders(const RelPath& path, std::string_view bytes, const MoveSet& moves);
+std::optional<Proposal> part_folders(const RelPath& path, std::string_view bytes, const MoveSet& moves);
 
 // Edits that put the element, of which the path stands at `span`, with `text` in its place into the folder
 // that shows it after the moves. None if it stays in its folder, or part_folders() has it follow.

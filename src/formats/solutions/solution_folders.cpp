@@ -22,7 +22,7 @@ class Mirror {
     }
   }
 
-  std::optional<Way> run() {
+  std::optional<Proposal> run() {
     for (const Solution::Nesting& nesting : solution_.nestings) place(nesting);
     rename();
     for (const auto& [nesting, shown] : wanted_) move(*nesting, shown);
@@ -135,13 +135,13 @@ class Mirror {
   std::vector<std::pair<const Solution::Nesting*, std::string>> wanted_;
   std::map<std::string, bool> kept_;  // folders that something stays in
   std::string entries_, nestings_;    // to be added
-  Way way_;
+  Proposal way_;
 };
 
 }  // namespace
 
-std::optional<Way> mirror_folders(const RelPath& path, std::string_view bytes, const Solution& solution,
-                                  const MoveSet& moves) {
+std::optional<Proposal> mirror_folders(const RelPath& path, std::string_view bytes, const Solution& solution,
+                                       const MoveSet& moves) {
   if (solution.nestings.empty()) return std::nullopt;
   return Mirror(path, bytes, solution, moves).run();
 }

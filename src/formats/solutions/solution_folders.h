@@ -8,7 +8,7 @@
 
 namespace yc::solutions {
 
-std::optional<Way> mirror_folders(const RelPath& path, std::string_view bytes, const Solution& solution,
-                                  const MoveSet& moves);
+std::optional<Proposal> mirror_folders(const RelPath& path, std::string_view bytes, const Solution& solution,
+                                       const MoveSet& moves);
 
 }  // namespace yc::solutions

@@ -132,7 +132,7 @@ class SolutionsFormat : public Format, public Spellings, public FollowingNames {
   }
 
   // An element goes to the virtual folder that shows it now.
-  std::vector<Way> first_ways(const Need& need) const override {
+  std::vector<Proposal> early_proposals(const RewriteRequest& need) const override {
     const Piece& piece = need.reference.text.pieces().front();
     const RelPath& path = need.graph.files.path(piece.file);
     auto bytes = path.extension() == ".slnx" ? need.tree.read(path) : Bytes();
@@ -140,11 +140,11 @@ class SolutionsFormat : public Format, public Spellings, public FollowingNames {
     auto text = write(relative_text(need.new_base, need.wanted[0].path), piece.style);
     if (!text) return {};
     std::vector<Edit> edits = solutions::into_folder(path, **bytes, need.moves, piece.span, *text);
-    return edits.empty() ? std::vector<Way>() : std::vector<Way>{{std::move(edits), ""}};
+    return edits.empty() ? std::vector<Proposal>() : std::vector<Proposal>{{std::move(edits), ""}};
   }
 
-  std::vector<Way> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
-    std::vector<Way> out;
+  std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+    std::vector<Proposal> out;
     for (const RelPath& path : tree.listing().beside_sources()) {
       const Entry* entry = tree.find(path);
       bool is_xml = path.extension() == ".slnx";

@@ -124,9 +124,9 @@ class Reader {
     return is_output;
   }
 
-  std::optional<RelPath> add(const Word& word, Role role, IfMissing missing = IfMissing::pass_over) {
+  std::optional<RelPath> add(const Word& word, Role role, IfMissing missing = IfMissing::skip) {
     Reference reference = reference_of(word, role);
-    if (missing == IfMissing::pass_over && add_output(reference)) return std::nullopt;
+    if (missing == IfMissing::skip && add_output(reference)) return std::nullopt;
     auto path = reference.text.has_hole() ? std::nullopt : leads_to(in_.tree, reference, Letters::any_case);
     add_leading(in_.out, in_.tree, std::move(reference), missing, Letters::any_case);
     return path;
@@ -169,7 +169,7 @@ class Reader {
     if (word.text.find_first_of("/\\.") == std::string_view::npos) return;
     Reference reference = reference_of(word, Role::argument);
     if (reference.text.is_only_holes() || reference.text.empty() || add_output(reference)) return;
-    add_leading(in_.out, in_.tree, std::move(reference).likely(), IfMissing::pass_over, Letters::any_case);
+    add_leading(in_.out, in_.tree, std::move(reference).likely(), IfMissing::skip, Letters::any_case);
   }
 
   // Configurations may have other folders each, so that there may be more than one source looks in.
@@ -216,8 +216,8 @@ class StudioProjectsFormat : public Format, public IgnoresCase, public ReadsWhol
   }
 
   // Paths that lead out of the tree go on leading there.
-  std::vector<Way> needed_edits(const TreeReader& tree, const MoveSet& moves) const override {
-    Way way;
+  std::vector<Proposal> needed_edits(const TreeReader& tree, const MoveSet& moves) const override {
+    Proposal way;
     for (const Move& move : moves.files()) {
       auto bytes = claims(move.from) ? tree.read(move.from) : Result<Bytes>(Error{});
       if (!bytes) continue;
@@ -230,7 +230,7 @@ class StudioProjectsFormat : public Format, public IgnoresCase, public ReadsWhol
         }
       });
     }
-    return way.edits.empty() ? std::vector<Way>() : std::vector<Way>{way};
+    return way.edits.empty() ? std::vector<Proposal>() : std::vector<Proposal>{way};
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

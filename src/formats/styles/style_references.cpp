@@ -271,11 +271,11 @@ void emit_style(const Sheet& sheet, const Variables& variables, const Reading& i
   Emitter(sheet, variables, in).run();
 }
 
-std::vector<Way> style_ways(const Need& need) {
+std::vector<Proposal> style_ways(const RewriteRequest& need) {
   const Reference& reference = need.reference;
   bool is_url = reference.role != Role::module && reference.search.empty();
   if (is_url || need.wanted.front().kind != Target::Kind::tree) return site_ways(need);
-  std::vector<Way> out;
+  std::vector<Proposal> out;
   if (reference.text.pieces().size() != 1 || need.wanted.size() != 1 || reference.targets.size() != 1)
     return out;
   const Piece& piece = reference.text.pieces().front();

@@ -19,6 +19,6 @@ struct Sheet {
 void emit_style(const Sheet& sheet, const Variables& variables, const Reading& in);
 
 // Spellings of a Sass or Less module that leads to `need.wanted`, in the manner of the old one.
-std::vector<Way> style_ways(const Need& need);
+std::vector<Proposal> style_ways(const RewriteRequest& need);
 
 }  // namespace yc::styles

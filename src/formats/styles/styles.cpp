@@ -139,7 +139,9 @@ class StylesFormat : public Format, public Spellings, public Forwarding {
     return styles::forwarded_to(path, bytes);
   }
 
-  std::vector<Way> own_ways(const Need& need) const override { return styles::style_ways(need); }
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
+    return styles::style_ways(need);
+  }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {
     return url_encoded(text);

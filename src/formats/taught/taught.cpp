@@ -60,7 +60,7 @@ std::vector<Value> matches_of(const std::string& text, const std::string& bytes)
 class TaughtFormat : public Format, public DefinesScope {
  public:
   std::string_view name() const override { return "taught references"; }
-  bool governs(const RelPath& path) const override { return path == kConfiguration; }
+  bool defines_scope(const RelPath& path) const override { return path == kConfiguration; }
 
   bool claims(const RelPath& path) const override { return path == kConfiguration; }
 

@@ -441,7 +441,7 @@ class CompilerSettingsFormat : public Format, public ListWords, public DefinesSc
  public:
   std::string_view name() const override { return "compiler settings"; }
   ScopeSet gives() const override { return Scope::compiler_names | Scope::outputs; }
-  bool governs(const RelPath& path) const override { return is_settings(path); }
+  bool defines_scope(const RelPath& path) const override { return is_settings(path); }
 
   bool claims(const RelPath& path) const override { return is_settings(path); }
 

@@ -148,8 +148,8 @@ class Crossing {
 
   // Lists a package as the other manifest does: in the order of names among its section, or in a section of
   // its own.
-  std::optional<Way> link(const RelPath& manifest, const std::string& name,
-                          const Dependency& dependency) const {
+  std::optional<Proposal> link(const RelPath& manifest, const std::string& name,
+                               const Dependency& dependency) const {
     auto bytes = before_.tree.read(manifest);
     if (!bytes) return std::nullopt;
     const json::StringValue* last = nullptr;    // of the section
@@ -172,21 +172,21 @@ class Crossing {
     if (before) {
       std::uint32_t at = before->span.end + 1;
       std::string text = "," + indent_at(before->span.begin) + entry;
-      return Way{{{manifest, {at, at}, text, text}}, ""};
+      return Proposal{{{manifest, {at, at}, text, text}}, ""};
     }
     if (last) {
       std::size_t key = (*bytes)->rfind("\"" + last->path[1] + "\"", last->span.begin);
       if (key == std::string::npos) return std::nullopt;
       auto at = static_cast<std::uint32_t>(key);
       std::string text = entry + "," + indent_at(last->span.begin);
-      return Way{{{manifest, {at, at}, text, text}}, ""};
+      return Proposal{{{manifest, {at, at}, text, text}}, ""};
     }
     if (!top) return std::nullopt;
     std::uint32_t at = top->span.end + 1;
     std::string outer = indent_at(top->span.begin);
     std::string inner = outer.size() > 1 ? outer + outer.substr(1) : outer;
     std::string text = fmt::format(",{}\"{}\": {{{}{}{}}}", outer, dependency.section, inner, entry, outer);
-    return Way{{{manifest, {at, at}, text, text}}, ""};
+    return Proposal{{{manifest, {at, at}, text, text}}, ""};
   }
 
   const TreeView& before_;

@@ -418,7 +418,7 @@ class PackageManifestsFormat : public Format,
   std::string_view name() const override { return "package manifests"; }
   ScopeSet gives() const override { return Scope::package_names | Scope::outputs; }
   ScopeSet needs() const override { return Scope::compiler_names | Scope::outputs; }
-  bool governs(const RelPath& path) const override { return claims(path); }
+  bool defines_scope(const RelPath& path) const override { return claims(path); }
   BoundaryReport boundary_changes(const TreeView& before, const TreeView& planned,
                                   const MoveSet& moves) const override {
     return web_settings::package_changes(before, planned, moves);
@@ -431,8 +431,8 @@ class PackageManifestsFormat : public Format,
     in.count(in.files.size());
   }
 
-  std::vector<Way> own_ways(const Need& need) const override {
-    std::vector<Way> out;
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
+    std::vector<Proposal> out;
     auto begin = need.reference.text.first_origin();
     if (begin.file == kNoFile || need.wanted.size() != 1) return out;
     std::string old = need.reference.text.text();

@@ -13,7 +13,7 @@
 namespace yc {
 
 // One way to make references lead where they should: edits that belong together.
-struct Way {
+struct Proposal {
   std::vector<Edit> edits;
   std::string remark;  // worth telling the user, or empty
 };
@@ -21,7 +21,7 @@ struct Way {
 inline constexpr std::size_t kNoRule = static_cast<std::size_t>(-1);
 
 // A reference that must lead somewhere else, as a format's own strategies see it.
-struct Need {
+struct RewriteRequest {
   const ReferenceGraph& graph;  // of the tree before the move
   const Reference& reference;
   std::vector<Target> wanted;  // its targets after the move

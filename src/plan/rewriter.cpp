@@ -1,4 +1,4 @@
-#include "plan/respell.h"
+#include "plan/rewriter.h"
 #include "formats/capabilities/spellings.h"
 
 #include <algorithm>
@@ -6,9 +6,9 @@
 
 namespace yc {
 
-Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
-                     const MoveSet& moves, IncludeOrder include_order, std::size_t alias_from,
-                     FactsCache* cache)
+ReferenceRewriter::ReferenceRewriter(const TreeReader& old_tree, const TreeReader& planned,
+                                     const ReferenceGraph& graph, const MoveSet& moves,
+                                     IncludeOrder include_order, std::size_t alias_from, FactsCache* cache)
     : tree_(old_tree),
       planned_(planned),
       graph_(graph),
@@ -35,12 +35,12 @@ Respeller::Respeller(const TreeReader& old_tree, const TreeReader& planned, cons
   }
 }
 
-Bytes Respeller::bytes_of(FileIndex file) const {
+Bytes ReferenceRewriter::bytes_of(FileIndex file) const {
   auto bytes = tree_.read(graph_.files.path(file));
   return bytes ? *bytes : std::make_shared<const std::string>();
 }
 
-std::string Respeller::new_text(const Piece& piece) const {
+std::string ReferenceRewriter::new_text(const Piece& piece) const {
   if (piece.nature != Piece::Nature::tree_folder && piece.nature != Piece::Nature::build_folder)
     return piece.text;
   Place place = place_of({}, piece.text);
@@ -48,12 +48,13 @@ std::string Respeller::new_text(const Piece& piece) const {
   return marked(place.space, folder.value_or(place.path));
 }
 
-std::optional<RelPath> Respeller::base_of(const Reference& reference) const {
+std::optional<RelPath> ReferenceRewriter::base_of(const Reference& reference) const {
   if (staying_.contains(reference.base.anchor)) return reference.base.folder;
   return image_.of_base(reference.base);
 }
 
-std::optional<Respeller::Wanted> Respeller::wanted(const Reference& reference, const Target& target) const {
+std::optional<ReferenceRewriter::Wanted> ReferenceRewriter::wanted(const Reference& reference,
+                                                                   const Target& target) const {
   if (target.kind == Target::Kind::build) return Wanted{{Space::build, image_.of_build(target.path)}, false};
   if (target.kind == Target::Kind::output) return Wanted{{Space::tree, image_.of_build(target.path)}, false};
   // What is made there goes on being made there, whatever folder its name is counted from.
@@ -101,8 +102,9 @@ std::optional<Derivation> derivation_of(const TracedText& source, const TracedTe
 }  // namespace
 
 // A product that a rule for many names after its source, which goes elsewhere: it will be made there.
-std::optional<Respeller::Wanted> Respeller::renamed_product(const Reference& reference, const Target& lost,
-                                                            const RelPath& base) const {
+std::optional<ReferenceRewriter::Wanted> ReferenceRewriter::renamed_product(const Reference& reference,
+                                                                            const Target& lost,
+                                                                            const RelPath& base) const {
   if (lost.kind != Target::Kind::made) return std::nullopt;
   const std::string name = reference.text.text();
   for (const Reference& product : graph_.references) {
@@ -128,9 +130,10 @@ std::optional<Respeller::Wanted> Respeller::renamed_product(const Reference& ref
   return std::nullopt;
 }
 
-std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const RelPath& now) const {
+std::vector<Proposal> ReferenceRewriter::ways(std::int32_t index, const Target& lost,
+                                              const RelPath& now) const {
   const Reference& reference = graph_.references[static_cast<std::size_t>(index)];
-  std::vector<Way> out;
+  std::vector<Proposal> out;
   if (reference.role == Role::include) {
     include_ways(reference, lost, now, out);
     return out;
@@ -139,14 +142,15 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     auto base = base_of(reference);
     auto path = lost.kind == Target::Kind::name ? std::nullopt : image_.of(lost.path);
     if (!base || !path) return out;
-    Need need{graph_, reference, {Target{lost.kind, *path, {}}}, *base, tree_, moves_, alias_from_, cache_};
-    return own_ways(need);
+    RewriteRequest need{graph_,      reference, {Target{lost.kind, *path, {}}}, *base, tree_, moves_,
+                        alias_from_, cache_};
+    return own_proposals(need);
   }
   // A product called after its source keeps its name where the language can say it.
   if (reference.role == Role::product && lost.kind == Target::Kind::name) {
     if (auto base = base_of(reference)) {
-      Need need{graph_, reference, {lost}, *base, tree_, moves_, alias_from_, cache_};
-      std::vector<Way> named = further_ways(need);
+      RewriteRequest need{graph_, reference, {lost}, *base, tree_, moves_, alias_from_, cache_};
+      std::vector<Proposal> named = late_proposals(need);
       out.insert(out.end(), named.begin(), named.end());
     }
   }
@@ -170,10 +174,10 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
     });
     if (follows && !reference.is_pattern()) out.push_back({});
     if (!reference.is_pattern()) {
-      Need need{graph_,      reference, {Target{Target::Kind::tree, want->place.path, {}}},
-                *base,       tree_,     moves_,
-                alias_from_, cache_};
-      std::vector<Way> own = first_ways(need);
+      RewriteRequest need{graph_,      reference, {Target{Target::Kind::tree, want->place.path, {}}},
+                          *base,       tree_,     moves_,
+                          alias_from_, cache_};
+      std::vector<Proposal> own = early_proposals(need);
       out.insert(out.end(), own.begin(), own.end());
     }
   }
@@ -184,7 +188,7 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
         bases.push_back(*folder);
     }
     bases.push_back(*base);
-    std::vector<Way> climbing;
+    std::vector<Proposal> climbing;
     cover_ways(reference, *want, out);
     lead_ways(reference, *want, *base, out);
     for (const RelPath& from : bases) piece_ways(reference, *want, from, out, climbing);
@@ -195,21 +199,21 @@ std::vector<Way> Respeller::ways(std::int32_t index, const Target& lost, const R
       split_ways(reference, *want, *base, out);
   }
   if (reference.is_pattern()) {
-    std::vector<Way> more =
+    std::vector<Proposal> more =
         pattern_ways(index, lost.kind == Target::Kind::tree ? std::optional(lost.path) : std::nullopt);
     out.insert(out.end(), more.begin(), more.end());
   }
   if (want && base) {
-    Need need{graph_,      reference, {Target{Target::Kind::tree, want->place.path, {}}},
-              *base,       tree_,     moves_,
-              alias_from_, cache_};
-    std::vector<Way> own = further_ways(need);
+    RewriteRequest need{graph_,      reference, {Target{Target::Kind::tree, want->place.path, {}}},
+                        *base,       tree_,     moves_,
+                        alias_from_, cache_};
+    std::vector<Proposal> own = late_proposals(need);
     out.insert(out.end(), own.begin(), own.end());
   }
   return out;
 }
 
-std::optional<Way> Respeller::without_detour(const Reference& reference) const {
+std::optional<Proposal> ReferenceRewriter::without_detour(const Reference& reference) const {
   bool plain = reference.text.pieces().size() == 1 && reference.text.pieces().front().has_origin() &&
                reference.text.pieces().front().verbatim;
   if (!plain || reference.targets.size() != 1 || reference.is_pattern() || reference.is_angled())
@@ -226,10 +230,10 @@ std::optional<Way> Respeller::without_detour(const Reference& reference) const {
   const Piece& piece = reference.text.pieces().front();
   auto edit = edit_for(piece.file, piece.span, style.apply(relative_text(*base, *path)), piece.style,
                        reference.format);
-  return edit ? std::optional(Way{{*edit}, ""}) : std::nullopt;
+  return edit ? std::optional(Proposal{{*edit}, ""}) : std::nullopt;
 }
 
-bool Respeller::leads_nowhere(const Reference& reference) const {
+bool ReferenceRewriter::leads_nowhere(const Reference& reference) const {
   auto base = base_of(reference);
   if (!base || reference.text.has_hole()) return false;
   std::string text;
@@ -238,7 +242,7 @@ bool Respeller::leads_nowhere(const Reference& reference) const {
   return place.space == Space::tree && !planned_.find(place.path);
 }
 
-std::int32_t Respeller::bearer(std::int32_t index, const Target& lost) const {
+std::int32_t ReferenceRewriter::bearer(std::int32_t index, const Target& lost) const {
   const Reference& product = graph_.references[static_cast<std::size_t>(index)];
   if (lost.kind != Target::Kind::made || lost.path.is_root()) return index;
   Target source{Target::Kind::tree, lost.path, {}};

@@ -1,19 +1,20 @@
 // What a piece of a text must become, and whether everything else that uses it can live with that.
-#include "plan/respell.h"
+#include "plan/rewriter.h"
 
 #include <algorithm>
 #include <set>
 
 namespace yc {
 
-std::string Respeller::spelled(const Reference& reference, const Wanted& want, const RelPath& base) const {
+std::string ReferenceRewriter::spelled(const Reference& reference, const Wanted& want,
+                                       const RelPath& base) const {
   PathStyle style = PathStyle::of(reference.text.text());
   return style.apply(relative_text(base, want.place.path));
 }
 
 // The text that piece `index` must become so that the whole leads to `want` from `base`, all else unchanged.
-std::optional<std::string> Respeller::solve(const Reference& reference, std::size_t index, const Wanted& want,
-                                            const RelPath& base) const {
+std::optional<std::string> ReferenceRewriter::solve(const Reference& reference, std::size_t index,
+                                                    const Wanted& want, const RelPath& base) const {
   const auto& pieces = reference.text.pieces();
   std::string head, tail;
   for (std::size_t i = 0; i < pieces.size(); ++i) {
@@ -65,8 +66,8 @@ std::optional<std::string> Respeller::solve(const Reference& reference, std::siz
   return text;
 }
 
-std::string Respeller::with_change(const Reference& reference, FileIndex file, Span span,
-                                   const std::string& text) const {
+std::string ReferenceRewriter::with_change(const Reference& reference, FileIndex file, Span span,
+                                           const std::string& text) const {
   std::string out;
   for (const Piece& piece : reference.text.pieces()) {
     bool touched = piece.has_origin() && piece.file == file && piece.span.begin < span.end &&
@@ -90,7 +91,7 @@ std::string Respeller::with_change(const Reference& reference, FileIndex file, S
   return out;
 }
 
-bool Respeller::suits(const Reference& reference, const std::string& text) const {
+bool ReferenceRewriter::suits(const Reference& reference, const std::string& text) const {
   if (reference.targets.empty()) return true;
   auto base = base_of(reference);
   if (!base) return true;
@@ -112,7 +113,7 @@ bool Respeller::suits(const Reference& reference, const std::string& text) const
   return false;
 }
 
-bool Respeller::suits_all(FileIndex file, Span span, const std::string& text) const {
+bool ReferenceRewriter::suits_all(FileIndex file, Span span, const std::string& text) const {
   auto at = uses_.find(file);
   if (at == uses_.end()) return true;
   for (auto use = at->second.upper_bound(span.begin); use != at->second.end(); ++use) {
@@ -125,8 +126,8 @@ bool Respeller::suits_all(FileIndex file, Span span, const std::string& text) co
   return true;
 }
 
-std::optional<Edit> Respeller::edit_for(FileIndex file, Span span, const std::string& text,
-                                        WritingStyle style, std::uint8_t format) const {
+std::optional<Edit> ReferenceRewriter::edit_for(FileIndex file, Span span, const std::string& text,
+                                                WritingStyle style, std::uint8_t format) const {
   Bytes bytes = bytes_of(file);
   if (span.end > bytes->size()) return std::nullopt;
   // A '%' that stood there before has the meaning that it had, and needs no writing.

@@ -25,20 +25,21 @@ inline const IncludeOrder kKeepIncludes = {IncludeForm::habit, IncludeForm::root
 // What a rule for many would make of another source; nothing for one that it is no rule for.
 std::optional<std::string> product_of(const Derivation& rule, std::string_view source);
 
-class Respeller {
+class ReferenceRewriter {
  public:
-  Respeller(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
-            const MoveSet& moves, IncludeOrder include_order, std::size_t alias_from = kNoRule,
-            FactsCache* cache = nullptr);
+  ReferenceRewriter(const TreeReader& old_tree, const TreeReader& planned, const ReferenceGraph& graph,
+                    const MoveSet& moves, IncludeOrder include_order, std::size_t alias_from = kNoRule,
+                    FactsCache* cache = nullptr);
 
   // Ways for a reference that lost `target`, where the planned tree without edits would lead it to something
   // else. `now` is where it leads in the planned tree, if anywhere.
-  std::vector<Way> ways(std::int32_t reference, const Target& lost, const RelPath& now) const;
+  std::vector<Proposal> ways(std::int32_t reference, const Target& lost, const RelPath& now) const;
   // Ways for lists: patterns that once matched a file and no longer do. `lost_file`, before the move, may
   // still be within reach, but be taken out again by another word.
-  std::vector<Way> pattern_ways(std::int32_t pattern, const std::optional<RelPath>& lost_file = {}) const;
+  std::vector<Proposal> pattern_ways(std::int32_t pattern,
+                                     const std::optional<RelPath>& lost_file = {}) const;
   // Ways to keep a file that drifted into a pattern's reach out of its list.
-  std::vector<Way> exclusions(const RelPath& new_path) const;
+  std::vector<Proposal> exclusions(const RelPath& new_path) const;
   // References whose work is to keep a path (before the move) out of a list.
   std::vector<std::int32_t> excluders_of(const RelPath& old_path) const;
   // Whether a pattern that matched something matches nothing in the planned tree.
@@ -50,14 +51,14 @@ class Respeller {
   std::int32_t bearer(std::int32_t reference, const Target& lost) const;
   // A way to shorten a text that still leads there, but by a detour that the move made: "../src/x.h" in a
   // file of src/.
-  std::optional<Way> without_detour(const Reference& reference) const;
+  std::optional<Proposal> without_detour(const Reference& reference) const;
   // Whether the text as it stands, unedited, would name something that is not in the planned tree.
   bool leads_nowhere(const Reference& reference) const;
   // Scripts that move while what they name is still counted from the folder that they left, as that of a
   // makefile which another one starts there.
   void set_staying(std::set<FileIndex> scripts) { staying_ = std::move(scripts); }
   // A way to take a word away altogether.
-  std::optional<Way> removal(const Reference& reference) const;
+  std::optional<Proposal> removal(const Reference& reference) const;
 
  private:
   struct Use {
@@ -87,20 +88,20 @@ class Respeller {
                                std::uint8_t format) const;
 
   void piece_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
-                  std::vector<Way>& plain, std::vector<Way>& climbing) const;
+                  std::vector<Proposal>& plain, std::vector<Proposal>& climbing) const;
   void lead_ways(const Reference& reference, const Wanted& want, const RelPath& base,
-                 std::vector<Way>& out) const;
+                 std::vector<Proposal>& out) const;
   void place_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
-                  std::vector<Way>& out) const;
+                  std::vector<Proposal>& out) const;
   void split_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
-                  std::vector<Way>& out) const;
-  void cover_ways(const Reference& reference, const Wanted& wanted, std::vector<Way>& out) const;
+                  std::vector<Proposal>& out) const;
+  void cover_ways(const Reference& reference, const Wanted& wanted, std::vector<Proposal>& out) const;
   void include_ways(const Reference& reference, const Target& lost, const RelPath& now,
-                    std::vector<Way>& out) const;
-  std::optional<Way> implied_way(const Reference& pattern, const RelPath& base,
-                                 const std::optional<RelPath>& excluded) const;
+                    std::vector<Proposal>& out) const;
+  std::optional<Proposal> implied_way(const Reference& pattern, const RelPath& base,
+                                      const std::optional<RelPath>& excluded) const;
   const std::vector<std::int32_t>& units_with(const std::set<ContextIndex>& contexts) const;
-  void new_root_ways(const Reference& reference, const RelPath& target, std::vector<Way>& out) const;
+  void new_root_ways(const Reference& reference, const RelPath& target, std::vector<Proposal>& out) const;
   std::vector<std::string> sibling_texts(const Reference& pattern, const std::vector<RelPath>& lost,
                                          const RelPath& base) const;
   bool is_alone_at(const Piece& piece, const Reference& reference) const;
@@ -128,7 +129,7 @@ class Respeller {
   std::map<RelPath, std::vector<std::int32_t>> patterns_;
   std::map<SiteChain, std::vector<std::int32_t>> by_key_;
   std::vector<std::int32_t> excluders_;  // references that take files out of lists
-  mutable std::map<std::tuple<Site, std::string, RelPath>, std::vector<Way>>
+  mutable std::map<std::tuple<Site, std::string, RelPath>, std::vector<Proposal>>
       root_ways_;  // asked for again and again
   mutable std::map<std::set<ContextIndex>, std::vector<std::int32_t>> units_;
 };

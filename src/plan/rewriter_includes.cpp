@@ -3,12 +3,12 @@
 #include <set>
 
 #include "formats/capabilities/spellings.h"
-#include "plan/respell.h"
+#include "plan/rewriter.h"
 
 namespace yc {
 
-void Respeller::include_ways(const Reference& reference, const Target& lost, const RelPath& now,
-                             std::vector<Way>& out) const {
+void ReferenceRewriter::include_ways(const Reference& reference, const Target& lost, const RelPath& now,
+                                     std::vector<Proposal>& out) const {
   if (reference.text.pieces().size() != 1) return;
   const Piece& piece = reference.text.pieces().front();
   RelPath includer = moves_.map_file(graph_.files.path(reference.key.front().file));
@@ -114,15 +114,15 @@ void Respeller::include_ways(const Reference& reference, const Target& lost, con
   bool is_told = std::any_of(reference.contexts.begin(), reference.contexts.end(),
                              [](const InContext& in) { return in.found && in.context != kNoContext; });
   if (!reference.is_angled() || is_made || !is_told || !by_root.empty() || !moves_.moves(lost.path)) return;
-  Need need{
+  RewriteRequest need{
       graph_,      reference, {Target{Target::Kind::tree, target, {}}}, includer.parent(), tree_, moves_,
       alias_from_, cache_};
-  std::vector<Way> last = further_ways(need);
+  std::vector<Proposal> last = late_proposals(need);
   out.insert(out.end(), last.begin(), last.end());
 }
 
 // One unit for each place that defines units which compile something in these contexts.
-const std::vector<std::int32_t>& Respeller::units_with(const std::set<ContextIndex>& contexts) const {
+const std::vector<std::int32_t>& ReferenceRewriter::units_with(const std::set<ContextIndex>& contexts) const {
   auto [at, fresh] = units_.try_emplace(contexts);
   if (!fresh) return at->second;
   std::set<std::pair<Site, std::string>> done;
@@ -135,8 +135,8 @@ const std::vector<std::int32_t>& Respeller::units_with(const std::set<ContextInd
 }
 
 // Gives every unit that reaches the including file the folder that makes the old text right again.
-void Respeller::new_root_ways(const Reference& reference, const RelPath& target,
-                              std::vector<Way>& out) const {
+void ReferenceRewriter::new_root_ways(const Reference& reference, const RelPath& target,
+                                      std::vector<Proposal>& out) const {
   std::string text = reference.text.text();
   auto normal = RelPath::resolve({}, text);
   RelPath root = target.parent();
@@ -152,7 +152,7 @@ void Respeller::new_root_ways(const Reference& reference, const RelPath& target,
   for (const InContext& in : reference.contexts) {
     if (in.context != kNoContext && in.found) contexts.insert(in.context);
   }
-  std::vector<std::vector<Way>> choices;
+  std::vector<std::vector<Proposal>> choices;
   for (std::int32_t index : units_with(contexts)) {
     const Unit& unit = graph_.units[static_cast<std::size_t>(index)];
     auto [known, fresh] = root_ways_.try_emplace({unit.site, unit.name, root});
@@ -164,9 +164,9 @@ void Respeller::new_root_ways(const Reference& reference, const RelPath& target,
   std::size_t most = 0;
   for (const auto& ways : choices) most = std::max(most, ways.size());
   for (std::size_t i = 0; i < most; ++i) {
-    Way way;
+    Proposal way;
     for (const auto& ways : choices) {
-      const Way& pick = ways[std::min(i, ways.size() - 1)];
+      const Proposal& pick = ways[std::min(i, ways.size() - 1)];
       way.edits.insert(way.edits.end(), pick.edits.begin(), pick.edits.end());
     }
     if (!same_tail) {

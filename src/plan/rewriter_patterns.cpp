@@ -1,7 +1,7 @@
 // Ways for patterns: where they should lead, what stands beside them, what they must leave out.
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
-#include "plan/respell.h"
+#include "plan/rewriter.h"
 
 #include <algorithm>
 #include <set>
@@ -19,7 +19,7 @@ std::vector<RelPath> files_below(const TreeReader& tree, const RelPath& folder) 
 }  // namespace
 
 // Where a pattern's text should lead, wildcards and all: its folder goes where all it matched went together.
-std::optional<Place> Respeller::pattern_place(const Reference& reference, bool strict) const {
+std::optional<Place> ReferenceRewriter::pattern_place(const Reference& reference, bool strict) const {
   std::string text = reference.text.text();
   if (reference.text.has_hole()) return std::nullopt;
   Place old_place = place_of(reference.base.folder, text, reference.base.space);
@@ -54,8 +54,8 @@ std::optional<Place> Respeller::pattern_place(const Reference& reference, bool s
   return Place{Space::tree, *common / rest};
 }
 
-std::vector<Way> Respeller::exclusions(const RelPath& new_path) const {
-  std::vector<Way> out;
+std::vector<Proposal> ReferenceRewriter::exclusions(const RelPath& new_path) const {
+  std::vector<Proposal> out;
   for (const Reference& pattern : graph_.references) {
     if (!pattern.is_pattern() || pattern.is_percent()) continue;
     auto base = base_of(pattern);
@@ -83,7 +83,7 @@ std::vector<Way> Respeller::exclusions(const RelPath& new_path) const {
   return out;
 }
 
-std::vector<std::int32_t> Respeller::excluders_of(const RelPath& old_path) const {
+std::vector<std::int32_t> ReferenceRewriter::excluders_of(const RelPath& old_path) const {
   std::vector<std::int32_t> out;
   Target target{Target::Kind::tree, old_path, {}};
   for (std::int32_t index : excluders_) {
@@ -93,7 +93,7 @@ std::vector<std::int32_t> Respeller::excluders_of(const RelPath& old_path) const
   return out;
 }
 
-bool Respeller::is_emptied(const Reference& pattern) const {
+bool ReferenceRewriter::is_emptied(const Reference& pattern) const {
   auto place = pattern_place(pattern, false);
   if (!place) return false;
   bool moved_along = place_of(pattern.base.folder, pattern.text.text(), pattern.base.space) != *place;
@@ -108,13 +108,14 @@ bool Respeller::is_emptied(const Reference& pattern) const {
                            : match_paths(planned_, {}, place->path.str()).empty();
 }
 
-std::vector<std::int32_t> Respeller::patterns_of(const RelPath& old_file) const {
+std::vector<std::int32_t> ReferenceRewriter::patterns_of(const RelPath& old_file) const {
   auto at = patterns_.find(old_file);
   return at == patterns_.end() ? std::vector<std::int32_t>() : at->second;
 }
 
-std::vector<std::string> Respeller::sibling_texts(const Reference& pattern, const std::vector<RelPath>& lost,
-                                                  const RelPath& base) const {
+std::vector<std::string> ReferenceRewriter::sibling_texts(const Reference& pattern,
+                                                          const std::vector<RelPath>& lost,
+                                                          const RelPath& base) const {
   std::vector<std::string> out;
   std::set<RelPath> folders;
   for (const RelPath& path : lost) folders.insert(path.parent());
@@ -152,8 +153,8 @@ std::vector<std::string> Respeller::sibling_texts(const Reference& pattern, cons
 }
 
 // No byte spells the pattern, so what it no longer takes in is listed by name.
-std::optional<Way> Respeller::implied_way(const Reference& pattern, const RelPath& base,
-                                          const std::optional<RelPath>& excluded) const {
+std::optional<Proposal> ReferenceRewriter::implied_way(const Reference& pattern, const RelPath& base,
+                                                       const std::optional<RelPath>& excluded) const {
   std::vector<RelPath> now = match_deep(planned_, base, pattern.glob()->names);
   std::vector<std::string> lost;
   for (const Target& target : pattern.targets) {
@@ -165,13 +166,14 @@ std::optional<Way> Respeller::implied_way(const Reference& pattern, const RelPat
   return lost.empty() || !lists ? std::nullopt : lists->list_by_name(graph_, pattern, lost, tree_);
 }
 
-std::vector<Way> Respeller::pattern_ways(std::int32_t index, const std::optional<RelPath>& lost_file) const {
+std::vector<Proposal> ReferenceRewriter::pattern_ways(std::int32_t index,
+                                                      const std::optional<RelPath>& lost_file) const {
   const Reference& pattern = graph_.references[static_cast<std::size_t>(index)];
-  std::vector<Way> out;
+  std::vector<Proposal> out;
   auto base = base_of(pattern);
   if (!base || pattern.is_percent()) return out;
   if (auto place = pattern_place(pattern, true)) {
-    std::vector<Way> climbing;
+    std::vector<Proposal> climbing;
     piece_ways(pattern, {*place, false}, *base, out, climbing);
     place_ways(pattern, {*place, false}, *base, out);
     out.insert(out.end(), climbing.begin(), climbing.end());

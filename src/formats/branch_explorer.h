@@ -14,9 +14,9 @@
 
 namespace yc {
 
-class Worlds {
+class BranchExplorer {
  public:
-  explicit Worlds(std::size_t most) : most_(most) {}
+  explicit BranchExplorer(std::size_t most) : most_(most) {}
   // Begins one more run. False when there is nothing new to see, or after `most` runs.
   bool next();
   // The scripts in which sides of conditionals stand that no run has taken, or values that no run kept.
@@ -38,10 +38,10 @@ class Worlds {
     bool complete = true;  // every conditional inside was seen from all sides
   };
   using Side = std::pair<Key, unsigned>;
-  using Way = std::vector<Side>;  // the sides that lead to an assignment, outermost first
+  using Branch = std::vector<Side>;  // the sides that lead to an assignment, outermost first
   // A run that has a variable keep the value of one assignment.
   struct Request {
-    Way hold;
+    Branch hold;
     std::set<Side> avoid;
   };
   void take_requests();
@@ -53,10 +53,10 @@ class Worlds {
   std::set<Side> taken_;  // in any run
   std::map<Site, unsigned> met_;
   std::vector<Frame> open_;
-  std::map<std::string, Way> last_;                   // of each variable, in this run
-  std::map<std::string, std::set<Way>> setters_;      // of each variable, in all runs
-  std::map<std::pair<std::string, Way>, bool> lost_;  // values that were replaced; whether it mattered
-  std::vector<std::pair<std::string, Way>> pending_;
+  std::map<std::string, Branch> last_;                   // of each variable, in this run
+  std::map<std::string, std::set<Branch>> setters_;      // of each variable, in all runs
+  std::map<std::pair<std::string, Branch>, bool> lost_;  // values that were replaced; whether it mattered
+  std::vector<std::pair<std::string, Branch>> pending_;
   std::map<Key, unsigned> held_;  // in this run
   std::set<Side> avoided_;
 };

@@ -1,5 +1,5 @@
 // Ways for one reference: at its own bytes, at an expansion it came through, by a word beside a list.
-#include "plan/respell.h"
+#include "plan/rewriter.h"
 
 #include <algorithm>
 #include <set>
@@ -17,11 +17,11 @@ bool climbs(const std::string& text) {
 
 }  // namespace
 
-void Respeller::piece_ways(const Reference& reference, const Wanted& want, const RelPath& base,
-                           std::vector<Way>& plain, std::vector<Way>& climbing) const {
+void ReferenceRewriter::piece_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                                   std::vector<Proposal>& plain, std::vector<Proposal>& climbing) const {
   const auto& pieces = reference.text.pieces();
   struct Found {
-    Way way;
+    Proposal way;
     std::size_t shared;
   };
   std::vector<Found> found;
@@ -46,7 +46,7 @@ void Respeller::piece_ways(const Reference& reference, const Wanted& want, const
   for (Found& item : found) plain.push_back(std::move(item.way));
 }
 
-std::size_t Respeller::shared_by(const Piece& piece) const {
+std::size_t ReferenceRewriter::shared_by(const Piece& piece) const {
   auto at = uses_.find(piece.file);
   if (at == uses_.end()) return 0;
   return at->second.count(piece.span.end);
@@ -79,7 +79,8 @@ std::size_t common_levels(const TracedText& text) {
 
 // Whether everything that comes through an expansion is the same thing, so that a literal may stand in its
 // place.
-bool Respeller::alone_in(const Passage& passage, const Reference& reference, const Wanted& want) const {
+bool ReferenceRewriter::alone_in(const Passage& passage, const Reference& reference,
+                                 const Wanted& want) const {
   auto at = passages_.find(passage);
   if (at == passages_.end()) return true;
   std::string text = reference.text.text();
@@ -92,8 +93,8 @@ bool Respeller::alone_in(const Passage& passage, const Reference& reference, con
   });
 }
 
-void Respeller::place_ways(const Reference& reference, const Wanted& want, const RelPath& base,
-                           std::vector<Way>& out) const {
+void ReferenceRewriter::place_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                                   std::vector<Proposal>& out) const {
   const auto& pieces = reference.text.pieces();
   if (pieces.empty() || want.place.space != Space::tree) return;
   for (std::size_t level = common_levels(reference.text) + 1; level-- > 0;) {
@@ -126,8 +127,8 @@ void Respeller::place_ways(const Reference& reference, const Wanted& want, const
 
 // What all rounds of a loop put together, as "${name}.c", and need the same folder before it: that is written
 // once, where they meet.
-void Respeller::lead_ways(const Reference& reference, const Wanted& want, const RelPath& base,
-                          std::vector<Way>& out) const {
+void ReferenceRewriter::lead_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                                  std::vector<Proposal>& out) const {
   const auto& pieces = reference.text.pieces();
   if (pieces.size() < 2 || reference.is_pattern() || want.place.space != Space::tree) return;
   std::optional<Joint> joint = joint_of(reference.text);
@@ -161,7 +162,7 @@ void Respeller::lead_ways(const Reference& reference, const Wanted& want, const 
 
 // Whether all that flows through a piece leads to the same thing, so that taking the piece away harms nothing
 // else.
-bool Respeller::is_alone_at(const Piece& piece, const Reference& reference) const {
+bool ReferenceRewriter::is_alone_at(const Piece& piece, const Reference& reference) const {
   auto source_of = [](const Reference& one) {
     return one.targets.empty() ? RelPath() : one.targets.front().path;
   };
@@ -177,7 +178,7 @@ bool Respeller::is_alone_at(const Piece& piece, const Reference& reference) cons
   return true;
 }
 
-std::optional<Way> Respeller::removal(const Reference& reference) const {
+std::optional<Proposal> ReferenceRewriter::removal(const Reference& reference) const {
   const Piece* own = nullptr;
   std::size_t fewest = 0;
   for (const Piece& piece : reference.text.pieces()) {
@@ -190,7 +191,7 @@ std::optional<Way> Respeller::removal(const Reference& reference) const {
   const auto* words = offer<ListWords>(reference.format);
   auto span = words ? words->without(*bytes, words->word_at(*bytes, own->span)) : std::nullopt;
   if (!span) return std::nullopt;
-  return Way{{Edit{graph_.files.path(own->file), *span, ""}}, ""};
+  return Proposal{{Edit{graph_.files.path(own->file), *span, ""}}, ""};
 }
 
 std::optional<std::string> product_of(const Derivation& rule, std::string_view source) {
@@ -203,8 +204,8 @@ std::optional<std::string> product_of(const Derivation& rule, std::string_view s
 }
 
 // The list goes through something that cannot be changed for one member: take the member out, name it beside.
-void Respeller::split_ways(const Reference& reference, const Wanted& want, const RelPath& base,
-                           std::vector<Way>& out) const {
+void ReferenceRewriter::split_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                                   std::vector<Proposal>& out) const {
   const TracedText& through = reference.derivation ? reference.derivation->name : reference.text;
   std::string word = relative_text(base, want.place.path);
   if (reference.derivation) {
@@ -220,12 +221,12 @@ void Respeller::split_ways(const Reference& reference, const Wanted& want, const
     const Passage& passage = through.pieces().front().via[level];
     auto text = words->beside(*bytes_of(passage.file), passage.span, word);
     if (!text) continue;
-    Way way;
+    Proposal way;
     // Others may be named there too.
     way.edits.push_back(
         {graph_.files.path(passage.file), {passage.span.end, passage.span.end}, *text, *text});
     if (taken) {
-      Way both = way;
+      Proposal both = way;
       both.edits.push_back(taken->edits.front());
       out.push_back(std::move(both));
     } else {
@@ -235,7 +236,8 @@ void Respeller::split_ways(const Reference& reference, const Wanted& want, const
 }
 
 // Another word of the same construct may already bring the new path; then this one only has to go.
-void Respeller::cover_ways(const Reference& reference, const Wanted& want, std::vector<Way>& out) const {
+void ReferenceRewriter::cover_ways(const Reference& reference, const Wanted& want,
+                                   std::vector<Proposal>& out) const {
   auto same_key = reference.is_pattern() ? by_key_.end() : by_key_.find(reference.key);
   if (same_key == by_key_.end()) return;
   for (std::int32_t index : same_key->second) {

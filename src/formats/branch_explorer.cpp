@@ -1,11 +1,11 @@
-#include "formats/worlds.h"
+#include "formats/branch_explorer.h"
 
 #include <algorithm>
 #include <utility>
 
 namespace yc {
 
-bool Worlds::next() {
+bool BranchExplorer::next() {
   if (runs_ > 0 && ((seen_all_ && pending_.empty()) || runs_ >= most_)) return false;
   held_.clear();
   avoided_.clear();
@@ -19,10 +19,10 @@ bool Worlds::next() {
 }
 
 // As many of what was lost as fit into one run.
-void Worlds::take_requests() {
+void BranchExplorer::take_requests() {
   // More than a few do not fit into one run, and each is compared with all that set its variable.
   constexpr std::size_t kMostCompared = 20'000;
-  std::vector<std::pair<std::string, Way>> left;
+  std::vector<std::pair<std::string, Branch>> left;
   std::size_t compared = 0;
   for (const auto& wanted : pending_) {
     if (compared > kMostCompared) {
@@ -32,7 +32,7 @@ void Worlds::take_requests() {
     compared += setters_[wanted.first].size();
     const auto& [variable, hold] = wanted;
     std::set<Side> avoid;
-    for (const Way& other : setters_[variable]) {
+    for (const Branch& other : setters_[variable]) {
       std::size_t at = 0;
       while (at < other.size() && at < hold.size() && other[at] == hold[at]) ++at;
       bool apart = at < other.size() && at < hold.size() && other[at].first != hold[at].first;
@@ -56,13 +56,13 @@ void Worlds::take_requests() {
   pending_ = std::move(left);
 }
 
-void Worlds::set(const std::string& variable, const std::function<bool()>& matters) {
-  Way way;
+void BranchExplorer::set(const std::string& variable, const std::function<bool()>& matters) {
+  Branch way;
   for (const Frame& frame : open_) way.emplace_back(frame.key, frame.side);
   auto [last, fresh] = last_.try_emplace(variable, way);
   if (!way.empty()) setters_[variable].insert(way);
   if (fresh) return;
-  Way before = std::exchange(last->second, way);
+  Branch before = std::exchange(last->second, way);
   std::size_t at = 0;
   while (at < before.size() && at < way.size() && before[at] == way[at]) ++at;
   // What stands in one branch with it is replaced in every run that gets there.
@@ -75,7 +75,7 @@ void Worlds::set(const std::string& variable, const std::function<bool()>& matte
   if (lost->second) pending_.emplace_back(variable, std::move(before));
 }
 
-unsigned Worlds::enter(Site site, unsigned sides) {
+unsigned BranchExplorer::enter(Site site, unsigned sides) {
   Key key{site, met_[site]++};
   std::vector<bool>& seen = seen_[key];
   seen.resize(std::max<std::size_t>(seen.size(), sides), false);
@@ -92,7 +92,7 @@ unsigned Worlds::enter(Site site, unsigned sides) {
   return side;
 }
 
-void Worlds::leave() {
+void BranchExplorer::leave() {
   Frame done = open_.back();
   open_.pop_back();
   std::vector<bool>& seen = seen_[done.key];
@@ -105,7 +105,7 @@ void Worlds::leave() {
   }
 }
 
-std::set<FileIndex> Worlds::left_out() const {
+std::set<FileIndex> BranchExplorer::left_out() const {
   std::set<FileIndex> out;
   for (const auto& [key, sides] : seen_) {
     for (unsigned side = 0; side < sides.size(); ++side) {

@@ -1,0 +1,125 @@
+#include "formats/branch_explorer.h"
+
+#include <gtest/gtest.h>
+
+#include <set>
+#include <string>
+
+namespace yc {
+namespace {
+
+// A tree of conditionals: each side holds further ones.
+struct Choice {
+  std::uint32_t offset = 0;
+  std::vector<std::vector<Choice>> sides;
+};
+
+void walk(BranchExplorer& branches, const std::vector<Choice>& choices, std::set<std::string>& seen) {
+  for (const Choice& choice : choices) {
+    unsigned side = branches.enter({0, choice.offset}, static_cast<unsigned>(choice.sides.size()));
+    seen.insert(std::to_string(choice.offset) + "/" + std::to_string(side));
+    walk(branches, choice.sides[side], seen);
+    branches.leave();
+  }
+}
+
+std::size_t count_sides(const std::vector<Choice>& choices) {
+  std::size_t sum = 0;
+  for (const Choice& choice : choices) {
+    for (const auto& side : choice.sides) sum += 1 + count_sides(side);
+  }
+  return sum;
+}
+
+Choice nested(unsigned depth) {
+  if (depth == 0) return {1000, {{}, {}}};
+  return {depth, {{}, {nested(depth - 1)}}};
+}
+
+TEST(BranchExplorer, every_side_of_a_deep_nest_is_taken_in_few_runs) {
+  std::vector<Choice> choices = {nested(12), {500, {{}, {}, {}}}};
+  BranchExplorer branches(64);
+  std::set<std::string> seen;
+  std::size_t runs = 0;
+  for (; branches.next(); ++runs) walk(branches, choices, seen);
+  EXPECT_EQ(seen.size(), count_sides(choices));
+  EXPECT_LE(runs, 16u);
+  EXPECT_TRUE(branches.left_out().empty());
+}
+
+TEST(BranchExplorer, straight_script_runs_once) {
+  BranchExplorer branches(64);
+  EXPECT_TRUE(branches.next());
+  EXPECT_FALSE(branches.next());
+}
+
+TEST(BranchExplorer, repeated_meetings_in_one_run_are_told_apart) {
+  BranchExplorer branches(64);
+  std::set<std::pair<int, unsigned>> seen;
+  while (branches.next()) {
+    for (int i = 0; i < 3; ++i) {
+      seen.emplace(i, branches.enter({0, 7}, 2));
+      branches.leave();
+    }
+  }
+  EXPECT_EQ(seen.size(), 6u);
+}
+
+TEST(BranchExplorer, limit_is_kept_and_told) {
+  BranchExplorer branches(3);
+  std::size_t runs = 0;
+  for (; branches.next(); ++runs) {
+    branches.enter({0, 1}, 10);
+    branches.leave();
+  }
+  EXPECT_EQ(runs, 3u);
+  EXPECT_EQ(branches.left_out(), std::set<FileIndex>{0});
+}
+
+// A script of conditionals that each set the variable, and what it holds in the end.
+std::string last_value(BranchExplorer& branches, unsigned conditionals) {
+  std::string value;
+  for (unsigned i = 0; i < conditionals; ++i) {
+    if (branches.enter({0, i}, 2) == 0) {
+      branches.set("x", [] { return true; });
+      value = std::to_string(i);
+    }
+    branches.leave();
+  }
+  return value;
+}
+
+TEST(BranchExplorer, what_a_later_conditional_replaces_is_kept_in_a_run) {
+  BranchExplorer branches(64);
+  std::set<std::string> seen;
+  std::size_t runs = 0;
+  for (; branches.next(); ++runs) seen.insert(last_value(branches, 8));
+  EXPECT_EQ(seen, (std::set<std::string>{"", "0", "1", "2", "3", "4", "5", "6", "7"}));
+  EXPECT_LE(runs, 10u);
+  EXPECT_TRUE(branches.left_out().empty());
+}
+
+TEST(BranchExplorer, what_is_replaced_without_a_condition_or_does_not_matter_takes_no_run) {
+  for (bool matters : {false, true}) {
+    BranchExplorer branches(64);
+    std::size_t runs = 0;
+    for (; branches.next(); ++runs) {
+      for (unsigned i = 0; i < 3; ++i) {
+        if (branches.enter({0, i}, 2) == 0) branches.set("x", [] { return false; });
+        branches.leave();
+      }
+      branches.set("y", [&] { return matters; });
+      if (branches.enter({0, 9}, 2) == 0) branches.set("y", [&] { return matters; });
+      branches.leave();
+      // Rounds of a loop.
+      for (unsigned i = 0; i < 3; ++i) {
+        if (branches.enter({0, 20}, 2) == 0) branches.set("z", [&] { return matters; });
+        branches.leave();
+      }
+    }
+    EXPECT_EQ(runs, 2u);
+  }
+}
+
+}  // namespace
+}  // namespace yc
