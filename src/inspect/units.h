@@ -7,11 +7,11 @@
 #include <string>
 #include <vector>
 
+#include "formats/capabilities/consequences.h"
 #include "formats/format.h"
 #include "model/graph.h"
 #include "tree/moves.h"
 #include "tree/tree_reader.h"
-#include "formats/capabilities/consequences.h"
 
 namespace yc {
 

@@ -27,7 +27,7 @@ struct Carved {
 };
 
 Carved result_of(const MemoryTree& tree, const Result<Plan>& plan, const std::string& above,
-                  const std::string& own) {
+                 const std::string& own) {
   Carved out;
   if (!plan) {
     out.blockers.push_back(plan.error().message);
@@ -144,8 +144,8 @@ TEST(Carving, cmake_statements) {
 TEST(Carving, make_statements) {
   // A variable that a rule elsewhere uses stays, and so does the first rule's place.
   Carved result = carved("Makefile",
-                          "DIR = src\nx: main.o src/a.o\n\tcc -o $@ $^\nsrc/a.o: src/a.c\n\tcc -c -o $@ "
-                          "$<\ny: $(DIR)/b.o main.o\n\tcc -o $@ $^\n");
+                         "DIR = src\nx: main.o src/a.o\n\tcc -o $@ $^\nsrc/a.o: src/a.c\n\tcc -c -o $@ "
+                         "$<\ny: $(DIR)/b.o main.o\n\tcc -o $@ $^\n");
   EXPECT_THAT(result.blockers, IsEmpty());
   EXPECT_EQ(result.above,
             "DIR = src\nx: main.o src/a.o\n\tcc -o $@ $^\ninclude src/rules.mk\ny: $(DIR)/b.o main.o\n\tcc "
@@ -168,8 +168,8 @@ TEST(Carving, a_script_that_is_there_is_added_to) {
 
 TEST(Carving, what_stays_is_said_with_the_reason) {
   Carved result = carved("meson.build", kMeson +
-                                             "executable('x', 'src/a.c')\ninstall_data('src/t.in', "
-                                             "'lib/l.c')\ninstall_subdir('src', install_dir: 'x')\n");
+                                            "executable('x', 'src/a.c')\ninstall_data('src/t.in', "
+                                            "'lib/l.c')\ninstall_subdir('src', install_dir: 'x')\n");
   EXPECT_THAT(result.notices, Contains("names files of other folders too, so it stays here"));
   EXPECT_THAT(result.notices, Contains("names the folder as a whole, so it stays here"));
 }
@@ -188,19 +188,18 @@ TEST(Carving, folding_is_the_reverse) {
     EXPECT_EQ(result.own, "(gone)");
   }
   Carved cmake = folded("CMakeLists.txt", kCMake + "add_subdirectory(src)\n",
-                         "add_library(l a.c ${CMAKE_CURRENT_SOURCE_DIR}/b.c)\n");
+                        "add_library(l a.c ${CMAKE_CURRENT_SOURCE_DIR}/b.c)\n");
   EXPECT_THAT(cmake.blockers, IsEmpty());
   EXPECT_EQ(cmake.above, kCMake + "add_library(l src/a.c ${CMAKE_CURRENT_SOURCE_DIR}/src/b.c)\n");
   Carved make = folded("Makefile", "x: src/a.o\n\tcc -o $@ $^\ninclude src/rules.mk\n",
-                        "src/a.o: src/a.c\n\tcc -c -o $@ $<\n");
+                       "src/a.o: src/a.c\n\tcc -c -o $@ $<\n");
   EXPECT_THAT(make.blockers, IsEmpty());
   EXPECT_EQ(make.above, "x: src/a.o\n\tcc -o $@ $^\nsrc/a.o: src/a.c\n\tcc -c -o $@ $<\n");
 }
 
 TEST(Carving, scripts_that_cannot_be_taken_in) {
-  EXPECT_THAT(
-      folded("meson.build", kMeson + "subdir('src')\n", "if true\n  subdir_done()\nendif\n").blockers,
-      Contains(HasSubstr("it ends early")));
+  EXPECT_THAT(folded("meson.build", kMeson + "subdir('src')\n", "if true\n  subdir_done()\nendif\n").blockers,
+              Contains(HasSubstr("it ends early")));
   EXPECT_THAT(folded("CMakeLists.txt", kCMake + "set(S main.c)\nadd_subdirectory(src)\nadd_library(m ${S})\n",
                      "set(S a.c)\nadd_library(l ${S})\n")
                   .blockers,

@@ -1,9 +1,9 @@
 // What a move from one package into another means for the packages that both depend on.
 #pragma once
 
+#include "formats/capabilities/consequences.h"
 #include "formats/format.h"
 #include "formats/json/json_strings.h"
-#include "formats/capabilities/consequences.h"
 
 namespace yc::web_settings {
 
