@@ -92,6 +92,9 @@ std::vector<Hostile> hostile_inputs() {
       {"markdown_links_left_open", "a.md", repeated("[a](")},
       {"toml_dotted_key", "pyproject.toml", repeated("a.") + "b = 1\n"},
       {"toml_dotted_table", "yellow-compass.toml", "[" + repeated("a.") + "b]\n"},
+      {"cmake_growing_list", "CMakeLists.txt",
+       "set(N " + repeated("a ") +
+           ")\nforeach(x ${N})\nlist(APPEND S lib/${x}.c)\nlist(REMOVE_ITEM S q)\nendforeach()\n"},
       {"configure_nested_lists", "sub/configure.ac", repeated("AC_CONFIG_FILES([")},
       {"shell_doubling", "run.sh", numbered(60, "A", "=$A", "$A0$A0\n") + "cat $A60\n"},
       {"shell_many_paths", "run.sh", "cat " + repeated("src/a.c ") + "\n"},

@@ -81,21 +81,20 @@ void Evaluation::do_unset(const Command&, const Words& words) {
 void Evaluation::do_list(const Command&, const Words& words) {
   if (words.size() < 2) return;
   std::string action = words[0].text(), name = words[1].text();
-  auto known = scopes_.back().find(name);
-  TracedText whole = known == scopes_.back().end() ? TracedText() : known->second;
-  if (!out_.spend(whole.pieces().size() * kPerPiece)) return;
   Words rest(words.begin() + 2, words.end());
   if (holds_flags(name) && (action == "APPEND" || action == "PREPEND")) take_flags(rest);
   if (action == "APPEND") {
     // The usual one, of lists that grow: nothing is taken apart.
+    TracedText& whole = scopes_.back()[name];
     for (const TracedText& word : rest) {
       if (!whole.empty()) whole.append(TracedText::plain(";"));
       whole.append(word);
     }
-    set_variable(name, std::move(whole));
     return;
   }
-  Words items = split_list(whole);
+  auto known = scopes_.back().find(name);
+  if (known != scopes_.back().end() && !out_.spend(known->second.pieces().size() * kPerPiece)) return;
+  Words items = known == scopes_.back().end() ? Words() : split_list(known->second);
   if (action == "PREPEND") {
     items.insert(items.begin(), rest.begin(), rest.end());
   } else if (action == "INSERT" && !rest.empty()) {
