@@ -52,6 +52,13 @@ RelPath path_in(const json& item) {
   return *path;
 }
 
+// A whole number; one with a fraction or an exponent may be too large for any.
+template <typename Number>
+Number number_in(const json& item) {
+  if (!item.is_number_integer()) throw std::invalid_argument("a number is none");
+  return item.get<Number>();
+}
+
 json to_json(const Journal& journal) {
   json out;
   out["command"] = encode(journal.command);
@@ -99,7 +106,7 @@ std::vector<JournalChange> changes_in(const json& in, const char* key) {
 Journal from_json(const json& in) {
   Journal out;
   out.command = decode(in.at("command").get<std::string>());
-  out.time = in.at("time").get<std::int64_t>();
+  out.time = number_in<std::int64_t>(in.at("time"));
   for (const json& item : in.at("requested"))
     out.requested.push_back({path_in(item.at("from")), path_in(item.at("to"))});
   for (const json& one : in.at("items")) {
@@ -107,11 +114,11 @@ Journal from_json(const json& in) {
     item.from = path_in(one.at("from"));
     item.to = one.contains("to") ? path_in(one.at("to")) : item.from;
     item.kind = one.value("link", false) ? EntryKind::link : EntryKind::file;
-    item.inode = one.at("inode").get<std::uint64_t>();
+    item.inode = number_in<std::uint64_t>(one.at("inode"));
     item.before = one.at("before").get<std::string>();
     item.after = one.value("after", item.before);
-    item.staged_inode = one.value("staged", std::uint64_t{0});
-    item.original_inode = one.value("original", std::uint64_t{0});
+    item.staged_inode = one.contains("staged") ? number_in<std::uint64_t>(one["staged"]) : 0;
+    item.original_inode = one.contains("original") ? number_in<std::uint64_t>(one["original"]) : 0;
     item.unlisted = one.value("unlisted", false);
     item.blob = one.value("blob", "");
     out.items.push_back(std::move(item));
@@ -122,7 +129,7 @@ Journal from_json(const json& in) {
                           one.at("blob").get<std::string>()});
   for (const json& folder : in.at("made")) out.made.push_back({path_in(folder.at("path")), 0});
   for (const json& folder : in.at("removed"))
-    out.removed.push_back({path_in(folder.at("path")), folder.at("mode").get<unsigned>()});
+    out.removed.push_back({path_in(folder.at("path")), number_in<unsigned>(folder.at("mode"))});
   out.made_files = changes_in(in, "made_files");
   out.dropped_files = changes_in(in, "dropped_files");
   return out;

@@ -124,6 +124,8 @@ std::vector<const Capability*> all_that_offer() {
 // The files that each format claims, by the formats' indices. A tree is looked through once.
 using ClaimedFiles = std::vector<std::vector<RelPath>>;
 ClaimedFiles claimed_files(const TreeReader& tree);
+// The same of a tree that has most of its paths in common with another, whose claimed files are known.
+ClaimedFiles claimed_files(const TreeReader& tree, const TreeReader& other, const ClaimedFiles& known);
 
 // The formats' indices in an order in which each comes behind those that give what it needs; as in the
 // registry otherwise.
@@ -134,6 +136,9 @@ const std::vector<std::uint8_t>& reading_order();
 // scopes that it needs.
 class GraphReader {
  public:
+  GraphReader() = default;
+  // Of a tree whose claimed files are known.
+  explicit GraphReader(ClaimedFiles claimed) : claimed_(std::move(claimed)) {}
   // `same` tells whether a file has the bytes that it had at the last call; at the first one it is not asked.
   ReferenceGraph read(const TreeReader& tree, FactsCache& cache, const IsSame& same,
                       const Focus* focus = nullptr);

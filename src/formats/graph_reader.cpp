@@ -55,6 +55,27 @@ ClaimedFiles claimed_files(const TreeReader& tree) {
   return out;
 }
 
+ClaimedFiles claimed_files(const TreeReader& tree, const TreeReader& other, const ClaimedFiles& known) {
+  std::vector<RelPath> fresh, gone;
+  const std::vector<RelPath>&now = tree.files(), &then = other.files();
+  std::set_difference(now.begin(), now.end(), then.begin(), then.end(), std::back_inserter(fresh));
+  std::set_difference(then.begin(), then.end(), now.begin(), now.end(), std::back_inserter(gone));
+  ClaimedFiles out(formats().size());
+  for (std::size_t format = 0; format < out.size(); ++format) {
+    std::vector<RelPath>& files = out[format];
+    std::set_difference(known[format].begin(), known[format].end(), gone.begin(), gone.end(),
+                        std::back_inserter(files));
+    auto middle = static_cast<std::ptrdiff_t>(files.size());
+    std::copy_if(fresh.begin(), fresh.end(), std::back_inserter(files), [&](const RelPath& path) {
+      if (!formats()[format]->claims(path)) return false;
+      const Entry* entry = tree.find(path);
+      return entry && entry->kind == EntryKind::file && !entry->ignored;
+    });
+    std::inplace_merge(files.begin(), files.begin() + middle, files.end());
+  }
+  return out;
+}
+
 Scopes Reading::scopes_by_now() const {
   Scopes known = scopes;
   add_scopes(known, out.graph(), format_at(self).gives());

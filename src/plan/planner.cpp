@@ -112,11 +112,12 @@ Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
 Plan Planner::run() {
   focus_ = focus_of(tree_, plan_.moves);
   if (moves_a_governor(plan_.moves)) is_confined_ = false;
-  ClaimedFiles claimed = claimed_files(tree_);
+  claimed_ = claimed_files(tree_);
+  reader_ = GraphReader(claimed_files(overlay_, tree_, claimed_));
   for (std::size_t i = 0; i < formats().size(); ++i) {
     const auto* incremental = offer<Incremental>(*formats()[i]);
     if (incremental)
-      incremental->prepare(tree_, cache_, static_cast<std::uint8_t>(i), claimed[i],
+      incremental->prepare(tree_, cache_, static_cast<std::uint8_t>(i), claimed_[i],
                            is_confined_ ? &focus_ : nullptr);
   }
   if (!options_.moved_already) {
@@ -177,8 +178,8 @@ Plan Planner::run() {
 void Planner::read_both() {
   auto changed = [](const RelPath&) { return false; };
   const Focus* focus = is_confined_ ? &focus_ : nullptr;
-  auto old =
-      std::async(std::launch::async, [&] { return GraphReader().read(tree_, cache_, changed, focus); });
+  auto old = std::async(std::launch::async,
+                        [&] { return GraphReader(claimed_).read(tree_, cache_, changed, focus); });
   // In this thread, whose memory will serve for the next reading too.
   new_ = reader_.read(overlay_, cache_, changed, focus);
   old_ = old.get();
@@ -298,7 +299,7 @@ std::vector<Mismatch> Planner::widen() {
   last_found_.reset();
   plan_.edits.clear();
   overlay_.set_edits(nullptr);
-  old_ = GraphReader().read(tree_, cache_, [](const RelPath&) { return false; });
+  old_ = GraphReader(claimed_).read(tree_, cache_, [](const RelPath&) { return false; });
   // References have other numbers now, so what was tried for them is tried anew.
   begin_respelling();
   attempts_.clear();

@@ -79,6 +79,7 @@ class Planner {
   PlanOptions options_;
   Plan plan_;
   FactsCache cache_;
+  ClaimedFiles claimed_;                             // of the tree before the move
   GraphReader reader_;                               // of the planned tree
   bool is_fresh_ = false;                            // new_ is the planned tree without edits
   EditMap last_edits_;                               // that the planned tree was last read with

@@ -139,7 +139,12 @@ TEST_F(Journals, fields_that_are_missing_or_mistyped_are_refused) {
                            "{\"command\":\"\",\"time\":\"now\",\"requested\":[],\"items\":[],\"nested\":[],"
                            "\"made\":[],\"removed\":[]}\n",
                            "{\"command\":\"\",\"time\":0,\"requested\":[],\"items\":{},\"nested\":[],"
-                           "\"made\":[{}],\"removed\":[]}\n"})
+                           "\"made\":[{}],\"removed\":[]}\n",
+                           "{\"command\":\"\",\"time\":1e300,\"requested\":[],\"items\":[],\"nested\":[],"
+                           "\"made\":[],\"removed\":[],\"made_files\":[],\"dropped_files\":[]}\n",
+                           "{\"command\":\"\",\"time\":0,\"requested\":[],\"items\":[],\"nested\":[],"
+                           "\"made\":[],\"removed\":[{\"path\":\"a\",\"mode\":9.5e105}],\"made_files\":[],"
+                           "\"dropped_files\":[]}\n"})
     EXPECT_FALSE(read_with(sealed(body))) << body;
 }
 
