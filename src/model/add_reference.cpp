@@ -14,7 +14,9 @@ struct Led {
 Led lead(const TreeReader& tree, const Reference& reference, Letters letters) {
   Led out;
   Place place = place_of(reference.base.folder, reference.text.text(), reference.base.space);
-  out.counts = place.space == Space::tree && !place.path.is_root();
+  // The root itself counts only as a folder to look in, where a text climbs to it.
+  bool climbs = reference.role == Role::search_root && climbs_to_root(reference.text.text());
+  out.counts = place.space == Space::tree && (!place.path.is_root() || climbs);
   if (!out.counts) return out;
   if (letters == Letters::any_case) {
     out.path = find_any_case(tree, place.path);

@@ -15,7 +15,8 @@ enum class IfMissing : std::uint8_t {
   dangling,  // the construct wants it to be there
 };
 
-// What the text of a reference names from its base, if it is there and neither ignored nor the root itself.
+// What the text of a reference names from its base, if it is there and not ignored. The root itself counts
+// only for a search root whose text climbs to it.
 std::optional<RelPath> leads_to(const TreeReader& tree, const Reference& reference,
                                 Letters letters = Letters::exact);
 // Adds a reference to what its text names. True if that is there. Nothing is added for what is ignored, is

@@ -55,6 +55,12 @@ TEST(StudioProjects, paths_follow_in_their_own_spelling) {
        {{"win/tide.dsp", "win/old/tide.dsp"}},
        {"win/gauges.dsw: .\\tide.dsp -> .\\old\\tide.dsp",
         "win/tide.dsp: ..\\src\\tide.c -> ..\\..\\src\\tide.c"}},
+      {"a project that looks in the root",
+       {{"win/tide.dsp", kHead + "# ADD CPP /I \"..\" /D \"X\"\r\nSOURCE=..\\src\\tide.c\r\n"},
+        {"src/tide.c", "#include \"level.h\"\n"},
+        {"level.h", "\n"}},
+       {{"win/tide.dsp", "win/old/tide.dsp"}},
+       {"win/tide.dsp: .. -> ..\\..", "win/tide.dsp: ..\\src\\tide.c -> ..\\..\\src\\tide.c"}},
       {"what lies outside of the tree, and what the build makes elsewhere",
        office("# ADD CPP /I \"..\\..\\zlib\"\r\n# ADD LINK32 ..\\made\\tide.lib kernel32.lib "
               ".\\Release\\a.lib\r\n"),
@@ -70,6 +76,10 @@ TEST(StudioProjects, what_macros_stand_for_and_other_files_of_that_ending_hold_b
   files[0].second = "a sound processor's program: tide.c\n";
   EXPECT_THAT(reasons(planned(files, {{"src/tide.c", "src/level.c"}})), ElementsAre("garbled win/tide.dsp"));
   EXPECT_THAT(edits(planned(files, {{"data/poles.csv", "data/marks.csv"}})), IsEmpty());
+  // A name that cannot be written without quotes is read, though it does not follow.
+  TreeFiles comma = office("SOURCE=..\\src\\tide,a.c\r\n");
+  comma.emplace_back("src/tide,a.c", "\n");
+  EXPECT_FALSE(planned(comma, {{"src/tide,a.c", "src/net/tide,a.c"}}).verified);
 }
 
 }  // namespace

@@ -133,10 +133,12 @@ class Reader {
   }
 
   void source(std::string_view rest, std::uint32_t begin) {
-    std::vector<Word> words = words_of(rest, begin);
-    if (words.size() != 1) return;
-    bool is_macro = words[0].text.starts_with("$(") && words[0].text.ends_with(")");
-    auto path = is_macro ? std::nullopt : add(words[0], Role::source, IfMissing::dangling);
+    // All of the line is one path, whatever signs are in it.
+    Word word{rest, begin, rest.size() > 1 && rest.front() == '"' && rest.back() == '"'};
+    if (word.quoted) word = {rest.substr(1, rest.size() - 2), begin + 1, true};
+    if (word.text.empty()) return;
+    bool is_macro = word.text.starts_with("$(") && word.text.ends_with(")");
+    auto path = is_macro ? std::nullopt : add(word, Role::source, IfMissing::dangling);
     if (path && is_compiled(*path)) sources_.push_back(*path);
   }
 
