@@ -76,18 +76,9 @@ int run(const Options& options, const MoveOptions& own) {
       std::fprintf(stderr, "%s\n", report::printable(line).c_str());
     };
   }
-  std::vector<RouteFolder> routes = session->config.routes;
-  for (RouteFolder& known : known_route_folders(*session->tree)) routes.push_back(std::move(known));
-  std::vector<Blocker> changed = changed_routes(*set, routes);
+  plan_options.routes = session->config.routes;
+  plan_options.allow_routes = own.allow_routes;
   Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
-  for (Blocker& item : changed) {
-    if (own.allow_routes) {
-      plan.notices.push_back({"route", item.file, {}, false, item.reason});
-    } else {
-      plan.blockers.push_back(std::move(item));
-      plan.verified = false;
-    }
-  }
   if (plan.verified && !own.database.empty()) {
     if (Status ok = write_database(*session, plan, own.database); !ok) return fail(options, ok.error());
   }

@@ -111,12 +111,20 @@ template <typename Capability>
 const Capability* offer(std::uint8_t format) {
   return offer<Capability>(format_at(format));
 }
+// What a format offers, with its index.
+template <typename Capability>
+struct Offered {
+  std::uint8_t format;
+  const Capability* what;
+  const Capability* operator->() const { return what; }
+};
 // The formats that offer something, in order.
 template <typename Capability>
-std::vector<const Capability*> all_that_offer() {
-  std::vector<const Capability*> out;
-  for (const auto& format : formats()) {
-    if (const Capability* offered = offer<Capability>(*format)) out.push_back(offered);
+std::vector<Offered<Capability>> all_that_offer() {
+  std::vector<Offered<Capability>> out;
+  for (std::size_t i = 0; i < formats().size(); ++i) {
+    auto index = static_cast<std::uint8_t>(i);
+    if (const Capability* offered = offer<Capability>(index)) out.push_back({index, offered});
   }
   return out;
 }
@@ -142,6 +150,8 @@ class GraphReader {
   // `same` tells whether a file has the bytes that it had at the last call; at the first one it is not asked.
   ReferenceGraph read(const TreeReader& tree, FactsCache& cache, const IsSame& same,
                       const Focus* focus = nullptr);
+  // Of the tree that is read; known from the first reading on.
+  const ClaimedFiles& claimed() const { return *claimed_; }
 
  private:
   // What one format made of the tree.

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "formats/format.h"
+#include "formats/unread_languages.h"
 #include "inspect/contexts.h"
 #include "inspect/managed.h"
 #include "inspect/units.h"
@@ -226,11 +227,9 @@ void add_boundaries(const TreeReader& tree, const ReferenceGraph& graph, Survey&
     if (unit.site.file != kNoFile) known.insert(graph.files.path(unit.site.file));
   }
   UnitMap map(tree, graph);
-  const std::vector<RelPath>& beside = tree.listing().beside_sources();
-  std::set<RelPath> others(beside.begin(), beside.end());
   std::vector<RelPath> sources_here;
   for (const RelPath& path : tree.files()) {
-    if (!others.contains(path)) sources_here.push_back(path);
+    if (is_source_code(path)) sources_here.push_back(path);
   }
   for (std::size_t i = 0; i < map.all().size(); ++i) {
     const UnitInfo& unit = map.all()[i];

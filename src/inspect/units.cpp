@@ -197,7 +197,7 @@ Impact impact_of_change(const TreeReader& tree, const ReferenceGraph& graph,
   return rebuilt(UnitMap(tree, graph), files);
 }
 
-Impact impact_of_move(const TreeView& before, const TreeView& planned, const MoveSet& moves) {
+Impact impact_of_move(const ReadTree& before, const ReadTree& planned, const MoveSet& moves) {
   UnitMap old_map(before.tree, before.graph), new_map(planned.tree, planned.graph);
   std::vector<RelPath> files;
   for (const Move& move : moves.files()) files.push_back(move.from);

@@ -63,6 +63,6 @@ struct Impact {
 Impact impact_of_change(const TreeReader& tree, const ReferenceGraph& graph,
                         const std::vector<RelPath>& paths);
 // The same for what moves, and what the move means for its units. `planned` is the tree after the move.
-Impact impact_of_move(const TreeView& before, const TreeView& planned, const MoveSet& moves);
+Impact impact_of_move(const ReadTree& before, const ReadTree& planned, const MoveSet& moves);
 
 }  // namespace yc

@@ -62,7 +62,7 @@ ContextKey key_of(const Context& context) {
     macros += macro.name + (macro.angled ? "<" : "=") + macro.value.text() + "\n";
   std::string start =
       context.start.space == Space::outside ? "" : marked(context.start.space, context.start.path);
-  return {context.roots, context.forced, macros, context.open, start, context.system};
+  return {context.roots, context.forced, macros, context.open, start, context.tool};
 }
 
 ContextIndex GraphBuilder::context(Context context) {
@@ -79,10 +79,10 @@ void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t f
   graph_.holes.push_back({text, base, format});
 }
 
-void GraphBuilder::make(const RelPath& path, BuildSystem system, const std::optional<RelPath>& filled_in) {
+void GraphBuilder::make(const RelPath& path, BuildTool tool, const std::optional<RelPath>& filled_in) {
   if (filled_in) graph_.templates.emplace(*filled_in, path);
   made_names_.insert(std::string(path.name()));
-  graph_.made[path].insert(system);
+  graph_.made[path].insert(tool);
 }
 
 void GraphBuilder::look_up(const RelPath& file, const std::vector<Base>& folders) {
@@ -168,7 +168,7 @@ void add_scopes(Scopes& to, const Scopes& more, ScopeSet which) {
     }
   }
   if (which.has(Scope::products)) {
-    for (const auto& [path, systems] : more.made) to.made[path].insert(systems.begin(), systems.end());
+    for (const auto& [path, tools] : more.made) to.made[path].insert(tools.begin(), tools.end());
     to.templates.insert(more.templates.begin(), more.templates.end());
   }
   if (which.has(Scope::copies)) {
@@ -216,8 +216,8 @@ ScopeSet held_by(const Scopes& scopes) {
   return out;
 }
 
-void GraphBuilder::know_made(const std::map<RelPath, std::set<BuildSystem>>& made) {
-  for (const auto& [path, systems] : made) made_names_.insert(std::string(path.name()));
+void GraphBuilder::know_made(const std::map<RelPath, std::set<BuildTool>>& made) {
+  for (const auto& [path, tools] : made) made_names_.insert(std::string(path.name()));
 }
 
 void GraphBuilder::add_part(const ReferenceGraph& part) {

@@ -48,22 +48,23 @@ struct PathMacro {
   Reference definition;  // how the script itself would refer to the path: its format, construct and base
 };
 
-// The ordered search roots that some sources are compiled with, and files forced into each of them.
-// Whose build tree is meant, where a project has scripts of several: one does not see what another makes.
-enum class BuildSystem : std::uint8_t { any, cmake, meson, autotools };
+// Whose build tree is meant, where a project has scripts of several tools: one does not see what another
+// makes. A literal that the formats of one tool share; empty for any.
+using BuildTool = std::string_view;
 
+// The ordered search roots that some sources are compiled with, and files forced into each of them.
 struct Context {
   std::vector<SearchRoot> roots;
   std::vector<RelPath> forced;
   std::vector<PathMacro> macros;
   bool open = false;  // there may be more roots, which evaluation cannot know
   Place start = {};   // the folder that the compiler is started in; outside where that is not known
-  BuildSystem system = BuildSystem::any;
+  BuildTool tool = {};
 };
 
 // Equal for contexts that mean the same.
 using ContextKey =
-    std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool, std::string, BuildSystem>;
+    std::tuple<std::vector<SearchRoot>, std::vector<RelPath>, std::string, bool, std::string, BuildTool>;
 ContextKey key_of(const Context& context);
 
 // What is compiled or packaged as one.
@@ -182,9 +183,9 @@ enum class Unread : std::uint8_t {
 struct Scopes {
   std::vector<Context> contexts;
   std::vector<Compilation> compilations;
-  std::map<RelPath, std::set<BuildSystem>> made;  // paths of the build tree that build scripts say they make
-  std::map<RelPath, RelPath> templates;     // files of the tree that are filled in, and what each becomes
-  std::map<std::string, BuildCopy> copies;  // by their paths in the build tree
+  std::map<RelPath, std::set<BuildTool>> made;  // paths of the build tree that build scripts say they make
+  std::map<RelPath, RelPath> templates;         // files of the tree that are filled in, and what each becomes
+  std::map<std::string, BuildCopy> copies;      // by their paths in the build tree
   std::map<RelPath, std::vector<Base>> lookups;    // where build scripts have the paths in a file looked up
   std::map<RelPath, std::set<RelPath>> solutions;  // that list each project
   std::vector<MergedFolders> merged_folders;
@@ -274,7 +275,7 @@ class GraphBuilder {
   // With the numbers of files that others use too.
   explicit GraphBuilder(std::shared_ptr<FileTable> files) : files_(std::move(files)) {}
   // Has the products that others tell of wanted by their names (see wants_name()).
-  void know_made(const std::map<RelPath, std::set<BuildSystem>>& made);
+  void know_made(const std::map<RelPath, std::set<BuildTool>>& made);
   // Adds all that a part holds, whose files have the same numbers. Contexts and units are numbered anew,
   // but for the contexts of references: a part that has some got them from the parts before.
   void add_part(const ReferenceGraph& part);
@@ -295,7 +296,7 @@ class GraphBuilder {
   void hole(const TracedText& text, const Base& base, std::uint8_t format);
   // Says that the build makes a file at this path of the build tree, and of which file of the tree, if one is
   // filled in.
-  void make(const RelPath& path, BuildSystem system, const std::optional<RelPath>& filled_in = std::nullopt);
+  void make(const RelPath& path, BuildTool tool, const std::optional<RelPath>& filled_in = std::nullopt);
   void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);

@@ -51,6 +51,7 @@ Result<std::vector<RouteFolder>> route_folders(const toml::node& node, const std
   for (const toml::node& item : *list) {
     const toml::table* table = item.as_table();
     RouteFolder route;
+    route.follows = true;
     route.settings = RelPath::from_normal("yellow-compass.toml");
     route.endings = {".tsx", ".ts", ".jsx", ".js", ".vue", ".svelte", ".astro", ".html", ".md", ".mdx"};
     bool any = false;

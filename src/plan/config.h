@@ -5,8 +5,8 @@
 #include <vector>
 
 #include "base/result.h"
+#include "formats/capabilities/routes.h"
 #include "plan/rewriter.h"
-#include "plan/routes.h"
 #include "plan/sidecars.h"
 
 namespace yc {

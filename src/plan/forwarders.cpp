@@ -13,7 +13,7 @@ std::vector<Forwarder> find_forwarders(const TreeReader& tree, const ReferenceGr
     if (!entry || entry->kind != EntryKind::file || entry->ignored || entry->size > 1000) continue;
     auto bytes = tree.read(path);
     if (!bytes) continue;
-    for (const Forwarding* format : all_that_offer<Forwarding>()) {
+    for (const auto& format : all_that_offer<Forwarding>()) {
       auto target = format->forwards_to(path, **bytes);
       if (target && *target != path && tree.is_file(*target)) found[path] = {path, *target, {}};
     }
@@ -42,7 +42,7 @@ FileChanges leave_forwarders(const TreeReader& tree, const MoveSet& moves) {
   for (const Move& move : moves.files()) {
     auto bytes = tree.read(move.from);
     if (!bytes) continue;
-    for (const Forwarding* format : all_that_offer<Forwarding>()) {
+    for (const auto& format : all_that_offer<Forwarding>()) {
       RelPath place = format->forwarder_place(move.from, move.to);
       bool is_free = moves.unmap_file(place) == place && (place == move.from || !tree.find(place));
       auto text = is_free ? format->forwarder(tree, move.from, move.to, **bytes) : std::nullopt;

@@ -7,11 +7,11 @@
 
 #include "base/in_order.h"
 #include "formats/capabilities/companions.h"
-#include "formats/capabilities/consequences.h"
 #include "formats/capabilities/members.h"
+#include "formats/capabilities/words.h"
 #include "plan/mentions.h"
-#include "plan/output_shift.h"
 #include "plan/printed_order.h"
+#include "plan/routes.h"
 #include "plan/unseen.h"
 
 namespace yc {
@@ -20,14 +20,10 @@ namespace {
 
 constexpr std::size_t kMostRounds = 40;
 
-// A module is named without its ending, and an index by its folder.
+// A module is named without its ending.
 void add_stems(const RelPath& path, std::unordered_set<std::string>& out) {
   std::string name(path.name());
-  bool is_index = name.starts_with("index.") || name.starts_with("_index.");
-  RelPath folder = path.parent();
-  if (is_index && !folder.is_root()) out.emplace(folder.name());
-  if (name.starts_with("__init__.") && !folder.is_root()) out.emplace(folder.name());
-  if (name.starts_with("_")) out.insert(name.substr(1, name.find('.', 1) - 1));
+  for (const auto& format : all_that_offer<ShortNames>()) format->add_short_names(path, out);
   while (true) {
     out.insert(name);
     std::size_t dot = name.rfind('.');
@@ -72,7 +68,7 @@ Focus focus_of(const TreeReader& tree, const MoveSet& moves) {
 bool moves_a_governor(const MoveSet& moves) {
   auto scopes = all_that_offer<DefinesScope>();
   return std::any_of(moves.files().begin(), moves.files().end(), [&](const Move& move) {
-    return std::any_of(scopes.begin(), scopes.end(), [&](const DefinesScope* scope) {
+    return std::any_of(scopes.begin(), scopes.end(), [&](const auto& scope) {
       return scope->defines_scope(move.from) || scope->defines_scope(move.to);
     });
   });
@@ -83,7 +79,7 @@ bool moves_a_governor(const MoveSet& moves) {
 Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options) {
   PlanOptions whole = options;
   if (!options.moved_already) {
-    for (const NeededChanges* format : all_that_offer<NeededChanges>())
+    for (const auto& format : all_that_offer<NeededChanges>())
       whole.changes.made.merge(format->needed_files(tree, moves));
   }
   auto planner = std::make_shared<Planner>(tree, std::move(moves), std::move(whole));
@@ -121,8 +117,8 @@ Plan Planner::run() {
                            is_confined_ ? &focus_ : nullptr);
   }
   if (!options_.moved_already) {
-    for (const NeededChanges* format : all_that_offer<NeededChanges>()) {
-      std::vector<Proposal> needed = format->needed_edits(tree_, plan_.moves);
+    for (const auto& format : all_that_offer<NeededChanges>()) {
+      std::vector<Proposal> needed = format->needed_edits({tree_, claimed_[format.format]}, plan_.moves);
       std::move(needed.begin(), needed.end(), std::back_inserter(needed_));
     }
   }
@@ -155,8 +151,7 @@ Plan Planner::run() {
   }
   if (mismatches.empty()) clashes_.clear();
   note_clashes();
-  note_shifts(mismatches);
-  note_hazards(mismatches);
+  note_consequences(mismatches);
   note_boundaries(mismatches);
   for (auto& [object, clash] : clashes_) plan_.blockers.push_back(std::move(clash));
   waive_guesses(mismatches);
@@ -165,6 +160,7 @@ Plan Planner::run() {
   } else {
     report(mismatches);
   }
+  note_routes();
   std::vector<Mention> named = mentions.get();
   if (options_.rewrite_mentions && plan_.verified) rewrite_mentions(named);
   set_derived_apart();
@@ -355,26 +351,33 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
   if (mismatches.empty()) plan_.notices.insert(plan_.notices.end(), told.begin(), told.end());
 }
 
-// A shift of all outputs explains what else could not be made to follow.
-void Planner::note_shifts(std::vector<Mismatch>& mismatches) {
+void Planner::note_consequences(std::vector<Mismatch>& mismatches) {
   if (options_.accept_unseen) return;
-  for (Blocker& item : shifted_outputs(tree_, old_, new_, plan_.moves)) {
-    plan_.blockers.push_back(std::move(item));
-    mismatches.clear();
+  std::vector<Consequence> found;
+  for (const auto& format : all_that_offer<Consequences>()) {
+    auto [before, planned] = views_for(format.format);
+    std::vector<Consequence> more = format->consequences(before, planned, plan_.moves);
+    std::move(more.begin(), more.end(), std::back_inserter(found));
+  }
+  auto behind = std::stable_partition(found.begin(), found.end(), [](const Consequence& item) {
+    return item.bearing == Consequence::Bearing::stands_for_all;
+  });
+  if (behind != found.begin()) mismatches.clear();
+  for (Consequence& item : found) {
+    // Where references are lost, what may come of it is not known yet.
+    if (mismatches.empty() || item.bearing != Consequence::Bearing::by_itself)
+      put_in_the_way(std::move(item));
   }
 }
 
-void Planner::note_hazards(const std::vector<Mismatch>& mismatches) {
-  if (options_.accept_unseen) return;
-  for (const Consequences* format : all_that_offer<Consequences>()) {
-    for (Consequence& item : format->consequences({tree_, old_}, {overlay_, new_}, plan_.moves)) {
-      // Where references are lost, what may come of it is not known yet; that a name is bound to a place says
-      // why.
-      if (!mismatches.empty() && item.id != "name-bound") continue;
-      plan_.blockers.push_back({std::move(item.id), std::move(item.file), item.span, true,
-                                std::move(item.text), std::move(item.reason), std::move(item.next)});
-    }
-  }
+std::pair<TreeView, TreeView> Planner::views_for(std::uint8_t format) const {
+  return {TreeView{{tree_, old_}, claimed_[format]}, TreeView{{overlay_, new_}, reader_.claimed()[format]}};
+}
+
+void Planner::put_in_the_way(Consequence item) {
+  plan_.blockers.push_back({std::move(item.id), std::move(item.file), item.span.value_or(Span{}),
+                            item.span.has_value(), std::move(item.text), std::move(item.reason),
+                            std::move(item.next)});
 }
 
 // References between units that the move makes needed: added if that is wished for, else they stand in the
@@ -382,12 +385,11 @@ void Planner::note_hazards(const std::vector<Mismatch>& mismatches) {
 void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
   if (!mismatches.empty()) return;
   auto refuse = [&](std::vector<Consequence>& list) {
-    for (Consequence& item : list)
-      plan_.blockers.push_back({std::move(item.id), std::move(item.file), item.span, true,
-                                std::move(item.text), std::move(item.reason), std::move(item.next)});
+    for (Consequence& item : list) put_in_the_way(std::move(item));
   };
-  for (const Boundaries* format : all_that_offer<Boundaries>()) {
-    BoundaryReport found = format->boundary_changes({tree_, old_}, {overlay_, new_}, plan_.moves);
+  for (const auto& format : all_that_offer<Boundaries>()) {
+    auto [before, planned] = views_for(format.format);
+    BoundaryReport found = format->boundary_changes(before, planned, plan_.moves);
     plan_.notices.insert(plan_.notices.end(), found.notices.begin(), found.notices.end());
     if (!options_.accept_unseen) refuse(found.refusals);
     if (options_.link_units) {
@@ -395,6 +397,23 @@ void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
       if (!found.links.empty()) assemble();
     } else if (!options_.accept_unseen) {
       refuse(found.lacks);
+    }
+  }
+}
+
+void Planner::note_routes() {
+  if (options_.moved_already) return;
+  std::vector<RouteFolder> folders = options_.routes;
+  for (const auto& format : all_that_offer<Routes>()) {
+    std::vector<RouteFolder> more = format->route_folders({tree_, claimed_[format.format]});
+    std::move(more.begin(), more.end(), std::back_inserter(folders));
+  }
+  for (Blocker& item : changed_routes(plan_.moves, folders)) {
+    if (options_.allow_routes) {
+      plan_.notices.push_back({"route", item.file, {}, false, item.reason});
+    } else {
+      plan_.blockers.push_back(std::move(item));
+      plan_.verified = false;
     }
   }
 }

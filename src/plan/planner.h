@@ -9,6 +9,7 @@
 #include <set>
 #include <string>
 
+#include "formats/capabilities/consequences.h"
 #include "plan/mentions.h"
 #include "plan/plan.h"
 #include "tree/overlay_tree.h"
@@ -56,8 +57,10 @@ class Planner {
   void drop_needless();
   void check_holes();
   void waive_guesses(std::vector<Mismatch>& mismatches);
-  void note_shifts(std::vector<Mismatch>& mismatches);
-  void note_hazards(const std::vector<Mismatch>& mismatches);
+  void note_consequences(std::vector<Mismatch>& mismatches);
+  std::pair<TreeView, TreeView> views_for(std::uint8_t format) const;
+  void put_in_the_way(Consequence item);
+  void note_routes();
   void note_boundaries(const std::vector<Mismatch>& mismatches);
   void note_clashes();
   void report(const std::vector<Mismatch>& mismatches);

@@ -362,7 +362,7 @@ void Planner::add_start_notices() {
     bool along = folder && *folder == move.to.parent() && move.from.name() == move.to.name();
     auto scopes = all_that_offer<DefinesScope>();
     bool by_name = std::any_of(scopes.begin(), scopes.end(),
-                               [&](const DefinesScope* scope) { return scope->defines_scope(move.from); });
+                               [&](const auto& scope) { return scope->defines_scope(move.from); });
     if (along && by_name) continue;
     plan_.notices.push_back(
         {"start-moves",

@@ -78,8 +78,8 @@ std::vector<Mismatch> Planner::clean_up() {
   }
   std::vector<Proposal> names;
   if (!options_.moved_already) {
-    for (const FollowingNames* format : all_that_offer<FollowingNames>()) {
-      std::vector<Proposal> more = format->follow_names(tree_, plan_.moves);
+    for (const auto& format : all_that_offer<FollowingNames>()) {
+      std::vector<Proposal> more = format->follow_names({tree_, claimed_[format.format]}, plan_.moves);
       std::move(more.begin(), more.end(), std::back_inserter(names));
     }
   }

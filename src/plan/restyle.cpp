@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "formats/capabilities/words.h"
 #include "formats/format.h"
 #include "plan/compare.h"
 
@@ -53,25 +54,6 @@ std::string shortened(const Reference& reference, const RelPath& target, const s
   return stands_for ? path.substr(0, path.size() - ending.size()) + old_ending : path;
 }
 
-// Whether relative specifiers in a file write ".js" for typed sources; without an example they leave the
-// ending out.
-bool writes_endings(const ReferenceGraph& graph, FileIndex file) {
-  return std::any_of(graph.references.begin(), graph.references.end(), [&](const Reference& other) {
-    return other.role == Role::module && !other.key.empty() && other.key.front().file == file &&
-           is_relative(other.text.text()) && ending_of(other.text.text()) == ".js";
-  });
-}
-
-// A typed source is not named with its own ending.
-std::string without_typed_ending(const ReferenceGraph& graph, FileIndex file, std::string text) {
-  for (std::string_view ending : {".tsx", ".ts"}) {
-    if (!text.ends_with(ending) || text.ends_with(".d.ts")) continue;
-    text.erase(text.rfind('.'));
-    return writes_endings(graph, file) ? text + ".js" : text;
-  }
-  return text;
-}
-
 std::vector<std::string> texts_for(const RestyleRequest& request, const ReferenceGraph& graph,
                                    const Reference& reference, const RelPath& file) {
   std::vector<std::string> out;
@@ -81,7 +63,9 @@ std::vector<std::string> texts_for(const RestyleRequest& request, const Referenc
     if (is_relative(old)) return out;
     std::string path = shortened(reference, target, relative_text(reference.base.folder, target));
     // A name that stood for the whole path shows no habit.
-    if (ending_of(old).empty()) path = without_typed_ending(graph, reference.key.front().file, path);
+    const auto* specifiers = offer<Specifiers>(reference.format);
+    if (ending_of(old).empty() && specifiers)
+      path = specifiers->as_specified(graph, reference.key.front().file, path);
     // A stylesheet's name is relative as it stands.
     bool bare = reference.search.empty() || (reference.lead().empty() && old.find('/') == std::string::npos);
     if (!is_relative(path)) out.push_back("./" + path);
@@ -137,7 +121,7 @@ std::vector<AgainstRule> against_rule(const ReferenceGraph& graph, std::size_t a
   for (std::size_t i = 0; i < graph.references.size(); ++i) {
     const Reference& reference = graph.references[i];
     auto file = respellable(graph, reference);
-    if (!file || format_at(reference.format).name() != "modules") continue;
+    if (!file || !offer<Specifiers>(reference.format)) continue;
     std::string old = reference.text.text();
     RestyleRequest request;
     bool relative = is_relative(old);

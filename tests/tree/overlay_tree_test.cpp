@@ -54,21 +54,6 @@ TEST(OverlayTree, lists_what_leaves_and_arrives_in_order) {
   using List = std::vector<std::string>;
   EXPECT_EQ(texts(overlay.files()), (List{"a.c", "c/l", "k/index.ts", "k/m.ts", "stays", "zz/a.c"}));
   EXPECT_EQ(texts(overlay.listing().links()), (List{"c/l", "stays"}));
-  EXPECT_EQ(texts(overlay.listing().beside_sources()), (List{"c/l", "stays"}));
-  EXPECT_EQ(texts(tree.listing().beside_sources()), (List{"b.txt", "stays", "z.md"}));
-}
-
-TEST(FileList, scripts_are_no_sources_whatever_they_build) {
-  auto is_source = [](const char* name) {
-    FileList list;
-    list.add(at(name), EntryKind::file);
-    return list.beside_sources().empty();
-  };
-  for (const char* name : {"a.c", "web/a.ts", "intake/a.py", "Makefile_test.go"})
-    EXPECT_TRUE(is_source(name)) << name;
-  for (const char* name :
-       {"Dockerfile.go", "deploy/Dockerfile.py", "Makefile.js", "a.cmake", "a", "Makefile", "a.json"})
-    EXPECT_FALSE(is_source(name)) << name;
 }
 
 // Held against the plain way, on a tree whose folders' names begin alike.

@@ -28,7 +28,11 @@ struct Lack {
 class Crossing {
  public:
   Crossing(const TreeView& before, const TreeView& planned, const MoveSet& moves)
-      : before_(before), planned_(planned), moves_(moves), old_(before.tree), new_(planned.tree) {}
+      : before_(before),
+        planned_(planned),
+        moves_(moves),
+        old_(before.tree, before.files),
+        new_(planned.tree, planned.files) {}
 
   BoundaryReport run() {
     if (new_.all().empty() && old_.all().empty()) return {};
@@ -226,7 +230,7 @@ class AssembliesFormat : public Format, public Boundaries {
   }
 
   void read(const Reading& in) const override {
-    AssemblyMap map(in.tree);
+    AssemblyMap map(in.tree, in.files);
     for (const Assembly& one : map.all()) {
       Boundary boundary{one.file, one.name, "assembly", true, {}, {}, one.platforms};
       for (const std::string& text : one.references) {

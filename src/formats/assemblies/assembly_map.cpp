@@ -20,9 +20,9 @@ std::string identifier_of(const TreeReader& tree, const RelPath& file) {
 
 }  // namespace
 
-AssemblyMap::AssemblyMap(const TreeReader& tree) {
+AssemblyMap::AssemblyMap(const TreeReader& tree, const std::vector<RelPath>& files) {
   std::vector<RelPath> joining;
-  for (const RelPath& path : tree.listing().beside_sources()) {
+  for (const RelPath& path : files) {
     std::string_view ending = path.extension();
     if (ending != ".asmref" && ending != ".asmdef") continue;
     const Entry* entry = tree.find(path);

@@ -21,7 +21,8 @@ struct Assembly {
 
 class AssemblyMap {
  public:
-  explicit AssemblyMap(const TreeReader& tree);
+  // Of the definitions among `files`, and the files that join them.
+  AssemblyMap(const TreeReader& tree, const std::vector<RelPath>& files);
   const std::vector<Assembly>& all() const { return all_; }
   // The one that a file belongs to; null for none.
   const Assembly* owner(const RelPath& file) const;

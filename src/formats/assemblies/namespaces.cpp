@@ -1,4 +1,5 @@
 #include "formats/assemblies/namespaces.h"
+#include "words/assemblies.h"
 
 #include <cctype>
 #include <vector>
@@ -54,9 +55,7 @@ Namespaces namespaces_of(std::string_view bytes) {
       if (end > at) out.words.insert(tokens[i].substr(at, end - at));
       at = end + 1;
     }
-    static const std::set<std::string> kTypes = {"class", "struct", "interface",
-                                                 "enum",  "record", "delegate"};
-    if (kTypes.contains(tokens[i])) {
+    if (words::assemblies::type_words().contains(tokens[i])) {
       std::size_t at = tokens[i + 1] == "class" || tokens[i + 1] == "struct" ? i + 2 : i + 1;
       // A delegate's name stands behind what it gives.
       if (tokens[i] == "delegate" && i + 2 < tokens.size()) at = i + 2;

@@ -132,7 +132,7 @@ class Reader {
                               : word.text.substr(colon + 1, word.text.find(':', colon + 1) - colon - 1);
       Place filled_in = place_of(base_.folder, input);
       bool is_there = filled_in.space == Space::tree && tree_.is_file(filled_in.path);
-      out_.make(made.path, BuildSystem::autotools, is_there ? std::optional(filled_in.path) : std::nullopt);
+      out_.make(made.path, "autotools", is_there ? std::optional(filled_in.path) : std::nullopt);
       // What is filled in stays where it is, or goes where its folder goes.
       out_.add(Reference::of(Role::product, self_, {{file_, call.begin}}, base_, text.substr(0, colon))
                    .leading_to(made.path, Target::Kind::output));

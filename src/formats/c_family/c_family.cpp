@@ -74,10 +74,10 @@ class CFamilyFormat : public Format,
     return glued_paths::through_constant(tree, graph, references, name, folder, glued_paths::Language::c);
   }
 
-  std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
-    std::vector<Proposal> out = c_family::follow_guards(tree, moves);
+  std::vector<Proposal> follow_names(const ClaimedTree& before, const MoveSet& moves) const override {
+    std::vector<Proposal> out = c_family::follow_guards(before.tree, moves);
     for (const Move& move : moves.files()) {
-      if (auto way = follow_outside(tree, move)) out.push_back(std::move(*way));
+      if (auto way = follow_outside(before.tree, move)) out.push_back(std::move(*way));
     }
     return out;
   }

@@ -2,9 +2,8 @@
 
 #include <fmt/format.h>
 
-#include <set>
-
 #include "formats/c_family/include_scan.h"
+#include "words/c_family.h"
 
 namespace yc::c_family {
 
@@ -16,8 +15,7 @@ constexpr std::size_t kLargest = 1000;  // bytes; we write far less
 }  // namespace
 
 bool is_header(const RelPath& path) {
-  static const std::set<std::string_view> endings = {".h", ".hh", ".hpp", ".hxx", ".h++", ".H"};
-  return endings.contains(path.extension());
+  return words::c_family::header_endings().contains(path.extension());
 }
 
 std::optional<std::string> forwarding_header(const RelPath& old_path, const RelPath& new_path,

@@ -3,20 +3,17 @@
 #include <algorithm>
 
 #include "formats/c_family/standard_headers.h"
+#include "words/c_family.h"
 
 namespace yc::c_family {
 
 bool is_source(const RelPath& path) {
-  static const std::set<std::string_view> endings = {
-      ".c",   ".h",   ".cc",  ".cpp", ".cxx", ".c++", ".C",    ".hh", ".hpp", ".hxx", ".h++",  ".H",
-      ".ipp", ".ixx", ".inl", ".inc", ".tcc", ".tpp", ".txx",  ".m",  ".mm",  ".S",   ".cu",   ".cuh",
-      ".def", ".y",   ".l",   ".yy",  ".ll",  ".ino", ".cppm", ".rc", ".s",   ".asm", ".nasm", ".sx"};
   std::string_view extension = path.extension();
   if (extension == ".in") {
     RelPath inner = RelPath::from_normal(path.str().substr(0, path.str().size() - 3));
-    return inner.extension() != "" && endings.contains(inner.extension());
+    return inner.extension() != "" && words::c_family::source_endings().contains(inner.extension());
   }
-  return endings.contains(extension);
+  return words::c_family::source_endings().contains(extension);
 }
 
 void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::uint8_t format,
@@ -63,9 +60,9 @@ void IncludeResolver::take_contexts() {
     Roots& roots = contexts_[i];
     const std::vector<SearchRoot>& declared = scopes_->contexts[i].roots;
     roots.same = turn_ > 1 && same_made && roots.declared == declared &&
-                 roots.start == scopes_->contexts[i].start && roots.system == scopes_->contexts[i].system;
+                 roots.start == scopes_->contexts[i].start && roots.tool == scopes_->contexts[i].tool;
     roots.start = scopes_->contexts[i].start;
-    roots.system = scopes_->contexts[i].system;
+    roots.tool = scopes_->contexts[i].tool;
     for (const SearchRoot& root : declared) {
       if (root.place.space == Space::tree) all.insert(root.place.path);
     }
@@ -179,29 +176,29 @@ const PathMacro* IncludeResolver::script_macro(ContextIndex context, const std::
 }
 
 IncludeResolver::Hit IncludeResolver::look(const Place& folder, const std::string& text,
-                                           BuildSystem system) const {
+                                           BuildTool tool) const {
   auto path = RelPath::resolve(folder.path, text);
   bool is_made = folder.space == Space::build;
-  if (path && (is_made ? makes(*path, system) : tree_->is_file(*path)))
+  if (path && (is_made ? makes(*path, tool) : tree_->is_file(*path)))
     return {true, std::move(*path), is_made, 0};
   return {};
 }
 
-bool IncludeResolver::makes(const RelPath& path, BuildSystem system) const {
+bool IncludeResolver::makes(const RelPath& path, BuildTool tool) const {
   auto made = made_.find(path);
-  return made != made_.end() && (system == BuildSystem::any || made->second.contains(BuildSystem::any) ||
-                                 made->second.contains(system));
+  return made != made_.end() &&
+         (tool.empty() || made->second.contains(BuildTool()) || made->second.contains(tool));
 }
 
 IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Include& include, bool next,
                                                  ContextIndex context) const {
   if (context == kNoContext) return resolve_freely(user, include);
   const Roots& roots = contexts_[static_cast<std::size_t>(context)];
-  BuildSystem system = scopes_->contexts[static_cast<std::size_t>(context)].system;
+  BuildTool tool = scopes_->contexts[static_cast<std::size_t>(context)].tool;
   if (include.form == Include::Form::searched) {
     Place start = scopes_->contexts[static_cast<std::size_t>(context)].start;
     if (start.space != Space::outside) {
-      if (Hit hit = look(start, include.text, system); hit.found) return hit;
+      if (Hit hit = look(start, include.text, tool); hit.found) return hit;
     }
   }
   bool quoted = include.form == Include::Form::quoted;
@@ -216,12 +213,12 @@ IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Incl
   std::size_t count = folders.size() + (quoted ? 1 : 0), from = 0;
   if (next) {
     for (std::size_t i = 0; i < count; ++i) {
-      Hit hit = look(folder(i), include.text, system);
+      Hit hit = look(folder(i), include.text, tool);
       if (hit.found && hit.path == user) from = i + 1;
     }
   }
   for (std::size_t i = from; i < count; ++i) {
-    if (Hit hit = look(folder(i), include.text, system); hit.found) return hit;
+    if (Hit hit = look(folder(i), include.text, tool); hit.found) return hit;
   }
   return guess_made(include, folders);
 }

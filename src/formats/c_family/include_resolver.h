@@ -54,7 +54,7 @@ class IncludeResolver {
     std::vector<Place> quoted, angled;
     std::vector<SearchRoot> declared;
     Place start;
-    BuildSystem system = BuildSystem::any;
+    BuildTool tool = BuildTool();
     bool same = false;  // as at the last turn
   };
 
@@ -63,8 +63,8 @@ class IncludeResolver {
   void visit(const RelPath& path, ContextIndex context);
   void drain();
   std::vector<Hit> hits_of(const Source& source, ContextIndex context);
-  Hit look(const Place& folder, const std::string& text, BuildSystem system = BuildSystem::any) const;
-  bool makes(const RelPath& path, BuildSystem system) const;
+  Hit look(const Place& folder, const std::string& text, BuildTool tool = BuildTool()) const;
+  bool makes(const RelPath& path, BuildTool tool) const;
   Hit resolve_in(const RelPath& user, const Include& include, bool next, ContextIndex context) const;
   Hit guess_made(const Include& include, const std::vector<Place>& folders) const;
   Hit resolve_freely(const RelPath& user, const Include& include) const;
@@ -82,8 +82,8 @@ class IncludeResolver {
   std::set<std::string> included_macros_;
   std::vector<Roots> contexts_;
   std::set<RelPath> all_roots_;
-  std::map<RelPath, std::set<BuildSystem>> made_;  // what the build made at the last turn
-  std::map<RelPath, RelPath> templates_;           // and what it filled in for that
+  std::map<RelPath, std::set<BuildTool>> made_;  // what the build made at the last turn
+  std::map<RelPath, RelPath> templates_;         // and what it filled in for that
   std::map<RelPath, RelPath> template_of_;
   bool same_roots_ = false;
   std::vector<std::pair<Source*, ContextIndex>> queue_;

@@ -11,11 +11,17 @@
 
 namespace yc {
 
+// A tree before a move, and the files of it that the format claims, sorted.
+struct ClaimedTree {
+  const TreeReader& tree;
+  const std::vector<RelPath>& files;
+};
+
 class FollowingNames {
  public:
   virtual ~FollowingNames() = default;
   // Ways to have names follow that files take from their own paths, as include guards.
-  virtual std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const = 0;
+  virtual std::vector<Proposal> follow_names(const ClaimedTree& before, const MoveSet& moves) const = 0;
 };
 
 class NeededChanges {
@@ -24,7 +30,7 @@ class NeededChanges {
   // Files that new folders need so that what moves into them is found as before, with their bytes.
   virtual std::map<RelPath, std::string> needed_files(const TreeReader&, const MoveSet&) const { return {}; }
   // Edits that hold whatever else is edited, because texts elsewhere go on meaning what they do by them.
-  virtual std::vector<Proposal> needed_edits(const TreeReader&, const MoveSet&) const { return {}; }
+  virtual std::vector<Proposal> needed_edits(const ClaimedTree&, const MoveSet&) const { return {}; }
 };
 
 class Forwarding {

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "formats/capabilities/companions.h"
 #include "formats/proposals.h"
 
 namespace yc {
@@ -66,6 +67,19 @@ class Constants {
   virtual std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,
                                              const std::vector<const Reference*>& references,
                                              const std::string& name, const RelPath& folder) const = 0;
+};
+
+// Settings that keep tables of names for folders.
+class AliasTables {
+ public:
+  virtual ~AliasTables() = default;
+  struct Written {
+    std::vector<Edit> edits;
+    std::vector<Notice> notices;  // of settings that have no table yet
+  };
+  // Has `name` stand for a folder wherever files of the format keep such names.
+  virtual Written name_folder(const ClaimedTree& before, const std::string& name,
+                              const RelPath& folder) const = 0;
 };
 
 // The same of the reference's format; nothing if that has none.

@@ -4,6 +4,7 @@
 
 #include "formats/capabilities/words.h"
 #include "formats/cmake/cmake_syntax.h"
+#include "words/cmake.h"
 
 namespace yc::cmake {
 
@@ -18,21 +19,7 @@ std::string lower(std::string text) {
 
 // Commands that change what all later targets of the folder, and folders below, are built with.
 bool changes_settings(const std::string& name) {
-  static const std::set<std::string> names = {"include_directories",
-                                              "add_definitions",
-                                              "add_compile_options",
-                                              "add_compile_definitions",
-                                              "link_directories",
-                                              "link_libraries",
-                                              "remove_definitions",
-                                              "enable_testing",
-                                              "add_link_options",
-                                              "include",
-                                              "cmake_policy",
-                                              "enable_language",
-                                              "project",
-                                              "cmake_minimum_required"};
-  return names.contains(name);
+  return words::cmake::settings_commands().contains(name);
 }
 
 bool is_about_target(const std::string& name) {

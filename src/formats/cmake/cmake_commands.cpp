@@ -3,6 +3,7 @@
 
 #include "formats/cmake/cmake_evaluation.h"
 #include "model/add_reference.h"
+#include "words/cmake.h"
 
 namespace yc::cmake {
 
@@ -220,11 +221,10 @@ void Evaluation::do_configure_file(const Command&, const Words& words) {
   bool is_file = !words[0].has_hole() && input.space == Space::tree && tree_.is_file(input.path);
   note_made(place.path);
   if (!is_file) return;
-  out_.make(place.path, BuildSystem::cmake, input.path);
+  out_.make(place.path, "cmake", input.path);
   // A header goes with its folder, as those do who include it.
-  static const std::set<std::string_view> headers = {".h",   ".hh", ".hpp", ".hxx",
-                                                     ".inc", ".c",  ".cc",  ".cpp"};
-  if (!headers.contains(place.path.extension())) note_copy(place.path, input.path, false);
+  if (!words::cmake::header_endings().contains(place.path.extension()))
+    note_copy(place.path, input.path, false);
 }
 
 // A place in the build tree that a command writes to goes where those look that read it there.
@@ -234,43 +234,14 @@ void Evaluation::refer_to_output(const TracedText& word) {
 
 void Evaluation::note_made(const RelPath& path) {
   generated_.insert(path.str());
-  out_.make(path, BuildSystem::cmake);
+  out_.make(path, "cmake");
 }
 
 void Evaluation::do_install(const Command&, const Words& words) {
   std::string keyword;
   for (const TracedText& word : words) {
     std::string text = word.text();
-    static const std::set<std::string> named = {"TARGETS",
-                                                "FILES",
-                                                "PROGRAMS",
-                                                "DIRECTORY",
-                                                "SCRIPT",
-                                                "EXPORT",
-                                                "CODE",
-                                                "DESTINATION",
-                                                "COMPONENT",
-                                                "PERMISSIONS",
-                                                "CONFIGURATIONS",
-                                                "PATTERN",
-                                                "REGEX",
-                                                "RENAME",
-                                                "NAMESPACE",
-                                                "RUNTIME",
-                                                "LIBRARY",
-                                                "ARCHIVE",
-                                                "INCLUDES",
-                                                "PUBLIC_HEADER",
-                                                "FILES_MATCHING",
-                                                "TYPE",
-                                                "OPTIONAL",
-                                                "FILE",
-                                                "EXCLUDE",
-                                                "NAMELINK_COMPONENT",
-                                                "FILE_PERMISSIONS",
-                                                "BUNDLE",
-                                                "RESOURCE"};
-    if (named.contains(text)) {
+    if (words::cmake::install_keywords().contains(text)) {
       keyword = text;
       continue;
     }
@@ -307,27 +278,6 @@ void Evaluation::run_line(const Words& line, const Base& from) {
 }
 
 void Evaluation::do_custom(const Command& command, const Words& words) {
-  static const std::set<std::string> named = {"OUTPUT",
-                                              "COMMAND",
-                                              "ARGS",
-                                              "MAIN_DEPENDENCY",
-                                              "DEPENDS",
-                                              "BYPRODUCTS",
-                                              "WORKING_DIRECTORY",
-                                              "COMMENT",
-                                              "VERBATIM",
-                                              "ALL",
-                                              "SOURCES",
-                                              "TARGET",
-                                              "PRE_BUILD",
-                                              "PRE_LINK",
-                                              "POST_BUILD",
-                                              "APPEND",
-                                              "DEPFILE",
-                                              "IMPLICIT_DEPENDS",
-                                              "USES_TERMINAL",
-                                              "COMMAND_EXPAND_LISTS",
-                                              "JOB_POOL"};
   std::map<std::string, Words> parts;
   std::vector<Words> lines;
   std::string keyword = command.name == "add_custom_target" ? "COMMAND" : "";
@@ -340,7 +290,7 @@ void Evaluation::do_custom(const Command& command, const Words& words) {
       lines.emplace_back();
       continue;
     }
-    if (named.contains(text)) {
+    if (words::cmake::custom_keywords().contains(text)) {
       keyword = text == "ARGS" ? "COMMAND" : text;
       if (text == "COMMAND") lines.emplace_back();
       if (text == "ALL") keyword = "COMMAND";
@@ -460,8 +410,7 @@ void Evaluation::do_aux_source(const Command&, const Words& words) {
   Place place = place_of(base().folder, words[0].text());
   Words found;
   for (const RelPath& path : match_paths(tree_, place.path, "*")) {
-    static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".C", ".m", ".mm"};
-    if (!tree_.is_file(path) || !endings.contains(path.extension())) continue;
+    if (!tree_.is_file(path) || !words::cmake::aux_source_endings().contains(path.extension())) continue;
     TracedText word = words[0];
     word.append(TracedText::plain("/" + std::string(path.name())));
     found.push_back(std::move(word));

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/cmake/cmake_evaluation.h"
+#include "words/cmake.h"
 
 namespace yc::cmake {
 
@@ -15,10 +16,7 @@ int visibility(const std::string& text) {
 }
 
 bool is_compiled(const RelPath& path) {
-  static const std::set<std::string_view> endings = {".c",   ".cc",   ".cpp", ".cxx", ".C",
-                                                     ".c++", ".m",    ".mm",  ".S",   ".s",
-                                                     ".cu",  ".cppm", ".ixx", ".asm", ".nasm"};
-  return endings.contains(path.extension());
+  return words::cmake::compiled_endings().contains(path.extension());
 }
 
 }  // namespace
@@ -73,12 +71,9 @@ void Evaluation::do_add_target(const Command&, const Words& words) {
   unit.includes_current = current.text() == "ON" || current.text() == "TRUE" || current.text() == "1";
   target_index_[name] = targets_.size();
   targets_.push_back(std::move(unit));
-  static const std::set<std::string> kinds = {"STATIC",        "SHARED",           "MODULE", "OBJECT",
-                                              "INTERFACE",     "IMPORTED",         "GLOBAL", "WIN32",
-                                              "MACOSX_BUNDLE", "EXCLUDE_FROM_ALL", "UNKNOWN"};
   std::size_t index = targets_.size() - 1;
   for (std::size_t i = 1; i < words.size(); ++i) {
-    if (!kinds.contains(words[i].text())) add_source(&targets_[index], words[i]);
+    if (!words::cmake::target_kinds().contains(words[i].text())) add_source(&targets_[index], words[i]);
   }
 }
 
@@ -340,7 +335,7 @@ void Evaluation::emit_units() {
     for (const auto& [link, how] : item.links) unit.uses.push_back(link);
     std::vector<PathMacro> macros = folder.macros;
     macros.insert(macros.end(), item.macros.begin(), item.macros.end());
-    ContextIndex context = out_.context({roots, item.forced, macros, open, {}, BuildSystem::cmake});
+    ContextIndex context = out_.context({roots, item.forced, macros, open, {}, "cmake"});
     out_.graph().units.push_back(std::move(unit));
     auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
     for (const RelPath& source : item.sources) out_.compile(source, context, index);

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/cmake/cmake_evaluation.h"
+#include "words/cmake.h"
 
 namespace yc::cmake {
 
@@ -28,15 +29,8 @@ TracedText Evaluation::variable(const std::string& name) const {
     if (name == "CMAKE_CURRENT_LIST_FILE") out.append(TracedText::plain("/" + std::string(path.name())));
     return out;
   }
-  static const std::set<std::string> empty = {"CMAKE_EXECUTABLE_SUFFIX", "ARGN",          "CMAKE_MODULE_PATH",
-                                              "CMAKE_PREFIX_PATH",       "CMAKE_C_FLAGS", "CMAKE_CXX_FLAGS"};
-  if (empty.contains(name)) return {};
-  static const std::set<std::string> outside = {"CMAKE_INSTALL_PREFIX",      "CMAKE_ROOT",
-                                                "CMAKE_INSTALL_BINDIR",      "CMAKE_INSTALL_LIBDIR",
-                                                "CMAKE_INSTALL_INCLUDEDIR",  "CMAKE_INSTALL_DATADIR",
-                                                "CMAKE_INSTALL_FULL_LIBDIR", "CMAKE_INSTALL_FULL_INCLUDEDIR",
-                                                "CMAKE_INSTALL_MANDIR",      "CMAKE_INSTALL_DOCDIR"};
-  if (outside.contains(name)) return TracedText::plain("/outside");
+  if (words::cmake::empty_variables().contains(name)) return {};
+  if (words::cmake::outside_variables().contains(name)) return TracedText::plain("/outside");
   return TracedText::hole();
 }
 
@@ -218,10 +212,7 @@ void open_expressions(const TracedText& word, Words& out, int depth) {
   std::string name = text.substr(begin + 2, (colon == std::string::npos ? inner_end : colon) - begin - 2);
   if (name == "INSTALL_INTERFACE") return;
   // What a target is made into is no file of the tree, wherever it is put.
-  static const std::set<std::string> products = {
-      "TARGET_FILE",        "TARGET_FILE_DIR",        "TARGET_LINKER_FILE", "TARGET_LINKER_FILE_DIR",
-      "TARGET_SONAME_FILE", "TARGET_SONAME_FILE_DIR", "TARGET_PDB_FILE",    "TARGET_PDB_FILE_DIR"};
-  if (begin == 0 && products.contains(name)) {
+  if (begin == 0 && words::cmake::product_expressions().contains(name)) {
     with(TracedText::plain("/outside"));
     return;
   }

@@ -268,7 +268,7 @@ std::vector<RelPath> compile_databases(const TreeReader& tree) {
     const Entry* entry = tree.find(path);
     if (entry && entry->kind == EntryKind::file && !entry->guarded) out.push_back(path);
   };
-  for (const RelPath& path : tree.listing().beside_sources()) {
+  for (const RelPath& path : tree.files()) {
     if (path.name() == kName) take(path);
   }
   for (const std::string& name : tree.children({})) {

@@ -176,11 +176,8 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
   static std::map<RelPath, std::vector<RelPath>> copied(const TreeView& view) {
     std::map<RelPath, std::vector<RelPath>> out;
     GraphBuilder scratch;
-    std::vector<RelPath> files;
-    std::copy_if(view.tree.files().begin(), view.tree.files().end(), std::back_inserter(files),
-                 [](const RelPath& path) { return is_claimed(path); });
-    Contexts contexts = contexts_of(view.tree, files, 0, scratch);
-    for (const Build& build : builds_of(view.tree, files, scratch.files(), contexts)) {
+    Contexts contexts = contexts_of(view.tree, view.files, 0, scratch);
+    for (const Build& build : builds_of(view.tree, view.files, scratch.files(), contexts)) {
       for (const Base& context : build.contexts) {
         for (const Source& source : build.content.sources) {
           auto place =

@@ -1,11 +1,11 @@
 #include "formats/data_files/data_files.h"
 
 #include <algorithm>
-#include <set>
 
 #include "base/name_search.h"
 #include "formats/data_files/path_bases.h"
 #include "formats/values/values.h"
+#include "words/data_files.h"
 
 namespace yc {
 
@@ -21,53 +21,26 @@ constexpr std::string_view kRootScheme = "res://";
 
 // Files that other readers know better, and those that tools write for themselves.
 bool is_read_elsewhere(const RelPath& path) {
-  static const std::set<std::string_view> kNames = {"package.json",
-                                                    "package-lock.json",
-                                                    "pyproject.toml",
-                                                    "setup.cfg",
-                                                    "tox.ini",
-                                                    "pytest.ini",
-                                                    "mypy.ini",
-                                                    "pnpm-lock.yaml",
-                                                    "Pipfile.lock",
-                                                    "CMakePresets.json",
-                                                    "CMakeUserPresets.json",
-                                                    "compile_commands.json",
-                                                    "yellow-compass.toml",
-                                                    "pyrightconfig.json",
-                                                    ".gitlab-ci.yml",
-                                                    "action.yml",
-                                                    ".travis.yml",
-                                                    "azure-pipelines.yml",
-                                                    "appveyor.yml",
-                                                    ".readthedocs.yaml",
-                                                    ".pre-commit-config.yaml",
-                                                    "ruff.toml",
-                                                    "manifest.json"};
   std::string_view name = path.name();
   bool composes = name.starts_with("docker-compose") || name.starts_with("compose.");
   if (composes && (path.extension() == ".yml" || path.extension() == ".yaml")) return true;
-  static const std::set<std::string_view> kFolders = {".github", ".gitlab", ".circleci", ".vscode",
-                                                      ".devcontainer"};
   for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
-    if (kFolders.contains(up.name())) return true;
+    if (words::data_files::folders_of_others().contains(up.name())) return true;
   }
-  return kNames.contains(name) || (name.starts_with("tsconfig") && name.ends_with(".json")) ||
+  return words::data_files::files_of_others().contains(name) ||
+         (name.starts_with("tsconfig") && name.ends_with(".json")) ||
          (name.starts_with("jsconfig") && name.ends_with(".json")) || name.ends_with(".gresource.xml") ||
          path.extension() == ".webmanifest";
 }
 
 // Scenes and import settings whose paths stand between quotes, anywhere in a line.
 bool is_quoted(const RelPath& path) {
-  static const std::set<std::string_view> kEndings = {".tscn", ".tres", ".import", ".godot", ".gdshader"};
-  return kEndings.contains(path.extension());
+  return words::data_files::quoted_endings().contains(path.extension());
 }
 
 // Of these the specification says that paths are relative to the file.
 bool is_known_kind(const RelPath& path) {
-  static const std::set<std::string_view> kEndings = {".tmx", ".tmj", ".tsx", ".tsj",   ".gltf", ".mtl",
-                                                      ".obj", ".dae", ".fnt", ".atlas", ".ldtk"};
-  return kEndings.contains(path.extension());
+  return words::data_files::relative_endings().contains(path.extension());
 }
 
 std::vector<Value> quoted_values(std::string_view bytes) {
@@ -117,15 +90,13 @@ using Values = std::vector<Value>;
 
 // A key that says its value is a folder.
 bool names_folder(const Value& value) {
-  static constexpr std::string_view kWords[] = {"dir",    "folder",    "path",  "root",   "images", "fonts",
-                                                "icons",  "sound",     "data",  "locale", "assets", "source",
-                                                "static", "templates", "media", "tables"};
   for (auto key = value.path.rbegin(); key != value.path.rend(); ++key) {
     if (!key->empty() && key->find_first_not_of("0123456789") == std::string::npos) continue;
     std::string lower = *key;
     std::transform(lower.begin(), lower.end(), lower.begin(),
                    [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return std::any_of(std::begin(kWords), std::end(kWords),
+    return std::any_of(words::data_files::folder_key_parts().begin(),
+                       words::data_files::folder_key_parts().end(),
                        [&](std::string_view word) { return lower.find(word) != std::string::npos; });
   }
   return false;

@@ -1,5 +1,6 @@
 #include "formats/doc_settings/doc_settings.h"
 #include "formats/capabilities/words.h"
+#include "words/doc_settings.h"
 
 #include <algorithm>
 #include <set>
@@ -10,41 +11,7 @@ namespace {
 
 // Settings whose words are files or folders that are read.
 bool names_paths(std::string_view name) {
-  static const std::set<std::string_view> names = {"INPUT",
-                                                   "EXCLUDE",
-                                                   "EXAMPLE_PATH",
-                                                   "IMAGE_PATH",
-                                                   "INCLUDE_PATH",
-                                                   "HTML_HEADER",
-                                                   "HTML_FOOTER",
-                                                   "HTML_STYLESHEET",
-                                                   "HTML_EXTRA_STYLESHEET",
-                                                   "HTML_EXTRA_FILES",
-                                                   "LATEX_HEADER",
-                                                   "LATEX_FOOTER",
-                                                   "LATEX_EXTRA_FILES",
-                                                   "LATEX_EXTRA_STYLESHEET",
-                                                   "LAYOUT_FILE",
-                                                   "PROJECT_LOGO",
-                                                   "PROJECT_ICON",
-                                                   "USE_MDFILE_AS_MAINPAGE",
-                                                   "DOTFILE_DIRS",
-                                                   "MSCFILE_DIRS",
-                                                   "DIAFILE_DIRS",
-                                                   "PLANTUMLFILE_DIRS",
-                                                   "PLANTUML_INCLUDE_PATH",
-                                                   "CITE_BIB_FILES",
-                                                   "STRIP_FROM_PATH",
-                                                   "STRIP_FROM_INC_PATH",
-                                                   "RTF_STYLESHEET_FILE",
-                                                   "RTF_EXTENSIONS_FILE",
-                                                   "HTML_COLORSTYLE_FILE",
-                                                   "@INCLUDE",
-                                                   "@INCLUDE_PATH",
-                                                   "MATHJAX_CODEFILE",
-                                                   "FORMULA_MACROFILE",
-                                                   "TAGFILES"};
-  return names.contains(name);
+  return words::doc_settings::path_settings().contains(name);
 }
 
 bool may_be_settings(const RelPath& path) {

@@ -1,11 +1,11 @@
 #include "formats/editor_settings/editor_settings.h"
 
 #include <algorithm>
-#include <set>
 
 #include "formats/json/json_strings.h"
 #include "formats/shell/command_line.h"
 #include "model/add_reference.h"
+#include "words/editor_settings.h"
 
 namespace yc {
 
@@ -17,8 +17,8 @@ std::optional<RelPath> workspace_of(const RelPath& path) {
   bool json = path.extension() == ".json" || path.extension() == ".jsonc";
   RelPath folder = path.parent();
   if (!json || folder.is_root()) return std::nullopt;
-  static const std::set<std::string_view> kFolders = {".vscode", ".vs", ".zed", ".fleet", ".devcontainer"};
-  return kFolders.contains(folder.name()) ? std::optional(folder.parent()) : std::nullopt;
+  return words::editor_settings::workspace_folders().contains(folder.name()) ? std::optional(folder.parent())
+                                                                             : std::nullopt;
 }
 
 class Reader {

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "base/char_class.h"
+#include "words/glued_paths.h"
 
 namespace yc::glued_paths {
 
@@ -19,10 +20,7 @@ bool is_digit(char c) {
 
 // Calls that join the parts of a path.
 bool joins(std::string_view callee) {
-  static const std::set<std::string_view> kKnown = {"Combine", "Join", "join",    "resolve",
-                                                    "get",     "of",   "File",    "joinpath",
-                                                    "append",  "Path", "combine", "appendingPathComponent"};
-  return kKnown.contains(callee);
+  return words::glued_paths::joining_calls().contains(callee);
 }
 
 class Scanner {

@@ -4,6 +4,7 @@
 
 #include "formats/autoconf/macro_scan.h"
 #include "formats/make/make_evaluation.h"
+#include "words/make.h"
 
 namespace yc::make {
 
@@ -33,9 +34,7 @@ std::string without_prefixes(std::string name) {
 
 // Variables whose words are files, by the end of their names (manual, "The Uniform Naming Scheme").
 bool lists_files(const std::string& name) {
-  static const std::set<std::string> whole = {"EXTRA_DIST", "TESTS", "XFAIL_TESTS", "BUILT_SOURCES",
-                                              "TEXINFOS",   "MANS",  "DIST_COMMON"};
-  if (whole.contains(name)) return true;
+  if (words::make::automake_whole_lists().contains(name)) return true;
   for (std::string_view ending :
        {"_SOURCES", "_DATA", "_SCRIPTS", "_HEADERS", "_MANS", "_TEXINFOS", "_PYTHON", "_LISP", "_JAVA",
         "_SCHEMAS", "_DEPENDENCIES", "_LDADD", "_LIBADD"}) {
@@ -149,7 +148,7 @@ std::optional<RelPath> Evaluation::refer_word(const TracedText& word, Role role,
   bool is_there = tree_.find(place.path) != nullptr;
   RelPath folder = place.path.parent();
   if (!is_there) {
-    out_.make(place.path, BuildSystem::autotools);
+    out_.make(place.path, "autotools");
     refer_to_origin(word, key);
     // Made by another script or by configure, in a folder that may move.
     if (folder.is_root() || folder == base_.folder || !tree_.is_folder(folder)) return std::nullopt;
@@ -285,8 +284,7 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
     macros.insert(macros.end(), flags.macros.begin(), flags.macros.end());
   }
   // Whoever runs configure may give more.
-  ContextIndex context =
-      out_.context({roots, {}, macros, true, {Space::tree, base_.folder}, BuildSystem::autotools});
+  ContextIndex context = out_.context({roots, {}, macros, true, {Space::tree, base_.folder}, "autotools"});
   out_.graph().units.push_back(std::move(unit));
   auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
   bool is_flat = !keeps_object_folders();

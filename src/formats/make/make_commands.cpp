@@ -3,13 +3,12 @@
 
 #include "formats/make/make_evaluation.h"
 #include "model/add_reference.h"
+#include "words/make.h"
 
 namespace yc::make {
 
 bool is_object_sibling(std::string_view extension) {
-  static const std::set<std::string_view> endings = {".lo",  ".d", ".obj", ".gcno", ".gcda", ".su",
-                                                     ".dep", ".P", ".o",   ".os",   ".pic.o"};
-  return endings.contains(extension);
+  return words::make::object_sibling_endings().contains(extension);
 }
 
 // The sources of one object; branches in which it is made of others are none of its concern.

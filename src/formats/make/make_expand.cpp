@@ -2,6 +2,7 @@
 #include <fmt/format.h>
 
 #include "formats/make/make_evaluation.h"
+#include "words/make.h"
 
 namespace yc::make {
 
@@ -14,12 +15,7 @@ constexpr std::size_t kValueLimit = 4'000'000;
 
 // Folders of an installation, set by whoever installs: they never lie in the tree.
 bool is_install_folder(const std::string& name) {
-  static const std::set<std::string> names = {
-      "DESTDIR",    "prefix",        "PREFIX",       "exec_prefix", "bindir",     "BINDIR",
-      "sbindir",    "libdir",        "LIBDIR",       "libexecdir",  "includedir", "INCLUDEDIR",
-      "datadir",    "datarootdir",   "mandir",       "MANDIR",      "infodir",    "docdir",
-      "sysconfdir", "localstatedir", "pkgconfigdir", "HOME",        "TMPDIR",     "INSTALL_ROOT"};
-  return names.contains(name);
+  return words::make::install_folders().contains(name);
 }
 
 const std::map<std::string, std::string>& defaults() {

@@ -11,6 +11,7 @@
 #include "formats/make/make_carver.h"
 #include "formats/make/make_evaluation.h"
 #include "formats/make/make_ways.h"
+#include "words/make.h"
 
 namespace yc {
 
@@ -29,9 +30,7 @@ bool may_be_makefile(const RelPath& path) {
   std::string_view extension = path.extension();
   if (extension == ".mk" || extension == ".mak") return true;
   if (name.starts_with("Makefile.") || name.starts_with("makefile.") || name.starts_with("Makefile-")) {
-    static const std::set<std::string_view> others = {".am",  ".PL", ".old", ".orig", ".bak", ".md",
-                                                      ".txt", ".vc", ".msc", ".bcc",  ".bor"};
-    return !others.contains(extension);
+    return !words::make::other_endings().contains(extension);
   }
   return false;
 }

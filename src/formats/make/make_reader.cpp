@@ -6,6 +6,7 @@
 #include "formats/make/make_evaluation.h"
 #include "formats/rival_values.h"
 #include "model/add_reference.h"
+#include "words/make.h"
 
 namespace yc::make {
 
@@ -44,14 +45,13 @@ constexpr std::string_view kBuiltIn = R"(
 // A suffix rule such as ".c.o" as the pattern pair it stands for.
 std::optional<std::pair<std::string, std::string>> suffix_rule(const std::string& target,
                                                                const std::set<std::string>& declared) {
-  static const std::set<std::string> known = {".c",  ".o",  ".cc",  ".cpp", ".cxx",  ".C",  ".s",
-                                              ".S",  ".y",  ".l",   ".h",   ".a",    ".lo", ".obj",
-                                              ".sh", ".in", ".txt", ".1",   ".html", ".d",  ".i"};
   if (target.size() < 2 || target[0] != '.' || target.find('/') != std::string::npos) return std::nullopt;
   std::size_t second = target.find('.', 1);
   if (second == std::string::npos) return std::nullopt;
   std::string from = target.substr(0, second), to = target.substr(second);
-  auto is_suffix = [&](const std::string& text) { return known.contains(text) || declared.contains(text); };
+  auto is_suffix = [&](const std::string& text) {
+    return words::make::suffixes().contains(text) || declared.contains(text);
+  };
   if (!is_suffix(from) || !is_suffix(to)) return std::nullopt;
   return std::pair("%" + to, "%" + from);
 }

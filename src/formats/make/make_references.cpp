@@ -4,15 +4,14 @@
 #include "formats/make/make_evaluation.h"
 #include "formats/make/make_ways.h"
 #include "model/add_reference.h"
+#include "words/make.h"
 
 namespace yc::make {
 
 namespace {
 
 bool looks_like_source(const std::string& text) {
-  static const std::set<std::string_view> endings = {".c", ".cc", ".cpp", ".cxx", ".h",  ".hpp",
-                                                     ".S", ".s",  ".y",   ".l",   ".in", ".ld"};
-  return endings.contains(ending_of(text));
+  return words::make::source_endings().contains(ending_of(text));
 }
 
 }  // namespace

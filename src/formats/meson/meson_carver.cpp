@@ -5,6 +5,7 @@
 #include "formats/meson/meson_evaluation.h"
 #include "formats/meson/meson_syntax.h"
 #include "formats/meson/meson_ways.h"
+#include "words/meson.h"
 
 namespace yc::meson {
 
@@ -13,10 +14,7 @@ namespace {
 constexpr const char* kSettings = "!settings";
 
 bool makes_target(const std::string& name) {
-  static const std::set<std::string> names = {
-      "executable",   "library", "static_library", "shared_library", "both_libraries", "shared_module",
-      "build_target", "jar",     "custom_target"};
-  return names.contains(name);
+  return words::meson::target_functions().contains(name);
 }
 
 void note_node(const Node& node, std::string_view bytes, ScriptPart& part) {

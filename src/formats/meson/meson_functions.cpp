@@ -3,6 +3,7 @@
 #include <unordered_map>
 
 #include "formats/meson/meson_evaluation.h"
+#include "words/meson.h"
 
 namespace yc::meson {
 
@@ -23,24 +24,7 @@ std::optional<Role> role_of(const std::string& keyword) {
 }
 
 bool names_nothing(const std::string& function) {
-  static const std::set<std::string> names = {"assert",
-                                              "error",
-                                              "message",
-                                              "warning",
-                                              "summary",
-                                              "debug",
-                                              "get_option",
-                                              "is_variable",
-                                              "add_languages",
-                                              "disabler",
-                                              "is_disabler",
-                                              "unset_variable",
-                                              "add_test_setup",
-                                              "install_emptydir",
-                                              "install_symlink",
-                                              "alias_target",
-                                              "configuration_data"};
-  return names.contains(function);
+  return words::meson::silent_functions().contains(function);
 }
 
 }  // namespace
@@ -309,8 +293,7 @@ Value Evaluation::do_compile_resources(const Call& call) {
     refer(call.positional[1], Role::source);
     if (auto bundle = path_of(call.positional[1])) out_.look_up(*bundle, folders);
   }
-  for (const char* ending : {".c", ".h"})
-    out_.make(base().folder / (call.text(0).text() + ending), BuildSystem::meson);
+  for (const char* ending : {".c", ".h"}) out_.make(base().folder / (call.text(0).text() + ending), "meson");
   if (const Value* value = call.keyword("dependencies"))
     refer(*value, Role::source, Certainty::certain, false);
   return made();

@@ -19,7 +19,7 @@ void Evaluation::name_output(const TracedText& word, const std::optional<RelPath
   std::string text = word.text();
   if (word.has_hole()) return;
   if (text.find('@') == std::string::npos) {
-    out_.make(base().folder / text, BuildSystem::meson, source);
+    out_.make(base().folder / text, "meson", source);
     if (source && source->name() == text) note_copy({*source, false, base().anchor}, base().folder / text);
   }
   if (!source) return;
@@ -36,7 +36,7 @@ void Evaluation::name_output(const TracedText& word, const std::optional<RelPath
   }
   if (from == 0) return;
   out.append(word.substr(from));
-  out_.make(base().folder / out.text(), BuildSystem::meson);
+  out_.make(base().folder / out.text(), "meson");
   name_unit(out);
 }
 
@@ -154,7 +154,7 @@ Value Evaluation::do_target(const Call& call) {
     unit.uses.insert(unit.uses.end(), from->uses.begin(), from->uses.end());
     macros.insert(macros.end(), from->macros.begin(), from->macros.end());
   }
-  ContextIndex context = out_.context({roots, {}, macros, open, {}, BuildSystem::meson});
+  ContextIndex context = out_.context({roots, {}, macros, open, {}, "meson"});
   targets_[here_] = unit.name;
   out_.graph().units.push_back(std::move(unit));
   auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;

@@ -20,6 +20,9 @@ void emit_module(const ModuleResolver& resolver, const TreeReader& tree, const R
 
 // Spellings of a specifier that leads to `need.wanted`, in the manner of the old one.
 std::vector<Proposal> module_ways(const RewriteRequest& need);
+// See Specifiers: a typed source is named without its ending, or by that of what is made of it where others
+// in the file are.
+std::string as_specified(const ReferenceGraph& graph, FileIndex file, std::string path);
 
 // The part of a specifier that is a path: without a loader before it ("raw!./x") and a query behind it.
 Span path_part(std::string_view specifier);

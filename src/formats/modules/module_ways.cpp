@@ -263,4 +263,17 @@ std::vector<Proposal> module_ways(const RewriteRequest& need) {
   return out;
 }
 
+std::string as_specified(const ReferenceGraph& graph, FileIndex file, std::string path) {
+  bool typed = (path.ends_with(".ts") || path.ends_with(".tsx")) && !path.ends_with(".d.ts");
+  if (!typed) return path;
+  bool writes_endings =
+      std::any_of(graph.references.begin(), graph.references.end(), [&](const Reference& other) {
+        std::string text = other.text.text();
+        return other.role == Role::module && !other.key.empty() && other.key.front().file == file &&
+               (text.starts_with("./") || text.starts_with("../")) && ending_of(text) == ".js";
+      });
+  path.erase(path.rfind('.'));
+  return writes_endings ? path + ".js" : path;
+}
+
 }  // namespace yc::modules

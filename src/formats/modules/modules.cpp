@@ -8,6 +8,7 @@
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/spellings.h"
+#include "formats/capabilities/words.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/glued_paths/path_constants.h"
 #include "formats/modules/embedded.h"
@@ -128,7 +129,9 @@ class ModulesFormat : public Format,
                       public Spellings,
                       public Consequences,
                       public Constants,
-                      public Forwarding {
+                      public Forwarding,
+                      public ShortNames,
+                      public Specifiers {
  public:
   std::string_view name() const override { return "modules"; }
   ScopeSet needs() const override { return kAllNames | Scope::outputs | Scope::products; }
@@ -228,6 +231,15 @@ class ModulesFormat : public Format,
   }
   std::optional<RelPath> forwards_to(const RelPath& path, std::string_view bytes) const override {
     return modules::forwarded_to(path, bytes);
+  }
+
+  // An index is named by its folder.
+  void add_short_names(const RelPath& path, std::unordered_set<std::string>& out) const override {
+    RelPath folder = path.parent();
+    if (path.name().starts_with("index.") && !folder.is_root()) out.emplace(folder.name());
+  }
+  std::string as_specified(const ReferenceGraph& graph, FileIndex file, std::string path) const override {
+    return modules::as_specified(graph, file, std::move(path));
   }
 
   std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {

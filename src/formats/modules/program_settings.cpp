@@ -3,7 +3,9 @@
 #include <algorithm>
 
 #include "formats/capabilities/members.h"
+#include "formats/modules/alias_tables.h"
 #include "formats/modules/module_scan.h"
+#include "formats/modules/site_routes.h"
 
 namespace yc {
 
@@ -108,13 +110,21 @@ bool is_settings(const RelPath& path) {
          name.starts_with("jest");
 }
 
-class ProgramSettingsFormat : public Format, public DefinesScope {
+class ProgramSettingsFormat : public Format, public DefinesScope, public Routes, public AliasTables {
  public:
   std::string_view name() const override { return "program settings"; }
   ScopeSet gives() const override { return Scope::bundler_names; }
   bool defines_scope(const RelPath& path) const override { return is_settings(path); }
 
   bool claims(const RelPath& path) const override { return is_settings(path); }
+
+  std::vector<RouteFolder> route_folders(const ClaimedTree& before) const override {
+    return modules::route_folders(before);
+  }
+  Written name_folder(const ClaimedTree& before, const std::string& name,
+                      const RelPath& folder) const override {
+    return modules::name_in_programs(before, name, folder);
+  }
 
   void read(const Reading& in) const override {
     for (const RelPath& path : in.files) {

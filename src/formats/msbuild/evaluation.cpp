@@ -4,6 +4,7 @@
 #include <cctype>
 
 #include "formats/msbuild/old_projects.h"
+#include "words/msbuild.h"
 
 namespace yc::msbuild {
 
@@ -366,37 +367,8 @@ std::optional<Texts> built_in(const std::string& name, const Configurations& con
   if (name == "configuration" || name == "configurationname") return one_of(configurations.names);
   if (name == "platform" || name == "platformname" || name == "platformtarget" || name == "platformshortname")
     return one_of(configurations.platforms);
-  static const std::set<std::string> kOutside = {"outdir",
-                                                 "intdir",
-                                                 "targetdir",
-                                                 "targetpath",
-                                                 "outputpath",
-                                                 "intermediateoutputpath",
-                                                 "vctargetspath",
-                                                 "vcinstalldir",
-                                                 "vstoolspath",
-                                                 "msbuildextensionspath",
-                                                 "msbuildextensionspath32",
-                                                 "msbuildextensionspath64",
-                                                 "msbuildtoolspath",
-                                                 "msbuildbinpath",
-                                                 "windowssdkdir",
-                                                 "nugetpackageroot",
-                                                 "userprofile",
-                                                 "userrootdir",
-                                                 "programfiles",
-                                                 "systemroot",
-                                                 "frameworksdkdir",
-                                                 "devenvdir",
-                                                 "vsinstalldir",
-                                                 "vcidedir",
-                                                 "msbuildsdkspath",
-                                                 "localappdata",
-                                                 "appdata",
-                                                 "temp",
-                                                 "tmp",
-                                                 "publishdir"};
-  return kOutside.contains(name) ? std::optional(Texts{TracedText::plain("/")}) : std::nullopt;
+  return words::msbuild::outside_properties().contains(name) ? std::optional(Texts{TracedText::plain("/")})
+                                                             : std::nullopt;
 }
 
 std::string Project::property(std::string_view name) const {

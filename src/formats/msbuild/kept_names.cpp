@@ -165,9 +165,10 @@ class Keeper {
 
 }  // namespace
 
-std::vector<Proposal> keep_names(const TreeReader& tree, const MoveSet& moves) {
+std::vector<Proposal> keep_names(const ClaimedTree& before, const MoveSet& moves) {
+  const TreeReader& tree = before.tree;
   std::vector<Proposal> out;
-  for (const RelPath& path : tree.listing().beside_sources()) {
+  for (const RelPath& path : before.files) {
     const Entry* entry = tree.find(path);
     if (!is_project(path) || entry->kind != EntryKind::file || entry->guarded || entry->ignored) continue;
     RelPath now = moves.map_file(path);

@@ -4,10 +4,11 @@
 
 #include <vector>
 
+#include "formats/capabilities/companions.h"
 #include "formats/format.h"
 
 namespace yc::msbuild {
 
-std::vector<Proposal> keep_names(const TreeReader& tree, const MoveSet& moves);
+std::vector<Proposal> keep_names(const ClaimedTree& before, const MoveSet& moves);
 
 }  // namespace yc::msbuild

@@ -163,7 +163,7 @@ class MsbuildFormat : public Format,
   std::vector<Consequence> consequences(const TreeView& before, const TreeView&,
                                         const MoveSet& moves) const override {
     std::vector<Consequence> out;
-    for (const RelPath& path : before.tree.listing().beside_sources()) {
+    for (const RelPath& path : before.files) {
       constexpr std::string_view kEnding = ".filters";
       if (!path.str().ends_with(kEnding)) continue;
       RelPath project = RelPath::from_normal(path.str().substr(0, path.str().size() - kEnding.size()));
@@ -176,27 +176,28 @@ class MsbuildFormat : public Format,
                      {},
                      path.str(),
                      "is found by the name of its project, and must stand beside it",
-                     "move it to " + wanted.str()});
+                     "move it to " + wanted.str(),
+                     Consequence::Bearing::tells_why});
     }
     return out;
   }
 
-  std::vector<Proposal> needed_edits(const TreeReader& tree, const MoveSet& moves) const override {
-    std::vector<Proposal> out = keep_output_places(tree, moves);
-    for (Proposal& way : follow_outside(tree, moves)) out.push_back(std::move(way));
+  std::vector<Proposal> needed_edits(const ClaimedTree& before, const MoveSet& moves) const override {
+    std::vector<Proposal> out = keep_output_places(before, moves);
+    for (Proposal& way : follow_outside(before, moves)) out.push_back(std::move(way));
     return out;
   }
 
   BoundaryReport boundary_changes(const TreeView& before, const TreeView&,
                                   const MoveSet& moves) const override {
     BoundaryReport out;
-    out.notices = torn_outside(before.tree, moves);
+    out.notices = torn_outside({before.tree, before.files}, moves);
     return out;
   }
 
-  std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
-    std::vector<Proposal> out = keep_names(tree, moves);
-    for (Proposal& way : mirror_filters(tree, moves)) out.push_back(std::move(way));
+  std::vector<Proposal> follow_names(const ClaimedTree& before, const MoveSet& moves) const override {
+    std::vector<Proposal> out = keep_names(before, moves);
+    for (Proposal& way : mirror_filters(before, moves)) out.push_back(std::move(way));
     return out;
   }
 

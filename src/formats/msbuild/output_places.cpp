@@ -56,9 +56,10 @@ void note_copies(const TreeReader& tree, const Project& project, GraphBuilder& o
   }
 }
 
-std::vector<Proposal> keep_output_places(const TreeReader& tree, const MoveSet& moves) {
+std::vector<Proposal> keep_output_places(const ClaimedTree& before, const MoveSet& moves) {
+  const TreeReader& tree = before.tree;
   std::vector<Proposal> out;
-  for (const RelPath& path : tree.listing().beside_sources()) {
+  for (const RelPath& path : before.files) {
     if (!is_project(path) || !tree.is_editable(path)) continue;
     auto bytes = tree.read(path);
     if (!bytes || (*bytes)->find("CopyToOutputDirectory") == std::string::npos) continue;
@@ -70,17 +71,17 @@ std::vector<Proposal> keep_output_places(const TreeReader& tree, const MoveSet& 
     for (const Copied& copied : copied_items(tree, project)) {
       RelPath now = moves.map_file(copied.file);
       bool was_below = copied.file.is_within(folder), is_below = now.is_within(new_folder);
-      std::string before(was_below ? copied.file.below(folder) : copied.file.name());
+      std::string then(was_below ? copied.file.below(folder) : copied.file.name());
       std::string after(is_below ? now.below(new_folder) : now.name());
       // What stays below the folder goes where its new path says, and texts that name it follow.
-      if (copied.link || before == after || (was_below && is_below)) continue;
+      if (copied.link || then == after || (was_below && is_below)) continue;
       const Part& own = project.parts.front();
       Span span = copied.item->value.span;
       std::string named = own.bytes->substr(span.begin, span.size());
       WritingStyle style = named.find('\\') != std::string::npos  ? kBackslash
                            : named.find('/') != std::string::npos ? kSlash
                                                                   : habit_of(*own.bytes);
-      auto link = written(before, style);
+      auto link = written(then, style);
       if (!link) continue;
       Proposal way{{metadata_beside(path, *own.bytes, (*own.elements)[copied.item->value.element], "Link",
                                     *link, project.is_new_style)},

@@ -3,6 +3,7 @@
 // reference", task AssignTargetPath).
 #pragma once
 
+#include "formats/capabilities/companions.h"
 #include "formats/msbuild/evaluation.h"
 
 namespace yc::msbuild {
@@ -11,6 +12,6 @@ namespace yc::msbuild {
 void note_copies(const TreeReader& tree, const Project& project, GraphBuilder& out);
 
 // Links that keep a copy where it is, for files that come to lie below the project's folder or leave it.
-std::vector<Proposal> keep_output_places(const TreeReader& tree, const MoveSet& moves);
+std::vector<Proposal> keep_output_places(const ClaimedTree& before, const MoveSet& moves);
 
 }  // namespace yc::msbuild

@@ -49,7 +49,8 @@ struct Imported {
 };
 
 // Files that projects which move import, by their names.
-std::vector<Imported> imported_by_moved(const TreeReader& tree, const MoveSet& moves) {
+std::vector<Imported> imported_by_moved(const ClaimedTree& before, const MoveSet& moves) {
+  const TreeReader& tree = before.tree;
   std::vector<RelPath> moved;
   for (const Move& move : moves.files()) {
     if (is_project(move.from)) moved.push_back(move.from);
@@ -60,7 +61,7 @@ std::vector<Imported> imported_by_moved(const TreeReader& tree, const MoveSet& m
     auto bytes = tree.read(project);
     return bytes && (*bytes)->find(name) != std::string::npos;
   };
-  for (const RelPath& path : tree.listing().beside_sources()) {
+  for (const RelPath& path : before.files) {
     if (!is_imported(path) || !tree.is_editable(path)) continue;
     auto bytes = tree.read(path);
     bool climbs = bytes && ((*bytes)->find("..\\..") != std::string::npos ||
@@ -69,7 +70,7 @@ std::vector<Imported> imported_by_moved(const TreeReader& tree, const MoveSet& m
                                 [&](const RelPath& project) { return mentions(project, path.name()); }))
       continue;
     Imported one{path, {}};
-    for (const RelPath& project : tree.listing().beside_sources()) {
+    for (const RelPath& project : before.files) {
       if (is_project(project) && mentions(project, path.name())) one.projects.push_back(project);
     }
     out.push_back(std::move(one));
@@ -89,28 +90,28 @@ std::set<std::pair<std::size_t, std::size_t>> depths(const Imported& one, const 
 
 }  // namespace
 
-std::vector<Proposal> follow_outside(const TreeReader& tree, const MoveSet& moves) {
+std::vector<Proposal> follow_outside(const ClaimedTree& before, const MoveSet& moves) {
   std::vector<Proposal> out;
   auto add = [&](const RelPath& file, const RelPath& project) {
-    Proposal way = respelled(tree, file, project.parent(), moves.map_file(project).parent());
+    Proposal way = respelled(before.tree, file, project.parent(), moves.map_file(project).parent());
     if (!way.edits.empty()) out.push_back(std::move(way));
   };
   for (const Move& move : moves.files()) {
     if (move.from.extension().ends_with("proj")) add(move.from, move.from);
   }
-  for (const Imported& one : imported_by_moved(tree, moves)) {
+  for (const Imported& one : imported_by_moved(before, moves)) {
     if (depths(one, moves).size() == 1) add(one.file, one.projects.front());
   }
   return out;
 }
 
-std::vector<Notice> torn_outside(const TreeReader& tree, const MoveSet& moves) {
+std::vector<Notice> torn_outside(const ClaimedTree& before, const MoveSet& moves) {
   std::vector<Notice> out;
-  for (const Imported& one : imported_by_moved(tree, moves)) {
+  for (const Imported& one : imported_by_moved(before, moves)) {
     if (depths(one, moves).size() == 1) continue;
     for (const RelPath& project : one.projects) {
       RelPath now = moves.map_file(project);
-      Proposal way = respelled(tree, one.file, project.parent(), now.parent());
+      Proposal way = respelled(before.tree, one.file, project.parent(), now.parent());
       if (way.edits.empty()) continue;
       out.push_back({"outside-root", one.file, way.edits.front().span, true,
                      fmt::format("names a path outside of the tree, which {} no longer finds from {}, where "

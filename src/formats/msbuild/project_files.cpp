@@ -1,8 +1,8 @@
 #include "formats/msbuild/project_files.h"
+#include "words/msbuild.h"
 
 #include <algorithm>
 #include <cctype>
-#include <set>
 
 namespace yc::msbuild {
 
@@ -17,16 +17,11 @@ std::string ending(const RelPath& path) {
 }  // namespace
 
 bool is_project(const RelPath& path) {
-  static const std::set<std::string_view> kEndings = {
-      ".csproj", ".vcproj",  ".vsprops", ".fsproj", ".vbproj", ".vcxproj",    ".shproj",
-      ".proj",   ".wixproj", ".sqlproj", ".dcproj", ".esproj", ".msbuildproj"};
-  return kEndings.contains(ending(path));
+  return words::msbuild::project_endings().contains(ending(path));
 }
 
 bool is_imported(const RelPath& path) {
-  static const std::set<std::string_view> kEndings = {".props", ".targets", ".projitems", ".vcxitems",
-                                                      ".pubxml"};
-  return kEndings.contains(ending(path)) || path.str().ends_with(".user");
+  return words::msbuild::imported_endings().contains(ending(path)) || path.str().ends_with(".user");
 }
 
 }  // namespace yc::msbuild

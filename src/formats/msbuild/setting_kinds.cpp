@@ -1,191 +1,24 @@
 #include "formats/msbuild/setting_kinds.h"
-
-#include <set>
+#include "words/msbuild.h"
 
 namespace yc::msbuild {
 
 ValueKind kind_of(std::string_view owner, std::string_view name) {
-  static const std::set<std::string_view> kNames = {"TargetFramework",
-                                                    "TargetFrameworks",
-                                                    "RootNamespace",
-                                                    "AssemblyName",
-                                                    "ProjectGuid",
-                                                    "Configuration",
-                                                    "Platform",
-                                                    "LangVersion",
-                                                    "DefineConstants",
-                                                    "NoWarn",
-                                                    "OutputType",
-                                                    "Version",
-                                                    "PreprocessorDefinitions",
-                                                    "AdditionalOptions",
-                                                    "AdditionalDependencies",
-                                                    "ProjectName",
-                                                    "Filter",
-                                                    "Link",
-                                                    "Label",
-                                                    "UniqueIdentifier",
-                                                    "Extensions",
-                                                    "TargetName",
-                                                    "TargetExt",
-                                                    "PackageId",
-                                                    "Authors",
-                                                    "Description",
-                                                    "Copyright",
-                                                    "PackageTags",
-                                                    "LogicalName",
-                                                    "SubType",
-                                                    "Generator",
-                                                    "CustomToolNamespace",
-                                                    "ManifestResourceName",
-                                                    "ProjectTypeGuids",
-                                                    "RuntimeIdentifiers",
-                                                    "PrecompiledHeaderFile",
-                                                    "Text",
-                                                    "Message",
-                                                    "Condition",
-                                                    "DependsOnTargets",
-                                                    "Targets",
-                                                    "Include"};
-  static const std::set<std::string_view> kPaths = {"AssemblyOriginatorKeyFile",
-                                                    "ApplicationIcon",
-                                                    "ApplicationManifest",
-                                                    "Win32Resource",
-                                                    "NuspecFile",
-                                                    "RunSettingsFilePath",
-                                                    "CodeAnalysisRuleSet",
-                                                    "DockerComposeProjectPath",
-                                                    "DockerfileContext",
-                                                    "DockerfileFile",
-                                                    "ForcedIncludeFiles",
-                                                    "ModuleDefinitionFile",
-                                                    "HintPath",
-                                                    "AdditionalInputs",
-                                                    "KeyFile",
-                                                    "AdditionalManifestFiles",
-                                                    "SourceFiles",
-                                                    "Project",
-                                                    "Projects",
-                                                    "AdditionalFiles",
-                                                    "PackageIcon",
-                                                    "SolutionPath",
-                                                    "ManifestFile",
-                                                    "CodesignEntitlements",
-                                                    "CodeSignEntitlements",
-                                                    "AndroidManifest",
-                                                    "TypeScriptConfigFile",
-                                                    "WorkingDirectory",
-                                                    "XmlDocumentationFile",
-                                                    "TypeLibraryFile",
-                                                    "StrongNameKeyFile"};
-  static const std::set<std::string_view> kRoots = {"AdditionalIncludeDirectories",
-                                                    "IncludePath",
-                                                    "AdditionalLibraryDirectories",
-                                                    "LibraryPath",
-                                                    "ReferencePath",
-                                                    "AdditionalUsingDirectories",
-                                                    "NMakeIncludeSearchPath",
-                                                    "LibPath",
-                                                    "ExternalIncludePath",
-                                                    "AssemblySearchPaths"};
-  static const std::set<std::string_view> kOutputs = {"OutDir",
-                                                      "IntDir",
-                                                      "OutputPath",
-                                                      "BaseOutputPath",
-                                                      "BaseIntermediateOutputPath",
-                                                      "IntermediateOutputPath",
-                                                      "DocumentationFile",
-                                                      "OutputFile",
-                                                      "ImportLibrary",
-                                                      "ProgramDatabaseFile",
-                                                      "Outputs",
-                                                      "ObjectFileName",
-                                                      "PrecompiledHeaderOutputFile",
-                                                      "PackageOutputPath",
-                                                      "PublishDir",
-                                                      "DestinationFolder",
-                                                      "DestinationFiles",
-                                                      "HeaderFileName",
-                                                      "GenerateMapFile",
-                                                      "MapFileName",
-                                                      "ProgramDataBaseFileName",
-                                                      "AssemblerListingLocation"};
-  static const std::set<std::string_view> kCommands = {"PreBuildEvent", "PostBuildEvent",
-                                                       "NMakeBuildCommandLine", "NMakeReBuildCommandLine",
-                                                       "NMakeCleanCommandLine"};
   if (name == "Command") return ValueKind::command;
-  if (kCommands.contains(name)) return owner == "PropertyGroup" ? ValueKind::command : ValueKind::no_path;
-  if (kNames.contains(name)) return ValueKind::no_path;
-  if (kPaths.contains(name)) return ValueKind::path;
-  if (kRoots.contains(name)) return ValueKind::search_roots;
-  if (kOutputs.contains(name)) return ValueKind::output;
+  if (words::msbuild::command_settings().contains(name))
+    return owner == "PropertyGroup" ? ValueKind::command : ValueKind::no_path;
+  if (words::msbuild::plain_settings().contains(name)) return ValueKind::no_path;
+  if (words::msbuild::path_settings().contains(name)) return ValueKind::path;
+  if (words::msbuild::root_settings().contains(name)) return ValueKind::search_roots;
+  if (words::msbuild::output_settings().contains(name)) return ValueKind::output;
   if (name == "DependentUpon" || name == "LastGenOutput") return ValueKind::beside_item;
   return ValueKind::other;
 }
 
 ItemKind item_kind(std::string_view type) {
-  static const std::set<std::string_view> kNoPaths = {"PackageReference",
-                                                      "Reference",
-                                                      "Using",
-                                                      "ProjectConfiguration",
-                                                      "InternalsVisibleTo",
-                                                      "AssemblyAttribute",
-                                                      "PackageVersion",
-                                                      "FrameworkReference",
-                                                      "KnownFrameworkReference",
-                                                      "ProjectCapability",
-                                                      "Service",
-                                                      "BootstrapperPackage",
-                                                      "COMReference",
-                                                      "SupportedPlatform",
-                                                      "TrimmerRootAssembly",
-                                                      "RuntimeHostConfigurationOption",
-                                                      "DotNetCliToolReference",
-                                                      "GlobalPackageReference",
-                                                      "SDKReference",
-                                                      "WCFMetadata",
-                                                      "CompilerVisibleProperty",
-                                                      "Filter",
-                                                      "PropertyPageSchema",
-                                                      "PackageDownload",
-                                                      "ImportGroup",
-                                                      "BuildMacro"};
-  static const std::set<std::string_view> kCompiled = {"Compile",
-                                                       "ClCompile",
-                                                       "ClInclude",
-                                                       "ResourceCompile",
-                                                       "CustomBuild",
-                                                       "EmbeddedResource",
-                                                       "Page",
-                                                       "ApplicationDefinition",
-                                                       "Resource",
-                                                       "Midl",
-                                                       "MASM",
-                                                       "NASM",
-                                                       "YASM",
-                                                       "Marmasm",
-                                                       "CudaCompile",
-                                                       "FxCompile",
-                                                       "QtMoc",
-                                                       "QtRcc",
-                                                       "QtUic",
-                                                       "ProjectReference",
-                                                       "Content",
-                                                       "None",
-                                                       "Image",
-                                                       "Text",
-                                                       "Xml",
-                                                       "Natvis",
-                                                       "Manifest",
-                                                       "Font",
-                                                       "TypeScriptCompile",
-                                                       "SplashScreen",
-                                                       "BundleResource",
-                                                       "AndroidResource",
-                                                       "AndroidAsset"};
-  if (kNoPaths.contains(type)) return ItemKind::no_path;
+  if (words::msbuild::plain_items().contains(type)) return ItemKind::no_path;
   if (type == "Folder") return ItemKind::folder;
-  return kCompiled.contains(type) ? ItemKind::compiled : ItemKind::file;
+  return words::msbuild::compiled_items().contains(type) ? ItemKind::compiled : ItemKind::file;
 }
 
 }  // namespace yc::msbuild

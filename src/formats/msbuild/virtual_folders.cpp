@@ -187,9 +187,10 @@ void read_filters(const TreeReader& tree, const RelPath& path, std::uint8_t form
   }
 }
 
-std::vector<Proposal> mirror_filters(const TreeReader& tree, const MoveSet& moves) {
+std::vector<Proposal> mirror_filters(const ClaimedTree& before, const MoveSet& moves) {
+  const TreeReader& tree = before.tree;
   std::vector<Proposal> out;
-  for (const RelPath& path : tree.listing().beside_sources()) {
+  for (const RelPath& path : before.files) {
     const Entry* entry = tree.find(path);
     if (!path.str().ends_with(".filters") || entry->kind != EntryKind::file || entry->guarded ||
         entry->ignored)

@@ -4,6 +4,7 @@
 
 #include <vector>
 
+#include "formats/capabilities/companions.h"
 #include "formats/format.h"
 
 namespace yc::msbuild {
@@ -11,6 +12,6 @@ namespace yc::msbuild {
 void read_filters(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out);
 
 // Ways to have the filters of items that move follow them.
-std::vector<Proposal> mirror_filters(const TreeReader& tree, const MoveSet& moves);
+std::vector<Proposal> mirror_filters(const ClaimedTree& before, const MoveSet& moves);
 
 }  // namespace yc::msbuild

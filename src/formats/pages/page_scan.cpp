@@ -2,9 +2,9 @@
 
 #include <algorithm>
 #include <cctype>
-#include <set>
 
 #include "base/char_class.h"
+#include "words/pages.h"
 
 namespace yc::pages {
 
@@ -118,17 +118,12 @@ class Scanner {
   }
 
   void take(const std::string& tag, const Attribute& attribute, const std::vector<Attribute>& all) {
-    static const std::set<std::string_view> kUrls = {
-        "href", "src", "poster", "action", "formaction", "background", "xlink:href", "manifest", "longdesc"};
-    static const std::set<std::string_view> kLikely = {"data-src",        "data-href",   "data-url",
-                                                       "data-background", "data-poster", "data-image",
-                                                       "data-original",   "data-bg"};
     const std::string& name = attribute.name;
     if (tag == "base" && name == "href") {
       facts_.base = attribute.value;
-    } else if (kUrls.contains(name) || (name == "data" && tag == "object")) {
+    } else if (words::pages::url_attributes().contains(name) || (name == "data" && tag == "object")) {
       add(attribute.value, false);
-    } else if (kLikely.contains(name)) {
+    } else if (words::pages::likely_attributes().contains(name)) {
       add(attribute.value, true);
     } else if (name == "srcset" || name == "imagesrcset" || name == "data-srcset") {
       candidates(attribute.value);

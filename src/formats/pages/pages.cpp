@@ -1,7 +1,6 @@
 #include "formats/pages/pages.h"
 
 #include <algorithm>
-#include <set>
 
 #include "formats/capabilities/spellings.h"
 #include "formats/json/json_strings.h"
@@ -9,6 +8,7 @@
 #include "formats/site_paths.h"
 #include "formats/styles/style_scan.h"
 #include "formats/xml/xml_places.h"
+#include "words/pages.h"
 
 namespace yc {
 
@@ -18,10 +18,7 @@ using pages::PageFacts;
 using pages::PageUrl;
 
 bool is_page(const RelPath& path) {
-  static const std::set<std::string_view> kEndings = {
-      ".html", ".htm",  ".xhtml", ".svg",    ".vue",   ".svelte", ".astro", ".php",      ".ejs",    ".hbs",
-      ".njk",  ".twig", ".erb",   ".liquid", ".jinja", ".jinja2", ".j2",    ".mustache", ".cshtml", ".razor"};
-  return kEndings.contains(path.extension()) || path.name() == "browserconfig.xml";
+  return words::pages::page_endings().contains(path.extension()) || path.name() == "browserconfig.xml";
 }
 
 bool is_web_manifest(const RelPath& path) {
@@ -71,7 +68,6 @@ class Emitter {
   // Members of a web app manifest that are URLs.
   void manifest() {
     base_ = {path_.parent(), file_, Space::tree};
-    static const std::set<std::string_view> kUrls = {"src", "start_url", "url", "scope", "action"};
     std::vector<json::StringValue> values = json::string_values(bytes_);
     bool is_one = path_.extension() == ".webmanifest" ||
                   std::any_of(values.begin(), values.end(), [](const auto& value) {
@@ -79,7 +75,7 @@ class Emitter {
                   });
     if (!is_one) return;
     for (const json::StringValue& value : values) {
-      if (!value.path.empty() && kUrls.contains(value.path.back()) &&
+      if (!value.path.empty() && words::pages::manifest_urls().contains(value.path.back()) &&
           bytes_.substr(value.span.begin, value.span.size()) == value.text)
         add(value.span, false, kJson);
     }

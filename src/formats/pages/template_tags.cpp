@@ -1,7 +1,7 @@
 #include "formats/pages/template_tags.h"
+#include "words/pages.h"
 
 #include <cctype>
-#include <set>
 #include <string>
 
 namespace yc::pages {
@@ -25,7 +25,6 @@ bool quoted_text(std::string_view bytes, std::size_t at, std::size_t end, Span& 
 }  // namespace
 
 std::vector<TemplateName> template_names(std::string_view bytes) {
-  static const std::set<std::string_view> kTags = {"include", "extends", "import", "from", "embed", "use"};
   std::vector<TemplateName> out;
   for (auto [open, close] : {std::pair<std::string_view, std::string_view>{"{%", "%}"}, {"<%", "%>"}}) {
     bool calls = open == "<%";
@@ -39,7 +38,7 @@ std::vector<TemplateName> template_names(std::string_view bytes) {
       std::string_view name = bytes.substr(word, at - word);
       TemplateName found;
       found.from_own = calls;
-      bool is_name = calls ? name == "include" : kTags.contains(name);
+      bool is_name = calls ? name == "include" : words::pages::template_tags().contains(name);
       if (is_name && quoted_text(bytes, at, end, found.span)) out.push_back(found);
       at = end;
     }

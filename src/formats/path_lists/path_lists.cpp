@@ -1,8 +1,8 @@
 #include "formats/path_lists/path_lists.h"
 #include "formats/capabilities/spellings.h"
+#include "words/path_lists.h"
 
 #include <algorithm>
-#include <set>
 
 namespace yc {
 
@@ -25,11 +25,10 @@ const char* const kIgnoreList = ".gitignore";
 
 // Lists of a packager that name files of the tree (debhelper(7)).
 bool is_packaging_list(const RelPath& path) {
-  static const std::set<std::string_view> endings = {".install", ".docs", ".examples", ".manpages", ".info"};
-  static const std::set<std::string_view> names = {"install", "docs", "examples", "manpages", "info"};
   RelPath folder = path.parent();
   if (folder.is_root() || folder.name() != "debian") return false;
-  return endings.contains(path.extension()) || names.contains(path.name());
+  return words::path_lists::packaging_endings().contains(path.extension()) ||
+         words::path_lists::packaging_names().contains(path.name());
 }
 
 std::optional<Kind> kind_of(const RelPath& path) {

@@ -1,11 +1,11 @@
 #include "formats/pipelines/pipelines.h"
 
 #include <algorithm>
-#include <set>
 
 #include "formats/shell/command_line.h"
 #include "formats/values/values.h"
 #include "model/add_reference.h"
+#include "words/pipelines.h"
 
 namespace yc {
 
@@ -16,25 +16,7 @@ using values::Value;
 bool is_pipeline(const RelPath& path) {
   std::string_view name = path.name(), ending = path.extension();
   if (ending != ".yml" && ending != ".yaml") return false;
-  static const std::set<std::string_view> kNames = {".gitlab-ci.yml",
-                                                    "azure-pipelines.yml",
-                                                    "appveyor.yml",
-                                                    ".appveyor.yml",
-                                                    ".travis.yml",
-                                                    ".cirrus.yml",
-                                                    "bitbucket-pipelines.yml",
-                                                    "action.yml",
-                                                    "action.yaml",
-                                                    ".drone.yml",
-                                                    ".woodpecker.yml",
-                                                    ".pre-commit-config.yaml",
-                                                    ".readthedocs.yaml",
-                                                    ".readthedocs.yml",
-                                                    "codecov.yml",
-                                                    ".codecov.yml",
-                                                    "netlify.yml",
-                                                    "cloudbuild.yaml"};
-  if (kNames.contains(name) || name.ends_with(".gitlab-ci.yml")) return true;
+  if (words::pipelines::file_names().contains(name) || name.ends_with(".gitlab-ci.yml")) return true;
   for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
     std::string_view folder = up.name();
     bool hosts = folder == ".github" || folder == ".gitlab" || folder == ".circleci" ||
@@ -54,18 +36,11 @@ std::string key_of(const Value& value) {
 }
 
 bool is_command(const std::string& key) {
-  static const std::set<std::string> kKeys = {
-      "run",     "script",     "before_script", "after_script", "install",       "before_install", "bash",
-      "command", "commands",   "build_script",  "test_script",  "before_build",  "after_build",    "sh",
-      "cmd",     "powershell", "pwsh",          "entry",        "deploy_script", "before_deploy"};
-  return kKeys.contains(key);
+  return words::pipelines::command_keys().contains(key);
 }
 
 bool is_pattern_list(const std::string& key) {
-  static const std::set<std::string> kKeys = {
-      "paths",   "paths-ignore", "changes", "paths_ignore",         "exclude_paths",
-      "include", "exclude",      "files",   "any-glob-to-any-file", "ignore"};
-  return kKeys.contains(key);
+  return words::pipelines::pattern_keys().contains(key);
 }
 
 bool is_folder_key(const std::string& key) {

@@ -110,9 +110,10 @@ std::vector<Proposal> change_group(const RewriteRequest& need) {
   return {way};
 }
 
-std::vector<Proposal> follow_shown_names(const TreeReader& tree, const MoveSet& moves) {
+std::vector<Proposal> follow_shown_names(const ClaimedTree& before, const MoveSet& moves) {
+  const TreeReader& tree = before.tree;
   std::vector<Proposal> out;
-  for (const RelPath& project : tree.listing().beside_sources()) {
+  for (const RelPath& project : before.files) {
     const Entry* entry = tree.find(project);
     if (project.name() != "project.pbxproj" || entry->kind != EntryKind::file || entry->guarded ||
         entry->ignored)

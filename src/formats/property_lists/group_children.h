@@ -1,6 +1,7 @@
 // Moving a file of a project from one group to another, where a group stands for its new folder.
 #pragma once
 
+#include "formats/capabilities/companions.h"
 #include "formats/format.h"
 
 namespace yc::plist {
@@ -9,6 +10,6 @@ namespace yc::plist {
 // new folder, if the groups are folders; none if there is no such group.
 std::vector<Proposal> change_group(const RewriteRequest& need);
 // Ways to have names follow that a file is shown by, where they repeat the name of the file.
-std::vector<Proposal> follow_shown_names(const TreeReader& tree, const MoveSet& moves);
+std::vector<Proposal> follow_shown_names(const ClaimedTree& before, const MoveSet& moves);
 
 }  // namespace yc::plist

@@ -1,41 +1,19 @@
 #include "formats/property_lists/project_settings.h"
+#include "words/property_lists.h"
 
-#include <set>
 #include <string>
 
 namespace yc::plist {
 
 SettingKind setting_kind(std::string_view name) {
   name = name.substr(0, name.find('['));  // "HEADER_SEARCH_PATHS[sdk=…]"
-  static const std::set<std::string_view> kHeaders = {"HEADER_SEARCH_PATHS", "USER_HEADER_SEARCH_PATHS",
-                                                      "SYSTEM_HEADER_SEARCH_PATHS"};
-  static const std::set<std::string_view> kRoots = {"LIBRARY_SEARCH_PATHS", "FRAMEWORK_SEARCH_PATHS",
-                                                    "SWIFT_INCLUDE_PATHS", "REZ_SEARCH_PATHS"};
-  static const std::set<std::string_view> kPaths = {"INFOPLIST_FILE",          "GCC_PREFIX_HEADER",
-                                                    "CODE_SIGN_ENTITLEMENTS",  "SWIFT_OBJC_BRIDGING_HEADER",
-                                                    "MODULEMAP_FILE",          "EXPORTED_SYMBOLS_FILE",
-                                                    "UNEXPORTED_SYMBOLS_FILE", "ORDER_FILE",
-                                                    "DEVELOPMENT_ASSET_PATHS", "INFOPLIST_PREFIX_HEADER",
-                                                    "MODULEMAP_PRIVATE_FILE",  "DEFINES_FILE"};
-  static const std::set<std::string_view> kNames = {"PRODUCT_NAME",
-                                                    "PRODUCT_BUNDLE_IDENTIFIER",
-                                                    "OTHER_CFLAGS",
-                                                    "OTHER_LDFLAGS",
-                                                    "GCC_PREPROCESSOR_DEFINITIONS",
-                                                    "SDKROOT",
-                                                    "ARCHS",
-                                                    "INSTALL_PATH",
-                                                    "SYMROOT",
-                                                    "OBJROOT",
-                                                    "DSTROOT"};
-  if (kHeaders.contains(name)) return SettingKind::header_roots;
-  if (kRoots.contains(name)) return SettingKind::roots;
-  if (kPaths.contains(name)) return SettingKind::path;
-  return kNames.contains(name) ? SettingKind::no_path : SettingKind::other;
+  if (words::property_lists::header_settings().contains(name)) return SettingKind::header_roots;
+  if (words::property_lists::root_settings().contains(name)) return SettingKind::roots;
+  if (words::property_lists::path_settings().contains(name)) return SettingKind::path;
+  return words::property_lists::plain_settings().contains(name) ? SettingKind::no_path : SettingKind::other;
 }
 
 TracedText with_variables(const TracedText& text, FileIndex script, const RelPath& folder) {
-  static const std::set<std::string_view> kFolder = {"SRCROOT", "PROJECT_DIR", "SOURCE_ROOT", "PROJECT_ROOT"};
   std::string all = text.text();
   Cutter cutter(text);
   TracedText out;
@@ -63,9 +41,10 @@ TracedText with_variables(const TracedText& text, FileIndex script, const RelPat
     std::size_t next = end + (open == '(' || open == '{' ? 1 : 0);
     if (from < at) out.append(cutter.part(from, at - from));
     TracedText expression = cutter.part(at, next - at);
-    TracedText value = kFolder.contains(name) ? TracedText::folder(Piece::Nature::tree_folder, script,
-                                                                   marked(Space::tree, folder))
-                                              : TracedText::hole();
+    TracedText value =
+        words::property_lists::folder_variables().contains(name)
+            ? TracedText::folder(Piece::Nature::tree_folder, script, marked(Space::tree, folder))
+            : TracedText::hole();
     Passage origin = expression.first_origin();
     if (origin.file != kNoFile) {
       origin.span.end = expression.pieces().back().span.end;

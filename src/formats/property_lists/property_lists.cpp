@@ -61,7 +61,7 @@ class PropertyListsFormat : public Format,
   std::vector<Consequence> consequences(const TreeView& before, const TreeView&,
                                         const MoveSet& moves) const override {
     std::vector<Consequence> out;
-    for (const RelPath& path : before.tree.listing().beside_sources()) {
+    for (const RelPath& path : before.files) {
       std::string_view bundle = path.name() == "project.pbxproj"            ? ".xcodeproj"
                                 : path.name() == "contents.xcworkspacedata" ? ".xcworkspace"
                                                                             : "";
@@ -74,7 +74,8 @@ class PropertyListsFormat : public Format,
                      path.str(),
                      "is opened as a part of " + path.parent().str() + ", whose name must end in " +
                          std::string(bundle),
-                     "move the whole of " + path.parent().str() + ", to a name that ends so"});
+                     "move the whole of " + path.parent().str() + ", to a name that ends so",
+                     Consequence::Bearing::tells_why});
     }
     return out;
   }
@@ -96,8 +97,8 @@ class PropertyListsFormat : public Format,
     return plist::change_group(need);
   }
 
-  std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
-    return plist::follow_shown_names(tree, moves);
+  std::vector<Proposal> follow_names(const ClaimedTree& before, const MoveSet& moves) const override {
+    return plist::follow_shown_names(before, moves);
   }
 
   // A new word in each list of header folders that the unit has.

@@ -6,6 +6,7 @@
 #include <unordered_map>
 
 #include "formats/python/python_references.h"
+#include "words/python.h"
 
 namespace yc::python {
 
@@ -120,9 +121,7 @@ class Interpreter {
 
   void ask(const RelPath& module, const Import& statement, const RelPath& asked, const std::string& name) {
     auto state = states_.find(asked);
-    static const std::set<std::string> from_the_start = {"__doc__",  "__file__",    "__loader__", "__name__",
-                                                         "__path__", "__package__", "__spec__"};
-    if (from_the_start.contains(name)) return;
+    if (words::python::first_names().contains(name)) return;
     if (asked == module || state == states_.end() || state->second != State::running) return;
     auto own = facts(asked);
     if (!own) return;

@@ -1,7 +1,7 @@
 #include "formats/python/names_in_strings.h"
+#include "words/python.h"
 
 #include <algorithm>
-#include <set>
 
 namespace yc::python {
 
@@ -9,13 +9,7 @@ namespace {
 
 // Calls whose first string is the name of a module.
 bool takes_module(std::string_view call) {
-  static const std::set<std::string_view> kKnown = {
-      "import_module",     "__import__",      "patch",           "run_module", "find_spec",
-      "importorskip",      "find_loader",     "load_module",     "get_data",   "files",
-      "resource_string",   "import_string",   "import_name",     "open_text",  "open_binary",
-      "resource_filename", "read_text",       "read_binary",     "get_loader", "path",
-      "resource_dir",      "resource_stream", "resource_listdir"};
-  return kKnown.contains(call);
+  return words::python::module_takers().contains(call);
 }
 
 constexpr std::size_t kLongestCode = 100'000;  // bytes of a string that may hold a program
@@ -163,10 +157,7 @@ void NamesInStrings::string(std::size_t index) {
   };
   bool called = word(1) == "(" && takes_module(word(2));
   // k.startswith("gauges.") asks what a text is, and names no module.
-  static const std::set<std::string_view> asks = {"startswith", "endswith",   "removeprefix", "partition",
-                                                  "split",      "rpartition", "replace",      "count",
-                                                  "find",       "index",      "removesuffix", "rfind"};
-  bool asked = word(1) == "(" && asks.contains(word(2));
+  bool asked = word(1) == "(" && words::python::text_questions().contains(word(2));
   if (open && dots == 0 && !asked) {
     auto package = source().resolver.absolute(source().path, dotted);
     if (package && package->is_package) to_.unseen(folder_of(*package), shape.body);

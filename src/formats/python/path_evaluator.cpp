@@ -1,9 +1,9 @@
 #include "formats/python/path_evaluator.h"
 
 #include <algorithm>
-#include <set>
 
 #include "formats/python/path_expressions.h"
+#include "words/python.h"
 
 namespace yc::python {
 
@@ -286,9 +286,6 @@ Value PathExpressions::call(Value callee) {
   std::vector<Value> values = arguments(firsts);
   --depth_;
   std::string method = last_part(callee.name);
-  static const std::set<std::string> kSame = {
-      "abspath", "realpath", "normpath",  "resolve",    "absolute", "fspath",        "str",     "as_posix",
-      "Path",    "PurePath", "PosixPath", "expanduser", "fsencode", "PurePosixPath", "normcase"};
   if (callee.known) {
     if (method == "joinpath") {
       values.insert(values.begin(), callee);
@@ -299,7 +296,7 @@ Value PathExpressions::call(Value callee) {
       callee.name.clear();
       return callee;
     }
-    if (kSame.contains(method)) {
+    if (words::python::same_path_calls().contains(method)) {
       callee.name.clear();
       return callee;
     }
@@ -311,7 +308,7 @@ Value PathExpressions::call(Value callee) {
     return values.empty() ? Value() : join(values);
   } else if (method == "dirname" && values.size() == 1 && values[0].known) {
     return parent_of(std::move(values[0]));
-  } else if (kSame.contains(method) && values.size() == 1 && values[0].known) {
+  } else if (words::python::same_path_calls().contains(method) && values.size() == 1 && values[0].known) {
     values[0].is_path = true;
     return std::move(values[0]);
   } else if (Value made = given_back(callee.name, values); made.known) {

@@ -7,6 +7,7 @@
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/spellings.h"
+#include "formats/capabilities/words.h"
 #include "formats/python/collected_tests.h"
 #include "formats/python/import_order.h"
 #include "formats/python/new_packages.h"
@@ -48,7 +49,8 @@ class PythonFormat : public Format,
                      public Spellings,
                      public NeededChanges,
                      public Consequences,
-                     public Constants {
+                     public Constants,
+                     public ShortNames {
  public:
   std::string_view name() const override { return "python"; }
   ScopeSet gives() const override { return Scope::module_roots | Scope::programs; }
@@ -156,6 +158,11 @@ class PythonFormat : public Format,
   static std::string last_part(const std::string& dotted) {
     std::size_t dot = dotted.rfind('.');
     return dot == std::string::npos ? dotted : dotted.substr(dot + 1);
+  }
+
+  void add_short_names(const RelPath& path, std::unordered_set<std::string>& out) const override {
+    RelPath folder = path.parent();
+    if (path.name().starts_with("__init__.") && !folder.is_root()) out.emplace(folder.name());
   }
 
   std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {

@@ -1,9 +1,9 @@
 #include "formats/python_settings/named_modules.h"
 
 #include <cctype>
-#include <set>
 
 #include "formats/values/values.h"
+#include "words/python_settings.h"
 
 namespace yc::python_settings {
 
@@ -11,14 +11,11 @@ namespace {
 
 constexpr std::uint64_t kLargest = 1'000'000;
 
-// Files whose text may hold commands.
 bool may_hold_commands(const RelPath& path) {
-  static const std::set<std::string_view> kEndings = {".sh",  ".mk",   ".yml",       ".yaml",    ".toml",
-                                                      ".ini", ".cfg",  ".json",      ".service", ".bat",
-                                                      ".am",  ".just", ".dockerfile"};
   std::string_view name = path.name();
-  return kEndings.contains(path.extension()) || name == "Makefile" || name == "makefile" ||
-         name == "GNUmakefile" || name.starts_with("Dockerfile") || name == "Procfile" || name == "justfile";
+  return words::python_settings::command_endings().contains(path.extension()) || name == "Makefile" ||
+         name == "makefile" || name == "GNUmakefile" || name.starts_with("Dockerfile") ||
+         name == "Procfile" || name == "justfile";
 }
 
 class Emitter {
@@ -27,8 +24,8 @@ class Emitter {
           GraphBuilder& out)
       : tree_(tree), resolver_(resolver), self_(format), out_(out) {}
 
-  void run() {
-    for (const RelPath& path : tree_.files()) {
+  void run(const std::vector<RelPath>& files) {
+    for (const RelPath& path : files) {
       bool commands = may_hold_commands(path), document = path.extension() == ".rst";
       const Entry* entry = commands || document ? tree_.find(path) : nullptr;
       if (!entry || entry->kind != EntryKind::file || entry->ignored || entry->guarded ||
@@ -110,9 +107,13 @@ class Emitter {
 
 }  // namespace
 
-void emit_named_modules(const TreeReader& tree, const python::PythonResolver& resolver, std::uint8_t format,
-                        GraphBuilder& out) {
-  Emitter(tree, resolver, format, out).run();
+bool may_name_modules(const RelPath& path) {
+  return may_hold_commands(path) || path.extension() == ".rst";
+}
+
+void emit_named_modules(const TreeReader& tree, const std::vector<RelPath>& files,
+                        const python::PythonResolver& resolver, std::uint8_t format, GraphBuilder& out) {
+  Emitter(tree, resolver, format, out).run(files);
 }
 
 }  // namespace yc::python_settings

@@ -6,7 +6,11 @@
 
 namespace yc::python_settings {
 
-void emit_named_modules(const TreeReader& tree, const python::PythonResolver& resolver, std::uint8_t format,
-                        GraphBuilder& out);
+// Files whose text may hold commands or such documents.
+bool may_name_modules(const RelPath& path);
+
+// What those of `files` name; the others are passed over.
+void emit_named_modules(const TreeReader& tree, const std::vector<RelPath>& files,
+                        const python::PythonResolver& resolver, std::uint8_t format, GraphBuilder& out);
 
 }  // namespace yc::python_settings

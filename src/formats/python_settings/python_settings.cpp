@@ -13,6 +13,7 @@
 #include "formats/python_settings/named_modules.h"
 #include "formats/python_settings/settings_words.h"
 #include "formats/values/values.h"
+#include "words/python_settings.h"
 
 namespace yc {
 
@@ -173,14 +174,11 @@ class Settings {
   // Relative to the settings' folder, or to that of the package that the key names.
   void path(const python::PythonResolver& resolver, const Value& value, const Word& word,
             const std::vector<std::string>& keys) {
-    static const std::set<std::string_view> kKnown = {
-        "readme",  "file",       "testpaths", "license_files", "files",   "scripts",      "path",
-        "include", "data_files", "packages",  "package_dir",   "license", "version_file", "write_to"};
     std::string text = word.text;
     bool looks = text.find('/') != std::string::npos || text.find('.') != std::string::npos ||
-                 kKnown.contains(last_of(keys));
+                 words::python_settings::path_keys().contains(last_of(keys));
     if (!looks || text.find("://") != std::string::npos || text.find('{') != std::string::npos) return;
-    bool known = kKnown.contains(last_of(keys));
+    bool known = words::python_settings::path_keys().contains(last_of(keys));
     if (has(keys, "package_data") || has(keys, "exclude_package_data")) {
       std::string name = word.has_key ? word.key : value.path.empty() ? "" : value.path.back();
       if (name.find_first_not_of("0123456789") == std::string::npos && value.path.size() > 1)
@@ -305,9 +303,10 @@ class Settings {
   std::vector<DataPattern> data_patterns_;
 };
 
-std::vector<Settings> settings_of(const TreeReader& tree, std::uint8_t self, GraphBuilder& out) {
+std::vector<Settings> settings_of(const TreeReader& tree, const std::vector<RelPath>& files,
+                                  std::uint8_t self, GraphBuilder& out) {
   std::vector<Settings> all;
-  for (const RelPath& path : tree.files()) {
+  for (const RelPath& path : files) {
     if (!is_settings(path)) continue;
     const Entry* entry = tree.find(path);
     auto bytes = tree.read(path);
@@ -317,9 +316,10 @@ std::vector<Settings> settings_of(const TreeReader& tree, std::uint8_t self, Gra
   return all;
 }
 
-std::vector<DataPattern> data_patterns_of(const TreeReader& tree) {
+std::vector<DataPattern> data_patterns_of(const TreeView& view) {
+  const TreeReader& tree = view.tree;
   GraphBuilder builder;
-  std::vector<Settings> all = settings_of(tree, 0, builder);
+  std::vector<Settings> all = settings_of(tree, view.files, 0, builder);
   for (Settings& settings : all) settings.roots();
   python::PythonResolver resolver(tree, builder.graph());
   std::vector<DataPattern> out;
@@ -342,13 +342,15 @@ class PythonSettingsFormat : public Format,
     return is_settings(path) || path.name() == "conftest.py";
   }
 
-  bool claims(const RelPath& path) const override { return is_settings(path); }
+  bool claims(const RelPath& path) const override {
+    return is_settings(path) || python_settings::may_name_modules(path);
+  }
 
   void read(const Reading& in) const override {
     const TreeReader& tree = in.tree;
     std::uint8_t self = in.self;
     GraphBuilder& out = in.out;
-    std::vector<Settings> all = settings_of(tree, self, out);
+    std::vector<Settings> all = settings_of(tree, in.files, self, out);
     for (Settings& settings : all) settings.roots();
     const std::vector<RelPath>& files = tree.files();
     bool any = std::any_of(files.begin(), files.end(),
@@ -358,16 +360,17 @@ class PythonSettingsFormat : public Format,
     const Scopes scopes = in.scopes_by_now();
     python::PythonResolver resolver(tree, scopes);
     for (Settings& settings : all) settings.references(resolver);
-    python_settings::emit_named_modules(tree, resolver, self, out);
+    python_settings::emit_named_modules(tree, in.files, resolver, self, out);
   }
 
-  std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+  std::vector<Proposal> follow_names(const ClaimedTree& before, const MoveSet& moves) const override {
+    const TreeReader& tree = before.tree;
     std::vector<RelPath> folders;
     for (const auto& [path, bytes] : python::needed_packages(tree, moves)) folders.push_back(path.parent());
     std::vector<Proposal> out;
     if (folders.empty()) return out;
     GraphBuilder builder;
-    std::vector<Settings> all = settings_of(tree, 0, builder);
+    std::vector<Settings> all = settings_of(tree, before.files, 0, builder);
     for (Settings& settings : all) settings.roots();
     python::PythonResolver resolver(tree, builder.graph());
     for (const Settings& settings : all) {
@@ -382,10 +385,10 @@ class PythonSettingsFormat : public Format,
     bool any_data = std::any_of(moves.files().begin(), moves.files().end(), [](const Move& move) {
       return move.from.extension() != ".py" && move.from.extension() != ".pyi";
     });
-    std::vector<DataPattern> then = any_data ? data_patterns_of(before.tree) : std::vector<DataPattern>();
+    std::vector<DataPattern> then = any_data ? data_patterns_of(before) : std::vector<DataPattern>();
     std::vector<Consequence> out;
     if (then.empty()) return out;
-    std::vector<DataPattern> now = data_patterns_of(planned.tree);
+    std::vector<DataPattern> now = data_patterns_of(planned);
     for (const Move& move : moves.files()) {
       auto taker = std::find_if(then.begin(), then.end(),
                                 [&](const DataPattern& pattern) { return pattern.takes(move.from); });

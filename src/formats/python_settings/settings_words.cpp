@@ -2,9 +2,9 @@
 
 #include <algorithm>
 #include <cctype>
-#include <set>
 
 #include "formats/python_settings/setup_call.h"
+#include "words/python_settings.h"
 
 namespace yc::python_settings {
 
@@ -19,11 +19,7 @@ bool is_index(const std::string& key) {
 }  // namespace
 
 bool is_settings(const RelPath& path) {
-  static const std::set<std::string_view> kKnown = {
-      "pyproject.toml", "setup.cfg",  "setup.py",   "tox.ini",     "pytest.ini",         ".pytest.ini",
-      "mypy.ini",       ".mypy.ini",  ".flake8",    ".coveragerc", "pyrightconfig.json", "MANIFEST.in",
-      "ruff.toml",      ".ruff.toml", ".isort.cfg", ".pylintrc",   "pylintrc",           "noxfile.toml"};
-  return kKnown.contains(path.name());
+  return words::python_settings::file_names().contains(path.name());
 }
 
 std::vector<Value> values_of(const RelPath& path, std::string_view bytes) {
@@ -73,12 +69,9 @@ bool is_root_key(const std::vector<std::string>& keys, const Word& word) {
 }
 
 bool is_dotted_key(const std::vector<std::string>& keys) {
-  static const std::set<std::string_view> kKnown = {"packages",     "py_modules",      "attr",
-                                                    "module",       "scripts",         "gui_scripts",
-                                                    "entry_points", "console_scripts", "known_first_party",
-                                                    "ext_modules",  "plugins",         "modules",
-                                                    "source_pkgs",  "packages_find"};
-  return std::any_of(keys.begin(), keys.end(), [&](const std::string& key) { return kKnown.contains(key); });
+  return std::any_of(keys.begin(), keys.end(), [&](const std::string& key) {
+    return words::python_settings::dotted_keys().contains(key);
+  });
 }
 
 std::vector<Word> words_of(const Value& value, const std::vector<std::string>& keys, bool in_program) {

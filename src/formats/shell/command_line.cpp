@@ -1,4 +1,5 @@
 #include "formats/shell/command_line.h"
+#include "words/shell.h"
 
 #include <algorithm>
 #include <map>
@@ -337,9 +338,6 @@ class Lexer {
   }
 
   void strip_keywords(Command& command) {
-    static const std::set<std::string> keywords = {"if",   "then",  "else",  "elif", "fi",  "do",
-                                                   "done", "while", "until", "{",    "}",   "!",
-                                                   "exec", "time",  "eval",  "esac", "case"};
     while (!command.words.empty()) {
       std::string first = command.words.front().text.text();
       if (first == "for" && command.words.size() > 2) {
@@ -351,7 +349,7 @@ class Lexer {
                                                            : command.words.end());
         return;
       }
-      if (!keywords.contains(first)) return;
+      if (!words::shell::keywords().contains(first)) return;
       command.words.erase(command.words.begin());
     }
   }

@@ -1,7 +1,7 @@
 #include "formats/shell/copy_commands.h"
+#include "words/shell.h"
 
 #include <algorithm>
-#include <set>
 
 namespace yc::shell {
 
@@ -29,9 +29,8 @@ std::optional<Operands> of_cmake(const std::vector<Word>& words) {
 }
 
 std::optional<Operands> of_program(const Command& command) {
-  static const std::set<std::string> kCopy = {"cp", "install", "ln", "rsync", "xcopy", "robocopy"};
   const std::vector<Word>& words = command.words;
-  if (words.empty() || !kCopy.contains(command.name())) return std::nullopt;
+  if (words.empty() || !words::shell::copy_programs().contains(command.name())) return std::nullopt;
   Operands out;
   for (auto word = words.begin() + 1; word != words.end(); ++word) {
     std::string text = word->text.text();

@@ -1,13 +1,12 @@
 // Commands that print which files there are.
-#include <set>
 
 #include "formats/shell/command_line.h"
+#include "words/shell.h"
 
 namespace yc::shell {
 
 bool lists_files(const Command& command) {
-  static const std::set<std::string> names = {"find", "ls", "echo", "printf", "dir", "tree", "fd"};
-  return names.contains(command.name());
+  return words::shell::listing_programs().contains(command.name());
 }
 
 std::optional<std::vector<TracedText>> listed_files(const Command& command, const TreeReader& tree,

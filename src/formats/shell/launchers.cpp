@@ -1,4 +1,5 @@
 #include "formats/shell/launchers.h"
+#include "words/shell.h"
 
 #include <algorithm>
 #include <string_view>
@@ -13,29 +14,21 @@ bool is_option(const std::string& text) {
 
 // Runs packages or scripts: its first word that is no option is a verb or the name itself.
 bool is_package_runner(std::string_view name) {
-  static const std::set<std::string_view> names = {"npx",  "bunx", "pnpx",     "npm", "yarn",
-                                                   "pnpm", "bun",  "corepack", "deno"};
-  return names.contains(name);
+  return words::shell::package_runners().contains(name);
 }
 
 bool is_verb(std::string_view word) {
-  static const std::set<std::string_view> verbs = {"run", "run-script", "exec",      "x",
-                                                   "dlx", "task",       "workspace", "--"};
-  return verbs.contains(word);
+  return words::shell::runner_verbs().contains(word);
 }
 
 // Sets the environment, then runs what follows.
 bool is_wrapper(std::string_view name) {
-  static const std::set<std::string_view> names = {
-      "cross-env", "cross-env-shell", "env", "dotenv", "env-cmd", "time", "nice", "nohup", "c8", "nyc"};
-  return names.contains(name);
+  return words::shell::wrappers().contains(name);
 }
 
 // Runs each of its words as a command line, or as the name of a script.
 bool is_line_runner(std::string_view name) {
-  static const std::set<std::string_view> names = {"concurrently", "conc",        "run-p",
-                                                   "run-s",        "npm-run-all", "npm-run-all2"};
-  return names.contains(name);
+  return words::shell::line_runners().contains(name);
 }
 
 }  // namespace

@@ -1,24 +1,20 @@
 // Which words of a command name paths, and what for.
 #include <algorithm>
-#include <set>
 
 #include "formats/shell/command_line.h"
+#include "words/shell.h"
 
 namespace yc::shell {
 
 bool is_source_name(std::string_view name) {
-  static const std::set<std::string_view> endings = {".c",  ".cc", ".cpp", ".cxx", ".C",   ".c++",  ".m",
-                                                     ".mm", ".S",  ".s",   ".cu",  ".asm", ".nasm", ".sx"};
   std::size_t dot = name.rfind('.');
-  return dot != std::string_view::npos && endings.contains(name.substr(dot));
+  return dot != std::string_view::npos && words::shell::source_endings().contains(name.substr(dot));
 }
 
 namespace {
 
 bool is_compiler(std::string_view name) {
-  static const std::set<std::string_view> names = {"cc",  "gcc", "g++",  "c++", "clang", "clang++", "tcc",
-                                                   "icc", "cl",  "nvcc", "as",  "nasm",  "yasm"};
-  if (names.contains(name)) return true;
+  if (words::shell::compilers().contains(name)) return true;
   for (std::string_view tail : {"-gcc", "-g++", "-cc", "-clang", "-c++", "-as"}) {
     if (name.size() > tail.size() && name.substr(name.size() - tail.size()) == tail) return true;
   }
@@ -27,19 +23,12 @@ bool is_compiler(std::string_view name) {
 
 // Commands whose arguments are text, not paths.
 bool takes_text(std::string_view name) {
-  static const std::set<std::string_view> names = {"echo",   "printf", "exit",   "true", "false", ":",
-                                                   "export", "unset",  "set",    "kill", "sleep", "type",
-                                                   "which",  "alias",  "return", "shift"};
-  return names.contains(name);
+  return words::shell::text_programs().contains(name);
 }
 
 // Commands that are given folders by their bare names.
 bool takes_folders(std::string_view name) {
-  static const std::set<std::string_view> names = {
-      "cd",   "pushd", "ls",    "cp", "mv",    "rm",      "mkdir",   "rmdir",  "install",
-      "find", "tar",   "rsync", "ln", "chmod", "chown",   "zip",     "git",    "du",
-      "grep", "egrep", "test",  "[",  "diff",  "doxygen", "python3", "python", "tree"};
-  return names.contains(name);
+  return words::shell::folder_programs().contains(name);
 }
 
 bool is_shell(std::string_view name) {
@@ -289,9 +278,7 @@ class Picker {
 
   // Whether a folder among the arguments is not looked into.
   bool takes_only_files() const {
-    static const std::set<std::string_view> kKnown = {"cp",   "mv",   "install", "cat",  "ln",  "sed", "awk",
-                                                      "head", "tail", "wc",      "sort", "cmp", "diff"};
-    if (!kKnown.contains(name_)) return false;
+    if (!words::shell::file_programs().contains(name_)) return false;
     return std::none_of(command_.words.begin(), command_.words.end(), [](const Word& word) {
       std::string text = word.text.text();
       bool options = text.size() > 1 && text[0] == '-' && text[1] != '-';

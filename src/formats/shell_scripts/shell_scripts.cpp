@@ -2,11 +2,11 @@
 #include "formats/literal_paths.h"
 
 #include <algorithm>
-#include <set>
 
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
 #include "formats/shell/script_references.h"
+#include "words/shell_scripts.h"
 
 namespace yc {
 
@@ -16,11 +16,7 @@ constexpr std::size_t kLargest = 300'000;  // bytes; a script beyond that was wr
 
 // Helpers that other tools put into a project, all alike.
 bool is_helper(std::string_view name) {
-  static const std::set<std::string_view> names = {
-      "install-sh", "config.guess", "config.sub",  "missing",       "depcomp",
-      "compile",    "ltmain.sh",    "test-driver", "ylwrap",        "mkinstalldirs",
-      "ar-lib",     "config.rpath", "libtool",     "config.status", "mdate-sh"};
-  return names.contains(name);
+  return words::shell_scripts::helpers().contains(name);
 }
 
 bool begins_like_one(std::string_view bytes) {

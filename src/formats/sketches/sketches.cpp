@@ -1,18 +1,16 @@
 #include "formats/sketches/sketches.h"
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/spellings.h"
+#include "words/sketches.h"
 
 #include <algorithm>
-#include <set>
 
 namespace yc {
 
 namespace {
 
 bool is_compiled(const RelPath& path) {
-  static const std::set<std::string_view> kEndings = {".ino", ".pde", ".c", ".cpp",
-                                                      ".cc",  ".S",   ".h", ".hpp"};
-  return kEndings.contains(path.extension());
+  return words::sketches::compiled_endings().contains(path.extension());
 }
 
 // The main file of the sketch that a folder is.
@@ -25,19 +23,23 @@ std::optional<RelPath> main_of(const TreeReader& tree, const RelPath& folder) {
   return std::nullopt;
 }
 
+constexpr std::string_view kLibrary = "library.properties";
+
+bool is_sketch(const RelPath& path) {
+  return path.extension() == ".ino" || path.extension() == ".pde";
+}
+
 class SketchesFormat : public Format, public Spellings, public Consequences {
  public:
   std::string_view name() const override { return "sketches"; }
   ScopeSet gives() const override { return Scope::search_roots; }
   std::string_view unit_kind() const override { return "sketch"; }
 
-  bool claims(const RelPath& path) const override {
-    return path.extension() == ".ino" || path.extension() == ".pde";
-  }
+  bool claims(const RelPath& path) const override { return is_sketch(path) || path.name() == kLibrary; }
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes&) {
-      if (main_of(in.tree, path.parent()) != path) return false;
+      if (!is_sketch(path) || main_of(in.tree, path.parent()) != path) return false;
       read_sketch(in.tree, path, in.self, in.out);
       return true;
     });
@@ -67,8 +69,8 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
   std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
                                         const MoveSet& moves) const override {
     std::vector<Consequence> out;
-    for (const RelPath& path : before.tree.files()) {
-      bool sketch = path.extension() == ".ino" || path.extension() == ".pde";
+    for (const RelPath& path : before.files) {
+      bool sketch = is_sketch(path);
       RelPath now = moves.map_file(path), folder = now.parent();
       if (now == path) continue;
       if (sketch && main_of(before.tree, path.parent()) == path && main_of(planned.tree, folder) != now) {
@@ -81,17 +83,19 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
                        path.str(),
                        "is the main file of a sketch and must bear the name of its folder",
                        wanted.empty() ? "move it into a folder of that name"
-                                      : "move it to " + wanted + ", with a line of its own in a sheet"});
+                                      : "move it to " + wanted + ", with a line of its own in a sheet",
+                       Consequence::Bearing::tells_why});
       }
       RelPath sources = path.parent() / "src";
-      if (path.name() == "library.properties" && before.tree.is_folder(sources) &&
+      if (path.name() == kLibrary && before.tree.is_folder(sources) &&
           moves.map_folder(sources) != folder / "src")
         out.push_back({"name-bound",
                        now,
                        {},
                        path.str(),
                        "makes the folder around it a library, whose sources are in its src",
-                       "move " + sources.str() + " along"});
+                       "move " + sources.str() + " along",
+                       Consequence::Bearing::tells_why});
     }
     return out;
   }

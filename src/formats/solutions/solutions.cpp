@@ -143,15 +143,15 @@ class SolutionsFormat : public Format, public Spellings, public FollowingNames {
     return edits.empty() ? std::vector<Proposal>() : std::vector<Proposal>{{std::move(edits), ""}};
   }
 
-  std::vector<Proposal> follow_names(const TreeReader& tree, const MoveSet& moves) const override {
+  std::vector<Proposal> follow_names(const ClaimedTree& before, const MoveSet& moves) const override {
     std::vector<Proposal> out;
-    for (const RelPath& path : tree.listing().beside_sources()) {
-      const Entry* entry = tree.find(path);
+    for (const RelPath& path : before.files) {
+      const Entry* entry = before.tree.find(path);
       bool is_xml = path.extension() == ".slnx";
       if ((path.extension() != ".sln" && !is_xml) || entry->kind != EntryKind::file || entry->guarded ||
           entry->ignored)
         continue;
-      auto bytes = tree.read(path);
+      auto bytes = before.tree.read(path);
       if (!bytes) continue;
       auto way = is_xml ? solutions::part_folders(path, **bytes, moves)
                         : solutions::mirror_folders(path, **bytes, solutions::read_solution(**bytes), moves);

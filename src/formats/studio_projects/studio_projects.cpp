@@ -218,10 +218,10 @@ class StudioProjectsFormat : public Format, public IgnoresCase, public ReadsWhol
   }
 
   // Paths that lead out of the tree go on leading there.
-  std::vector<Proposal> needed_edits(const TreeReader& tree, const MoveSet& moves) const override {
+  std::vector<Proposal> needed_edits(const ClaimedTree& before, const MoveSet& moves) const override {
     Proposal way;
     for (const Move& move : moves.files()) {
-      auto bytes = claims(move.from) ? tree.read(move.from) : Result<Bytes>(Error{});
+      auto bytes = claims(move.from) ? before.tree.read(move.from) : Result<Bytes>(Error{});
       if (!bytes) continue;
       for_each_line(**bytes, [&](std::string_view line, std::uint32_t begin) {
         for (Word word : words_of(line, begin)) {

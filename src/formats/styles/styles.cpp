@@ -4,6 +4,7 @@
 
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/spellings.h"
+#include "formats/capabilities/words.h"
 #include "formats/site_paths.h"
 #include "formats/styles/forwarding_styles.h"
 #include "formats/styles/style_references.h"
@@ -82,7 +83,7 @@ std::string only_prepended(const std::string& bytes) {
   return out;
 }
 
-class StylesFormat : public Format, public Spellings, public Forwarding {
+class StylesFormat : public Format, public Spellings, public Forwarding, public ShortNames {
  public:
   std::string_view name() const override { return "stylesheets"; }
   ScopeSet needs() const override { return kAllNames | Scope::outputs | Scope::products; }
@@ -90,6 +91,13 @@ class StylesFormat : public Format, public Spellings, public Forwarding {
 
   bool claims(const RelPath& path) const override {
     return dialect_of(path) || is_component(path) || is_settings(path);
+  }
+  // A partial is named without its line, an index by its folder.
+  void add_short_names(const RelPath& path, std::unordered_set<std::string>& out) const override {
+    std::string name(path.name());
+    RelPath folder = path.parent();
+    if (name.starts_with("_index.") && !folder.is_root()) out.emplace(folder.name());
+    if (name.starts_with("_")) out.insert(name.substr(1, name.find('.', 1) - 1));
   }
 
   void read(const Reading& in) const override {

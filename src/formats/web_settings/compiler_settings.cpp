@@ -5,8 +5,11 @@
 #include <set>
 
 #include "formats/capabilities/members.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
+#include "formats/web_settings/alias_tables.h"
 #include "formats/web_settings/folder_pattern.h"
+#include "formats/web_settings/output_shift.h"
 #include "formats/web_settings/settings_paths.h"
 
 namespace yc {
@@ -437,13 +440,26 @@ class Reader {
   std::vector<Bytes> kept_;
 };
 
-class CompilerSettingsFormat : public Format, public ListWords, public DefinesScope {
+class CompilerSettingsFormat : public Format,
+                               public ListWords,
+                               public DefinesScope,
+                               public Consequences,
+                               public AliasTables {
  public:
   std::string_view name() const override { return "compiler settings"; }
   ScopeSet gives() const override { return Scope::compiler_names | Scope::outputs; }
   bool defines_scope(const RelPath& path) const override { return is_settings(path); }
 
   bool claims(const RelPath& path) const override { return is_settings(path); }
+
+  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
+                                        const MoveSet& moves) const override {
+    return web_settings::shifted_outputs(before, planned, moves);
+  }
+  Written name_folder(const ClaimedTree& before, const std::string& name,
+                      const RelPath& folder) const override {
+    return {web_settings::name_in_compiler(before.tree, name, folder), {}};
+  }
 
   void read(const Reading& in) const override { in.count(Reader(in.tree, in.self, in.out).run(in.files)); }
 

@@ -12,9 +12,11 @@
 #include "formats/outputs.h"
 #include "formats/shell/command_line.h"
 #include "formats/shell/launchers.h"
+#include "formats/web_settings/alias_tables.h"
 #include "formats/web_settings/package_boundaries.h"
 #include "formats/web_settings/settings_paths.h"
 #include "formats/web_settings/style_calls.h"
+#include "words/web_settings.h"
 
 namespace yc {
 
@@ -34,12 +36,7 @@ struct Manifest {
 };
 
 bool is_entry_field(std::string_view key) {
-  static const std::set<std::string_view> kKnown = {
-      "source",   "module",        "main",        "types",    "typings",      "browser", "style",
-      "sass",     "unpkg",         "jsdelivr",    "esnext",   "es2015",       "bin",     "man",
-      "fesm2020", "fesm2015",      "jsnext:main", "umd:main", "react-native", "svelte",  "exports",
-      "imports",  "typesVersions", "icon",        "example",  "examples"};
-  return kKnown.contains(key);
+  return words::web_settings::entry_fields().contains(key);
 }
 
 class Reader {
@@ -413,6 +410,7 @@ class PackageManifestsFormat : public Format,
                                public ListWords,
                                public Spellings,
                                public Boundaries,
+                               public AliasTables,
                                public DefinesScope {
  public:
   std::string_view name() const override { return "package manifests"; }
@@ -425,6 +423,11 @@ class PackageManifestsFormat : public Format,
   }
 
   bool claims(const RelPath& path) const override { return path.name() == "package.json"; }
+
+  Written name_folder(const ClaimedTree& before, const std::string& name,
+                      const RelPath& folder) const override {
+    return {web_settings::name_in_manifest(before.tree, name, folder), {}};
+  }
 
   void read(const Reading& in) const override {
     Reader(in).run();
