@@ -20,6 +20,7 @@
 #include "formats/modules/modules.h"
 #include "formats/modules/program_settings.h"
 #include "formats/msbuild/msbuild.h"
+#include "formats/nmake/nmake.h"
 #include "formats/pages/pages.h"
 #include "formats/path_lists/path_lists.h"
 #include "formats/pipelines/pipelines.h"
@@ -53,6 +54,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(msbuild_format());  // after the solutions that list its projects
     list.push_back(resource_scripts_format());
     list.push_back(studio_projects_format());
+    list.push_back(nmake_format());
     list.push_back(property_lists_format());
     list.push_back(assemblies_format());
     list.push_back(sketches_format());
