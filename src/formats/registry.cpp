@@ -27,6 +27,7 @@
 #include "formats/property_lists/property_lists.h"
 #include "formats/python/python.h"
 #include "formats/python_settings/python_settings.h"
+#include "formats/qmake/qmake.h"
 #include "formats/resource_scripts/resource_scripts.h"
 #include "formats/resources/resources.h"
 #include "formats/shell_scripts/shell_scripts.h"
@@ -55,6 +56,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(resource_scripts_format());
     list.push_back(studio_projects_format());
     list.push_back(nmake_format());
+    list.push_back(qmake_format());
     list.push_back(property_lists_format());
     list.push_back(assemblies_format());
     list.push_back(sketches_format());

@@ -62,6 +62,15 @@ const std::vector<Snippet>& snippets() {
        "lib\\c.lib\r\nSOURCE=.\\src\\a.c\r\nSOURCE=\"$(InputPath)\"\r\nCmds=$(X)\\src\\a.c data\\x.txt\r\n"},
       {"p.dsw",
        "Microsoft Developer Studio Workspace File\r\nProject: \"p\"=.\\p.dsp - Package Owner=<4>\r\n"},
+      {"p.vc",
+       "S=.\\src\r\nO=.obj\r\n!IFDEF X\r\nS=src\r\n!ENDIF\r\n!INCLUDE \"x.inc\"\r\nOBJS=a$(O) \\\r\n "
+       "b.obj\r\n"
+       "all: $(OBJS)\r\n\tcl /Iinc /Fo$@ $**\r\na.obj: src\\a.c\r\n{$(S)\\}.c{out\\}.obj::\r\n\tcl $*.c $< "
+       "<<x\r\n<<\r\n"},
+      {"p.pro",
+       "SOURCES += src/a.c \\\n  # x\n  \"lib/c.c\" $$files(src/*.c)\nwin32:x { INCLUDEPATH = $$PWD/inc "
+       "$${D}/x }\n"
+       "include(p.pri)\nSUBDIRS = lib $$S\nx.depends = lib\nLIBS += -L lib -lx\nmessage($$(HOME) $$[Q])\n"},
       {"p.gresource.xml",
        "<gresources><gresource prefix=\"/p\"><file alias=\"x\">data/x.txt</file></gresource></gresources>\n"},
       {"show.py",

@@ -1,0 +1,116 @@
+#include "formats/qmake/qmake.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/dump.h"
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+using ::testing::Contains;
+using ::testing::ElementsAre;
+using ::testing::IsEmpty;
+
+const std::string kApp =
+    "TEMPLATE = app # a viewer\nCONFIG -= qt\ninclude(../common.pri)\n"
+    "SOURCES += main.cpp \\\n    # the chart\n    chart/chart.cpp\n"
+    "HEADERS = chart/chart.h\nwin32 {\n    RC_FILE = icons/tide.rc\n} else:unix: LIBS += -L../level -llevel\n"
+    "DISTFILES += data/*.csv \"data/notes of May.txt\"\nmessage(data/a.csv)\nexists(data/b.csv): CONFIG += "
+    "b\n";
+
+TreeFiles gauges() {
+  return {{"gauges.pro", "TEMPLATE = subdirs\nSUBDIRS = level \\\n  app\napp.depends = level\n"},
+          {"common.pri", "INCLUDEPATH += $$PWD/inc\nSOURCES += $$PWD/shared/log.cpp\n"},
+          {"level/level.pro", "TEMPLATE = lib\ninclude(../common.pri)\nSOURCES += level.cpp\n"},
+          {"level/level.cpp", "#include \"level.h\"\n"},
+          {"inc/level.h", "\n"},
+          {"shared/log.cpp", "\n"},
+          {"app/app.pro", kApp},
+          {"app/main.cpp", "#include \"level.h\"\n"},
+          {"app/chart/chart.cpp", "#include \"chart.h\"\n"},
+          {"app/chart/chart.h", "\n"},
+          {"app/icons/tide.rc", "\n"},
+          {"app/data/a.csv", "\n"},
+          {"app/data/b.csv", "\n"},
+          {"app/data/notes of May.txt", "\n"}};
+}
+
+TEST(Qmake, projects_are_read_with_what_they_include) {
+  ReferenceGraph graph = read(tree_of(gauges()));
+  EXPECT_THAT(dump(graph, Role::source),
+              ElementsAre("@/shared/log.cpp -> shared/log.cpp", "chart/chart.cpp -> app/chart/chart.cpp",
+                          "level.cpp -> level/level.cpp", "main.cpp -> app/main.cpp"));
+  EXPECT_THAT(dump(graph, Role::subfolder), ElementsAre("app -> app/app.pro", "level -> level/level.pro"));
+  EXPECT_THAT(dump(graph, Role::search_root), Contains("../level -> level"));
+  EXPECT_THAT(dump(graph, Role::argument), ElementsAre("data/b.csv -> app/data/b.csv ?"));
+  EXPECT_THAT(compiled(graph), Contains("app/main.cpp [app][app][inc]"));
+}
+
+TEST(Qmake, words_follow_where_they_stand) {
+  expect_edits({
+      {"a source of a list with a comment in it",
+       gauges(),
+       {{"app/chart", "app/views/chart"}},
+       {"app/app.pro: chart/chart.cpp -> views/chart/chart.cpp",
+        "app/app.pro: chart/chart.h -> views/chart/chart.h"}},
+      {"what an included part names",
+       gauges(),
+       {{"shared", "app/shared"}},
+       {"common.pri: /shared/log.cpp -> /app/shared/log.cpp"}},
+      {"the included part itself",
+       gauges(),
+       {{"common.pri", "build/common.pri"}},
+       {"app/app.pro: ../common.pri -> ../build/common.pri", "common.pri: /inc -> /../inc",
+        "common.pri: /shared/log.cpp -> /../shared/log.cpp",
+        "level/level.pro: ../common.pri -> ../build/common.pri"}},
+      {"a word in quotes",
+       gauges(),
+       {{"app/data/notes of May.txt", "app/notes of May.txt"}},
+       {"app/app.pro: data/notes of May.txt -> notes of May.txt ?"}},
+      {"data of a pattern, with a file by its name",
+       gauges(),
+       {{"app/data", "app/tables"}},
+       {"app/app.pro: data/*.csv -> tables/*.csv ?",
+        "app/app.pro: data/notes of May.txt -> tables/notes of May.txt ?",
+        "app/app.pro: data/b.csv -> tables/b.csv ?"}},
+  });
+}
+
+TEST(Qmake, a_project_is_found_by_the_name_of_its_folder) {
+  expect_edits({
+      {"another line knows it by its name",
+       gauges(),
+       {{"level", "libs/level"}},
+       {"app/app.pro: ../level -> ../libs/level", "gauges.pro:  -> level.subdir = libs/level\n",
+        "level/level.pro: ../common.pri -> ../../common.pri"}},
+      {"the folder gets another name",
+       {{"all.pro", "SUBDIRS += level\n"}, {"level/level.pro", "SOURCES += a.c\n"}, {"level/a.c", "\n"}},
+       {{"level", "core"}},
+       {"all.pro: level -> core/level.pro"}},
+      {"and both get one",
+       {{"all.pro", "SUBDIRS += level\n"}, {"level/level.pro", "SOURCES += a.c\n"}, {"level/a.c", "\n"}},
+       {{"level/level.pro", "core/core.pro"}, {"level/a.c", "core/a.c"}},
+       {"all.pro: level -> core"}},
+  });
+}
+
+TEST(Qmake, a_header_that_moves_away_gets_a_folder_to_look_in) {
+  PlanOptions options;
+  options.include_order = {IncludeForm::new_root};
+  TreeFiles files = {{"a.pro", "SOURCES = a.c\n"}, {"a.c", "#include \"h.h\"\n"}, {"h.h", "\n"}};
+  EXPECT_THAT(edits(planned(files, {{"h.h", "inc/h.h"}}, options)),
+              ElementsAre("a.pro:  -> INCLUDEPATH += inc\n"));
+  files[0].second = "SOURCES = a.c\nINCLUDEPATH += old\n";
+  files.push_back({"old/x.h", "\n"});
+  EXPECT_THAT(edits(planned(files, {{"h.h", "inc/h.h"}}, options)), ElementsAre("a.pro:  ->  inc"));
+}
+
+TEST(Qmake, what_functions_give_is_unseen) {
+  TreeFiles files = {{"a.pro", "SOURCES = $$files(src/*.c) $$system(ls)/b.c\n"}, {"src/b.c", "\n"}};
+  EXPECT_THAT(reasons(planned(files, {{"src/b.c", "src/c.c"}})), Contains("unseen a.pro"));
+}
+
+}  // namespace
+}  // namespace yc::test
