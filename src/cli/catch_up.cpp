@@ -75,6 +75,49 @@ Result<Whereabouts> settle(const Session& session, const CommitTree& before, con
   return found;
 }
 
+// Carries the mending out, or shows it.
+int finish_catch_up(const Options& options, const CatchUpOptions& own, const Session& session,
+                    const Whereabouts& found, const std::vector<Move>& folders, const CaughtUp& caught) {
+  const Plan& mending = caught.mending;
+  auto tell = [&](report::Outcome outcome, int journal) {
+    print(report::catch_up_json(found, folders, caught, *session.tree, outcome, journal));
+  };
+  if (!mending.verified) {
+    if (session.json()) {
+      tell(report::Outcome::unsettled, 0);
+    } else {
+      std::string text = report::unsettled_text(mending, *session.tree, session.style());
+      std::fwrite(text.data(), 1, text.size(), stderr);
+    }
+    return kUnsettled;
+  }
+  auto patch = report::patch_text(mending, *session.tree);
+  if (!patch) return fail(options, patch.error());
+  if (!own.finish.patch.empty()) {
+    if (Status ok = write_output(own.finish.patch, *patch); !ok) return fail(options, ok.error());
+  }
+  bool writes = !own.finish.preview && own.finish.patch.empty() && !mending.edit_list.empty();
+  int journal = 0;
+  if (writes) {
+    Records records = records_of(session.root);
+    auto stored =
+        carry_out(records.disk, *session.tree, mending, records.place, {options.command_line, *patch, false});
+    if (!stored) return fail(options, stored.error());
+    journal = stored->number;
+  }
+  if (session.json()) {
+    tell(writes ? report::Outcome::carried_out : report::Outcome::previewed, journal);
+  } else if (own.finish.patch != "-") {
+    std::string text;
+    if (own.finish.preview || options.verbose)
+      text += report::edits_text(mending, *session.tree, session.style());
+    if (!options.quiet) text += report::notices_text(mending, *session.tree, session.style());
+    text += report::caught_up_text(caught, writes);
+    print(text);
+  }
+  return kDone;
+}
+
 int run(const Options& options, const CatchUpOptions& own) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
@@ -105,44 +148,7 @@ int run(const Options& options, const CatchUpOptions& own) {
   plan_options.accept_unseen = own.accept_unseen;
   auto caught = catch_up(*session->tree, moves, plan_options);
   if (!caught) return fail(options, caught.error());
-  const Plan& mending = caught->mending;
-  auto tell = [&](report::Outcome outcome, int journal) {
-    print(report::catch_up_json(*found, folders, *caught, *session->tree, outcome, journal));
-  };
-  if (!mending.verified) {
-    if (session->json()) {
-      tell(report::Outcome::unsettled, 0);
-    } else {
-      std::string text = report::unsettled_text(mending, *session->tree, session->style());
-      std::fwrite(text.data(), 1, text.size(), stderr);
-    }
-    return kUnsettled;
-  }
-  auto patch = report::patch_text(mending, *session->tree);
-  if (!patch) return fail(options, patch.error());
-  if (!own.finish.patch.empty()) {
-    if (Status ok = write_output(own.finish.patch, *patch); !ok) return fail(options, ok.error());
-  }
-  bool writes = !own.finish.preview && own.finish.patch.empty() && !mending.edit_list.empty();
-  int journal = 0;
-  if (writes) {
-    Records records = records_of(session->root);
-    auto stored = carry_out(records.disk, *session->tree, mending, records.place,
-                            {options.command_line, *patch, false});
-    if (!stored) return fail(options, stored.error());
-    journal = stored->number;
-  }
-  if (session->json()) {
-    tell(writes ? report::Outcome::carried_out : report::Outcome::previewed, journal);
-  } else if (own.finish.patch != "-") {
-    std::string text;
-    if (own.finish.preview || options.verbose)
-      text += report::edits_text(mending, *session->tree, session->style());
-    if (!options.quiet) text += report::notices_text(mending, *session->tree, session->style());
-    text += report::caught_up_text(*caught, writes);
-    print(text);
-  }
-  return kDone;
+  return finish_catch_up(options, own, *session, *found, folders, *caught);
 }
 
 }  // namespace

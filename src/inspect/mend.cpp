@@ -88,7 +88,7 @@ Plan mend(const TreeReader& tree, const std::string& kind) {
   if (!plan.verified) {
     plan.edits.clear();
     plan.blockers.push_back(
-        {"unmended", {}, {}, false, "", "mending would change something else", "mend it by hand"});
+        {"unmended", {}, {}, "", "mending would change something else", "mend it by hand"});
   }
   plan.rounds = 1;
   list_edits(

@@ -38,8 +38,24 @@ void UnitMap::note_includers(const ReferenceGraph& graph, const std::vector<std:
 }
 
 UnitMap::UnitMap(const TreeReader& tree, const ReferenceGraph& graph) {
-  std::map<RelPath, std::size_t> by_file;                              // boundaries, by what defines them
-  std::map<std::pair<std::string, std::string>, std::size_t> by_name;  // kind and name
+  ByFile by_file = take_boundaries(graph);
+  std::vector<std::size_t> number = take_units(graph, by_file);
+  for (const Compilation& item : graph.compilations) {
+    if (item.unit >= 0) units_[number[static_cast<std::size_t>(item.unit)]].members.insert(item.source);
+  }
+  note_includers(graph, number);
+  take_folders(tree, graph, by_file);
+  for (std::size_t i = 0; i < units_.size(); ++i) {
+    for (const RelPath& member : units_[i].members) owners_[member].push_back(i);
+  }
+  for (auto& [path, units] : includers_) {
+    std::sort(units.begin(), units.end());
+    units.erase(std::unique(units.begin(), units.end()), units.end());
+  }
+}
+
+UnitMap::ByFile UnitMap::take_boundaries(const ReferenceGraph& graph) {
+  ByFile by_file;
   for (const Boundary& boundary : graph.boundaries) {
     if (!boundary.joins.is_root()) continue;
     by_file[boundary.file] = units_.size();
@@ -59,7 +75,14 @@ UnitMap::UnitMap(const TreeReader& tree, const ReferenceGraph& graph) {
         units_[own->second].uses.push_back(found->second);
     }
   }
+  return by_file;
+}
+
+// The number here of each unit of the graph.
+std::vector<std::size_t> UnitMap::take_units(const ReferenceGraph& graph, const ByFile& by_file) {
+  std::map<std::pair<std::string, std::string>, std::size_t> by_name;  // kind and name
   std::vector<std::size_t> number(graph.units.size());
+  auto kind_of = [](const Unit& unit) { return std::string(format_at(unit.format).unit_kind()); };
   for (std::size_t i = 0; i < graph.units.size(); ++i) {
     const Unit& unit = graph.units[i];
     RelPath file = unit.site.file == kNoFile ? RelPath() : graph.files.path(unit.site.file);
@@ -67,56 +90,42 @@ UnitMap::UnitMap(const TreeReader& tree, const ReferenceGraph& graph) {
       number[i] = known->second;
       continue;
     }
-    std::pair key{std::string(format_at(unit.format).unit_kind()), unit.name};
-    auto [at, fresh] = by_name.emplace(key, units_.size());
+    auto [at, fresh] = by_name.emplace(std::pair(kind_of(unit), unit.name), units_.size());
     number[i] = at->second;
-    if (fresh) units_.push_back({unit.name, key.first, file, {}, false, {}, {}});
+    if (fresh) units_.push_back({unit.name, kind_of(unit), file, {}, false, {}, {}});
   }
   for (std::size_t i = 0; i < graph.units.size(); ++i) {
     for (const std::string& used : graph.units[i].uses) {
-      auto found = by_name.find({std::string(format_at(graph.units[i].format).unit_kind()), used});
+      auto found = by_name.find({kind_of(graph.units[i]), used});
       std::vector<std::size_t>& uses = units_[number[i]].uses;
       bool known = found == by_name.end() || std::find(uses.begin(), uses.end(), found->second) != uses.end();
       if (!known && found->second != number[i]) uses.push_back(found->second);
     }
   }
-  for (const Compilation& item : graph.compilations) {
-    if (item.unit < 0) continue;
-    std::size_t unit = number[static_cast<std::size_t>(item.unit)];
-    units_[unit].members.insert(item.source);
-  }
-  note_includers(graph, number);
-  // All below a boundary belong to it, up to the next one of its kind.
+  return number;
+}
+
+// All below a boundary belong to it, up to the next one of its kind.
+void UnitMap::take_folders(const TreeReader& tree, const ReferenceGraph& graph, const ByFile& by_file) {
   std::map<std::pair<std::string, RelPath>, std::size_t> folders;
+  std::set<std::string> kinds;
   for (const Boundary& boundary : graph.boundaries) {
     if (!boundary.nearest) continue;
     auto unit = by_file.find(boundary.joins.is_root() ? boundary.file : boundary.joins);
-    if (unit != by_file.end()) folders[{boundary.kind, boundary.file.parent()}] = unit->second;
+    if (unit == by_file.end()) continue;
+    folders[{boundary.kind, boundary.file.parent()}] = unit->second;
+    kinds.insert(boundary.kind);
   }
-  std::set<std::string> kinds;
-  for (const auto& [key, unit] : folders) kinds.insert(key.first);
-  if (!kinds.empty()) {
-    for (const RelPath& path : tree.files()) {
-      const Entry* entry = tree.find(path);
-      if (!entry || entry->ignored) continue;
-      for (const std::string& kind : kinds) {
-        for (RelPath up = path.parent();; up = up.parent()) {
-          auto found = folders.find({kind, up});
-          if (found != folders.end()) {
-            units_[found->second].members.insert(path);
-            break;
-          }
-          if (up.is_root()) break;
-        }
+  for (const RelPath& path : kinds.empty() ? std::vector<RelPath>() : tree.files()) {
+    const Entry* entry = tree.find(path);
+    if (!entry || entry->ignored) continue;
+    for (const std::string& kind : kinds) {
+      for (RelPath up = path.parent();; up = up.parent()) {
+        auto found = folders.find({kind, up});
+        if (found != folders.end()) units_[found->second].members.insert(path);
+        if (found != folders.end() || up.is_root()) break;
       }
     }
-  }
-  for (std::size_t i = 0; i < units_.size(); ++i) {
-    for (const RelPath& member : units_[i].members) owners_[member].push_back(i);
-  }
-  for (auto& [path, units] : includers_) {
-    std::sort(units.begin(), units.end());
-    units.erase(std::unique(units.begin(), units.end()), units.end());
   }
 }
 

@@ -38,6 +38,10 @@ class UnitMap {
   std::map<std::size_t, std::size_t> users(const std::set<std::size_t>& units) const;
 
  private:
+  using ByFile = std::map<RelPath, std::size_t>;  // units, by the boundary file that defines them
+  ByFile take_boundaries(const ReferenceGraph& graph);
+  std::vector<std::size_t> take_units(const ReferenceGraph& graph, const ByFile& by_file);
+  void take_folders(const TreeReader& tree, const ReferenceGraph& graph, const ByFile& by_file);
   void note_includers(const ReferenceGraph& graph, const std::vector<std::size_t>& number);
 
   std::vector<UnitInfo> units_;

@@ -137,7 +137,7 @@ void fold_one(const TreeReader& tree, const ReferenceGraph& graph, const ScriptC
   std::string text = **child;
   if (std::string why = carver.keeps_apart(**child, **parent); !why.empty()) {
     plan.blockers.push_back(
-        {"apart", reading.child, {}, false, "", "cannot be taken in: " + why, "move that out of it first"});
+        {"apart", reading.child, {}, "", "cannot be taken in: " + why, "move that out of it first"});
   }
   if (carver.is_relative()) {
     Span all{0, static_cast<std::uint32_t>(text.size())};
@@ -172,7 +172,7 @@ Result<Plan> fold(const TreeReader& tree, const RelPath& folder) {
   std::set<RelPath> children;
   for (const ScriptCall& reading : readings) {
     if (!children.insert(reading.child).second) {
-      plan.blockers.push_back({"apart", reading.script, reading.part.sentence, true, "",
+      plan.blockers.push_back({"apart", reading.script, reading.part.sentence, "",
                                "has the folder's script read a second time", "leave one of the two"});
       continue;
     }

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "formats/capabilities/routes.h"
+#include "model/blocker.h"
 #include "plan/compare.h"
 #include "plan/rewriter.h"
 #include "tree/overlay_tree.h"
@@ -35,17 +36,6 @@ struct PlannedEdit {
   std::string before;
   std::string after;
   bool likely = false;  // made for a reference that is only likely one
-};
-
-// A reference that stands in the way.
-struct Blocker {
-  std::string id;  // stable: lost, captured, drift, unseen, twice, scattered
-  RelPath file;
-  Span span;
-  bool has_place = false;
-  std::string text;  // as written
-  std::string reason;
-  std::string next;
 };
 
 struct Plan {

@@ -7,72 +7,18 @@
 
 #include "base/in_order.h"
 #include "formats/capabilities/companions.h"
-#include "formats/capabilities/members.h"
-#include "formats/capabilities/words.h"
-#include "plan/mentions.h"
-#include "plan/printed_order.h"
-#include "plan/routes.h"
-#include "plan/unseen.h"
+#include "plan/describe.h"
+#include "plan/focus.h"
+#include "plan/leftovers.h"
+#include "plan/notices.h"
+#include "plan/objections.h"
+#include "plan/responder.h"
 
 namespace yc {
 
 namespace {
 
 constexpr std::size_t kMostRounds = 40;
-
-// A module is named without its ending.
-void add_stems(const RelPath& path, std::unordered_set<std::string>& out) {
-  std::string name(path.name());
-  for (const auto& format : all_that_offer<ShortNames>()) format->add_short_names(path, out);
-  while (true) {
-    out.insert(name);
-    std::size_t dot = name.rfind('.');
-    if (dot == std::string::npos || dot == 0) return;
-    name.resize(dot);
-  }
-}
-
-Focus focus_of(const TreeReader& tree, const MoveSet& moves) {
-  Focus out;
-  for (const std::vector<Move>* pairs : {&moves.files(), &moves.merged()}) {
-    for (const Move& move : *pairs) {
-      for (const RelPath& path : {move.from, move.to}) {
-        out.files.insert(path);
-        out.names.emplace(path.name());
-        add_stems(path, out.stems);
-      }
-    }
-  }
-  for (const Move& move : moves.files()) {
-    RelPath folder = move.from.parent();
-    if (!folder.is_root()) out.left.emplace(folder.name());
-  }
-  // A folder that is made may hide what bears its name.
-  for (const Move& move : moves.files()) {
-    for (RelPath up = move.to.parent(); !up.is_root() && !tree.is_folder(up); up = up.parent()) {
-      out.names.emplace(up.name());
-      out.stems.emplace(up.name());
-    }
-  }
-  for (const auto& [folder, image] : moves.folders()) {
-    if (image && *image == folder) continue;
-    for (const RelPath& path : {folder, image.value_or(folder)}) {
-      out.names.emplace(path.name());
-      out.stems.emplace(path.name());
-    }
-  }
-  return out;
-}
-
-// Whether a file moves that tells others where to look.
-bool moves_a_governor(const MoveSet& moves) {
-  auto scopes = all_that_offer<DefinesScope>();
-  return std::any_of(moves.files().begin(), moves.files().end(), [&](const Move& move) {
-    return std::any_of(scopes.begin(), scopes.end(), [&](const auto& scope) {
-      return scope->defines_scope(move.from) || scope->defines_scope(move.to);
-    });
-  });
-}
 
 }  // namespace
 
@@ -103,13 +49,15 @@ Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
     : tree_(tree),
       options_(std::move(options)),
       plan_(begun(std::move(moves), options_.changes)),
-      overlay_(tree, plan_.moves, plan_.changes) {}
+      overlay_(tree, plan_.moves, plan_.changes),
+      view_{tree, old_, overlay_, new_, plan_.moves, plan_.edits, claimed_, claimed_planned_} {}
 
 Plan Planner::run() {
   focus_ = focus_of(tree_, plan_.moves);
   if (moves_a_governor(plan_.moves)) is_confined_ = false;
   claimed_ = claimed_files(tree_);
-  reader_ = GraphReader(claimed_files(overlay_, tree_, claimed_));
+  claimed_planned_ = claimed_files(overlay_, tree_, claimed_);
+  reader_ = GraphReader(claimed_planned_);
   for (std::size_t i = 0; i < formats().size(); ++i) {
     const auto* incremental = offer<Incremental>(*formats()[i]);
     if (incremental)
@@ -124,30 +72,23 @@ Plan Planner::run() {
   }
   read_both();
   unreadable_ = tree_.unreadable();
-  // What readers looked through in vain for all names holds no path either.
-  std::vector<InOrder<RelPath>> skipped;
-  for (std::size_t i = 0; i < formats().size(); ++i)
-    skipped.emplace_back(cache_.skipped(static_cast<std::uint8_t>(i), is_confined_ ? &focus_ : nullptr));
-  auto is_free = [&](const RelPath& path) {
-    if (std::any_of(skipped.begin(), skipped.end(), [&](auto& list) { return list.has(path); })) return true;
-    return cache_.known_verdict(path, tree_.find(path)->size) == std::optional(false);
-  };
-  auto mentions =
-      std::async(std::launch::async, [&] { return find_mentions(tree_, old_, plan_.moves, is_free); });
+  mentions_ = std::async(std::launch::async, [this, is_free = holds_no_name()] {
+    return find_mentions(tree_, old_, plan_.moves, is_free);
+  });
   plan_.references_read = old_.references.size();
-  begin_respelling();
-  check_holes();
+  begin_rewriting();
+  note_doubts();
   std::vector<Mismatch> mismatches;
   for (plan_.rounds = 1; plan_.rounds <= kMostRounds; ++plan_.rounds) {
     mismatches = verify();
-    explain_round(mismatches);
+    if (options_.explain) explain_round(view_, plan_.rounds, attempts_, mismatches, options_.explain);
     note_clashes();
     if (mismatches.empty()) {
       bool was_confined = is_confined_;
       mismatches = clean_up();
       if (was_confined == is_confined_) break;  // else the search begins anew, with everything in sight
     }
-    if (!respond(mismatches)) break;
+    if (!Responder(view_, *rewriter_, excluders_, attempts_).respond(mismatches)) break;
   }
   if (mismatches.empty()) clashes_.clear();
   note_clashes();
@@ -158,14 +99,15 @@ Plan Planner::run() {
   if (mismatches.empty()) {
     plan_.verified = plan_.blockers.empty();
   } else {
-    report(mismatches);
+    put_in_the_way(view_, mismatches, plan_.blockers);
   }
   note_routes();
-  std::vector<Mention> named = mentions.get();
+  std::vector<Mention> named = mentions_.get();
   if (options_.rewrite_mentions && plan_.verified) rewrite_mentions(named);
   set_derived_apart();
   list_edits();
-  add_notices(named);
+  tell(notices_of(view_, named, plan_.verified));
+  plan_.references_kept = references_kept(view_);
   return std::move(plan_);
 }
 
@@ -204,8 +146,8 @@ bool Planner::assemble() {
     return true;
   };
   for (const Proposal& way : needed_) add_all(way);
-  for (auto& [problem, attempt] : attempts_) {
-    while (attempt.active && !add_all(attempt.ways[attempt.next])) {
+  for (auto& [problem, attempt] : attempts_.all()) {
+    while (attempt.active && !add_all(attempt.way())) {
       ++attempt.next;
       attempt.active = attempt.next < attempt.ways.size();
       whole = false;
@@ -281,9 +223,9 @@ void Planner::disregard(std::vector<Mismatch>& found) const {
   });
 }
 
-void Planner::begin_respelling() {
-  respeller_ = std::make_unique<ReferenceRewriter>(tree_, overlay_, old_, plan_.moves, options_.include_order,
-                                                   options_.alias_from, &cache_);
+void Planner::begin_rewriting() {
+  rewriter_ = std::make_unique<ReferenceRewriter>(tree_, overlay_, old_, plan_.moves, options_.include_order,
+                                                  options_.alias_from, &cache_);
   excluders_.clear();
   for (std::size_t i = 0; i < old_.references.size(); ++i) {
     if (old_.references[i].excludes) excluders_.push_back(i);
@@ -291,32 +233,16 @@ void Planner::begin_respelling() {
 }
 
 std::vector<Mismatch> Planner::widen() {
+  mentions_.wait();  // they are found by the old graph
   is_confined_ = false;
   last_found_.reset();
   plan_.edits.clear();
   overlay_.set_edits(nullptr);
   old_ = GraphReader(claimed_).read(tree_, cache_, [](const RelPath&) { return false; });
   // References have other numbers now, so what was tried for them is tried anew.
-  begin_respelling();
+  begin_rewriting();
   attempts_.clear();
   return verify();
-}
-
-bool Planner::advance(const std::string& problem, const std::function<std::vector<Proposal>()>& ways,
-                      bool likely) {
-  if (!advanced_.insert(problem).second) return false;
-  auto [at, fresh] = attempts_.try_emplace(problem);
-  Attempt& attempt = at->second;
-  if (fresh) {
-    attempt.ways = ways();
-    attempt.likely = likely;
-    attempt.active = !attempt.ways.empty();
-    return attempt.active;
-  }
-  if (!attempt.active) return false;
-  ++attempt.next;
-  attempt.active = attempt.next < attempt.ways.size();
-  return true;
 }
 
 // A source that nothing here compiles may mean an installed header by <…>. Where such an include cannot
@@ -328,7 +254,7 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
     const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
     // Where nothing is left to be kept out of a list, a word that did so has nothing to lead to.
     bool is_set = reference.is_pattern() || reference.role == Role::argument;
-    if (reference.excludes && is_set && respeller_->leads_nowhere(reference)) return true;
+    if (reference.excludes && is_set && rewriter_->leads_nowhere(reference)) return true;
     // No script compiles the file, or the folders that one searches for it do not hold what is included: then
     // it comes from elsewhere, as from an installed package.
     auto in_unit = [](const InContext& in) { return in.context != kNoContext; };
@@ -351,81 +277,189 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
   if (mismatches.empty()) plan_.notices.insert(plan_.notices.end(), told.begin(), told.end());
 }
 
+// Texts that cannot be known, and languages that are not read.
+void Planner::note_doubts() {
+  std::vector<Notice> vague;
+  std::vector<Blocker> found = doubts(view_, unreadable_, vague);
+  (options_.accept_unseen ? plan_.accepted : plan_.blockers) = std::move(found);
+  if (!options_.accept_unseen) tell(vague);
+}
+
 void Planner::note_consequences(std::vector<Mismatch>& mismatches) {
   if (options_.accept_unseen) return;
-  std::vector<Consequence> found;
-  for (const auto& format : all_that_offer<Consequences>()) {
-    auto [before, planned] = views_for(format.format);
-    std::vector<Consequence> more = format->consequences(before, planned, plan_.moves);
-    std::move(more.begin(), more.end(), std::back_inserter(found));
-  }
-  auto behind = std::stable_partition(found.begin(), found.end(), [](const Consequence& item) {
-    return item.bearing == Consequence::Bearing::stands_for_all;
+  std::vector<Blocker> found = consequences_of(view_);
+  auto behind = std::stable_partition(found.begin(), found.end(), [](const Blocker& item) {
+    return item.bearing == Blocker::Bearing::stands_for_all;
   });
   if (behind != found.begin()) mismatches.clear();
-  for (Consequence& item : found) {
+  for (Blocker& item : found) {
     // Where references are lost, what may come of it is not known yet.
-    if (mismatches.empty() || item.bearing != Consequence::Bearing::by_itself)
-      put_in_the_way(std::move(item));
+    if (mismatches.empty() || item.bearing != Blocker::Bearing::by_itself)
+      plan_.blockers.push_back(std::move(item));
   }
-}
-
-std::pair<TreeView, TreeView> Planner::views_for(std::uint8_t format) const {
-  return {TreeView{{tree_, old_}, claimed_[format]}, TreeView{{overlay_, new_}, reader_.claimed()[format]}};
-}
-
-void Planner::put_in_the_way(Consequence item) {
-  plan_.blockers.push_back({std::move(item.id), std::move(item.file), item.span.value_or(Span{}),
-                            item.span.has_value(), std::move(item.text), std::move(item.reason),
-                            std::move(item.next)});
 }
 
 // References between units that the move makes needed: added if that is wished for, else they stand in the
 // way.
 void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
   if (!mismatches.empty()) return;
-  auto refuse = [&](std::vector<Consequence>& list) {
-    for (Consequence& item : list) put_in_the_way(std::move(item));
-  };
-  for (const auto& format : all_that_offer<Boundaries>()) {
-    auto [before, planned] = views_for(format.format);
-    BoundaryReport found = format->boundary_changes(before, planned, plan_.moves);
-    plan_.notices.insert(plan_.notices.end(), found.notices.begin(), found.notices.end());
-    if (!options_.accept_unseen) refuse(found.refusals);
-    if (options_.link_units) {
-      for (Proposal& way : found.links) extra_.push_back(std::move(way));
-      if (!found.links.empty()) assemble();
-    } else if (!options_.accept_unseen) {
-      refuse(found.lacks);
-    }
+  BoundaryReport found = boundary_changes_of(view_);
+  tell(found.notices);
+  if (options_.link_units) {
+    for (Proposal& way : found.links) extra_.push_back(std::move(way));
+    if (!found.links.empty()) assemble();
   }
+  if (options_.accept_unseen) return;
+  object(found.refusals);
+  if (!options_.link_units) object(found.lacks);
 }
 
 void Planner::note_routes() {
   if (options_.moved_already) return;
-  std::vector<RouteFolder> folders = options_.routes;
-  for (const auto& format : all_that_offer<Routes>()) {
-    std::vector<RouteFolder> more = format->route_folders({tree_, claimed_[format.format]});
-    std::move(more.begin(), more.end(), std::back_inserter(folders));
-  }
-  for (Blocker& item : changed_routes(plan_.moves, folders)) {
-    if (options_.allow_routes) {
-      plan_.notices.push_back({"route", item.file, {}, false, item.reason});
-    } else {
-      plan_.blockers.push_back(std::move(item));
-      plan_.verified = false;
-    }
+  std::vector<Blocker> changed = route_changes(view_, options_.routes);
+  if (options_.allow_routes) {
+    for (const Blocker& item : changed) plan_.notices.push_back({"route", item.file, {}, false, item.reason});
+  } else if (!changed.empty()) {
+    object(changed);
+    plan_.verified = false;
   }
 }
 
-void Planner::check_holes() {
-  UnseenReferences unseen = unseen_references(old_, plan_.moves);
-  std::vector<Blocker> found = std::move(unseen.in_the_way);
-  for (Blocker& item : unread_files(tree_, old_, plan_.moves, unreadable_)) found.push_back(std::move(item));
-  for (Blocker& item : changed_orders(tree_, old_, plan_.moves)) found.push_back(std::move(item));
-  (options_.accept_unseen ? plan_.accepted : plan_.blockers) = std::move(found);
-  if (!options_.accept_unseen)
-    plan_.notices.insert(plan_.notices.end(), unseen.vague.begin(), unseen.vague.end());
+void Planner::tell(const std::vector<Notice>& notices) {
+  plan_.notices.insert(plan_.notices.end(), notices.begin(), notices.end());
+}
+
+void Planner::object(const std::vector<Blocker>& blockers) {
+  plan_.blockers.insert(plan_.blockers.end(), blockers.begin(), blockers.end());
+}
+
+// Whether readers looked through a file in vain for all names that move; then it holds no path either.
+IsFree Planner::holds_no_name() {
+  auto skipped = std::make_shared<std::vector<InOrder<RelPath>>>();
+  for (std::size_t i = 0; i < formats().size(); ++i)
+    skipped->emplace_back(cache_.skipped(static_cast<std::uint8_t>(i), is_confined_ ? &focus_ : nullptr));
+  return [this, skipped](const RelPath& path) {
+    if (std::any_of(skipped->begin(), skipped->end(), [&](auto& list) { return list.has(path); }))
+      return true;
+    return cache_.known_verdict(path, tree_.find(path)->size) == std::optional(false);
+  };
+}
+
+void Planner::note_clashes() {
+  for (auto& [object, clash] : new_clashes(view_)) clashes_[object] = std::move(clash);
+}
+
+// A word that was put beside others may have become needless by what else was edited: each is tried without.
+void Planner::drop_needless() {
+  constexpr std::size_t kMostTries = 6;
+  std::set<Edit> inserted;
+  for (const auto& [problem, attempt] : attempts_.all()) {
+    if (!attempt.active || attempt.way().edits.size() != 1) continue;
+    const Edit& edit = attempt.way().edits.front();
+    if (edit.span.size() == 0) inserted.insert(edit);
+  }
+  std::size_t tries = 0;
+  for (const Edit& edit : inserted) {
+    if (++tries > kMostTries || attempts_.all().size() < 2) break;
+    std::vector<Attempt*> with;
+    for (auto& [problem, attempt] : attempts_.all()) {
+      bool has = attempt.active && attempt.way().edits.size() == 1 && attempt.way().edits.front() == edit;
+      if (has) with.push_back(&attempt);
+    }
+    for (Attempt* attempt : with) attempt->active = false;
+    bool was_confined = is_confined_;
+    bool needless = verify().empty();
+    if (was_confined != is_confined_) return;  // the search begins anew
+    if (needless) continue;
+    for (Attempt* attempt : with) attempt->active = true;
+  }
+  verify();
+}
+
+// Takes away what the move left without use, and lets names follow that are made of paths, as far as that
+// holds.
+std::vector<Mismatch> Planner::clean_up() {
+  drop_needless();
+  std::vector<Proposal> unused = leftovers(view_, *rewriter_);
+  std::vector<Proposal> names = options_.moved_already ? std::vector<Proposal>() : following_names(view_);
+  if (unused.empty() && names.empty()) return {};
+  bool was_confined = is_confined_;
+  extra_.clear();
+  constexpr std::size_t kMostNames = 64, kMostLeftovers = 8;
+  add_what_holds(names, kMostNames);
+  add_what_holds(unused, kMostLeftovers);
+  if (is_confined_ != was_confined) extra_.clear();
+  return verify();
+}
+
+// All at once if that verifies, else one by one.
+void Planner::add_what_holds(const std::vector<Proposal>& ways, std::size_t most_tries) {
+  if (ways.empty()) return;
+  bool was_confined = is_confined_;
+  auto holds = [&] { return assemble() && verify().empty(); };
+  std::vector<Proposal> before = extra_;
+  extra_.insert(extra_.end(), ways.begin(), ways.end());
+  if (holds() || is_confined_ != was_confined) return;
+  extra_ = std::move(before);
+  for (std::size_t i = 0; i < std::min(ways.size(), most_tries) && is_confined_ == was_confined; ++i) {
+    extra_.push_back(ways[i]);
+    if (!holds()) extra_.pop_back();
+  }
+}
+
+// What a build made is read for what it tells, and not edited.
+void Planner::set_derived_apart() {
+  for (auto at = plan_.edits.begin(); at != plan_.edits.end();) {
+    const Entry* entry = tree_.find(at->first);
+    if (!entry || !entry->ignored || at->second.empty()) {
+      ++at;
+      continue;
+    }
+    plan_.notices.push_back({"generated",
+                             at->first,
+                             {},
+                             false,
+                             "was made by a build and names what moves; the next build makes it anew"});
+    plan_.derived[at->first] = std::move(at->second);
+    at = plan_.edits.erase(at);
+  }
+}
+
+void Planner::list_edits() {
+  std::set<std::pair<RelPath, Span>> likely, certain;
+  for (const auto& [problem, attempt] : attempts_.all()) {
+    if (!attempt.active) continue;
+    for (const Edit& edit : attempt.way().edits)
+      (attempt.likely ? likely : certain).emplace(edit.file, edit.span);
+    if (!attempt.way().remark.empty()) {
+      const Edit& edit = attempt.way().edits.front();
+      plan_.notices.push_back({"remark", edit.file, edit.span, true, attempt.way().remark});
+    }
+  }
+  yc::list_edits(
+      tree_,
+      [&](const RelPath& file, const Span& span) {
+        return likely.contains({file, span}) && !certain.contains({file, span});
+      },
+      plan_);
+}
+
+// Edits for mentions, all or none: what reads as prose here may still mean something to a reader.
+void Planner::rewrite_mentions(std::vector<Mention>& mentions) {
+  Proposal way;
+  for (const Mention& mention : mentions) {
+    RelPath now = plan_.moves.map_file(mention.named);
+    if (tree_.is_folder(mention.named)) now = plan_.moves.map_folder(mention.named).value_or(mention.named);
+    if (now != mention.named) way.edits.push_back({mention.file, mention.span, now.str()});
+  }
+  if (way.edits.empty()) return;
+  extra_.push_back(std::move(way));
+  if (verify().empty()) {
+    mentions.clear();
+  } else {
+    extra_.pop_back();
+    verify();
+  }
 }
 
 }  // namespace yc

@@ -71,7 +71,6 @@ std::vector<Blocker> changed_orders(const TreeReader& tree, const ReferenceGraph
     if (at.file != kNoFile) {
       item.file = graph.files.path(at.file);
       item.span = at.span;
-      item.has_place = true;
     }
     item.text = listing.first->text.text();
     item.reason = fmt::format(

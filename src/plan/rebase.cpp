@@ -134,7 +134,7 @@ class Rebaser {
     item.id = "lost";
     Passage origin = text.first_origin();
     item.file = what_.script;
-    if (origin.file == file_) item.span = origin.span, item.has_place = true;
+    if (origin.file == file_) item.span = origin.span;
     for (char c : text.text()) item.text += c == kHoleMark ? std::string("…") : std::string(1, c);
     item.reason =
         fmt::format("cannot be spelled from {}", what_.folder.is_root() ? "the root" : what_.folder.str());

@@ -138,6 +138,35 @@ std::vector<AgainstRule> against_rule(const ReferenceGraph& graph, std::size_t a
   return out;
 }
 
+namespace {
+
+// Edits for the spelling of each that is in force.
+void put_in(const ReferenceGraph& graph, const std::vector<Candidate>& candidates, EditMap& edits) {
+  for (const Candidate& candidate : candidates) {
+    if (candidate.next >= candidate.texts.size()) continue;
+    const Reference& reference = graph.references[static_cast<std::size_t>(candidate.reference)];
+    const Piece& piece = reference.text.pieces().front();
+    auto written = format_at(reference.format).write(candidate.texts[candidate.next], piece.style);
+    if (written && *written != piece.text) edits[graph.files.path(piece.file)].add(piece.span, *written);
+  }
+}
+
+// The next spelling of those that lead elsewhere; false if there is none.
+bool take_next(const std::vector<Mismatch>& wrong, std::vector<Candidate>& candidates) {
+  bool changed = false;
+  for (const Mismatch& mismatch : wrong) {
+    for (Candidate& candidate : candidates) {
+      if (candidate.reference != mismatch.reference || candidate.next >= candidate.texts.size()) continue;
+      ++candidate.next;
+      changed = true;
+      break;
+    }
+  }
+  return changed;
+}
+
+}  // namespace
+
 Result<Plan> restyle(const TreeReader& tree, const RestyleRequest& request) {
   Plan plan;
   if (!request.new_alias.empty()) {
@@ -162,14 +191,7 @@ Result<Plan> restyle(const TreeReader& tree, const RestyleRequest& request) {
   // All at once; what then leads elsewhere takes its next spelling, or is left.
   for (std::size_t round = 0; round < 8; ++round) {
     plan.edits = settings;
-    for (const Candidate& candidate : candidates) {
-      if (candidate.next >= candidate.texts.size()) continue;
-      const Reference& reference = graph.references[static_cast<std::size_t>(candidate.reference)];
-      const Piece& piece = reference.text.pieces().front();
-      auto written = format_at(reference.format).write(candidate.texts[candidate.next], piece.style);
-      if (written && *written != piece.text)
-        plan.edits[graph.files.path(piece.file)].add(piece.span, *written);
-    }
+    put_in(graph, candidates, plan.edits);
     overlay.set_edits(&plan.edits);
     ReferenceGraph now = read_graph(overlay, cache);
     std::vector<Mismatch> wrong = compare_graphs(tree, graph, now, plan.moves, plan.edits);
@@ -177,16 +199,7 @@ Result<Plan> restyle(const TreeReader& tree, const RestyleRequest& request) {
       plan.verified = true;
       break;
     }
-    bool changed = false;
-    for (const Mismatch& mismatch : wrong) {
-      for (Candidate& candidate : candidates) {
-        if (candidate.reference != mismatch.reference || candidate.next >= candidate.texts.size()) continue;
-        ++candidate.next;
-        changed = true;
-        break;
-      }
-    }
-    if (!changed) break;
+    if (!take_next(wrong, candidates)) break;
   }
   plan.rounds = 1;
   if (!plan.verified) {
@@ -194,7 +207,6 @@ Result<Plan> restyle(const TreeReader& tree, const RestyleRequest& request) {
     plan.blockers.push_back({"lost",
                              {},
                              {},
-                             false,
                              "",
                              "the references could not all be led to where they lead now",
                              "name fewer files"});

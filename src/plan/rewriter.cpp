@@ -130,6 +130,52 @@ std::optional<ReferenceRewriter::Wanted> ReferenceRewriter::renamed_product(cons
   return std::nullopt;
 }
 
+RewriteRequest ReferenceRewriter::request(const Reference& reference, Target wanted, RelPath base) const {
+  return {graph_, reference, {std::move(wanted)}, std::move(base), tree_, moves_, alias_from_, cache_};
+}
+
+std::string ReferenceRewriter::new_text(const Reference& reference) const {
+  std::string text;
+  for (const Piece& piece : reference.text.pieces()) text += new_text(piece);
+  return text;
+}
+
+// Then what is wrong lies elsewhere.
+bool ReferenceRewriter::is_right_as_it_stands(const Reference& reference, const Wanted& wanted,
+                                              const RelPath& base) const {
+  return !reference.is_pattern() && reference.search.empty() &&
+         place_of(base, new_text(reference)) == wanted.place;
+}
+
+// Whether it will be right once the folder that it is looked up in has followed.
+bool ReferenceRewriter::follows_its_folder(const Reference& reference, const Wanted& wanted) const {
+  std::string text = new_text(reference);
+  return std::any_of(reference.search.begin(), reference.search.end(), [&](const Base& search) {
+    auto folder = image_.of_base(search);
+    return folder && *folder != search.folder && place_of(*folder, text) == wanted.place;
+  });
+}
+
+// The ways that any language has.
+void ReferenceRewriter::general_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
+                                     std::vector<Proposal>& out) const {
+  std::vector<RelPath> bases;
+  for (const Base& search : reference.search) {
+    if (auto folder = image_.of_base(search); folder && wanted.place.path.is_within(*folder))
+      bases.push_back(*folder);
+  }
+  bases.push_back(base);
+  std::vector<Proposal> climbing;
+  cover_ways(reference, wanted, out);
+  lead_ways(reference, wanted, base, out);
+  for (const RelPath& from : bases) piece_ways(reference, wanted, from, out, climbing);
+  place_ways(reference, wanted, base, out);
+  out.insert(out.end(), climbing.begin(), climbing.end());
+  // What a rule for many says is said for all of them: one member cannot be named beside.
+  if (!reference.is_pattern() && !reference.instance.is_one_of_many())
+    split_ways(reference, wanted, base, out);
+}
+
 std::vector<Proposal> ReferenceRewriter::ways(std::int32_t index, const Target& lost,
                                               const RelPath& now) const {
   const Reference& reference = graph_.references[static_cast<std::size_t>(index)];
@@ -142,15 +188,12 @@ std::vector<Proposal> ReferenceRewriter::ways(std::int32_t index, const Target& 
     auto base = base_of(reference);
     auto path = lost.kind == Target::Kind::name ? std::nullopt : image_.of(lost.path);
     if (!base || !path) return out;
-    RewriteRequest need{graph_,      reference, {Target{lost.kind, *path, {}}}, *base, tree_, moves_,
-                        alias_from_, cache_};
-    return own_proposals(need);
+    return own_proposals(request(reference, {lost.kind, *path, {}}, *base));
   }
   // A product called after its source keeps its name where the language can say it.
   if (reference.role == Role::product && lost.kind == Target::Kind::name) {
     if (auto base = base_of(reference)) {
-      RewriteRequest need{graph_, reference, {lost}, *base, tree_, moves_, alias_from_, cache_};
-      std::vector<Proposal> named = late_proposals(need);
+      std::vector<Proposal> named = late_proposals(request(reference, lost, *base));
       out.insert(out.end(), named.begin(), named.end());
     }
   }
@@ -161,52 +204,23 @@ std::vector<Proposal> ReferenceRewriter::ways(std::int32_t index, const Target& 
   auto want = wanted(reference, by_output ? *output : lost);
   auto base = base_of(reference);
   if (!want && base) want = renamed_product(reference, lost, *base);
-  // If the text is right as it stands, what is wrong lies elsewhere.
   if (want && base) {
-    std::string text;
-    for (const Piece& piece : reference.text.pieces()) text += new_text(piece);
-    if (place_of(*base, text) == want->place && !reference.is_pattern() && reference.search.empty())
-      return out;
-    // Or it will be once the folder that it is looked up in has followed: first nothing is done.
-    bool follows = std::any_of(reference.search.begin(), reference.search.end(), [&](const Base& search) {
-      auto folder = image_.of_base(search);
-      return folder && *folder != search.folder && place_of(*folder, text) == want->place;
-    });
-    if (follows && !reference.is_pattern()) out.push_back({});
+    if (is_right_as_it_stands(reference, *want, *base)) return out;
     if (!reference.is_pattern()) {
-      RewriteRequest need{graph_,      reference, {Target{Target::Kind::tree, want->place.path, {}}},
-                          *base,       tree_,     moves_,
-                          alias_from_, cache_};
-      std::vector<Proposal> own = early_proposals(need);
+      if (follows_its_folder(reference, *want)) out.push_back({});
+      std::vector<Proposal> own =
+          early_proposals(request(reference, {Target::Kind::tree, want->place.path, {}}, *base));
       out.insert(out.end(), own.begin(), own.end());
     }
   }
-  if (want && base) {
-    std::vector<RelPath> bases;
-    for (const Base& search : reference.search) {
-      if (auto folder = image_.of_base(search); folder && want->place.path.is_within(*folder))
-        bases.push_back(*folder);
-    }
-    bases.push_back(*base);
-    std::vector<Proposal> climbing;
-    cover_ways(reference, *want, out);
-    lead_ways(reference, *want, *base, out);
-    for (const RelPath& from : bases) piece_ways(reference, *want, from, out, climbing);
-    place_ways(reference, *want, *base, out);
-    out.insert(out.end(), climbing.begin(), climbing.end());
-    // What a rule for many says is said for all of them: one member cannot be named beside.
-    if (!reference.is_pattern() && !reference.instance.is_one_of_many())
-      split_ways(reference, *want, *base, out);
-  }
+  if (want && base) general_ways(reference, *want, *base, out);
   if (reference.is_pattern()) {
     std::vector<Proposal> more =
         pattern_ways(index, lost.kind == Target::Kind::tree ? std::optional(lost.path) : std::nullopt);
     out.insert(out.end(), more.begin(), more.end());
   }
   if (want && base) {
-    RewriteRequest need{graph_,      reference, {Target{Target::Kind::tree, want->place.path, {}}},
-                        *base,       tree_,     moves_,
-                        alias_from_, cache_};
+    RewriteRequest need = request(reference, {Target::Kind::tree, want->place.path, {}}, *base);
     std::vector<Proposal> own = late_proposals(need);
     out.insert(out.end(), own.begin(), own.end());
   }

@@ -70,7 +70,13 @@ class ReferenceRewriter {
     bool is_folder = false;
   };
 
+  RewriteRequest request(const Reference& reference, Target wanted, RelPath base) const;
   std::string new_text(const Piece& piece) const;
+  std::string new_text(const Reference& reference) const;
+  bool is_right_as_it_stands(const Reference& reference, const Wanted& wanted, const RelPath& base) const;
+  bool follows_its_folder(const Reference& reference, const Wanted& wanted) const;
+  void general_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
+                    std::vector<Proposal>& out) const;
   std::optional<RelPath> base_of(const Reference& reference) const;
   std::optional<Wanted> renamed_product(const Reference& reference, const Target& lost,
                                         const RelPath& base) const;
@@ -96,6 +102,13 @@ class ReferenceRewriter {
   void split_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
                   std::vector<Proposal>& out) const;
   void cover_ways(const Reference& reference, const Wanted& wanted, std::vector<Proposal>& out) const;
+  // The search roots, after the move, that every context of an include has, and the one that it used.
+  struct CommonRoots {
+    std::vector<RelPath> roots;
+    std::optional<RelPath> used;
+  };
+  CommonRoots common_roots(const Reference& reference, const Target& lost) const;
+  void implied_roots(const std::string& text, const Target& lost, std::vector<RelPath>& roots) const;
   void include_ways(const Reference& reference, const Target& lost, const RelPath& now,
                     std::vector<Proposal>& out) const;
   std::optional<Proposal> implied_way(const Reference& pattern, const RelPath& base,

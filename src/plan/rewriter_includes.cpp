@@ -7,16 +7,23 @@
 
 namespace yc {
 
-void ReferenceRewriter::include_ways(const Reference& reference, const Target& lost, const RelPath& now,
-                                     std::vector<Proposal>& out) const {
-  if (reference.text.pieces().size() != 1) return;
-  const Piece& piece = reference.text.pieces().front();
-  RelPath includer = moves_.map_file(graph_.files.path(reference.key.front().file));
-  bool is_made = lost.kind == Target::Kind::build;
-  RelPath target = is_made ? image_.of_build(lost.path) : moves_.map_file(lost.path);
-  std::string old = reference.text.text();
+void ReferenceRewriter::implied_roots(const std::string& text, const Target& lost,
+                                      std::vector<RelPath>& roots) const {
+  // Where no build script tells, the folder that the text was relative to counts as a root.
+  std::string full = lost.path.str();
+  auto normal = RelPath::resolve({}, text);
+  if (normal && full.size() > normal->str().size() && full.ends_with("/" + normal->str())) {
+    RelPath folder = RelPath::from_normal(full.substr(0, full.size() - normal->str().size() - 1));
+    if (auto image = moves_.map_folder(folder)) roots.push_back(*image);
+  } else if (normal && full == normal->str()) {
+    roots.push_back({});
+  }
+}
 
-  // Roots that every context has, after the move, with the root that the old spelling used first.
+ReferenceRewriter::CommonRoots ReferenceRewriter::common_roots(const Reference& reference,
+                                                               const Target& lost) const {
+  bool is_made = lost.kind == Target::Kind::build;
+  std::string old = reference.text.text();
   std::vector<RelPath> roots;
   std::optional<RelPath> used;
   bool first = true;
@@ -25,15 +32,7 @@ void ReferenceRewriter::include_ways(const Reference& reference, const Target& l
     // Where one unit finds what is made and another what is written, each has folders of its own to look in.
     if (in.context != kNoContext && in.is_made != is_made) continue;
     if (in.context == kNoContext) {
-      // Where no build script tells, the folder that the text was relative to counts as a root.
-      std::string full = lost.path.str();
-      auto normal = RelPath::resolve({}, old);
-      if (normal && full.size() > normal->str().size() && full.ends_with("/" + normal->str())) {
-        RelPath folder = RelPath::from_normal(full.substr(0, full.size() - normal->str().size() - 1));
-        if (auto image = moves_.map_folder(folder)) roots.push_back(*image);
-      } else if (normal && full == normal->str()) {
-        roots.push_back({});
-      }
+      implied_roots(old, lost, roots);
       first = false;
       continue;
     }
@@ -67,6 +66,19 @@ void ReferenceRewriter::include_ways(const Reference& reference, const Target& l
     }
     first = false;
   }
+  return {std::move(roots), std::move(used)};
+}
+
+void ReferenceRewriter::include_ways(const Reference& reference, const Target& lost, const RelPath& now,
+                                     std::vector<Proposal>& out) const {
+  if (reference.text.pieces().size() != 1) return;
+  const Piece& piece = reference.text.pieces().front();
+  RelPath includer = moves_.map_file(graph_.files.path(reference.key.front().file));
+  bool is_made = lost.kind == Target::Kind::build;
+  RelPath target = is_made ? image_.of_build(lost.path) : moves_.map_file(lost.path);
+  std::string old = reference.text.text();
+
+  auto [roots, used] = common_roots(reference, lost);
   // If nothing else is found instead and the text fits as it stands, what is wrong lies elsewhere.
   auto leads = [&](const RelPath& folder) {
     auto path = RelPath::resolve(folder, old);
@@ -114,10 +126,8 @@ void ReferenceRewriter::include_ways(const Reference& reference, const Target& l
   bool is_told = std::any_of(reference.contexts.begin(), reference.contexts.end(),
                              [](const InContext& in) { return in.found && in.context != kNoContext; });
   if (!reference.is_angled() || is_made || !is_told || !by_root.empty() || !moves_.moves(lost.path)) return;
-  RewriteRequest need{
-      graph_,      reference, {Target{Target::Kind::tree, target, {}}}, includer.parent(), tree_, moves_,
-      alias_from_, cache_};
-  std::vector<Proposal> last = late_proposals(need);
+  std::vector<Proposal> last =
+      late_proposals(request(reference, {Target::Kind::tree, target, {}}, includer.parent()));
   out.insert(out.end(), last.begin(), last.end());
 }
 

@@ -116,7 +116,8 @@ std::vector<Blocker> differences(const ReferenceGraph& before, const ReferenceGr
   auto tell = [&](const std::string& text, const Fact& fact, bool is_lost) {
     Blocker item;
     item.id = is_lost ? "lost" : "gained";
-    if (is_lost) item.file = fact.file, item.span = fact.span, item.has_place = fact.has_place;
+    if (is_lost) item.file = fact.file;
+    if (is_lost && fact.has_place) item.span = fact.span;
     item.reason = text + (is_lost ? " now, and would not be so any more" : " would be so, and is not now");
     item.next = "look at the statements that the plan takes along, or carve them by hand";
     out.push_back(std::move(item));

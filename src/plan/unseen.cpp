@@ -88,7 +88,6 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
       if (origin.file != kNoFile) {
         item.file = graph.files.path(origin.file);
         item.span = origin.span;
-        item.has_place = true;
       }
       std::string shown;
       for (char c : hole.text.text()) shown += c == kHoleMark ? "…" : std::string(1, c);
@@ -96,9 +95,9 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
       item.reason =
           fmt::format("has a part that is only known when it runs, and could name {}", move.from.str());
       if (vague) {
-        if (item.has_place)
+        if (item.span)
           out.vague.push_back(
-              {"unseen", item.file, item.span, true, fmt::format("\"{}\" {}", item.text, item.reason)});
+              {"unseen", item.file, *item.span, true, fmt::format("\"{}\" {}", item.text, item.reason)});
         continue;
       }
       item.next =

@@ -14,16 +14,20 @@ std::string dump(const json& value) {
   return value.dump(2) + "\n";
 }
 
-json place(const RelPath& file, const Span& span, bool has_place, const TreeReader& tree) {
+json place(const RelPath& file, const std::optional<Span>& span, const TreeReader& tree) {
   json out;
   out["file"] = printable(file.str());
-  if (!has_place) return out;
-  auto bytes = tree.read(file);
+  auto bytes = span ? tree.read(file) : Result<Bytes>(Error{});
   if (!bytes) return out;
-  Position at = position_at(**bytes, span.begin);
+  Position at = position_at(**bytes, span->begin);
   out["line"] = at.line;
   out["column"] = at.column;
   return out;
+}
+
+template <typename Item>
+json place(const Item& item, const TreeReader& tree) {
+  return place(item.file, item.has_place ? std::optional(item.span) : std::nullopt, tree);
 }
 
 json paths(const std::vector<RelPath>& list) {
@@ -33,7 +37,7 @@ json paths(const std::vector<RelPath>& list) {
 }
 
 json seen(const Seen& item, const TreeReader& tree) {
-  json out = place(item.file, item.span, item.has_place, tree);
+  json out = place(item, tree);
   out["role"] = name_of(item.role);
   out["text"] = printable(item.text);
   out["certainty"] = item.likely ? "likely" : "certain";
@@ -65,7 +69,7 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
   }
   out["edits"] = json::array();
   for (const PlannedEdit& edit : plan.edit_list) {
-    json item = place(edit.file, edit.span, true, tree);
+    json item = place(edit.file, edit.span, tree);
     item["before"] = printable(edit.before);
     item["after"] = printable(edit.after);
     item["certainty"] = edit.likely ? "likely" : "certain";
@@ -75,7 +79,7 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
        {std::pair("unsettled", &plan.blockers), std::pair("accepted", &plan.accepted)}) {
     out[key] = json::array();
     for (const Blocker& problem : *list) {
-      json item = place(problem.file, problem.span, problem.has_place, tree);
+      json item = place(problem.file, problem.span, tree);
       item["id"] = problem.id;
       item["text"] = printable(problem.text);
       item["reason"] = printable(problem.reason);
@@ -85,7 +89,7 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
   }
   out["notices"] = json::array();
   for (const Notice& notice : plan.notices) {
-    json item = place(notice.file, notice.span, notice.has_place, tree);
+    json item = place(notice, tree);
     item["id"] = notice.id;
     item["message"] = printable(notice.message);
     out["notices"].push_back(std::move(item));
@@ -111,7 +115,7 @@ std::string neighbours_json(const std::vector<Neighbours>& found, const TreeRead
 std::string findings_json(const std::vector<Finding>& findings, const TreeReader& tree) {
   json out = json::array();
   for (const Finding& finding : findings) {
-    json item = place(finding.file, finding.span, finding.has_place, tree);
+    json item = place(finding, tree);
     item["id"] = finding.id;
     item["message"] = printable(finding.message);
     if (finding.is_note) item["note"] = true;

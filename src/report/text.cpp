@@ -20,12 +20,15 @@ std::string faint(const TextStyle& style, const std::string& text) {
   return style.color ? fmt::format(fmt::emphasis::faint, "{}", text) : text;
 }
 
-std::string place(const RelPath& file, const Span& span, bool has_place, const TreeReader& tree) {
-  if (!has_place) return printable(file.str());
-  auto bytes = tree.read(file);
+std::string place(const RelPath& file, const std::optional<Span>& span, const TreeReader& tree) {
+  auto bytes = span ? tree.read(file) : Result<Bytes>(Error{});
   if (!bytes) return printable(file.str());
-  Position at = position_at(**bytes, span.begin);
+  Position at = position_at(**bytes, span->begin);
   return fmt::format("{}:{}:{}", printable(file.str()), at.line, at.column);
+}
+template <typename Item>
+std::string place(const Item& item, const TreeReader& tree) {
+  return place(item.file, item.has_place ? std::optional(item.span) : std::nullopt, tree);
 }
 
 std::size_t valid_sequence(std::string_view text) {
@@ -178,15 +181,14 @@ std::string notices_text(const Plan& plan, const TreeReader& tree, const TextSty
       break;
     }
     out +=
-        fmt::format("  {}: {}\n", place(item.file, item.span, item.has_place, tree),
+        fmt::format("  {}: {}\n", place(item.file, item.span, tree),
                     (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
   }
   if (plan.notices.empty()) return out;
   out += strong(style, "Notices") + "\n";
   std::size_t listed = 0;
   for (const Notice& notice : plan.notices) {
-    out += fmt::format("  {}: {}\n", place(notice.file, notice.span, notice.has_place, tree),
-                       printable(notice.message));
+    out += fmt::format("  {}: {}\n", place(notice, tree), printable(notice.message));
     if (++listed == 12 && !style.verbose && plan.notices.size() > listed) {
       out += fmt::format("  and {} more (-v lists all)\n", plan.notices.size() - listed);
       break;
@@ -201,7 +203,7 @@ std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextS
   std::size_t listed = 0;
   for (const Blocker& item : plan.blockers) {
     out +=
-        fmt::format("  {}: {}\n", strong(style, place(item.file, item.span, item.has_place, tree)),
+        fmt::format("  {}: {}\n", strong(style, place(item.file, item.span, tree)),
                     (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
     out += "    " + printable(item.next) + "\n";
     if (++listed == kMostListed && !style.verbose && plan.blockers.size() > listed) {
@@ -228,7 +230,7 @@ std::string seen_lines(const std::vector<Seen>& list, const TreeReader& tree, co
   std::vector<std::string> places;
   std::size_t width = 0;
   for (const Seen& seen : list) {
-    places.push_back(place(seen.file, seen.span, seen.has_place, tree));
+    places.push_back(place(seen, tree));
     if (places.back().size() <= kWidest) width = std::max(width, places.back().size());
   }
   std::string out;
@@ -278,8 +280,7 @@ std::string findings_text(const std::vector<Finding>& findings, const TreeReader
   if (findings.empty()) return "Every reference leads somewhere.\n";
   std::string out;
   for (const Finding& item : findings) {
-    out += fmt::format("{}: {} [{}]\n", strong(style, place(item.file, item.span, item.has_place, tree)),
-                       printable(item.message), item.id);
+    out += fmt::format("{}: {} [{}]\n", strong(style, place(item, tree)), printable(item.message), item.id);
     if (!item.suggestion.empty()) out += "  most likely meant: " + printable(item.suggestion) + "\n";
   }
   std::size_t notes = static_cast<std::size_t>(

@@ -66,29 +66,7 @@ Result<MoveSet> MoveSet::make(const TreeReader& tree, std::vector<Move> requeste
   std::stable_sort(by_depth.begin(), by_depth.end(),
                    [](const Move& a, const Move& b) { return a.from.str().size() > b.from.str().size(); });
   for (const Move& move : by_depth) {
-    Expansion expansion;
-    if (tree.is_folder(move.from)) {
-      expand(tree, move.from, move.to, expansion);
-    } else {
-      expansion.files.push_back(move);
-    }
-    for (const RelPath& path : expansion.left_behind) {
-      if (path.name() != ".git") continue;
-      if (tree.find(path)->kind == EntryKind::file) {
-        RelPath folder = path.parent();
-        set.nested_.push_back({folder, folder == move.from ? move.to : move.to / folder.below(move.from)});
-        continue;
-      }
-      return refuse(
-          path.parent(), "holds a repository of its own, which would lose its files",
-          "move it with version control itself (git mv for a submodule), then run yellow-compass catch-up");
-    }
-    std::erase_if(expansion.left_behind, [](const RelPath& path) { return path.name() == ".git"; });
-    for (Move& file : expansion.files) {
-      if (set.forward_.emplace(file.from, file.to).second) set.files_.push_back(std::move(file));
-    }
-    set.left_behind_.insert(set.left_behind_.end(), expansion.left_behind.begin(),
-                            expansion.left_behind.end());
+    if (Status ok = set.add(tree, move); !ok) return ok.error();
   }
   std::erase_if(set.files_, [](const Move& move) { return move.from == move.to; });
   std::erase_if(set.forward_, [](const auto& pair) { return pair.first == pair.second; });
@@ -101,30 +79,62 @@ Result<MoveSet> MoveSet::make(const TreeReader& tree, std::vector<Move> requeste
     }
   }
   for (const Move& move : set.files_) {
-    const Entry* there = tree.find(move.to);
-    if (there && there->kind == EntryKind::folder) {
-      return refuse(move.to, "is a folder already", "end the target with / to move into it");
-    }
-    if (there && !set.forward_.contains(move.to)) {
-      return refuse(move.to, fmt::format("exists already; {} cannot take its place", move.from.str()));
-    }
-    for (RelPath up = move.to.parent(); !up.is_root(); up = up.parent()) {
-      const Entry* entry = tree.find(up);
-      if (entry && entry->kind != EntryKind::folder && !set.forward_.contains(up)) {
-        return refuse(move.to, fmt::format("{} is a file, not a folder", up.str()));
-      }
-      if (entry && (entry->guarded || entry->ignored)) {
-        return refuse(move.to, fmt::format("{} is protected, ignored or a build output", up.str()),
-                      "choose another folder");
-      }
-      if (set.backward_.contains(up))
-        return refuse(move.to, fmt::format("{} is to be a file, not a folder", up.str()));
-    }
-    if (there && there->guarded) return refuse(move.to, "is protected");
+    if (Status ok = set.check_target(tree, move); !ok) return ok.error();
   }
   set.requested_ = std::move(requested);
   set.map_folders(tree);
   return set;
+}
+
+// One line of the request: a file, or all that a folder holds.
+Status MoveSet::add(const TreeReader& tree, const Move& move) {
+  Expansion expansion;
+  if (tree.is_folder(move.from)) {
+    expand(tree, move.from, move.to, expansion);
+  } else {
+    expansion.files.push_back(move);
+  }
+  for (const RelPath& path : expansion.left_behind) {
+    if (path.name() != ".git") continue;
+    if (tree.find(path)->kind == EntryKind::file) {
+      RelPath folder = path.parent();
+      nested_.push_back({folder, folder == move.from ? move.to : move.to / folder.below(move.from)});
+      continue;
+    }
+    return refuse(
+        path.parent(), "holds a repository of its own, which would lose its files",
+        "move it with version control itself (git mv for a submodule), then run yellow-compass catch-up");
+  }
+  std::erase_if(expansion.left_behind, [](const RelPath& path) { return path.name() == ".git"; });
+  for (Move& file : expansion.files) {
+    if (forward_.emplace(file.from, file.to).second) files_.push_back(std::move(file));
+  }
+  left_behind_.insert(left_behind_.end(), expansion.left_behind.begin(), expansion.left_behind.end());
+  return {};
+}
+
+Status MoveSet::check_target(const TreeReader& tree, const Move& move) const {
+  const Entry* there = tree.find(move.to);
+  if (there && there->kind == EntryKind::folder) {
+    return refuse(move.to, "is a folder already", "end the target with / to move into it");
+  }
+  if (there && !forward_.contains(move.to)) {
+    return refuse(move.to, fmt::format("exists already; {} cannot take its place", move.from.str()));
+  }
+  for (RelPath up = move.to.parent(); !up.is_root(); up = up.parent()) {
+    const Entry* entry = tree.find(up);
+    if (entry && entry->kind != EntryKind::folder && !forward_.contains(up)) {
+      return refuse(move.to, fmt::format("{} is a file, not a folder", up.str()));
+    }
+    if (entry && (entry->guarded || entry->ignored)) {
+      return refuse(move.to, fmt::format("{} is protected, ignored or a build output", up.str()),
+                    "choose another folder");
+    }
+    if (backward_.contains(up))
+      return refuse(move.to, fmt::format("{} is to be a file, not a folder", up.str()));
+  }
+  if (there && there->guarded) return refuse(move.to, "is protected");
+  return {};
 }
 
 MoveSet MoveSet::merging(const std::vector<Move>& pairs) {

@@ -48,6 +48,8 @@ class MoveSet {
   const std::vector<RelPath>& left_behind() const { return left_behind_; }
 
  private:
+  Status add(const TreeReader& tree, const Move& move);
+  Status check_target(const TreeReader& tree, const Move& move) const;
   void map_folders(const TreeReader& tree);
 
   std::vector<Move> requested_;

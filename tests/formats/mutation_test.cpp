@@ -64,5 +64,26 @@ TEST(Mutation, no_reader_crashes_and_no_plan_edits_outside_of_its_files) {
   }
 }
 
+// A reader that waits for what ends a text must also stop at the end of the file.
+TEST(Mutation, files_may_end_anywhere) {
+  static const std::vector<std::string> ends = {"",   "\\", "\"\\", "'",  "$", "${",
+                                                "$(", "{",  "<",    "/*", "`", "["};
+  std::size_t turn = 0, read_files = 0;
+  for (const Snippet& snippet : snippets()) {
+    for (std::size_t size = 0; size <= snippet.second.size(); size += 3) {
+      for (int twice = 0; twice < 2; ++twice) {
+        std::vector<Snippet> files = companions();
+        files.emplace_back(snippet.first, snippet.second.substr(0, size) + ends[turn++ % ends.size()]);
+        try {
+          read_files += read(tree_of(files)).files_by_format.size();
+        } catch (const std::exception& error) {
+          ADD_FAILURE() << snippet.first << " cut off as \"" << files.back().second << "\": " << error.what();
+        }
+      }
+    }
+  }
+  EXPECT_GT(read_files, 1000u);
+}
+
 }  // namespace
 }  // namespace yc::test

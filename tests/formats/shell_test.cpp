@@ -53,6 +53,15 @@ TEST(ShellWords, quoting_separators_and_variables) {
   EXPECT_THAT(words("for f in a b; do cat $f.c; done"), ElementsAre(": for|a|b", ": cat|a.c|b.c"));
 }
 
+TEST(ShellWords, a_line_may_end_anywhere) {
+  EXPECT_THAT(words("cat \"a \\"), ElementsAre(": cat|a \\"));
+  std::string line = "for x in \"a\\ $b${c}`d`\" 'e' \\f; do cat <<EOF >g 2>&1 $(h \"i\") | j; done\nEOF\n";
+  for (std::size_t size = 0; size <= line.size(); ++size) {
+    for (const char* end : {"", "\\", "\"\\", "'", "`", "$", "${", "$(", "\"$(\\"})
+      words(line.substr(0, size) + end);
+  }
+}
+
 TEST(ShellWords, working_folder_is_followed) {
   EXPECT_THAT(words("cd src && cat a.c"), ElementsAre(": cd|src", "src: cat|a.c"));
   EXPECT_THAT(words("(cd src; cat a.c); cat main.c"),

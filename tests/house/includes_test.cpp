@@ -51,7 +51,7 @@ TEST(House, floors_include_only_what_is_below) {
       {"base", {}},
       {"tree", {"base"}},
       {"model", {"base", "tree"}},
-      {"formats", {"base", "tree", "model"}},
+      {"formats", {"base", "tree", "model", "words"}},
       {"plan", {"base", "tree", "model", "formats"}},
       {"carry", {"base", "tree", "plan"}},
       {"inspect", {"base", "tree", "model", "formats", "plan"}},

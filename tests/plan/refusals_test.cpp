@@ -79,7 +79,7 @@ TEST(Refusals, build_scripts) {
        {{"meson_options.txt", "etc/meson_options.txt"}},
        "lost",
        "meson.build",
-       "looked for by this name in this place"},
+       "stands for what meson finds there by its name"},
       {"one of several objects that one call of the compiler makes",
        {{"Makefile",
          "p: gauge.o tide.o\n\tcc -o $@ gauge.o tide.o\ngauge.o tide.o:\n\tcc -c gauge.c tide.c\n"},

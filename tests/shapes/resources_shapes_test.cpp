@@ -120,7 +120,7 @@ TEST(ResourceShapes, a_translation_keeps_its_name_and_place) {
                        {"po/fy.po", ""},
                        {"main.c", "int main(void) { return 0; }\n"}});
   expect_refusal(tree, "po/sv.po -> parts/sv.po\n", {"po/LINGUAS:2:1", "sv.po"});
-  expect_refusal(tree, "po/LINGUAS -> parts/LINGUAS\n", {"po/meson.build:1", "is looked for by this name"});
+  expect_refusal(tree, "po/LINGUAS -> parts/LINGUAS\n", {"po/meson.build:1", "finds there by its name"});
   expect_move_keeps_build(tree, "po/ -> i18n/po/\nmain.c -> src/main.c\n",
                           "ls */po/LINGUAS po/LINGUAS 2>/dev/null | wc -l");
 }

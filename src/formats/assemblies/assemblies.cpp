@@ -149,7 +149,7 @@ class Crossing {
     for (const Lack& lack : lacks_) {
       const Assembly* from = new_.find(lack.from);
       const Assembly* to = new_.find(lack.to);
-      Consequence item;
+      Blocker item;
       item.id = "unit-reference";
       item.file = from->file;
       item.text = lack.from;

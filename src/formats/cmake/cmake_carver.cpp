@@ -40,25 +40,30 @@ void note_variables(std::string_view text, ScriptPart& part) {
     part.uses.insert("package:" + lower(std::string(text.substr(0, cut))));
 }
 
-void note_command(const Command& command, std::string_view bytes, ScriptPart& part) {
-  auto word = [&](std::size_t i) {
+// Words of a command, as they stand; empty beyond the last.
+struct CommandWords {
+  const Command& command;
+  std::string_view bytes;
+  std::string operator()(std::size_t i) const {
     if (i >= command.arguments.size()) return std::string();
     const Span& span = command.arguments[i].content;
     return std::string(bytes.substr(span.begin, span.size()));
-  };
-  const std::string& name = command.name;
-  for (std::size_t i = 0; i < command.arguments.size(); ++i) note_variables(word(i), part);
-  std::string first = word(0);
+  }
+  std::size_t size() const { return command.arguments.size(); }
+};
+
+// Commands that set variables. False for others.
+bool note_setting(const std::string& name, const CommandWords& word, ScriptPart& part) {
   if (name == "set" || name == "option" || name == "unset") {
-    part.sets.insert(first);
+    part.sets.insert(word(0));
     // A list that is added to.
-    for (std::size_t i = 1; i < command.arguments.size(); ++i) {
+    for (std::size_t i = 1; i < word.size(); ++i) {
       if (word(i) == "PARENT_SCOPE" || word(i) == "CACHE") part.is_fixed = true;
     }
-    if (first.starts_with("CMAKE_")) part.sets.insert(kSettings);
+    if (word(0).starts_with("CMAKE_")) part.sets.insert(kSettings);
   } else if (name == "list" || name == "string" || name == "file" || name == "get_filename_component" ||
              name == "math" || name == "execute_process") {
-    for (std::size_t i = name == "get_filename_component" ? 0 : 1; i < command.arguments.size(); ++i) {
+    for (std::size_t i = name == "get_filename_component" ? 0 : 1; i < word.size(); ++i) {
       std::string text = word(i);
       bool is_name = !text.empty() && std::all_of(text.begin(), text.end(), [](unsigned char c) {
         return std::isalnum(c) || c == '_';
@@ -66,35 +71,55 @@ void note_command(const Command& command, std::string_view bytes, ScriptPart& pa
       if (is_name) part.sets.insert(text), part.uses.insert(text);
     }
   } else if (name == "find_package") {
-    part.sets.insert("package:" + lower(first));
+    part.sets.insert("package:" + lower(word(0)));
   } else if (name == "pkg_check_modules" || name == "find_library" || name == "find_path" ||
              name == "find_program" || name.starts_with("check_")) {
-    for (std::size_t i = 0; i < command.arguments.size(); ++i) part.sets.insert(word(i));
-    part.sets.insert("package:" + lower(first));
-  } else if (name == "add_library" || name == "add_executable" || name == "add_custom_target") {
+    for (std::size_t i = 0; i < word.size(); ++i) part.sets.insert(word(i));
+    part.sets.insert("package:" + lower(word(0)));
+  } else {
+    return false;
+  }
+  return true;
+}
+
+// Commands that define targets, or say something of one. False for others.
+bool note_target(const std::string& name, const CommandWords& word, ScriptPart& part) {
+  if (name == "add_library" || name == "add_executable" || name == "add_custom_target") {
     bool is_alias = word(1) == "ALIAS";
-    part.sets.insert("target:" + first);
+    part.sets.insert("target:" + word(0));
     if (is_alias) part.uses.insert("target:" + word(2)), part.belongs_to = "target:" + word(2);
     part.uses.insert(kSettings);
     part.is_list = !is_alias;
   } else if (is_about_target(name)) {
-    part.uses.insert("target:" + first);
-    part.belongs_to = "target:" + first;
-  } else if (name == "install" && first == "TARGETS") {
+    part.uses.insert("target:" + word(0));
+    part.belongs_to = "target:" + word(0);
+  } else if (name == "install" && word(0) == "TARGETS") {
     part.uses.insert("target:" + word(1));
-  } else if (name == "set_property" && first == "TARGET") {
+  } else if (name == "set_property" && word(0) == "TARGET") {
     part.uses.insert("target:" + word(1));
     part.belongs_to = "target:" + word(1);
+  } else {
+    return false;
+  }
+  return true;
+}
+
+void note_command(const Command& command, std::string_view bytes, ScriptPart& part) {
+  CommandWords word{command, bytes};
+  const std::string& name = command.name;
+  for (std::size_t i = 0; i < word.size(); ++i) note_variables(word(i), part);
+  if (note_setting(name, word, part) || note_target(name, word, part)) {
+    // Nothing else is known of it.
   } else if (name == "add_subdirectory") {
-    if (command.arguments.size() == 1) part.enters = first;
+    if (word.size() == 1) part.enters = word(0);
   } else if (name == "function" || name == "macro") {
-    part.sets.insert("command:" + lower(first));
+    part.sets.insert("command:" + lower(word(0)));
   } else if (name == "if" || name == "elseif" || name == "while" || name == "foreach") {
-    for (std::size_t i = 0; i < command.arguments.size(); ++i) {
+    for (std::size_t i = 0; i < word.size(); ++i) {
       part.uses.insert(word(i));
       part.uses.insert("package:" + lower(word(i).substr(0, word(i).find('_'))));
     }
-    if (name == "foreach") part.sets.insert(first);
+    if (name == "foreach") part.sets.insert(word(0));
   } else if (changes_settings(name)) {
     part.sets.insert(kSettings);
     part.uses.insert(kSettings);
@@ -105,7 +130,7 @@ void note_command(const Command& command, std::string_view bytes, ScriptPart& pa
       name == "cmake_policy")
     part.is_fixed = true;
   part.is_head = part.is_head || name == "project" || name == "cmake_minimum_required";
-  if (name == "set") part.is_list = part.is_list || command.arguments.size() > 1;
+  if (name == "set") part.is_list = part.is_list || word.size() > 1;
 }
 
 int depth_change(const std::string& name) {

@@ -78,9 +78,11 @@ class Evaluation {
 
  private:
   using Handler = void (Evaluation::*)(const Command&, const Words&);
+  static Handler handler_for(const std::string& name);
 
   // cmake_text.cpp
   TracedText expand(const Argument& argument);
+  bool is_bounded(const TracedText& value, std::size_t read, const Passage& where);
   TracedText expand_text(std::string_view text, std::uint32_t offset, WritingStyle style, bool unescape);
   std::string inner_text(std::string_view text, std::uint32_t offset, WritingStyle style);
   int nesting_ = 0;  // of names in names
@@ -110,6 +112,9 @@ class Evaluation {
   void do_set(const Command& command, const Words& words);
   void do_unset(const Command& command, const Words& words);
   void do_list(const Command& command, const Words& words);
+  void filter_items(const std::string& expression, bool keep, Words& items);
+  TracedText with_matches_replaced(const TracedText& input, const std::string& expression,
+                                   const std::string& by);
   void do_string(const Command& command, const Words& words);
   void do_filename(const Command& command, const Words& words);
   void do_parse_arguments(const Command& command, const Words& words);

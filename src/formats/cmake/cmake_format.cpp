@@ -123,8 +123,8 @@ class CMakeFormat : public Format,
   std::vector<Proposal> early_proposals(const RewriteRequest& need) const override {
     return cmake::with_build_folder(*this, need);
   }
-  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
-                                        const MoveSet& moves) const override {
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
+                                    const MoveSet& moves) const override {
     return cmake::lacking_build_folders(before, planned, moves, *this);
   }
   std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {

@@ -78,6 +78,61 @@ void Evaluation::do_unset(const Command&, const Words& words) {
   if (!words.empty()) scopes_.back().erase(words[0].text());
 }
 
+namespace {
+
+void transform_items(const std::string& how, const TracedText& more, std::vector<TracedText>& items) {
+  for (TracedText& item : items) {
+    TracedText changed = how == "PREPEND" ? more : item;
+    changed.append(how == "PREPEND" ? item : how == "APPEND" ? more : TracedText());
+    if (how == "PREPEND" || how == "APPEND") item = std::move(changed);
+  }
+}
+
+TracedText with_replaced(const TracedText& input, const std::string& from, const TracedText& to) {
+  TracedText out;
+  std::string text = input.text();
+  std::size_t at = 0;
+  for (std::size_t hit = from.empty() ? std::string::npos : text.find(from); hit != std::string::npos;
+       hit = text.find(from, at)) {
+    out.append(input.substr(at, hit - at));
+    out.append(to);
+    at = hit + from.size();
+  }
+  out.append(input.substr(at));
+  return out;
+}
+
+}  // namespace
+
+// Keeps the items that match, or those that do not.
+void Evaluation::filter_items(const std::string& expression, bool keep, Words& items) {
+  // CMake's regular expressions are a subset of what the library knows; one that it refuses matches
+  // nothing.
+  auto pattern = Expression::of(expression);
+  if (!pattern) return;
+  std::erase_if(items, [&](const TracedText& item) {
+    std::string text = item.text();
+    out_.spend(text.size() * 20);
+    Expression::Match match = pattern->find(text);
+    if (match.kind == Expression::Match::Kind::gave_up) {
+      give_up("a regular expression was given up: it tries too much");
+      return false;
+    }
+    return static_cast<bool>(match) != keep;
+  });
+}
+
+TracedText Evaluation::with_matches_replaced(const TracedText& input, const std::string& expression,
+                                             const std::string& by) {
+  auto pattern = Expression::of(expression);
+  if (!pattern || input.has_hole()) return TracedText::hole();
+  out_.spend(input.size() * 20);
+  auto replaced = pattern->replaced(input.text(), by);
+  if (replaced && replaced->size() <= kLongest) return TracedText::plain(*replaced);
+  give_up("a regular expression was given up: it tries too much");
+  return TracedText::hole();
+}
+
 void Evaluation::do_list(const Command&, const Words& words) {
   if (words.size() < 2) return;
   std::string action = words[0].text(), name = words[1].text();
@@ -109,28 +164,9 @@ void Evaluation::do_list(const Command&, const Words& words) {
     std::erase_if(
         items, [&](const TracedText& item) { return !item.has_hole() && !seen.insert(item.text()).second; });
   } else if (action == "FILTER" && rest.size() >= 3) {
-    // CMake's regular expressions are a subset of what the library knows; one that it refuses matches
-    // nothing.
-    auto pattern = Expression::of(rest[2].text());
-    bool keep = rest[0].text() == "INCLUDE";
-    if (pattern)
-      std::erase_if(items, [&](const TracedText& item) {
-        std::string text = item.text();
-        out_.spend(text.size() * 20);
-        Expression::Match match = pattern->find(text);
-        if (match.kind == Expression::Match::Kind::gave_up) {
-          give_up("a regular expression was given up: it tries too much");
-          return false;
-        }
-        return static_cast<bool>(match) != keep;
-      });
+    filter_items(rest[2].text(), rest[0].text() == "INCLUDE", items);
   } else if (action == "TRANSFORM" && rest.size() >= 2) {
-    std::string how = rest[0].text();
-    for (TracedText& item : items) {
-      TracedText changed = how == "PREPEND" ? rest[1] : item;
-      changed.append(how == "PREPEND" ? item : how == "APPEND" ? rest[1] : TracedText());
-      if (how == "PREPEND" || how == "APPEND") item = std::move(changed);
-    }
+    transform_items(rest[0].text(), rest[1], items);
   } else if (action == "SORT" || action == "REVERSE") {
     // The order of a list is no part of what it names.
   } else if (action == "LENGTH" || action == "GET" || action == "FIND" || action == "JOIN" ||
@@ -162,31 +198,9 @@ void Evaluation::do_string(const Command&, const Words& words) {
     value.append(rest_from(2));
     set_variable(words[1].text(), value);
   } else if (action == "REPLACE" && words.size() >= 5) {
-    std::string from = words[1].text();
-    TracedText input = rest_from(4), out;
-    std::string text = input.text();
-    std::size_t at = 0;
-    for (std::size_t hit = from.empty() ? std::string::npos : text.find(from); hit != std::string::npos;
-         hit = text.find(from, at)) {
-      out.append(input.substr(at, hit - at));
-      out.append(words[2]);
-      at = hit + from.size();
-    }
-    out.append(input.substr(at));
-    set_variable(words[3].text(), out);
+    set_variable(words[3].text(), with_replaced(rest_from(4), words[1].text(), words[2]));
   } else if (action == "REGEX" && words.size() >= 6 && words[1].text() == "REPLACE") {
-    auto pattern = Expression::of(words[2].text());
-    TracedText input = rest_from(5);
-    if (!pattern || input.has_hole()) {
-      set_variable(words[4].text(), TracedText::hole());
-      return;
-    }
-    out_.spend(input.size() * 20);
-    auto replaced = pattern->replaced(input.text(), words[3].text());
-    if (!replaced || replaced->size() > kLongest)
-      give_up("a regular expression was given up: it tries too much");
-    set_variable(words[4].text(), replaced && replaced->size() <= kLongest ? TracedText::plain(*replaced)
-                                                                           : TracedText::hole());
+    set_variable(words[4].text(), with_matches_replaced(rest_from(5), words[2].text(), words[3].text()));
   } else if (action == "REGEX" && words.size() >= 4) {
     set_variable(words[3].text(), TracedText::hole());
   } else if (action == "STRIP" && words.size() >= 3) {

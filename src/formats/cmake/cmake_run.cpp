@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "formats/cmake/cmake_evaluation.h"
+#include "words/cmake.h"
 
 namespace yc::cmake {
 
@@ -311,7 +312,7 @@ void Evaluation::set_variable(const std::string& name, TracedText value) {
   scopes_.back()[name] = std::move(value);
 }
 
-void Evaluation::run_command(const Command& command) {
+Evaluation::Handler Evaluation::handler_for(const std::string& name) {
   static const std::unordered_map<std::string, Handler> handlers = {
       {"set", &Evaluation::do_set},
       {"unset", &Evaluation::do_unset},
@@ -319,7 +320,6 @@ void Evaluation::run_command(const Command& command) {
       {"string", &Evaluation::do_string},
       {"get_filename_component", &Evaluation::do_filename},
       {"cmake_parse_arguments", &Evaluation::do_parse_arguments},
-      {"math", &Evaluation::do_unknown_result},
       {"project", &Evaluation::do_project},
       {"include", &Evaluation::do_include},
       {"add_subdirectory", &Evaluation::do_subdirectory},
@@ -351,33 +351,15 @@ void Evaluation::run_command(const Command& command) {
       {"target_compile_definitions", &Evaluation::do_definitions},
       {"target_compile_features", &Evaluation::do_target_names},
       {"target_link_options", &Evaluation::do_target_names},
-      {"cmake_minimum_required", &Evaluation::do_nothing},
-      {"option", &Evaluation::do_nothing},
-      {"message", &Evaluation::do_nothing},
-      {"cmake_policy", &Evaluation::do_nothing},
-      {"enable_testing", &Evaluation::do_nothing},
-      {"mark_as_advanced", &Evaluation::do_nothing},
-      {"find_library", &Evaluation::do_unknown_result},
-      {"find_program", &Evaluation::do_unknown_result},
-      {"find_path", &Evaluation::do_unknown_result},
-      {"find_file", &Evaluation::do_unknown_result},
-      {"export", &Evaluation::do_nothing},
-      {"endif", &Evaluation::do_nothing},
       {"add_definitions", &Evaluation::do_definitions},
-      {"add_compile_definitions", &Evaluation::do_definitions},
-      {"cmake_dependent_option", &Evaluation::do_nothing},
-      {"check_include_file", &Evaluation::do_nothing},
-      {"check_include_files", &Evaluation::do_nothing},
-      {"check_function_exists", &Evaluation::do_nothing},
-      {"check_symbol_exists", &Evaluation::do_nothing},
-      {"check_include_file_cxx", &Evaluation::do_nothing},
-      {"check_type_size", &Evaluation::do_nothing},
-      {"write_basic_package_version_file", &Evaluation::do_nothing},
-      {"include_guard", &Evaluation::do_nothing},
-      {"enable_language", &Evaluation::do_nothing},
-      {"set_directory_properties", &Evaluation::do_nothing},
-      {"get_property", &Evaluation::do_unknown_result},
-      {"get_directory_property", &Evaluation::do_unknown_result}};
+      {"add_compile_definitions", &Evaluation::do_definitions}};
+  if (words::cmake::silent_commands().contains(name)) return &Evaluation::do_nothing;
+  if (words::cmake::unknown_result_commands().contains(name)) return &Evaluation::do_unknown_result;
+  auto at = handlers.find(name);
+  return at == handlers.end() ? &Evaluation::do_other : at->second;
+}
+
+void Evaluation::run_command(const Command& command) {
   if (command.name == "return") {
     returning_ = true;
     return;
@@ -394,12 +376,7 @@ void Evaluation::run_command(const Command& command) {
     return;
   }
   std::size_t references = out_.graph().references.size();
-  auto handler = handlers.find(command.name);
-  if (handler == handlers.end()) {
-    do_other(command, words);
-  } else {
-    (this->*handler->second)(command, words);
-  }
+  (this->*handler_for(command.name))(command, words);
   for (const auto& word : words) note_paths_within(word, references);
 }
 

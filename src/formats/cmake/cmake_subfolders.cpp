@@ -51,8 +51,8 @@ std::vector<Proposal> with_build_folder(const Format& format, const RewriteReque
   return {{{Edit{file, argument.span, both}}, ""}};
 }
 
-std::vector<Consequence> lacking_build_folders(const TreeView& before, const TreeView& planned,
-                                               const MoveSet& moves, const Format& format) {
+std::vector<Blocker> lacking_build_folders(const TreeView& before, const TreeView& planned,
+                                           const MoveSet& moves, const Format& format) {
   auto lacking = [&](const TreeView& view, const Reference& reference) {
     return &format_at(reference.format) == &format && reference.role == Role::subfolder &&
            reference.targets.size() == 1 && reference.targets[0].kind == Target::Kind::tree &&
@@ -64,7 +64,7 @@ std::vector<Consequence> lacking_build_folders(const TreeView& before, const Tre
     if (lacking(before, reference))
       known.insert(moves.map_file(before.graph.files.path(reference.key.back().file)));
   }
-  std::vector<Consequence> out;
+  std::vector<Blocker> out;
   for (const Reference& reference : planned.graph.references) {
     if (!lacking(planned, reference)) continue;
     const RelPath& script = planned.graph.files.path(reference.key.back().file);

@@ -13,7 +13,7 @@ namespace yc::cmake {
 std::vector<Proposal> with_build_folder(const Format& format, const RewriteRequest& need);
 
 // Commands that would come to lack it.
-std::vector<Consequence> lacking_build_folders(const TreeView& before, const TreeView& planned,
-                                               const MoveSet& moves, const Format& format);
+std::vector<Blocker> lacking_build_folders(const TreeView& before, const TreeView& planned,
+                                           const MoveSet& moves, const Format& format);
 
 }  // namespace yc::cmake

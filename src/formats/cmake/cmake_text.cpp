@@ -52,6 +52,36 @@ std::string Evaluation::inner_text(std::string_view text, std::uint32_t offset, 
   return out;
 }
 
+namespace {
+
+// What an escaped character stands for.
+std::string unescaped(char c, WritingStyle style) {
+  if (c == '\n') return "";  // a continued line in quotes
+  if (c == ';' && style == kUnquoted) return ";";
+  return std::string(1, c == 'n' ? '\n' : c == 't' ? '\t' : c == 'r' ? '\r' : c);
+}
+
+// Where the brace closes that opens at `open`; the end if it does not.
+std::size_t closing_brace(std::string_view text, std::size_t open) {
+  int depth = 0;
+  for (std::size_t at = open; at < text.size(); ++at) {
+    if (text[at] == '{') ++depth;
+    if (text[at] == '}' && --depth == 0) return at;
+  }
+  return text.size();
+}
+
+}  // namespace
+
+// Whether a value is small enough to go on with; said if not.
+bool Evaluation::is_bounded(const TracedText& value, std::size_t read, const Passage& where) {
+  bool is_affordable = out_.spend(read + value.size() + 16 * value.pieces().size());
+  if (value.size() <= kValueLimit && value.pieces().size() <= kPieceLimit && is_affordable) return true;
+  out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(where.file), where.span,
+                  "a value was given up: it grows too large");
+  return false;
+}
+
 TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, WritingStyle style,
                                    bool unescape) {
   constexpr int kDeepest = 50;  // names of variables in names of variables
@@ -74,27 +104,14 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
     char c = text[at];
     if (c == '\\' && unescape && at + 1 < text.size()) {
       literal(from, at);
-      char next = text[at + 1];
-      if (next == '\n') {
-        at += 2;  // a continued line in quotes
-      } else {
-        std::string plain(1, next == 'n' ? '\n' : next == 't' ? '\t' : next == 'r' ? '\r' : next);
-        if (next == ';' && style == kUnquoted) plain = ";";
-        out.append(TracedText::plain(plain));
-        at += 2;
-      }
+      out.append(TracedText::plain(unescaped(text[at + 1], style)));
+      at += 2;
       from = at;
       continue;
     }
     bool is_env = text.substr(at, 5) == "$ENV{" || text.substr(at, 7) == "$CACHE{";
     if (c == '$' && (text.substr(at, 2) == "${" || is_env)) {
-      std::size_t open = text.find('{', at);
-      int depth = 0;
-      std::size_t end = open;
-      for (; end < text.size(); ++end) {
-        if (text[end] == '{') ++depth;
-        if (text[end] == '}' && --depth == 0) break;
-      }
+      std::size_t open = text.find('{', at), end = closing_brace(text, open);
       if (end >= text.size()) break;  // not closed: kept as text
       literal(from, at);
       TracedText value;
@@ -123,13 +140,7 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
     ++at;
   }
   literal(from, text.size());
-  bool is_affordable = out_.spend(text.size() + out.size() + 16 * out.pieces().size());
-  if (out.size() > kValueLimit || out.pieces().size() > kPieceLimit || !is_affordable) {
-    out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(file), Span{offset, offset},
-                    "a value was given up: it grows too large");
-    return TracedText::hole();
-  }
-  return out;
+  return is_bounded(out, text.size(), {file, {offset, offset}}) ? out : TracedText::hole();
 }
 
 Words Evaluation::words_of(const Command& command) {

@@ -143,9 +143,9 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
   }
 
   // What a container copies with a folder does not get into it any more.
-  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
-                                        const MoveSet& moves) const override {
-    std::vector<Consequence> out;
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
+                                    const MoveSet& moves) const override {
+    std::vector<Blocker> out;
     std::map<RelPath, std::vector<RelPath>> old_folders = copied(before), new_folders = copied(planned);
     for (const auto& [path, folders] : old_folders) {
       const std::vector<RelPath>& now = new_folders[moves.map_file(path)];

@@ -111,51 +111,68 @@ std::vector<Link> scan_markdown(std::string_view bytes) {
   return out;
 }
 
-std::vector<Link> scan_restructured(std::string_view bytes) {
-  std::vector<Link> out;
-  bool in_toctree = false;
-  std::size_t toctree_indent = 0;
-  auto add = [&](std::string_view line, std::size_t begin, std::size_t at, bool document) {
+namespace {
+
+// Lines of reStructuredText, one after the other.
+class RestructuredLines {
+ public:
+  void take(std::string_view line, std::size_t begin) {
+    std::size_t first = line.find_first_not_of(" \t");
+    if (first == std::string_view::npos) return;
+    std::string_view rest = line.substr(first);
+    if (in_contents_ && first <= contents_indent_) in_contents_ = false;
+    if (in_contents_) {
+      if (!rest.starts_with(":")) entry(line, begin, first);
+    } else if (rest.starts_with(".. ") && rest.find("::") != std::string_view::npos) {
+      directive(line, begin, first);
+    } else {
+      plain(line, begin, first);
+    }
+  }
+  std::vector<Link> links() && { return std::move(out_); }
+
+ private:
+  void add(std::string_view line, std::size_t begin, std::size_t at, bool document) {
     while (at < line.size() && is_blank(line[at])) ++at;
     std::size_t end = line.size();
     while (end > at && is_blank(line[end - 1])) --end;
     std::string_view text = line.substr(at, end - at);
     std::size_t size = std::min(text.find('#'), text.size());
-    bool plain =
+    bool is_plain =
         size > 0 && text.find(':') == std::string_view::npos && text.find(' ') == std::string_view::npos;
-    if (plain) out.push_back({span_of(begin + at, begin + at + size), document});
-  };
-  for_lines(bytes, [&](std::string_view line, std::size_t begin) {
-    std::size_t first = line.find_first_not_of(" \t");
-    if (first == std::string_view::npos) return;
+    if (is_plain) out_.push_back({span_of(begin + at, begin + at + size), document});
+  }
+
+  // Of a table of contents: "title <path>", or a path.
+  void entry(std::string_view line, std::size_t begin, std::size_t first) {
     std::string_view rest = line.substr(first);
-    if (in_toctree && first <= toctree_indent) in_toctree = false;
-    if (in_toctree) {
-      std::size_t open = rest.find('<'), close = rest.rfind('>');
-      if (rest.starts_with(":")) return;
-      if (open != std::string_view::npos && close == rest.size() - 1) {
-        add(line.substr(0, first + close), begin, first + open + 1, true);
-      } else {
-        add(line, begin, first, true);
-      }
-      return;
+    std::size_t open = rest.find('<'), close = rest.rfind('>');
+    if (open != std::string_view::npos && close == rest.size() - 1) {
+      add(line.substr(0, first + close), begin, first + open + 1, true);
+    } else {
+      add(line, begin, first, true);
     }
-    // Substitutions: .. |pole| image:: pole.png
+  }
+
+  // Also of substitutions: .. |pole| image:: pole.png
+  void directive(std::string_view line, std::size_t begin, std::size_t first) {
+    std::string_view rest = line.substr(first);
     std::size_t colons = rest.find("::");
-    if (rest.starts_with(".. ") && colons != std::string_view::npos) {
-      std::string_view name = rest.substr(3, colons - 3);
-      if (name.starts_with("|")) name.remove_prefix(std::min(name.rfind('|') + 2, name.size()));
-      if (name == "toctree") {
-        in_toctree = true;
-        toctree_indent = first;
-        return;
-      }
-      for (std::string_view known :
-           {"image", "figure", "include", "literalinclude", "graphviz", "raw", "download"}) {
-        if (name == known) add(line, begin, first + colons + 2, false);
-      }
+    std::string_view name = rest.substr(3, colons - 3);
+    if (name.starts_with("|")) name.remove_prefix(std::min(name.rfind('|') + 2, name.size()));
+    if (name == "toctree") {
+      in_contents_ = true;
+      contents_indent_ = first;
       return;
     }
+    for (std::string_view known :
+         {"image", "figure", "include", "literalinclude", "graphviz", "raw", "download"}) {
+      if (name == known) add(line, begin, first + colons + 2, false);
+    }
+  }
+
+  void plain(std::string_view line, std::size_t begin, std::size_t first) {
+    std::string_view rest = line.substr(first);
     for (std::string_view option : {":file:", ":target:", ":template:"}) {
       if (rest.starts_with(option)) add(line, begin, first + option.size(), false);
     }
@@ -181,8 +198,19 @@ std::vector<Link> scan_restructured(std::string_view bytes) {
       }
       at = close;
     }
-  });
-  return out;
+  }
+
+  std::vector<Link> out_;
+  bool in_contents_ = false;
+  std::size_t contents_indent_ = 0;
+};
+
+}  // namespace
+
+std::vector<Link> scan_restructured(std::string_view bytes) {
+  RestructuredLines lines;
+  for_lines(bytes, [&](std::string_view line, std::size_t begin) { lines.take(line, begin); });
+  return std::move(lines).links();
 }
 
 }  // namespace yc::documents

@@ -201,6 +201,16 @@ bool may_be_glued(std::string_view bytes, const Span& literal, Language language
   return !is_key && !is_attribute && !is_tagged && before != '`';
 }
 
+// Whether statements end with semicolons, as most that could do.
+bool ends_statements(std::string_view bytes) {
+  std::size_t semicolons = 0, lines = 0;
+  for (const Line& line : lines_of(bytes)) {
+    semicolons += line.text.ends_with(";");
+    lines += line.text.ends_with(")") || line.text.ends_with("'") || line.text.ends_with("\"");
+  }
+  return semicolons >= lines;
+}
+
 }  // namespace
 
 std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,
@@ -258,13 +268,8 @@ std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph&
     if (language == Language::rust) out.push_back({file, {use.literal.end, use.literal.end}, ")"});
   }
   char quote = bytes[uses.front().literal.begin];
-  std::size_t semicolons = 0, lines = 0;
-  for (const Line& line : lines_of(bytes)) {
-    semicolons += line.text.ends_with(";");
-    lines += line.text.ends_with(")") || line.text.ends_with("'") || line.text.ends_with("\"");
-  }
   std::string made =
-      statement(ending, language, name, prefix, quote == '`' ? '\'' : quote, semicolons >= lines);
+      statement(ending, language, name, prefix, quote == '`' ? '\'' : quote, ends_statements(bytes));
   out.push_back({file, {slot->at, slot->at}, slot->before + made + slot->after});
   return out;
 }

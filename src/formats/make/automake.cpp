@@ -234,13 +234,8 @@ const std::vector<RelPath>& Evaluation::header_folders() {
   return out;
 }
 
-void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
-  if (word.has_hole() || word.text().find('@') != std::string::npos) return;
-  std::string name = canonical(word.text());
-  // What a program is called must not change with a path.
-  Reference named = reference_by(word, Role::product, key);
-  named.lead_to(RelPath::from_normal(word.text()), Target::Kind::name);
-  add(std::move(named));
+std::vector<RelPath> Evaluation::unit_sources(const TracedText& word, const std::string& name,
+                                              const SiteChain& key) {
   std::vector<RelPath> sources;
   bool listed = false;
   for (const std::string& variable : {name + "_SOURCES", "nodist_" + name + "_SOURCES"}) {
@@ -262,6 +257,17 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
     source.append(TracedText::plain(".c"));
     if (auto path = refer_word(source, Role::source, key)) sources.push_back(*path);
   }
+  return sources;
+}
+
+void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
+  if (word.has_hole() || word.text().find('@') != std::string::npos) return;
+  std::string name = canonical(word.text());
+  // What a program is called must not change with a path.
+  Reference named = reference_by(word, Role::product, key);
+  named.lead_to(RelPath::from_normal(word.text()), Target::Kind::name);
+  add(std::move(named));
+  std::vector<RelPath> sources = unit_sources(word, name, key);
   std::vector<SearchRoot> roots;
   Unit unit;
   unit.name = word.text();

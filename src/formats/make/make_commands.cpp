@@ -56,6 +56,86 @@ std::optional<Reference> object_named_by(const shell::Command& command) {
 
 }  // namespace
 
+// Without -o a compiler names the object after the source, and others know it by that name.
+void Evaluation::emit_objects(const shell::Command& command, const shell::Picked& picked,
+                              const SiteChain& key) {
+  auto has_word = [&](std::string_view wanted) {
+    return std::any_of(command.words.begin(), command.words.end(),
+                       [&](const shell::Word& word) { return word.text.text() == wanted; });
+  };
+  bool names_object = picked.compile && has_word("-c") && !has_word("-o");
+  for (const Reference& source : picked.references) {
+    if (!names_object || source.targets.size() != 1) continue;
+    const RelPath& path = source.targets.front().path;
+    const std::vector<RelPath>& sources = picked.compile->sources;
+    if (std::find(sources.begin(), sources.end(), path) == sources.end()) continue;
+    Reference object = source;
+    object.role = Role::product;
+    object.format = format_;
+    object.key = key;
+    std::string name(path.name());
+    name = name.substr(0, name.rfind('.')) + ".o";
+    object.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
+    add(std::move(object));
+    note_object(place_of(command.base.folder, name, command.base.space), path, key.back());
+  }
+  if (picked.compile && has_word("-c")) {
+    if (auto object = object_named_by(command)) {
+      object->format = format_;
+      object->key = key;
+      add(std::move(*object));
+    }
+  }
+}
+
+void Evaluation::emit_picked(std::vector<Reference>& references, const std::string& own_name,
+                             const SiteChain& key) {
+  for (Reference& reference : references) {
+    reference.format = format_;
+    reference.key = key;
+    // What a rule makes is not a reference to a stale copy of it in the tree.
+    std::string name = spelled(reference.text);
+    if (name == own_name) continue;  // the rule itself names it
+    bool is_output = !reference.targets.empty() && reference.targets.front().kind == Target::Kind::output;
+    if (is_output && !rules_by_target_.contains(name) && comes_with_product(reference.text)) continue;
+    if (rules_by_target_.contains(name) && reference.role != Role::search_root) {
+      mention(reference.text, reference.role, key, reference.certainty);
+      continue;
+    }
+    add(std::move(reference));
+  }
+}
+
+// Words that are no paths by themselves may name what rules make.
+void Evaluation::emit_others(const shell::Command& command, const std::vector<TracedText>& others,
+                             const std::string& own_name, const SiteChain& key) {
+  bool here = command.base.folder == base_.folder && command.base.space == base_.space;
+  for (const TracedText& word : others) {
+    if (!here || word.has_hole()) continue;
+    std::string name = spelled(word);
+    if (name == own_name) continue;
+    std::string extension = ending_of(name);
+    bool known = rules_by_target_.contains(name) || is_object_sibling(extension) || extension == ".a";
+    if (known) mention(word, Role::argument, key, Certainty::certain);
+  }
+}
+
+ContextIndex Evaluation::emit_compilation(shell::CompileCall& call, const SiteChain& key, std::int32_t unit) {
+  for (PathMacro& macro : call.macros) {
+    macro.definition.format = format_;
+    macro.definition.key = key;
+    if (macro.value.is_automatic()) macro.definition.instance = instance_;
+  }
+  Context context{call.roots, call.forced, call.macros, call.open, call.start};
+  ContextIndex index = out_.context(std::move(context));
+  for (const RelPath& source : call.sources) out_.compile(source, index, unit);
+  Unit& current = out_.graph().units.back();
+  for (const TracedText& word : call.root_words) {
+    if (current.root_words.size() < 64) current.root_words.push_back(word);
+  }
+  return index;
+}
+
 // With a shape that was told before, only what depends on the target is new.
 void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& key,
                                const Automatic& automatic, RecipeShape* shape) {
@@ -76,63 +156,15 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       continue;
     }
     shell::Picked picked = shell::pick(command, tree_, is_known);
-    auto has_word = [&](std::string_view wanted) {
-      return std::any_of(command.words.begin(), command.words.end(),
-                         [&](const shell::Word& word) { return word.text.text() == wanted; });
-    };
-    // Without -o a compiler names the object after the source, and others know it by that name.
-    bool names_object = picked.compile && has_word("-c") && !has_word("-o");
-    for (const Reference& source : picked.references) {
-      if (!names_object || source.targets.size() != 1) continue;
-      const RelPath& path = source.targets.front().path;
-      const std::vector<RelPath>& sources = picked.compile->sources;
-      if (std::find(sources.begin(), sources.end(), path) == sources.end()) continue;
-      Reference object = source;
-      object.role = Role::product;
-      object.format = format_;
-      object.key = key;
-      std::string name(path.name());
-      name = name.substr(0, name.rfind('.')) + ".o";
-      object.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
-      add(std::move(object));
-      note_object(place_of(command.base.folder, name, command.base.space), path, key.back());
-    }
-    if (picked.compile && has_word("-c")) {
-      if (auto object = object_named_by(command)) {
-        object->format = format_;
-        object->key = key;
-        add(std::move(*object));
-      }
-    }
-    for (Reference& reference : picked.references) {
-      reference.format = format_;
-      reference.key = key;
-      // What a rule makes is not a reference to a stale copy of it in the tree.
-      std::string name = spelled(reference.text);
-      if (name == own_name) continue;  // the rule itself names it
-      bool is_output = !reference.targets.empty() && reference.targets.front().kind == Target::Kind::output;
-      if (is_output && !rules_by_target_.contains(name) && comes_with_product(reference.text)) continue;
-      if (rules_by_target_.contains(name) && reference.role != Role::search_root) {
-        mention(reference.text, reference.role, key, reference.certainty);
-        continue;
-      }
-      add(std::move(reference));
-    }
+    emit_objects(command, picked, key);
+    emit_picked(picked.references, own_name, key);
     for (const TracedText& word : shell::words_with_holes(command)) {
       if (again && !word.is_automatic()) continue;
       add_unseen(out_, tree_, word, command.base, format_, key);
     }
     for (const RelPath& script : picked.linker.scripts) out_.look_up(script, picked.linker.folders);
     if (!command.base_known) continue;
-    bool here = command.base.folder == base_.folder && command.base.space == base_.space;
-    for (const TracedText& word : picked.others) {
-      if (!here || word.has_hole()) continue;
-      std::string name = spelled(word);
-      if (name == own_name) continue;
-      std::string extension = ending_of(name);
-      bool known = rules_by_target_.contains(name) || is_object_sibling(extension) || extension == ".a";
-      if (known) mention(word, Role::argument, key, Certainty::certain);
-    }
+    emit_others(command, picked.others, own_name, key);
     std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
     if (picked.compile && shape && shape->is_plain) {
       for (RelPath& source : plain_sources(*shape, c, automatic))
@@ -141,19 +173,8 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     if (auto& call = picked.compile; call && again) {
       for (const RelPath& source : call->sources) out_.compile(source, shape->contexts[c], unit);
     } else if (call && !call->sources.empty()) {
-      for (PathMacro& macro : call->macros) {
-        macro.definition.format = format_;
-        macro.definition.key = key;
-        if (macro.value.is_automatic()) macro.definition.instance = instance_;
-      }
-      Context context{call->roots, call->forced, call->macros, call->open, call->start};
-      ContextIndex index = out_.context(std::move(context));
+      ContextIndex index = emit_compilation(*call, key, unit);
       if (shape) shape->contexts[c] = index;
-      for (const RelPath& source : call->sources) out_.compile(source, index, unit);
-      Unit& current = out_.graph().units.back();
-      for (const TracedText& word : call->root_words) {
-        if (current.root_words.size() < 64) current.root_words.push_back(word);
-      }
     } else if (call) {
       told_all = false;  // its context is not known yet
     }
@@ -199,17 +220,7 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
     }
   }
   if (child.base.space != Space::tree) return;
-  std::vector<std::string> passed;  // expanding them may define others
-  for (const auto& [name, variable] : scope_) {
-    bool is_passed = variable.is_exported || variable.from_command_line || exports_all_;
-    if (is_passed && name != "MAKEFLAGS") passed.push_back(name);
-  }
-  for (const std::string& name : passed) {
-    if (std::any_of(child.overrides.begin(), child.overrides.end(),
-                    [&](const auto& o) { return o.first == name; }))
-      continue;
-    child.overrides.emplace_back(name, expand_variable(name));
-  }
+  pass_variables(child);
   Reference script = Reference::of(Role::script, format_, key, child.base, {});
   if (!makefile.empty()) {
     Place place = place_of(child.base.folder, makefile.text(), child.base.space);
@@ -230,6 +241,21 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
   script.lead_to(child.makefile);
   add(std::move(script));
   children_.push_back(std::move(child));
+}
+
+// What the child gets of this one's variables.
+void Evaluation::pass_variables(ChildMake& child) {
+  std::vector<std::string> passed;  // expanding them may define others
+  for (const auto& [name, variable] : scope_) {
+    bool is_passed = variable.is_exported || variable.from_command_line || exports_all_;
+    if (is_passed && name != "MAKEFLAGS") passed.push_back(name);
+  }
+  for (const std::string& name : passed) {
+    if (std::any_of(child.overrides.begin(), child.overrides.end(),
+                    [&](const auto& o) { return o.first == name; }))
+      continue;
+    child.overrides.emplace_back(name, expand_variable(name));
+  }
 }
 
 }  // namespace yc::make

@@ -112,6 +112,11 @@ class Evaluation {
 
   // make_functions.cpp
   std::optional<TracedText> call_function(const std::string& name, const TracedText& arguments);
+  TracedText absolute(const TracedText& words);
+  TracedText evaluate_as_makefile(const TracedText& text);
+  TracedText choose(const std::string& name, const TracedText& raw);  // $(if …), $(or …), $(and …)
+  TracedText for_each(const TracedText& raw);
+  TracedText call(const TracedText& raw);
   TracedText shell_output(const TracedText& command);
   TracedText wildcard(const TracedText& patterns);
   void note_unset(const Block& block);
@@ -126,6 +131,8 @@ class Evaluation {
   void run_statement(const Statement& statement);
   void assign(const Statement& statement, Scope& scope);
   void define_rule(const Statement& statement);
+  bool note_special(const std::string& first, const std::vector<TracedText>& prerequisites);
+  void add_rule(Rule rule);
   void target_assignment(const std::vector<TracedText>& targets, const Statement& assignment);
   void include(const Statement& statement);
   void vpath(const TracedText& arguments);
@@ -170,6 +177,8 @@ class Evaluation {
   std::optional<shell::CommandLine> filled_shape(const RecipeShape& shape, const Automatic& automatic);
 
   // make_references.cpp
+  void mention_target(const TracedText& name, Reference reference, const Place& place,
+                      const std::vector<std::size_t>& rules);
   void mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty);
   // By a word of this makefile, leading nowhere yet.
   Reference reference_by(const TracedText& word, Role role, const SiteChain& key) const;
@@ -181,8 +190,14 @@ class Evaluation {
   std::vector<RelPath> plain_sources(const RecipeShape& shape, std::size_t command,
                                      const Automatic& automatic) const;
   bool compile_plainly(const RecipeShape& shape, const Automatic& automatic);
+  void emit_objects(const shell::Command& command, const shell::Picked& picked, const SiteChain& key);
+  void emit_picked(std::vector<Reference>& references, const std::string& own_name, const SiteChain& key);
+  void emit_others(const shell::Command& command, const std::vector<TracedText>& others,
+                   const std::string& own_name, const SiteChain& key);
+  ContextIndex emit_compilation(shell::CompileCall& call, const SiteChain& key, std::int32_t unit);
   void emit_commands(const shell::CommandLine& line, const SiteChain& key, const Automatic& automatic,
                      RecipeShape* shape);
+  void pass_variables(ChildMake& child);
   void emit_child(const shell::Command& command, const SiteChain& key);
   void emit_lists();
 
@@ -197,6 +212,7 @@ class Evaluation {
   void emit_automake();
   bool keeps_object_folders();
   const std::vector<RelPath>& header_folders();
+  std::vector<RelPath> unit_sources(const TracedText& word, const std::string& name, const SiteChain& key);
   void emit_unit(const TracedText& word, const SiteChain& key);
   Flags flags_of(const std::string& name);
   void refer_to_origin(const TracedText& product, const SiteChain& key);

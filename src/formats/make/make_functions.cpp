@@ -248,15 +248,12 @@ TracedText Evaluation::shell_output(const TracedText& command) {
   return TracedText::hole();
 }
 
-std::optional<TracedText> Evaluation::call_function(const std::string& name, const TracedText& raw) {
-  auto all = [&](std::size_t most) {
-    std::vector<TracedText> out = split_arguments(raw, most);
-    for (TracedText& argument : out) argument = expand(argument);
-    out.resize(std::max<std::size_t>(out.size(), 3));
-    return out;
-  };
-  using Simple = std::function<TracedText(const std::vector<TracedText>&)>;
-  static const std::map<std::string, std::pair<std::size_t, Simple>> simple = {
+namespace {
+
+// Functions of their expanded arguments alone, and how many they take.
+using Simple = std::function<TracedText(const std::vector<TracedText>&)>;
+const std::map<std::string, std::pair<std::size_t, Simple>>& simple_functions() {
+  static const std::map<std::string, std::pair<std::size_t, Simple>> all = {
       {"subst", {3, [](const auto& a) { return substitute(a[0], a[1], a[2]); }}},
       {"strip", {1, [](const auto& a) { return join(a[0].words(), " "); }}},
       {"sort", {1, [](const auto& a) { return sorted_words(a[0]); }}},
@@ -305,6 +302,19 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
       {"origin", {1, [](const auto&) { return TracedText::hole(); }}},
       {"guile", {1, [](const auto&) { return TracedText::hole(); }}},
   };
+  return all;
+}
+
+}  // namespace
+
+std::optional<TracedText> Evaluation::call_function(const std::string& name, const TracedText& raw) {
+  auto all = [&](std::size_t most) {
+    std::vector<TracedText> out = split_arguments(raw, most);
+    for (TracedText& argument : out) argument = expand(argument);
+    out.resize(std::max<std::size_t>(out.size(), 3));
+    return out;
+  };
+  const auto& simple = simple_functions();
   if (auto at = simple.find(name); at != simple.end()) return at->second.second(all(at->second.first));
   if (name == "wildcard") return wildcard(all(1)[0]);
   if (name == "notdir") return without_folders(all(1)[0]);
@@ -313,99 +323,108 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
     return filter(arguments[0], arguments[1], name == "filter");
   }
   if (name == "shell") return shell_output(all(1)[0]);
-  if (name == "abspath" || name == "realpath") {
-    return each_word(all(1)[0], [&](const TracedText& word) {
-      std::string text = word.text();
-      if (text.empty() || text.front() == '/') return word;
-      TracedText out = expand_variable("CURDIR");
-      out.append(TracedText::plain("/"));
-      out.append(word);
-      return out;
-    });
-  }
+  if (name == "abspath" || name == "realpath") return absolute(all(1)[0]);
   if (name == "value") {
     auto at = scope_.find(all(1)[0].text());
     return at == scope_.end() ? TracedText() : at->second.value;
   }
-  if (name == "eval") {
-    TracedText text = all(1)[0];
-    Site site{text.first_origin().file, text.first_origin().span.begin};
-    if (site.file == kNoFile) site = {base_.anchor, 0};
-    // A definition that evaluates itself would go on for ever; each round costs a parse.
-    work_ += text.size() * 20;
-    if (++evals_ <= kEvalDepth) {
-      run(parse_traced(text, site).block);
-    } else {
-      problem("runaway-expansion", site, "eval was given up: it nests too deeply");
+  if (name == "eval") return evaluate_as_makefile(all(1)[0]);
+  if (name == "if" || name == "or" || name == "and") return choose(name, raw);
+  if (name == "foreach") return for_each(raw);
+  if (name == "call") return call(raw);
+  return std::nullopt;
+}
+
+TracedText Evaluation::absolute(const TracedText& words) {
+  return each_word(words, [&](const TracedText& word) {
+    std::string text = word.text();
+    if (text.empty() || text.front() == '/') return word;
+    TracedText out = expand_variable("CURDIR");
+    out.append(TracedText::plain("/"));
+    out.append(word);
+    return out;
+  });
+}
+
+TracedText Evaluation::evaluate_as_makefile(const TracedText& text) {
+  Site site{text.first_origin().file, text.first_origin().span.begin};
+  if (site.file == kNoFile) site = {base_.anchor, 0};
+  // A definition that evaluates itself would go on for ever; each round costs a parse.
+  work_ += text.size() * 20;
+  if (++evals_ <= kEvalDepth) {
+    run(parse_traced(text, site).block);
+  } else {
+    problem("runaway-expansion", site, "eval was given up: it nests too deeply");
+  }
+  --evals_;
+  return TracedText();
+}
+
+TracedText Evaluation::choose(const std::string& name, const TracedText& raw) {
+  std::vector<TracedText> sides = split_arguments(raw, name == "if" ? 3 : 99);
+  TracedText condition = expand(sides[0]);
+  if (name == "and") return expand(sides.back());
+  if (name == "or") {
+    for (const TracedText& side : sides) {
+      if (TracedText value = expand(side); value.size() > 0) return value;
     }
-    --evals_;
     return TracedText();
   }
-  if (name == "if" || name == "or" || name == "and") {
-    std::vector<TracedText> sides = split_arguments(raw, name == "if" ? 3 : 99);
-    TracedText condition = expand(sides[0]);
-    if (name == "and") return expand(sides.back());
-    if (name == "or") {
-      for (const TracedText& side : sides) {
-        if (TracedText value = expand(side); value.size() > 0) return value;
-      }
-      return TracedText();
-    }
-    unsigned side = branches_.enter(here_, 2);
-    TracedText value = side + 1 < sides.size() ? expand(sides[side + 1]) : TracedText();
-    branches_.leave();
-    return value;
+  unsigned side = branches_.enter(here_, 2);
+  TracedText value = side + 1 < sides.size() ? expand(sides[side + 1]) : TracedText();
+  branches_.leave();
+  return value;
+}
+
+TracedText Evaluation::for_each(const TracedText& raw) {
+  std::vector<TracedText> parts = split_arguments(raw, 3);
+  if (parts.size() < 3) return TracedText();
+  std::string variable = expand(parts[0]).trimmed().text();
+  std::vector<TracedText> out;
+  auto saved = scope_.find(variable) == scope_.end() ? std::nullopt : std::optional(scope_[variable]);
+  for (const TracedText& word : expand(parts[1]).words()) {
+    scope_[variable] = Variable{word, true, false, false, {}};
+    out.push_back(expand(parts[2]));
   }
-  if (name == "foreach") {
-    std::vector<TracedText> parts = split_arguments(raw, 3);
-    if (parts.size() < 3) return TracedText();
-    std::string variable = expand(parts[0]).trimmed().text();
-    std::vector<TracedText> out;
-    auto saved = scope_.find(variable) == scope_.end() ? std::nullopt : std::optional(scope_[variable]);
-    for (const TracedText& word : expand(parts[1]).words()) {
-      scope_[variable] = Variable{word, true, false, false, {}};
-      out.push_back(expand(parts[2]));
-    }
-    if (saved) {
-      scope_[variable] = *saved;
+  if (saved) {
+    scope_[variable] = *saved;
+  } else {
+    scope_.erase(variable);
+  }
+  return join(out, " ");
+}
+
+TracedText Evaluation::call(const TracedText& raw) {
+  std::vector<TracedText> parts = split_arguments(raw, 99);
+  std::string callee = expand(parts[0]).trimmed().text();
+  Scope saved;
+  std::vector<std::string> fresh;
+  for (std::size_t i = 1; i < parts.size(); ++i) {
+    std::string parameter = std::to_string(i);
+    TracedText value = expand(parts[i]);
+    if (auto at = scope_.find(parameter); at != scope_.end()) saved[parameter] = at->second;
+    fresh.push_back(parameter);
+    saved.try_emplace(parameter + "=", Variable{value, true, false, false, {}});
+  }
+  for (const std::string& parameter : fresh) scope_[parameter] = saved[parameter + "="];
+  auto at = scope_.find(callee);
+  // A function may call itself, so the guard against self-reference does not apply; the depth limit does.
+  TracedText value;
+  if (at != scope_.end()) {
+    value = at->second.simple ? at->second.value : expand(TracedText(at->second.value));
+  } else if (auto built_in = call_function(callee, join({parts.begin() + 1, parts.end()}, ","))) {
+    value = *built_in;
+  } else {
+    value = TracedText::hole();
+  }
+  for (const std::string& parameter : fresh) {
+    if (auto old = saved.find(parameter); old != saved.end()) {
+      scope_[parameter] = old->second;
     } else {
-      scope_.erase(variable);
+      scope_.erase(parameter);
     }
-    return join(out, " ");
   }
-  if (name == "call") {
-    std::vector<TracedText> parts = split_arguments(raw, 99);
-    std::string callee = expand(parts[0]).trimmed().text();
-    Scope saved;
-    std::vector<std::string> fresh;
-    for (std::size_t i = 1; i < parts.size(); ++i) {
-      std::string parameter = std::to_string(i);
-      TracedText value = expand(parts[i]);
-      if (auto at = scope_.find(parameter); at != scope_.end()) saved[parameter] = at->second;
-      fresh.push_back(parameter);
-      saved.try_emplace(parameter + "=", Variable{value, true, false, false, {}});
-    }
-    for (const std::string& parameter : fresh) scope_[parameter] = saved[parameter + "="];
-    auto at = scope_.find(callee);
-    // A function may call itself, so the guard against self-reference does not apply; the depth limit does.
-    TracedText value;
-    if (at != scope_.end()) {
-      value = at->second.simple ? at->second.value : expand(TracedText(at->second.value));
-    } else if (auto built_in = call_function(callee, join({parts.begin() + 1, parts.end()}, ","))) {
-      value = *built_in;
-    } else {
-      value = TracedText::hole();
-    }
-    for (const std::string& parameter : fresh) {
-      if (auto old = saved.find(parameter); old != saved.end()) {
-        scope_[parameter] = old->second;
-      } else {
-        scope_.erase(parameter);
-      }
-    }
-    return value;
-  }
-  return std::nullopt;
+  return value;
 }
 
 }  // namespace yc::make

@@ -233,6 +233,24 @@ void Evaluation::target_assignment(const std::vector<TracedText>& targets, const
   assignments_.push_back(assignment);
 }
 
+namespace {
+
+// The words of a list; what a second expansion would still change is left out.
+std::vector<TracedText> words_once(const TracedText& part, bool is_expanded_again) {
+  if (!is_expanded_again || part.text().find('$') == std::string::npos) return part.words();
+  std::vector<TracedText> words;
+  std::string all = part.text();
+  for (std::size_t at = 0; at < all.size();) {
+    std::size_t end = std::min(find_outside(all, " \t", at), all.size());
+    TracedText word = part.substr(at, end - at);
+    if (!word.empty() && word.text().find('$') == std::string::npos) words.push_back(word);
+    at = end + 1;
+  }
+  return words;
+}
+
+}  // namespace
+
 void Evaluation::define_rule(const Statement& statement) {
   open_rules_.clear();
   std::vector<TracedText> targets = expand(statement.name).words();
@@ -265,32 +283,9 @@ void Evaluation::define_rule(const Statement& statement) {
     text = expanded.text();
   }
   std::size_t bar = text.find('|');
-  auto plain_words = [&](const TracedText& part) {
-    // What a second expansion would still change is not followed.
-    if (!secondary_ || part.text().find('$') == std::string::npos) return part.words();
-    std::vector<TracedText> words;
-    std::string all = part.text();
-    for (std::size_t at = 0; at < all.size();) {
-      std::size_t end = std::min(find_outside(all, " \t", at), all.size());
-      TracedText word = part.substr(at, end - at);
-      if (!word.empty() && word.text().find('$') == std::string::npos) words.push_back(word);
-      at = end + 1;
-    }
-    return words;
-  };
-  rule.prerequisites = plain_words(expanded.substr(0, bar));
-  if (bar != std::string::npos) rule.order_only = plain_words(expanded.substr(bar + 1));
-  if (first == ".PHONY") {
-    for (const TracedText& name : rule.prerequisites) phony_.insert(spelled(name));
-  }
-  if (first == ".SUFFIXES") {
-    if (rule.prerequisites.empty()) built_in_ = false;
-    for (const TracedText& suffix : rule.prerequisites) suffixes_.insert(suffix.text());
-  }
-  if (first.size() > 1 && first[0] == '.' && std::isupper(static_cast<unsigned char>(first[1]))) return;
-  if (automake_ && first[0] == '.' && scope_.contains("SUFFIXES")) {
-    for (const TracedText& suffix : expand_variable("SUFFIXES").words()) suffixes_.insert(suffix.text());
-  }
+  rule.prerequisites = words_once(expanded.substr(0, bar), secondary_);
+  if (bar != std::string::npos) rule.order_only = words_once(expanded.substr(bar + 1), secondary_);
+  if (note_special(first, rule.prerequisites)) return;
   // What else it would depend on is ignored.
   if (auto pair = suffix_rule(first, suffixes_); pair && targets.size() == 1) {
     rule.targets = {TracedText::plain(pair->first)};
@@ -308,6 +303,26 @@ void Evaluation::define_rule(const Statement& statement) {
   if (rule.is_pattern) {
     for (const TracedText& target : rule.targets) rule.target_texts.push_back(target.text());
   }
+  add_rule(std::move(rule));
+}
+
+// Targets that tell make something. True for those that make nothing.
+bool Evaluation::note_special(const std::string& first, const std::vector<TracedText>& prerequisites) {
+  if (first == ".PHONY") {
+    for (const TracedText& name : prerequisites) phony_.insert(spelled(name));
+  }
+  if (first == ".SUFFIXES") {
+    if (prerequisites.empty()) built_in_ = false;
+    for (const TracedText& suffix : prerequisites) suffixes_.insert(suffix.text());
+  }
+  if (first.size() > 1 && first[0] == '.' && std::isupper(static_cast<unsigned char>(first[1]))) return true;
+  if (automake_ && first[0] == '.' && scope_.contains("SUFFIXES")) {
+    for (const TracedText& suffix : expand_variable("SUFFIXES").words()) suffixes_.insert(suffix.text());
+  }
+  return false;
+}
+
+void Evaluation::add_rule(Rule rule) {
   rules_.push_back(std::move(rule));
   open_rules_.push_back(rules_.size() - 1);
   if (rules_.back().is_pattern) {

@@ -75,6 +75,39 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
   add(std::move(product));
 }
 
+// What rules have as their target.
+void Evaluation::mention_target(const TracedText& name, Reference reference, const Place& place,
+                                const std::vector<std::size_t>& rules) {
+  std::string place_name = place.space == Space::outside ? name.text() : marked(place.space, place.path);
+  const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
+  bool is_phony = phony_.contains(place_name);
+  const Rule* with_recipe = nullptr;
+  for (std::size_t index : rules) {
+    if (!rules_[index].recipe.lines.empty()) with_recipe = &rules_[index];
+  }
+  auto derived = with_recipe || is_phony ? std::nullopt : derive(name, 0);
+  bool real = entry && !entry->ignored && !is_phony && entry->kind != EntryKind::folder;
+  if (real) reference.lead_to(place.path);
+  if (derived) {
+    mention_derived(name, *derived, reference.key, true);
+    emit_instance(*derived->rule,
+                  {name, std::move(derived->stem), std::move(derived->found), derived->rule->order_only});
+    if (!real) return;
+  } else if (!real) {
+    reference.role = Role::product;
+    const Rule& rule = with_recipe ? *with_recipe : rules_[rules.front()];
+    RelPath source = with_recipe ? first_source(rule, place_name) : RelPath();
+    reference.targets.push_back({Target::Kind::made, source, source.is_root() ? rule.site : Site()});
+    bool in_folder =
+        place.space == Space::tree && !place.path.parent().is_root() && tree_.is_folder(place.path.parent());
+    if (with_recipe && !is_phony && in_folder) reference.lead_to(place.path, Target::Kind::output);
+    if (with_recipe && !is_phony) {
+      reference.dangling = !folder_is_there(name, *with_recipe);
+    }
+  }
+  add(std::move(reference));
+}
+
 void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty) {
   if (name.empty()) return;
   if (name.has_hole()) {
@@ -90,35 +123,9 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
   Place place = place_of(base_.folder, name.text(), base_.space);
   std::string place_name = place.space == Space::outside ? name.text() : marked(place.space, place.path);
   const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
-  bool is_phony = phony_.contains(place_name);
   auto explicit_rules = rules_by_target_.find(place_name);
   if (explicit_rules != rules_by_target_.end()) {
-    const Rule* with_recipe = nullptr;
-    for (std::size_t index : explicit_rules->second) {
-      if (!rules_[index].recipe.lines.empty()) with_recipe = &rules_[index];
-    }
-    auto derived = with_recipe || is_phony ? std::nullopt : derive(name, 0);
-    bool real = entry && !entry->ignored && !is_phony && entry->kind != EntryKind::folder;
-    Reference reference = make_reference();
-    if (real) reference.lead_to(place.path);
-    if (derived) {
-      mention_derived(name, *derived, key, true);
-      emit_instance(*derived->rule,
-                    {name, std::move(derived->stem), std::move(derived->found), derived->rule->order_only});
-      if (!real) return;
-    } else if (!real) {
-      reference.role = Role::product;
-      const Rule& rule = with_recipe ? *with_recipe : rules_[explicit_rules->second.front()];
-      RelPath source = with_recipe ? first_source(rule, place_name) : RelPath();
-      reference.targets.push_back({Target::Kind::made, source, source.is_root() ? rule.site : Site()});
-      bool in_folder = place.space == Space::tree && !place.path.parent().is_root() &&
-                       tree_.is_folder(place.path.parent());
-      if (with_recipe && !is_phony && in_folder) reference.lead_to(place.path, Target::Kind::output);
-      if (with_recipe && !is_phony) {
-        reference.dangling = !folder_is_there(name, *with_recipe);
-      }
-    }
-    add(std::move(reference));
+    mention_target(name, make_reference(), place, explicit_rules->second);
     return;
   }
   if (entry && !entry->ignored && !place.path.is_root()) {

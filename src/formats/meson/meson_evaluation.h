@@ -54,6 +54,7 @@ class Evaluation {
   void run_loop(const Statement& statement);
   std::optional<bool> condition(const Node& node);
   bool mentions_loop(const Node& node) const;
+  void append(const std::string& name, const Value& more);
   void assign(const std::string& name, Value value);
   std::shared_ptr<const Variables> run_subproject(const RelPath& folder);
   Value do_subdir(const Call& call);

@@ -84,33 +84,9 @@ void Evaluation::run(const std::vector<Statement>& statements) {
         assign(statement.name, std::move(value));
         break;
       }
-      case Statement::Kind::append: {
-        Value more = evaluate(*statement.value);
-        const Value& known = variables_[statement.name];
-        if (known.kind == Value::Kind::list) {
-          Values items = *known.items;
-          Values added = more.kind == Value::Kind::list ? *more.items : Values{more};
-          std::move(added.begin(), added.end(), std::back_inserter(items));
-          assign(statement.name, Value::of(std::move(items)));
-        } else if (known.kind == Value::Kind::text && more.kind == Value::Kind::text) {
-          TracedText text = known.text;
-          text.append(more.text);
-          assign(statement.name, Value::of(std::move(text)));
-        } else if (known.kind == Value::Kind::dictionary && more.kind == Value::Kind::dictionary) {
-          Entries entries = *known.entries;
-          entries.insert(entries.end(), more.entries->begin(), more.entries->end());
-          assign(statement.name, Value::of(std::move(entries)));
-        } else if (known.kind == Value::Kind::unknown) {
-          // What was there before cannot be known; what is added can.
-          Values items = {Value()};
-          Values added = more.flat();
-          std::move(added.begin(), added.end(), std::back_inserter(items));
-          assign(statement.name, Value::of(std::move(items)));
-        } else {
-          assign(statement.name, Value());
-        }
+      case Statement::Kind::append:
+        append(statement.name, evaluate(*statement.value));
         break;
-      }
       case Statement::Kind::branches:
         run_branches(statement);
         break;
@@ -124,6 +100,32 @@ void Evaluation::run(const std::vector<Statement>& statements) {
         continuing_ = !rounds_.empty();
         break;
     }
+  }
+}
+
+void Evaluation::append(const std::string& name, const Value& more) {
+  const Value& known = variables_[name];
+  if (known.kind == Value::Kind::list) {
+    Values items = *known.items;
+    Values added = more.kind == Value::Kind::list ? *more.items : Values{more};
+    std::move(added.begin(), added.end(), std::back_inserter(items));
+    assign(name, Value::of(std::move(items)));
+  } else if (known.kind == Value::Kind::text && more.kind == Value::Kind::text) {
+    TracedText text = known.text;
+    text.append(more.text);
+    assign(name, Value::of(std::move(text)));
+  } else if (known.kind == Value::Kind::dictionary && more.kind == Value::Kind::dictionary) {
+    Entries entries = *known.entries;
+    entries.insert(entries.end(), more.entries->begin(), more.entries->end());
+    assign(name, Value::of(std::move(entries)));
+  } else if (known.kind == Value::Kind::unknown) {
+    // What was there before cannot be known; what is added can.
+    Values items = {Value()};
+    Values added = more.flat();
+    std::move(added.begin(), added.end(), std::back_inserter(items));
+    assign(name, Value::of(std::move(items)));
+  } else {
+    assign(name, Value());
   }
 }
 

@@ -94,16 +94,7 @@ void Scanner::token() {
       ++at_;
       return;
     case '/':
-      if (peek(1) == '/') {
-        line_comment();
-      } else if (peek(1) == '*') {
-        skip_block_comment();
-      } else if (operand_) {
-        ++at_;
-        punctuation('/');
-      } else {
-        regular_expression();
-      }
+      slash();
       return;
     case '"':
     case '\'':
@@ -131,38 +122,61 @@ void Scanner::token() {
       close(c);
       return;
     case '<':
-      if (!operand_ && dialect_ != Dialect::typed && begins_element()) {
-        ++at_;
-        any_token_ = true;
-        element();
-      } else {
-        at_ += peek(1) == '<' ? 2 : 1;  // in 1 << x no element begins
-        punctuation('<');
-      }
+      less_than();
       return;
     case '+':
     case '-':
-      if (peek(1) == c) {
-        // After an operand on the same line it belongs to that; else to the one that follows.
-        bool postfix = operand_ && !line_break_;
-        at_ += 2;
-        punctuation(c);
-        operand_ = postfix;
-        return;
-      }
-      ++at_;
-      punctuation(c);
+      sign(c);
       return;
-    case '!': {
-      bool assertion = dialect_ != Dialect::script && operand_ && !line_break_ && peek(1) != '=';
-      ++at_;
-      if (assertion) return;  // x! is an operand as x is
-      punctuation('!');
+    case '!':
+      exclamation();
       return;
-    }
     default:
-      break;
+      other_token(c);
   }
+}
+
+void Scanner::slash() {
+  if (peek(1) == '/') {
+    line_comment();
+  } else if (peek(1) == '*') {
+    skip_block_comment();
+  } else if (operand_) {
+    ++at_;
+    punctuation('/');
+  } else {
+    regular_expression();
+  }
+}
+
+void Scanner::less_than() {
+  if (!operand_ && dialect_ != Dialect::typed && begins_element()) {
+    ++at_;
+    any_token_ = true;
+    element();
+  } else {
+    at_ += peek(1) == '<' ? 2 : 1;  // in 1 << x no element begins
+    punctuation('<');
+  }
+}
+
+// '+' and '-', also doubled.
+void Scanner::sign(char c) {
+  bool is_doubled = peek(1) == c;
+  // After an operand on the same line it belongs to that; else to the one that follows.
+  bool postfix = operand_ && !line_break_;
+  at_ += is_doubled ? 2 : 1;
+  punctuation(c);
+  if (is_doubled) operand_ = postfix;
+}
+
+void Scanner::exclamation() {
+  bool assertion = dialect_ != Dialect::script && operand_ && !line_break_ && peek(1) != '=';
+  ++at_;
+  if (!assertion) punctuation('!');  // x! is an operand as x is
+}
+
+void Scanner::other_token(char c) {
   if (is_digit(c) || (c == '.' && is_digit(peek(1)))) {
     number();
   } else if (kNameChars.holds(c) || c == '#' || c == '\\') {

@@ -104,6 +104,11 @@ class Scanner {
   void line_comment();
 
   void token();
+  void slash();
+  void less_than();
+  void sign(char c);
+  void exclamation();
+  void other_token(char c);
 
   std::uint32_t at32() const { return static_cast<std::uint32_t>(at_); }
 

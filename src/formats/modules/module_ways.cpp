@@ -133,57 +133,66 @@ bool others_write_endings(const ReferenceGraph& graph) {
   });
 }
 
-}  // namespace
+// The ways for one specifier, best first.
+class Respelling {
+ public:
+  explicit Respelling(const RewriteRequest& need)
+      : need_(need),
+        reference_(need.reference),
+        wanted_(need.wanted.front().path),
+        file_(need.graph.files.path(need.reference.text.pieces().front().file)),
+        old_(need.reference.text.text()),
+        is_relative_(old_.starts_with("./") || old_.starts_with("../") || old_ == "." || old_ == ".."),
+        climbs_far_(climb_of(relative_text(need.new_base, wanted_)) >= need.alias_from) {}
 
-std::vector<Proposal> module_ways(const RewriteRequest& need) {
-  std::vector<Proposal> out;
-  const Reference& reference = need.reference;
-  if (reference.text.pieces().size() != 1 || need.wanted.size() != 1) return out;
-  const Piece& piece = reference.text.pieces().front();
-  const RelPath& wanted = need.wanted.front().path;
-  const RelPath file = need.graph.files.path(piece.file);
-  std::string old = reference.text.text();
-  auto propose = [&](const std::string& text) {
-    if (text.find_first_of("'\"`\\\n?!") != std::string::npos || text.empty()) return;
-    if (text == old) {
-      out.push_back({});  // something else will make it right
+  std::vector<Proposal> run() {
+    // The targets of code with its declarations move alike, so the one that was left out tells the habit.
+    auto target = std::find_if(reference_.targets.begin(), reference_.targets.end(),
+                               [&](const Target& one) { return need_.moves.map_file(one.path) == wanted_; });
+    if (target == reference_.targets.end()) return {};
+    if (is_relative_ || reference_.search.empty()) {
+      from_folder(target->path);
     } else {
-      out.push_back({{{file, piece.span, text}}, ""});
+      from_alias(target->path);
     }
-  };
-  // The targets of code with its declarations move alike, so the one that was left out tells the habit.
-  auto old_target =
-      std::find_if(reference.targets.begin(), reference.targets.end(),
-                   [&](const Target& target) { return need.moves.map_file(target.path) == wanted; });
-  if (old_target == reference.targets.end()) return out;
-  const std::string& target = old_target->path.str();
+    return std::move(out_);
+  }
 
-  auto relative = [&](const Habit& habit) {
-    for (std::string text : spellings(habit, need.new_base, wanted)) {
+ private:
+  void propose(const std::string& text) {
+    if (text.find_first_of("'\"`\\\n?!") != std::string::npos || text.empty()) return;
+    if (text == old_) {
+      out_.push_back({});  // something else will make it right
+    } else {
+      out_.push_back({{{file_, reference_.text.pieces().front().span, text}}, ""});
+    }
+  }
+
+  void relative(const Habit& habit) {
+    for (const std::string& text : spellings(habit, need_.new_base, wanted_)) {
       if (text == ".") {
-        propose(old.ends_with("/") ? "./" : ".");
+        propose(old_.ends_with("/") ? "./" : ".");
       } else if (text.starts_with("../") || text == "..") {
         propose(text);
       } else {
         propose("./" + text);
       }
     }
-  };
+  }
 
   // The ways through an alias: `first`, by its head, before the others, then the longest name of a folder.
-  struct Reach {
-    const Alias* alias;
-    RelPath place;  // after the move
-  };
-  auto through_aliases = [&](const Habit& habit, const std::string& first) {
+  void through_aliases(const Habit& habit, const std::string& first) {
+    struct Reach {
+      const Alias* alias;
+      RelPath place;  // after the move
+    };
     std::vector<Reach> reaches;
-    RelPath user = need.moves.map_file(file);
-    for (const Alias& alias : need.graph.aliases) {
-      if (!alias.open || !alias.before.empty() || !alias.tail.empty() || alias.head.empty() || alias.styles ||
-          !user.is_within(alias.scope))
-        continue;
-      for (const RelPath& place : places_of(need, alias)) {
-        if (wanted.is_within(place) && wanted != place) reaches.push_back({&alias, place});
+    RelPath user = need_.moves.map_file(file_);
+    for (const Alias& alias : need_.graph.aliases) {
+      bool is_plain = alias.open && alias.before.empty() && alias.tail.empty() && !alias.head.empty();
+      if (!is_plain || alias.styles || !user.is_within(alias.scope)) continue;
+      for (const RelPath& place : places_of(need_, alias)) {
+        if (wanted_.is_within(place) && wanted_ != place) reaches.push_back({&alias, place});
       }
     }
     std::stable_sort(reaches.begin(), reaches.end(), [&](const Reach& a, const Reach& b) {
@@ -192,75 +201,93 @@ std::vector<Proposal> module_ways(const RewriteRequest& need) {
     });
     for (const Reach& reach : reaches) {
       if (reach.alias->after.empty()) {
-        for (const std::string& text : spellings(habit, reach.place, wanted)) {
+        for (const std::string& text : spellings(habit, reach.place, wanted_)) {
           if (text != ".") propose(reach.alias->head + text);
         }
       } else {
         // The alias brings the ending.
-        propose(reach.alias->head + cut_ending(std::string(wanted.below(reach.place))));
+        propose(reach.alias->head + cut_ending(std::string(wanted_.below(reach.place))));
       }
     }
-  };
+  }
 
-  bool climbs_far = climb_of(relative_text(need.new_base, wanted)) >= need.alias_from;
-  bool is_relative = old.starts_with("./") || old.starts_with("../") || old == "." || old == "..";
-  if (is_relative || reference.search.empty()) {
+  void from_folder(const RelPath& target) {
     // Past its own folder it is looked up in one that is merged with that.
-    const RelPath& from = reference.search.empty() ? reference.base.folder : reference.search.front().folder;
-    auto named = RelPath::resolve(from, old);
-    if (!named) return out;
-    Habit habit = habit_of(named->str(), target);
-    if (!reference.search.empty()) {
-      out.push_back({});
-      for (const RelPath& folder : merged_twins(need, need.moves.map_file(file), wanted)) {
-        for (const std::string& text : spellings(habit, folder, wanted))
+    const RelPath& from =
+        reference_.search.empty() ? reference_.base.folder : reference_.search.front().folder;
+    auto named = RelPath::resolve(from, old_);
+    if (!named) return;
+    Habit habit = habit_of(named->str(), target.str());
+    if (!reference_.search.empty()) {
+      out_.push_back({});
+      for (const RelPath& folder : merged_twins(need_, need_.moves.map_file(file_), wanted_)) {
+        for (const std::string& text : spellings(habit, folder, wanted_))
           propose(text.starts_with("../") ? text : "./" + text);
       }
     }
-    if (is_relative && climbs_far) through_aliases(habit, "");
-    if (!is_relative && !old.starts_with(".")) {
+    if (is_relative_ && climbs_far_) through_aliases(habit, "");
+    if (!is_relative_ && !old_.starts_with(".")) {
       // A text that needs no "./", as that of a URL.
-      for (const std::string& text : spellings(habit, need.new_base, wanted)) propose(text);
+      for (const std::string& text : spellings(habit, need_.new_base, wanted_)) propose(text);
     }
     relative(habit);
-    return out;
   }
 
-  // Through an alias: first nothing is done, for its folder may follow.
-  const Base& search = reference.search.front();
-  auto folder = search.folder.is_root() ? std::optional(search.folder) : need.moves.map_folder(search.folder);
-  out.push_back({});
-  bool is_open = old.size() > reference.lead().size();
-  std::string star = is_open ? old.substr(reference.lead().size()) : "";
-  auto named = RelPath::resolve(search.folder, star);
-  Habit habit = named ? habit_of(named->str(), target) : Habit{};
-  if (is_open && folder && wanted.is_within(*folder)) {
-    for (const std::string& text : spellings(habit, *folder, wanted)) {
-      if (text != ".") propose(std::string(reference.lead()) + text);
+  // First nothing is done, for the alias's folder may follow.
+  void from_alias(const RelPath& target) {
+    const Base& search = reference_.search.front();
+    auto folder =
+        search.folder.is_root() ? std::optional(search.folder) : need_.moves.map_folder(search.folder);
+    out_.push_back({});
+    std::string lead(reference_.lead());
+    bool is_open = old_.size() > lead.size();
+    auto named = RelPath::resolve(search.folder, is_open ? old_.substr(lead.size()) : "");
+    Habit habit = named ? habit_of(named->str(), target.str()) : Habit{};
+    if (is_open && folder && wanted_.is_within(*folder)) {
+      for (const std::string& text : spellings(habit, *folder, wanted_)) {
+        if (text != ".") propose(lead + text);
+      }
     }
+    // Through the same alias in its other shape, or another one that reaches there.
+    through_aliases(habit, lead);
+    // Past the border of a package a module is found by its package's name alone.
+    if (package_of(need_.tree, file_) != package_of(need_.tree, target)) return;
+    std::size_t aliased = out_.size();
+    relative(habit_of_others(habit, target.str()));
+    // Where a rule asks for relative ones nearby, they come right after leaving the text as it is.
+    if (need_.alias_from != kNoRule && !climbs_far_)
+      std::rotate(out_.begin() + 1, out_.begin() + static_cast<std::ptrdiff_t>(aliased), out_.end());
   }
-  // Through the same alias in its other shape, or another one that reaches there.
-  through_aliases(habit, std::string(reference.lead()));
-  // Past the border of a package a module is found by its package's name alone.
-  if (package_of(need.tree, file) != package_of(need.tree, old_target->path)) return out;
-  std::size_t aliased = out.size();
-  // Relative at last: an alias shows no habit for that, so it is taken from what other modules do.
-  Habit plain = habit;
-  if (plain.left_out.empty() && plain.written.empty() && ending_of(old).empty()) {
-    if (others_write_endings(need.graph)) {
-      plain.written = written_for(ending_of_module(wanted.str()));
-    } else {
-      plain.left_out = ending_of_module(target);
+
+  // An alias shows no habit for relative ones, so it is taken from what other modules do.
+  Habit habit_of_others(Habit habit, const std::string& target) const {
+    if (habit.left_out.empty() && habit.written.empty() && ending_of(old_).empty()) {
+      if (others_write_endings(need_.graph)) {
+        habit.written = written_for(ending_of_module(wanted_.str()));
+      } else {
+        habit.left_out = ending_of_module(target);
+      }
+    } else if (!habit.left_out.empty() && others_write_endings(need_.graph)) {
+      habit = Habit{};
+      habit.written = written_for(ending_of_module(wanted_.str()));
     }
-  } else if (!plain.left_out.empty() && others_write_endings(need.graph)) {
-    plain = Habit{};
-    plain.written = written_for(ending_of_module(wanted.str()));
+    return habit;
   }
-  relative(plain);
-  // Where a rule asks for relative ones nearby, they come right after leaving the text as it is.
-  if (need.alias_from != kNoRule && !climbs_far)
-    std::rotate(out.begin() + 1, out.begin() + static_cast<std::ptrdiff_t>(aliased), out.end());
-  return out;
+
+  const RewriteRequest& need_;
+  const Reference& reference_;
+  const RelPath& wanted_;
+  RelPath file_;
+  std::string old_;
+  bool is_relative_, climbs_far_;
+  std::vector<Proposal> out_;
+};
+
+}  // namespace
+
+std::vector<Proposal> module_ways(const RewriteRequest& need) {
+  bool is_plain = need.reference.text.pieces().size() == 1 && need.wanted.size() == 1;
+  return is_plain ? Respelling(need).run() : std::vector<Proposal>();
 }
 
 std::string as_specified(const ReferenceGraph& graph, FileIndex file, std::string path) {

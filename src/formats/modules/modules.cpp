@@ -197,9 +197,8 @@ class ModulesFormat : public Format,
   }
 
   // Test runners find tests by the names of their files.
-  std::vector<Consequence> consequences(const TreeView&, const TreeView&,
-                                        const MoveSet& moves) const override {
-    std::vector<Consequence> out;
+  std::vector<Blocker> consequences(const TreeView&, const TreeView&, const MoveSet& moves) const override {
+    std::vector<Blocker> out;
     for (const Move& move : moves.files()) {
       if (!is_test(move.from) || is_test(move.to)) continue;
       out.push_back(

@@ -160,9 +160,9 @@ class MsbuildFormat : public Format,
   }
 
   // Filters are found by the name of their project.
-  std::vector<Consequence> consequences(const TreeView& before, const TreeView&,
-                                        const MoveSet& moves) const override {
-    std::vector<Consequence> out;
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView&,
+                                    const MoveSet& moves) const override {
+    std::vector<Blocker> out;
     for (const RelPath& path : before.files) {
       constexpr std::string_view kEnding = ".filters";
       if (!path.str().ends_with(kEnding)) continue;
@@ -177,7 +177,7 @@ class MsbuildFormat : public Format,
                      path.str(),
                      "is found by the name of its project, and must stand beside it",
                      "move it to " + wanted.str(),
-                     Consequence::Bearing::tells_why});
+                     Blocker::Bearing::tells_why});
     }
     return out;
   }

@@ -58,9 +58,9 @@ class PropertyListsFormat : public Format,
   }
 
   // The programs that open such projects know them by the name of their bundle.
-  std::vector<Consequence> consequences(const TreeView& before, const TreeView&,
-                                        const MoveSet& moves) const override {
-    std::vector<Consequence> out;
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView&,
+                                    const MoveSet& moves) const override {
+    std::vector<Blocker> out;
     for (const RelPath& path : before.files) {
       std::string_view bundle = path.name() == "project.pbxproj"            ? ".xcodeproj"
                                 : path.name() == "contents.xcworkspacedata" ? ".xcworkspace"
@@ -75,7 +75,7 @@ class PropertyListsFormat : public Format,
                      "is opened as a part of " + path.parent().str() + ", whose name must end in " +
                          std::string(bundle),
                      "move the whole of " + path.parent().str() + ", to a name that ends so",
-                     Consequence::Bearing::tells_why});
+                     Blocker::Bearing::tells_why});
     }
     return out;
   }

@@ -49,8 +49,8 @@ bool holds_tests(std::string_view text) {
 
 }  // namespace
 
-std::vector<Consequence> uncollected_tests(const TreeView& before, const MoveSet& moves) {
-  std::vector<Consequence> out;
+std::vector<Blocker> uncollected_tests(const TreeView& before, const MoveSet& moves) {
+  std::vector<Blocker> out;
   for (const Move& move : moves.files()) {
     if (move.from.extension() != ".py" || move.from.name() == move.to.name()) continue;
     std::vector<std::string> patterns = patterns_for(before.tree, move.from);

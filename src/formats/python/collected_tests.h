@@ -10,6 +10,6 @@ namespace yc::python {
 
 // Files with tests whose names fit a pattern of pytest's (`python_files` in the settings above them, else its
 // own, pytest documentation, "Conventions for Python test discovery") and would fit none.
-std::vector<Consequence> uncollected_tests(const TreeView& before, const MoveSet& moves);
+std::vector<Blocker> uncollected_tests(const TreeView& before, const MoveSet& moves);
 
 }  // namespace yc::python

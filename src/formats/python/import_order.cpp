@@ -156,8 +156,8 @@ class Interpreter {
 
 }  // namespace
 
-std::vector<Consequence> new_import_failures(const TreeView& before, const TreeView& planned,
-                                             const MoveSet& moves) {
+std::vector<Blocker> new_import_failures(const TreeView& before, const TreeView& planned,
+                                         const MoveSet& moves) {
   std::vector<RelPath> entries;  // by their old paths
   std::set<RelPath> known;
   auto add = [&](const RelPath& path) {
@@ -175,7 +175,7 @@ std::vector<Consequence> new_import_failures(const TreeView& before, const TreeV
       add(before.graph.files.path(reference.key.front().file));
   }
   Interpreter old(before), now(planned);
-  std::vector<Consequence> out;
+  std::vector<Blocker> out;
   std::set<std::tuple<RelPath, std::uint32_t>> told;
   for (const RelPath& entry : entries) {
     RelPath image = moves.map_file(entry);

@@ -10,7 +10,7 @@ namespace yc::python {
 
 // Imports that would ask a module for a name that it has not bound yet, if one of the files that move, or one
 // that imports them, is imported first; and would not have, before.
-std::vector<Consequence> new_import_failures(const TreeView& before, const TreeView& planned,
-                                             const MoveSet& moves);
+std::vector<Blocker> new_import_failures(const TreeView& before, const TreeView& planned,
+                                         const MoveSet& moves);
 
 }  // namespace yc::python

@@ -186,10 +186,10 @@ class PythonFormat : public Format,
                                      const RelPath& folder) const override {
     return python::through_constant(tree, graph, references, name, folder);
   }
-  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
-                                        const MoveSet& moves) const override {
-    std::vector<Consequence> out = python::new_import_failures(before, planned, moves);
-    std::vector<Consequence> tests = python::uncollected_tests(before, moves);
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
+                                    const MoveSet& moves) const override {
+    std::vector<Blocker> out = python::new_import_failures(before, planned, moves);
+    std::vector<Blocker> tests = python::uncollected_tests(before, moves);
     std::move(tests.begin(), tests.end(), std::back_inserter(out));
     return out;
   }

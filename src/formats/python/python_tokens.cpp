@@ -38,7 +38,7 @@ class Tokenizer {
       if (nest_ == 0 && !out_.empty() && out_.back().kind != Kind::newline) add(Kind::newline, at_, at_ + 1);
       ++at_;
     } else if (c == '\\') {
-      at_ += peek(1) == '\r' && peek(2) == '\n' ? 3 : 2;
+      at_ = std::min<std::size_t>(at_ + (peek(1) == '\r' && peek(2) == '\n' ? 3 : 2), bytes_.size());
     } else if (c == '#') {
       at_ = std::min(bytes_.find('\n', at_), end);
     } else if (c == '"' || c == '\'') {

@@ -111,85 +111,98 @@ class Respelling {
     }
   }
 
-  std::optional<std::vector<Edit>> from_import(const Imported& old, const Manner& manner) const {
-    struct Part {
-      std::string module, name;
-    };
+  // What an imported name is to be called: its module, and its name in that.
+  struct Part {
+    std::string module, name;
+  };
+
+  // The parts of all names of a statement, and the module that it goes on importing from.
+  struct NewParts {
+    std::vector<std::optional<Part>> parts;
+    std::string module;
+  };
+  std::optional<NewParts> new_parts(const Imported& old, const Manner& manner,
+                                    const std::string& old_module) const {
     const auto& names = statement_.names;
-    std::string old_module = bytes_.substr(statement_.source.begin, statement_.source.size());
     // What stays in the statement, and looks into its module, decides what that is called.
     std::optional<std::string> module;
     std::vector<std::optional<Part>> parts(names.size());
     for (std::size_t i = 0; i < names.size(); ++i) {
-      if (old.names[i]) {
-        if (stays(*old.names[i])) {
-          parts[i] = Part{old_module, names[i].name};
-          continue;
-        }
+      if (old.names[i] && stays(*old.names[i])) {
+        parts[i] = Part{old_module, names[i].name};
+      } else if (old.names[i]) {
         auto dotted = new_name(*old.names[i], manner);
         if (!dotted) return std::nullopt;
         auto [package, name] = parted(*dotted);
         if (name.empty()) return std::nullopt;
         parts[i] = Part{package, name};
       } else if (!module) {
-        module = old_module;
-        if (old.module && !stays(*old.module)) {
-          module = new_name(*old.module, manner);
-          if (!module) return std::nullopt;
-        }
+        module = old.module && !stays(*old.module) ? new_name(*old.module, manner) : old_module;
+        if (!module) return std::nullopt;
       }
     }
-    if (!module) {
-      for (const auto& part : parts) {
-        if (part && part->module == old_module) module = part->module;
-      }
+    for (std::size_t i = 0; i < parts.size() && !module; ++i) {
+      if (parts[i] && parts[i]->module == old_module) module = old_module;
     }
     if (!module) module = parts.front()->module;
+    return NewParts{std::move(parts), std::move(*module)};
+  }
+
+  std::optional<std::vector<Edit>> from_import(const Imported& old, const Manner& manner) const {
+    std::string old_module = bytes_.substr(statement_.source.begin, statement_.source.size());
+    auto now = new_parts(old, manner, old_module);
+    if (!now) return std::nullopt;
+    if (now->module.empty()) return at_top(now->parts);
     std::vector<Edit> out;
-    if (module->empty()) {  // all that is left is a module at the top
-      std::string text;
-      for (std::size_t i = 0; i < names.size(); ++i) {
-        std::string one = parts[i]->module.empty() ? "import " + called(parts[i]->name, names[i].bound)
-                                                   : "from " + parts[i]->module + " import " +
-                                                         called(parts[i]->name, names[i].bound);
-        text += (text.empty() ? "" : separator()) + one;
-      }
-      out.push_back(edit(statement_.statement, text));
-      return out;
-    }
+    const auto& names = statement_.names;
     std::vector<bool> leaves(names.size());
-    std::string before;
     std::map<std::string, std::string> others;  // names by the module they go to
     std::vector<std::string> order;
     for (std::size_t i = 0; i < names.size(); ++i) {
-      if (!parts[i]) continue;
-      std::string text = called(parts[i]->name, names[i].bound);
-      leaves[i] = parts[i]->module != *module;
+      const std::optional<Part>& part = now->parts[i];
+      if (!part) continue;
+      std::string text = called(part->name, names[i].bound);
+      leaves[i] = part->module != now->module;
       if (leaves[i]) {
-        auto [slot, fresh] = others.try_emplace(parts[i]->module, text);
+        auto [slot, fresh] = others.try_emplace(part->module, text);
         if (fresh) {
-          order.push_back(parts[i]->module);
+          order.push_back(part->module);
         } else {
           slot->second += ", " + text;
         }
-      } else if (parts[i]->name != names[i].name) {
+      } else if (part->name != names[i].name) {
         out.push_back(edit(names[i].whole, text));
       }
     }
+    std::string before;
     for (const std::string& other : order)
       before += (other.empty() ? "import " : "from " + other + " import ") + others[other] + separator();
     take_out(leaves, out);
-    if (*module != old_module) {
-      // "from.import x" has no blank after its dots.
-      bool tight = statement_.source.begin > 0 && bytes_[statement_.source.begin - 1] != ' ' &&
-                   bytes_[statement_.source.begin - 1] != '\t' && !module->starts_with(".");
-      bool tight_behind = statement_.source.end < bytes_.size() && bytes_[statement_.source.end] == 'i' &&
-                          !module->ends_with(".");
-      out.push_back(edit(statement_.source, (tight ? " " : "") + *module + (tight_behind ? " " : "")));
-    }
+    if (now->module != old_module) out.push_back(edit(statement_.source, spaced(now->module)));
     if (!before.empty())
       out.push_back(edit({statement_.statement.begin, statement_.statement.begin}, before));
     return out;
+  }
+
+  // All that is left is a module at the top.
+  std::vector<Edit> at_top(const std::vector<std::optional<Part>>& parts) const {
+    std::string text;
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+      std::string name = called(parts[i]->name, statement_.names[i].bound);
+      std::string one =
+          parts[i]->module.empty() ? "import " + name : "from " + parts[i]->module + " import " + name;
+      text += (text.empty() ? "" : separator()) + one;
+    }
+    return {edit(statement_.statement, text)};
+  }
+
+  // "from.import x" has no blank around its dots.
+  std::string spaced(const std::string& module) const {
+    const Span& source = statement_.source;
+    bool tight = source.begin > 0 && bytes_[source.begin - 1] != ' ' && bytes_[source.begin - 1] != '\t' &&
+                 !module.starts_with(".");
+    bool tight_behind = source.end < bytes_.size() && bytes_[source.end] == 'i' && !module.ends_with(".");
+    return (tight ? " " : "") + module + (tight_behind ? " " : "");
   }
 
   std::optional<std::vector<Edit>> plain_import(const Imported& old, const Manner& manner,
@@ -269,6 +282,23 @@ class Respelling {
   RelPath file_;
 };
 
+// A path below a package as a dotted name; empty if it cannot be one.
+std::string dotted_below(const RelPath& place, const RelPath& package) {
+  if (!place.is_within(package) || place == package) return "";
+  std::string below(place.below(package));
+  std::replace(below.begin(), below.end(), '/', '.');
+  return is_dotted_name(below) ? below : "";
+}
+
+// The name of a module in its own package, which some import of it binds there.
+std::optional<std::string> name_in_own_package(const RewriteRequest& need, const std::string& old) {
+  RelPath file = need.graph.files.path(need.reference.text.pieces().front().file);
+  if (!file.name().starts_with("__init__.")) return std::nullopt;
+  std::string below =
+      dotted_below(place_of_module(need.wanted.front().path), need.moves.map_file(file).parent());
+  return below.empty() || below == old ? std::nullopt : std::optional(below);
+}
+
 // gauges.tide, where tide leaves the package: by what another import binds, or by one put before the first.
 std::vector<Proposal> member_ways(const RewriteRequest& need, const PythonResolver& resolver,
                                   const PythonFacts& facts, const std::string& bytes) {
@@ -287,12 +317,7 @@ std::vector<Proposal> member_ways(const RewriteRequest& need, const PythonResolv
     }
   }
   if (!binder) {
-    // The name of a module in its own package, which some import of it binds there.
-    RelPath folder = need.moves.map_file(file).parent(), place = place_of_module(wanted);
-    if (!file.name().starts_with("__init__.") || !place.is_within(folder) || place == folder) return out;
-    std::string below(place.below(folder));
-    std::replace(below.begin(), below.end(), '/', '.');
-    if (is_dotted_name(below) && below != old) out.push_back({{{file, piece.span, below}}, ""});
+    if (auto text = name_in_own_package(need, old)) out.push_back({{{file, piece.span, *text}}, ""});
     return out;
   }
   std::vector<std::string> texts;
@@ -306,12 +331,8 @@ std::vector<Proposal> member_ways(const RewriteRequest& need, const PythonResolv
   if (imported.names[at] && whole) {
     auto package = image_of(need, imported.names[at]->files.front());
     RelPath folder = package ? place_of_module(*package) : RelPath();
-    RelPath place = place_of_module(wanted);
-    if (package && place.is_within(folder) && place != folder) {
-      std::string below(place.below(folder));
-      std::replace(below.begin(), below.end(), '/', '.');
-      if (is_dotted_name(below)) texts.push_back(head + "." + below);
-    }
+    std::string below = package ? dotted_below(place_of_module(wanted), folder) : "";
+    if (!below.empty()) texts.push_back(head + "." + below);
   }
   // First nothing, for what binds it may follow; that has as many ways as there are manners.
   out.resize(all.size());

@@ -380,13 +380,13 @@ class PythonSettingsFormat : public Format,
   }
 
   // Data that would be packed no more: nothing of the tree leads there, it is only missed once installed.
-  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
-                                        const MoveSet& moves) const override {
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
+                                    const MoveSet& moves) const override {
     bool any_data = std::any_of(moves.files().begin(), moves.files().end(), [](const Move& move) {
       return move.from.extension() != ".py" && move.from.extension() != ".pyi";
     });
     std::vector<DataPattern> then = any_data ? data_patterns_of(before) : std::vector<DataPattern>();
-    std::vector<Consequence> out;
+    std::vector<Blocker> out;
     if (then.empty()) return out;
     std::vector<DataPattern> now = data_patterns_of(planned);
     for (const Move& move : moves.files()) {

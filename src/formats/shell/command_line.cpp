@@ -194,7 +194,8 @@ class Lexer {
         append(result_of(text_.substr(at_ + 1, end - at_ - 1)));
         at_ = std::min(end + 1, text_.size());
       } else {
-        std::size_t end = std::min(text_.find_first_of("\"\\$`", at_), text_.size());
+        // A backslash that is the last of all stands for itself.
+        std::size_t end = std::min(text_.find_first_of("\"\\$`", at_ + 1), text_.size());
         append(restyled(parts_.part(at_, end - at_), kDouble));
         at_ = end;
       }

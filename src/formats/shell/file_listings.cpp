@@ -9,17 +9,22 @@ bool lists_files(const Command& command) {
   return words::shell::listing_programs().contains(command.name());
 }
 
-std::optional<std::vector<TracedText>> listed_files(const Command& command, const TreeReader& tree,
-                                                    const std::function<void(Reference)>& found) {
-  std::string name = command.name();
-  if ((name != "find" && name != "ls" && name != "echo") || !command.base_known) return std::nullopt;
+namespace {
+
+struct Asked {
+  std::vector<TracedText> starts;
+  std::string filter;  // of names, if it finds
+};
+
+// What a command is asked for; nothing where that is not known in full.
+std::optional<Asked> asked_for(const Command& command, bool finds) {
   std::vector<TracedText> starts;
   std::string filter;
   for (std::size_t i = 1; i < command.words.size(); ++i) {
     const TracedText& word = command.words[i].text;
     std::string text = word.text();
     if (word.has_hole()) return std::nullopt;
-    if (name != "find") {
+    if (!finds) {
       if (text[0] == '-') {
         if (text != "-1" && text != "-d") return std::nullopt;
         continue;
@@ -37,7 +42,19 @@ std::optional<std::vector<TracedText>> listed_files(const Command& command, cons
       starts.push_back(word);
     }
   }
-  if (starts.empty() || (name == "find" && filter.empty())) return std::nullopt;
+  if (starts.empty() || (finds && filter.empty())) return std::nullopt;
+  return Asked{std::move(starts), std::move(filter)};
+}
+
+}  // namespace
+
+std::optional<std::vector<TracedText>> listed_files(const Command& command, const TreeReader& tree,
+                                                    const std::function<void(Reference)>& found) {
+  std::string name = command.name();
+  if ((name != "find" && name != "ls" && name != "echo") || !command.base_known) return std::nullopt;
+  auto asked = asked_for(command, name == "find");
+  if (!asked) return std::nullopt;
+  const auto& [starts, filter] = *asked;
   std::vector<TracedText> out;
   for (const TracedText& start : starts) {
     std::string text = start.text();

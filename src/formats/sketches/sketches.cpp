@@ -66,9 +66,9 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
   }
 
   // The folder and the main file go by one name; a library is known by its properties beside src.
-  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
-                                        const MoveSet& moves) const override {
-    std::vector<Consequence> out;
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
+                                    const MoveSet& moves) const override {
+    std::vector<Blocker> out;
     for (const RelPath& path : before.files) {
       bool sketch = is_sketch(path);
       RelPath now = moves.map_file(path), folder = now.parent();
@@ -84,7 +84,7 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
                        "is the main file of a sketch and must bear the name of its folder",
                        wanted.empty() ? "move it into a folder of that name"
                                       : "move it to " + wanted + ", with a line of its own in a sheet",
-                       Consequence::Bearing::tells_why});
+                       Blocker::Bearing::tells_why});
       }
       RelPath sources = path.parent() / "src";
       if (path.name() == kLibrary && before.tree.is_folder(sources) &&
@@ -95,7 +95,7 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
                        path.str(),
                        "makes the folder around it a library, whose sources are in its src",
                        "move " + sources.str() + " along",
-                       Consequence::Bearing::tells_why});
+                       Blocker::Bearing::tells_why});
     }
     return out;
   }

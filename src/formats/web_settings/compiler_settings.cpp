@@ -452,8 +452,8 @@ class CompilerSettingsFormat : public Format,
 
   bool claims(const RelPath& path) const override { return is_settings(path); }
 
-  std::vector<Consequence> consequences(const TreeView& before, const TreeView& planned,
-                                        const MoveSet& moves) const override {
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
+                                    const MoveSet& moves) const override {
     return web_settings::shifted_outputs(before, planned, moves);
   }
   Written name_folder(const ClaimedTree& before, const std::string& name,

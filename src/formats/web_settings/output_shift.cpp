@@ -14,11 +14,10 @@ std::string shown(const RelPath& folder) {
 
 }  // namespace
 
-std::vector<Consequence> shifted_outputs(const TreeView& before, const TreeView& planned,
-                                         const MoveSet& moves) {
+std::vector<Blocker> shifted_outputs(const TreeView& before, const TreeView& planned, const MoveSet& moves) {
   const TreeReader& tree = before.tree;
   const ReferenceGraph& after = planned.graph;
-  std::vector<Consequence> out;
+  std::vector<Blocker> out;
   for (const OutputFolder& old : before.graph.outputs) {
     if (!old.inferred) continue;
     RelPath settings = moves.map_file(old.settings);
@@ -26,8 +25,8 @@ std::vector<Consequence> shifted_outputs(const TreeView& before, const TreeView&
       return other.settings == settings && other.outputs.name() == old.outputs.name();
     });
     if (now == after.outputs.end() || now->sources == old.sources) continue;
-    auto told = std::find_if(out.begin(), out.end(),
-                             [&](const Consequence& item) { return item.file == old.settings; });
+    auto told =
+        std::find_if(out.begin(), out.end(), [&](const Blocker& item) { return item.file == old.settings; });
     if (told != out.end()) continue;
     // A source whose output lay at one place below the output folder, and would lie at another.
     for (const RelPath& file : tree.files()) {
@@ -40,8 +39,8 @@ std::vector<Consequence> shifted_outputs(const TreeView& before, const TreeView&
                    image.parent() != file.parent();
       bool same = image.is_within(now->sources) && image.below(now->sources) == file.below(old.sources);
       if (same || (asked && moves.moves(file))) continue;
-      Consequence item;
-      item.bearing = Consequence::Bearing::stands_for_all;
+      Blocker item;
+      item.bearing = Blocker::Bearing::stands_for_all;
       item.id = "output-shift";
       item.file = old.settings;
       item.text = old.outputs.str();

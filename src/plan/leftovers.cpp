@@ -1,0 +1,58 @@
+#include "plan/leftovers.h"
+
+#include <algorithm>
+
+#include "formats/capabilities/companions.h"
+
+namespace yc {
+
+std::vector<Proposal> leftovers(const PlanView& view, const ReferenceRewriter& rewriter) {
+  std::vector<Proposal> wanted;
+  auto is_edited = [&](const Proposal& way) {
+    auto edits = view.edits.find(way.edits.front().file);
+    if (edits == view.edits.end()) return false;
+    return std::any_of(edits->second.items().begin(), edits->second.items().end(),
+                       [&](const auto& item) { return item.span == way.edits.front().span; });
+  };
+  for (const Reference& reference : view.old.references) {
+    if (auto way = rewriter.without_detour(reference); way && !is_edited(*way)) {
+      if (std::none_of(wanted.begin(), wanted.end(),
+                       [&](const Proposal& other) { return other.edits == way->edits; }))
+        wanted.push_back(std::move(*way));
+    }
+    bool gone = false;
+    if (reference.role == Role::search_root && !reference.targets.empty()) {
+      bool is_edited_word = std::any_of(
+          reference.text.pieces().begin(), reference.text.pieces().end(), [&](const Piece& piece) {
+            return piece.has_origin() &&
+                   is_edited({{Edit{view.old.files.path(piece.file), piece.span, ""}}, ""});
+          });
+      gone = !is_edited_word && rewriter.leads_nowhere(reference);
+    } else if (reference.is_pattern() && !reference.is_percent() && reference.in_list &&
+               !reference.targets.empty()) {
+      gone = rewriter.is_emptied(reference);
+    } else if (reference.role == Role::listed && reference.in_list && reference.targets.size() == 1 &&
+               reference.targets.front().kind == Target::Kind::tree) {
+      // A pattern of the same list has taken it in.
+      gone = rewriter.leads_nowhere(reference);
+    }
+    if (!gone) continue;
+    if (auto way = rewriter.removal(reference)) {
+      bool known = std::any_of(wanted.begin(), wanted.end(),
+                               [&](const Proposal& other) { return other.edits == way->edits; });
+      if (!known) wanted.push_back(std::move(*way));
+    }
+  }
+  return wanted;
+}
+
+std::vector<Proposal> following_names(const PlanView& view) {
+  std::vector<Proposal> out;
+  for (const auto& format : all_that_offer<FollowingNames>()) {
+    std::vector<Proposal> more = format->follow_names({view.tree, view.claimed[format.format]}, view.moves);
+    std::move(more.begin(), more.end(), std::back_inserter(out));
+  }
+  return out;
+}
+
+}  // namespace yc

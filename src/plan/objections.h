@@ -1,0 +1,27 @@
+// What stands in the way of a move although every reference can follow, or where it cannot be known that all
+// do.
+#pragma once
+
+#include <vector>
+
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/routes.h"
+#include "plan/plan_view.h"
+
+namespace yc {
+
+// What formats say would come of the move.
+std::vector<Blocker> consequences_of(const PlanView& view);
+
+// What it means for the references that units have to each other.
+BoundaryReport boundary_changes_of(const PlanView& view);
+
+// Routes that it changes: of the folders given, and of those that the project's tools imply.
+std::vector<Blocker> route_changes(const PlanView& view, std::vector<RouteFolder> folders);
+
+// What could name something that moves and is not read, or known in part; and what a program is handed in the
+// order of names. Texts that could name almost any file are told in `vague`.
+std::vector<Blocker> doubts(const PlanView& view, const std::vector<RelPath>& unreadable,
+                            std::vector<Notice>& vague);
+
+}  // namespace yc
