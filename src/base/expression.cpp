@@ -80,7 +80,7 @@ Expression::Match Expression::find(std::string_view text, std::size_t from) cons
     if (begin == PCRE2_UNSET || begin > end) {  // \K may put the begin behind the end
       out.groups.push_back(std::nullopt);
     } else {
-      out.groups.push_back(Span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)});
+      out.groups.push_back(span_of(begin, end));
     }
   }
   return out;

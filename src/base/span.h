@@ -1,6 +1,7 @@
 // Byte ranges, and where they are for a person.
 #pragma once
 
+#include <cstddef>
 #include <cstdint>
 #include <string_view>
 
@@ -14,6 +15,10 @@ struct Span {
   bool holds(const Span& other) const { return begin <= other.begin && other.end <= end; }
   auto operator<=>(const Span&) const = default;
 };
+
+inline Span span_of(std::size_t begin, std::size_t end) {
+  return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+}
 
 // Line and column, both from 1; the column counts bytes.
 struct Position {

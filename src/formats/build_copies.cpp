@@ -66,7 +66,7 @@ CopyUse copied_path(const Scopes& scopes, const FileTable& files, const TreeRead
   if (!target) return use;
   Reference reference = Reference::of(Role::argument, format, {site}, base, traced.substr(0, known))
                             .guessed()
-                            .in(Instance::of(base.folder))
+                            .in(ConstructPart::of(base.folder))
                             .spelled_by_format()
                             .leading_to(*target);
   use.reference = std::move(reference);

@@ -55,7 +55,7 @@ std::optional<Reference> literal_path(const TreeReader& tree, const RelPath& use
   if (!target) return std::nullopt;
   Reference reference = Reference::of(Role::argument, format, {site}, {*base, kNoFile, Space::tree}, traced)
                             .guessed()
-                            .in(Instance::of(*base));
+                            .in(ConstructPart::of(*base));
   reference.targets.push_back({is_there ? Target::Kind::tree : Target::Kind::output, *target, {}});
   return reference;
 }

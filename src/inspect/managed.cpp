@@ -40,8 +40,8 @@ class Checker {
   void collect() {
     for (std::size_t i = 0; i < graph_.references.size(); ++i) {
       const Reference& reference = graph_.references[i];
-      if (reference.key.empty() || !offer<MemberLists>(reference.format)) continue;
-      RelPath project = graph_.files.path(reference.key.front().file);
+      if (reference.construct.empty() || !offer<MemberLists>(reference.format)) continue;
+      RelPath project = graph_.files.path(reference.construct.front().file);
       auto number = static_cast<std::int32_t>(i);
       bool member = reference.role == Role::source && !reference.is_pattern() && !reference.excludes;
       if (reference.is_pattern() && reference.role == Role::pattern) {
@@ -73,10 +73,10 @@ class Checker {
   }
 
   void twice(const RelPath&, const std::vector<Member>& members) {
-    std::map<std::pair<Instance, RelPath>, std::int32_t> seen;  // by kind of item and path
+    std::map<std::pair<ConstructPart, RelPath>, std::int32_t> seen;  // by kind of item and path
     for (const Member& member : members) {
       const Reference& reference = graph_.references[static_cast<std::size_t>(member.reference)];
-      auto [first, fresh] = seen.emplace(std::pair{reference.instance, member.path}, member.reference);
+      auto [first, fresh] = seen.emplace(std::pair{reference.construct_part, member.path}, member.reference);
       if (fresh) continue;
       const Reference& before = graph_.references[static_cast<std::size_t>(first->second)];
       Passage one = before.text.first_origin(), other = reference.text.first_origin();
@@ -188,7 +188,7 @@ class Checker {
       ManagedFinding out;
       out.finding.id = "missing-submodule";
       out.finding.file = RelPath::from_normal(".gitmodules");
-      out.finding.span = {static_cast<std::uint32_t>(offset + first), static_cast<std::uint32_t>(end)};
+      out.finding.span = span_of(offset + first, end);
       out.finding.has_place = true;
       out.finding.message = fmt::format("the nested repository {} is not checked out", path->str());
       out.path = *path;

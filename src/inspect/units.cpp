@@ -11,8 +11,8 @@ namespace yc {
 void UnitMap::note_includers(const ReferenceGraph& graph, const std::vector<std::size_t>& number) {
   std::map<std::pair<ContextIndex, RelPath>, std::vector<RelPath>> included;
   for (const Reference& reference : graph.references) {
-    if (reference.role != Role::include || reference.key.empty()) continue;
-    const RelPath& user = graph.files.path(reference.key.front().file);
+    if (reference.role != Role::include || reference.construct.empty()) continue;
+    const RelPath& user = graph.files.path(reference.construct.front().file);
     for (const InContext& in : reference.contexts) {
       if (in.found && !in.is_made) included[{in.context, user}].push_back(in.target);
     }

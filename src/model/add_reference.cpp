@@ -37,7 +37,7 @@ std::optional<RelPath> leads_to(const TreeReader& tree, const Reference& referen
 bool add_leading(GraphBuilder& out, const TreeReader& tree, Reference reference, IfMissing missing,
                  Letters letters) {
   if (reference.text.has_hole()) {
-    add_unseen(out, tree, reference.text, reference.base, reference.format, reference.key);
+    add_unseen(out, tree, reference.text, reference.base, reference.format, reference.construct);
     return false;
   }
   Led led = lead(tree, reference, letters);

@@ -120,7 +120,9 @@ namespace {
 
 // Two references are one if the same construct gives the same bytes the same meaning.
 bool is_same(const Reference& a, const Reference& b) {
-  if (a.role != b.role || a.key != b.key || a.instance != b.instance || a.targets != b.targets) return false;
+  if (a.role != b.role || a.construct != b.construct || a.construct_part != b.construct_part ||
+      a.targets != b.targets)
+    return false;
   bool same_contexts = std::equal(a.contexts.begin(), a.contexts.end(), b.contexts.begin(), b.contexts.end(),
                                   [](const InContext& x, const InContext& y) {
                                     return x.context == y.context && x.found == y.found &&
@@ -137,9 +139,9 @@ bool is_same(const Reference& a, const Reference& b) {
 std::size_t hash_of(const Reference& reference) {
   std::size_t out = static_cast<std::size_t>(reference.role);
   auto mix = [&](std::size_t value) { out = (out ^ value) * 0x9E3779B97F4A7C15U; };
-  for (const Site& step : reference.key) mix((static_cast<std::size_t>(step.file) << 32) | step.offset);
-  if (reference.instance.path) mix(std::hash<RelPath>{}(*reference.instance.path));
-  mix(std::hash<std::string>{}(reference.instance.tag));
+  for (const Site& step : reference.construct) mix((static_cast<std::size_t>(step.file) << 32) | step.offset);
+  if (reference.construct_part.path) mix(std::hash<RelPath>{}(*reference.construct_part.path));
+  mix(std::hash<std::string>{}(reference.construct_part.tag));
   for (const Piece& piece : reference.text.pieces()) {
     mix((static_cast<std::size_t>(piece.file) << 32) | piece.span.begin);
     if (!piece.has_origin()) mix(std::hash<std::string>{}(piece.text));
@@ -278,8 +280,9 @@ Standing standing_of(const Reference& reference) {
   }
   Passage passage = reference.text.first_origin();
   if (passage.file != kNoFile) return {passage.file, {passage.span.begin, passage.span.begin}};
-  if (reference.key.empty()) return {};
-  return {reference.key.back().file, {reference.key.back().offset, reference.key.back().offset}};
+  if (reference.construct.empty()) return {};
+  return {reference.construct.back().file,
+          {reference.construct.back().offset, reference.construct.back().offset}};
 }
 
 }  // namespace yc

@@ -30,18 +30,18 @@ std::string_view name_of(Role role) {
   return "";
 }
 
-Reference Reference::of(Role role, std::uint8_t format, SiteChain key, Base base, TracedText text) {
+Reference Reference::of(Role role, std::uint8_t format, SiteChain construct, Base base, TracedText text) {
   Reference out;
   out.role = role;
   out.format = format;
-  out.key = std::move(key);
+  out.construct = std::move(construct);
   out.base = std::move(base);
   out.text = std::move(text);
   return out;
 }
 
-Reference Reference::in(Instance of_which) && {
-  instance = std::move(of_which);
+Reference Reference::in(ConstructPart of_which) && {
+  construct_part = std::move(of_which);
   return std::move(*this);
 }
 

@@ -90,20 +90,20 @@ struct Derivation {
 };
 
 // What tells references of one construct apart. The path follows a move, the tag does not.
-struct Instance {
+struct ConstructPart {
   std::optional<RelPath> path;  // of the source that a rule for many is applied to, or of the folder that
                                 // this is looked up in, where the construct may be looked up in others
   std::string tag;              // a word of the format's own, such as the number of a loop's round
 
-  static Instance of(RelPath path) { return {std::move(path), ""}; }
-  static Instance tagged(std::string tag) { return {std::nullopt, std::move(tag)}; }
+  static ConstructPart of(RelPath path) { return {std::move(path), ""}; }
+  static ConstructPart tagged(std::string tag) { return {std::nullopt, std::move(tag)}; }
   // Whether what the construct says is said for more than this one. A folder that is the root itself is where
   // everything is looked up.
   bool is_one_of_many() const { return (path && !path->is_root()) || !tag.empty(); }
   // Different for different ones.
   std::string str() const { return path ? "at " + path->str() + "\n" + tag : tag; }
-  auto operator<=>(const Instance&) const = default;
-  bool operator==(const Instance&) const = default;
+  auto operator<=>(const ConstructPart&) const = default;
+  bool operator==(const ConstructPart&) const = default;
 };
 
 // A set of paths by wildcard, where the text is not just one of them.
@@ -140,8 +140,8 @@ struct Reference {
   bool in_list = false;     // another word may stand beside it
   bool ordered = false;     // its command hands its targets on in the order of their names
   bool dangling = false;    // names something that is not there, in a construct that wants it
-  SiteChain key;
-  Instance instance;
+  SiteChain construct;
+  ConstructPart construct_part;
   TracedText text;
   Base base;                                     // for includes, the folder of the including file
   std::vector<Base> search;                      // further folders that the text is looked up in, in order
@@ -150,9 +150,9 @@ struct Reference {
   std::shared_ptr<const Derivation> derivation;  // if it was found so
 
   // A reference that leads nowhere yet.
-  static Reference of(Role role, std::uint8_t format, SiteChain key, Base base, TracedText text);
+  static Reference of(Role role, std::uint8_t format, SiteChain construct, Base base, TracedText text);
   // The same with one more thing known of it.
-  Reference in(Instance of_which) &&;
+  Reference in(ConstructPart of_which) &&;
   Reference likely() &&;
   Reference guessed() &&;                    // likely, and what comes to lead somewhere changes nothing
   Reference as_sure_as(Certainty known) &&;  // guessed, if only likely

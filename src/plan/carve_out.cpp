@@ -75,7 +75,7 @@ void CarveOut::look_at_references() {
       whole = whole || (target.path == folder_ && reference.role != Role::search_root);
     }
     std::set<std::size_t> parts;
-    for (const Site& site : reference.key) parts.insert(part_at(site.file, site.offset));
+    for (const Site& site : reference.construct) parts.insert(part_at(site.file, site.offset));
     for (const Piece& piece : reference.text.pieces()) {
       std::size_t index = part_at(piece.file, piece.span.begin);
       parts.insert(index);
@@ -145,7 +145,7 @@ bool CarveOut::drop_relative_strangers() {
     if (first.nature != Piece::Nature::literal || first.text.starts_with("/") || !first.has_origin())
       continue;
     std::size_t spelled = part_at(first.file, first.span.begin);
-    for (const Site& site : reference.key) {
+    for (const Site& site : reference.construct) {
       std::size_t used = part_at(site.file, site.offset);
       if (used == kNone || used == spelled) continue;
       bool spelled_moves = spelled != kNone && about_[spelled].moves;

@@ -180,7 +180,7 @@ class Comparison {
   // may still be right in a file that went elsewhere.
   bool leads_from_start(const Reference& reference, const Target& target) const {
     bool is_literal = reference.certainty == Certainty::likely && reference.base.anchor == kNoFile &&
-                      reference.instance == Instance::of(reference.base.folder) &&
+                      reference.construct_part == ConstructPart::of(reference.base.folder) &&
                       reference.text.pieces().size() == 1 && target.kind == Target::Kind::tree;
     if (!is_literal) return false;
     const Piece& piece = reference.text.pieces().front();
@@ -215,7 +215,7 @@ class Comparison {
 
   // What a rule for many did for one source, a rule that the plan wrote for that source may do instead.
   bool is_done_for_instance(const Reference& reference, std::int32_t target) {
-    const auto& instance = reference.instance.path;
+    const auto& instance = reference.construct_part.path;
     if (!instance || !own_targets_.contains(target)) return false;
     return own_targets_.contains(number_("t:" + moves_.map_file(*instance).str()));
   }
@@ -239,8 +239,9 @@ class Comparison {
   }
   // The same for what stands in a file that moved.
   bool stands_in_moved(const ReferenceGraph& graph, const Reference& reference) const {
-    if (!moved_already_ || reference.key.empty() || reference.key.back().file == kNoFile) return false;
-    const RelPath& path = graph.files.path(reference.key.back().file);
+    if (!moved_already_ || reference.construct.empty() || reference.construct.back().file == kNoFile)
+      return false;
+    const RelPath& path = graph.files.path(reference.construct.back().file);
     return &graph == &old_ ? moves_.moves(path) : moves_.unmap_file(path) != path;
   }
 

@@ -56,7 +56,7 @@ void describe_unfollowed(const PlanView& view, const Mismatch& mismatch, const R
     out.next = "leave it there, or move the whole folder";
   } else {
     out.reason = fmt::format("leads to {} and could not be made to follow", what);
-    out.next = "edit this place so that it names the file by itself, then move again";
+    out.next = "write the whole path here, with no variable or pattern in it, then move again";
   }
 }
 
@@ -85,7 +85,7 @@ void describe_other(const PlanView& view, const Mismatch& mismatch, Blocker& out
     case Mismatch::Kind::unreached:
       out.id = "unreached";
       out.reason = "stands in a file that its build unit would no longer compile";
-      out.next = "look at the lists and patterns that name the file";
+      out.next = "look for the lists and patterns that name that file";
       break;
     case Mismatch::Kind::lost:
       break;
@@ -99,7 +99,7 @@ void describe_other(const PlanView& view, const Mismatch& mismatch, Blocker& out
     case Mismatch::Kind::doubled:
       out.id = "doubled";
       out.reason = fmt::format("would name {} twice", mismatch.now.str());
-      out.next = "look at the lists that end up in this place";
+      out.next = "find the lists that feed this place, and take one of the two out";
       break;
     case Mismatch::Kind::folder_missing:
       out.id = "folder";
@@ -112,8 +112,8 @@ void describe_other(const PlanView& view, const Mismatch& mismatch, Blocker& out
       out.id = "twice";
       out.file = mismatch.target.path;
       out.text = mismatch.target.path.str();
-      out.reason = "would be compiled by more or fewer build units than now";
-      out.next = "look at the lists and patterns that name it";
+      out.reason = "would be compiled by more or fewer build units than it is now";
+      out.next = "look for lists and patterns that take it in, or no longer do";
       break;
     case Mismatch::Kind::captured:
       out.id = "captured";
@@ -224,7 +224,7 @@ void explain_round(const PlanView& view, std::size_t round, const Attempts& atte
     Blocker item = describe(view, mismatch);
     std::string chain;
     if (mismatch.reference >= 0) {
-      for (const Site& site : view.old.references[static_cast<std::size_t>(mismatch.reference)].key) {
+      for (const Site& site : view.old.references[static_cast<std::size_t>(mismatch.reference)].construct) {
         if (site.file != kNoFile)
           chain += fmt::format(" {}@{}", view.old.files.path(site.file).str(), site.offset);
       }

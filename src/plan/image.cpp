@@ -85,12 +85,12 @@ std::string Image::site(const Site& site) const {
 }
 
 std::string Image::key(const Reference& reference) const {
-  if (reference.key != last_chain_ || last_text_.empty()) {
+  if (reference.construct != last_chain_ || last_text_.empty()) {
     last_text_.clear();
-    for (const Site& step : reference.key) last_text_ += site(step) + ";";
-    last_chain_ = reference.key;
+    for (const Site& step : reference.construct) last_text_ += site(step) + ";";
+    last_chain_ = reference.construct;
   }
-  Instance instance = reference.instance;
+  ConstructPart instance = reference.construct_part;
   if (instance.path) instance.path = of(*instance.path).value_or(*instance.path);
   return last_text_ + instance.str();
 }

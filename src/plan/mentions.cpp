@@ -62,7 +62,7 @@ class Finder {
       while (token.substr(0, 2) == "./") token.erase(0, 2), begin += 2;
       while (!token.empty() && (token.back() == '.' || token.back() == '/')) token.pop_back();
       if (!names_.contains(token)) continue;
-      Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + token.size())};
+      Span span = span_of(begin, begin + token.size());
       if (!found(span, token)) return;
     }
   }

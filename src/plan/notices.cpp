@@ -87,8 +87,9 @@ void add_start_notices(const PlanView& view, std::vector<Notice>& out) {
     FileIndex anchor = reference.base.anchor;
     bool is_script = reference.role != Role::include && !format_at(reference.format).reads_sources();
     // Settings may name things from the folder of another file.
-    bool own = !reference.key.empty() && std::any_of(reference.key.begin(), reference.key.end(),
-                                                     [&](const Site& site) { return site.file == anchor; });
+    bool own =
+        !reference.construct.empty() && std::any_of(reference.construct.begin(), reference.construct.end(),
+                                                    [&](const Site& site) { return site.file == anchor; });
     if (is_script && own && anchor != kNoFile && anchors.insert(anchor).second)
       scripts.insert(view.old.files.path(anchor));
     if (reference.role != Role::script && reference.role != Role::subfolder) continue;

@@ -39,22 +39,22 @@ class PlannedNames {
   }
 
   std::string key(const Reference& reference) const {
-    if (reference.key != last_chain_ || last_text_.empty()) {
+    if (reference.construct != last_chain_ || last_text_.empty()) {
       last_text_.clear();
-      for (const Site& step : reference.key) last_text_ += site(step) + ";";
-      last_chain_ = reference.key;
+      for (const Site& step : reference.construct) last_text_ += site(step) + ";";
+      last_chain_ = reference.construct;
     }
-    return last_text_ + reference.instance.str();
+    return last_text_ + reference.construct_part.str();
   }
 
   std::string home_key(const Reference& reference) const {
     std::string out;
-    for (const Site& step : reference.key) out += home(step) + ";";
-    return out + reference.instance.str();
+    for (const Site& step : reference.construct) out += home(step) + ";";
+    return out + reference.construct_part.str();
   }
 
   bool is_own(const Reference& reference) const {
-    return std::any_of(reference.key.begin(), reference.key.end(),
+    return std::any_of(reference.construct.begin(), reference.construct.end(),
                        [&](const Site& site) { return writer(site) != nullptr; });
   }
 

@@ -212,14 +212,14 @@ void Planner::disregard(std::vector<Mismatch>& found) const {
   std::erase_if(found, [&](const Mismatch& mismatch) {
     if (mismatch.kind == Mismatch::Kind::gained) {
       const Reference& now = new_.references[static_cast<std::size_t>(mismatch.new_reference)];
-      bool stands_in_made = !now.key.empty() && now.key.back().file != kNoFile &&
-                            plan_.changes.made.contains(new_.files.path(now.key.back().file));
+      bool stands_in_made = !now.construct.empty() && now.construct.back().file != kNoFile &&
+                            plan_.changes.made.contains(new_.files.path(now.construct.back().file));
       return stands_in_made || plan_.changes.made.contains(mismatch.now);
     }
     if (mismatch.reference < 0) return false;
     const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
-    return !reference.key.empty() && reference.key.back().file != kNoFile &&
-           plan_.changes.dropped.contains(old_.files.path(reference.key.back().file));
+    return !reference.construct.empty() && reference.construct.back().file != kNoFile &&
+           plan_.changes.dropped.contains(old_.files.path(reference.construct.back().file));
   });
 }
 

@@ -48,10 +48,10 @@ std::vector<Blocker> changed_orders(const TreeReader& tree, const ReferenceGraph
     std::vector<Name> names;
     const Reference* first = nullptr;
   };
-  std::map<std::pair<SiteChain, Instance>, Listing> listings;
+  std::map<std::pair<SiteChain, ConstructPart>, Listing> listings;
   for (const Reference& reference : graph.references) {
     if (!reference.ordered || reference.may_gain) continue;
-    Listing& listing = listings[{reference.key, reference.instance}];
+    Listing& listing = listings[{reference.construct, reference.construct_part}];
     if (!listing.first) listing.first = &reference;
     RelPath base = image.of_base(reference.base).value_or(reference.base.folder);
     for (const Target& target : reference.targets) {

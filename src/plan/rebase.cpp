@@ -19,9 +19,10 @@ class Rebaser {
   std::vector<Edit> run() {
     if (file_ == kNoFile || !bytes_) return {};
     for (const Reference& reference : what_.graph.references) {
-      bool stands_here = std::any_of(reference.key.begin(), reference.key.end(), [&](const Site& site) {
-        return holds(site.file, {site.offset, site.offset});
-      });
+      bool stands_here =
+          std::any_of(reference.construct.begin(), reference.construct.end(), [&](const Site& site) {
+            return holds(site.file, {site.offset, site.offset});
+          });
       bool is_path =
           reference.targets.empty() ||
           std::any_of(reference.targets.begin(), reference.targets.end(), [](const Target& target) {

@@ -19,8 +19,8 @@ void Responder::find_staying_bases() {
   std::set<FileIndex> stay, follow;
   for (std::size_t i = 0; i < view_.now.references.size() && !moved.empty(); ++i) {
     const Reference& reference = view_.now.references[i];
-    if (reference.key.empty() || reference.key.back().file == kNoFile) continue;
-    const RelPath& script = view_.now.files.path(reference.key.back().file);
+    if (reference.construct.empty() || reference.construct.back().file == kNoFile) continue;
+    const RelPath& script = view_.now.files.path(reference.construct.back().file);
     auto at = moved.find(script);
     if (at == moved.end()) continue;
     if (reference.base.folder == view_.old.files.path(at->second).parent()) stay.insert(at->second);
@@ -204,8 +204,8 @@ bool Responder::blame_excluders(const Mismatch& mismatch) {
     const Attempt* attempt = attempts_.find(problem);
     if (!attempt || !attempt->active) continue;
     const Reference& excluder = view_.old.references[index];
-    bool is_meant = !excluder.key.empty() && !lost.key.empty() &&
-                    excluder.key.front().file == lost.key.front().file && &excluder != &lost;
+    bool is_meant = !excluder.construct.empty() && !lost.construct.empty() &&
+                    excluder.construct.front().file == lost.construct.front().file && &excluder != &lost;
     if (!is_meant) continue;
     changed = attempts_.advance(problem) || changed;
   }

@@ -65,7 +65,7 @@ std::vector<std::string> texts_for(const RestyleRequest& request, const Referenc
     // A name that stood for the whole path shows no habit.
     const auto* specifiers = offer<Specifiers>(reference.format);
     if (ending_of(old).empty() && specifiers)
-      path = specifiers->as_specified(graph, reference.key.front().file, path);
+      path = specifiers->as_specified(graph, reference.construct.front().file, path);
     // A stylesheet's name is relative as it stands.
     bool bare = reference.search.empty() || (reference.lead().empty() && old.find('/') == std::string::npos);
     if (!is_relative(path)) out.push_back("./" + path);

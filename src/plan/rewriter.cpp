@@ -27,7 +27,7 @@ ReferenceRewriter::ReferenceRewriter(const TreeReader& old_tree, const TreeReade
       std::uint32_t& longest = longest_[piece.file];
       longest = std::max(longest, piece.span.size());
     }
-    by_key_[reference.key].push_back(static_cast<std::int32_t>(i));
+    by_key_[reference.construct].push_back(static_cast<std::int32_t>(i));
     if (reference.excludes) excluders_.push_back(static_cast<std::int32_t>(i));
     if (!reference.is_pattern()) continue;
     for (const Target& target : reference.targets)
@@ -110,10 +110,11 @@ std::optional<ReferenceRewriter::Wanted> ReferenceRewriter::renamed_product(cons
   for (const Reference& product : graph_.references) {
     // Another script's rules name its own products.
     bool names_it = product.role == Role::product && product.base.folder == reference.base.folder &&
-                    product.key.front().file == reference.key.front().file && product.text.text() == name;
+                    product.construct.front().file == reference.construct.front().file &&
+                    product.text.text() == name;
     if (!names_it) continue;
     // Which of the sources that the same rule names is spelled by the same bytes.
-    auto same_rule = by_key_.find(product.key);
+    auto same_rule = by_key_.find(product.construct);
     for (std::int32_t index : same_rule == by_key_.end() ? std::vector<std::int32_t>() : same_rule->second) {
       const Reference& other = graph_.references[static_cast<std::size_t>(index)];
       if (other.targets.size() != 1 || other.targets[0].kind != Target::Kind::tree) continue;
@@ -172,7 +173,7 @@ void ReferenceRewriter::general_ways(const Reference& reference, const Wanted& w
   place_ways(reference, wanted, base, out);
   out.insert(out.end(), climbing.begin(), climbing.end());
   // What a rule for many says is said for all of them: one member cannot be named beside.
-  if (!reference.is_pattern() && !reference.instance.is_one_of_many())
+  if (!reference.is_pattern() && !reference.construct_part.is_one_of_many())
     split_ways(reference, wanted, base, out);
 }
 
@@ -260,12 +261,12 @@ std::int32_t ReferenceRewriter::bearer(std::int32_t index, const Target& lost) c
   const Reference& product = graph_.references[static_cast<std::size_t>(index)];
   if (lost.kind != Target::Kind::made || lost.path.is_root()) return index;
   Target source{Target::Kind::tree, lost.path, {}};
-  auto same_key = by_key_.find(product.key);
+  auto same_key = by_key_.find(product.construct);
   if (same_key == by_key_.end()) return index;
   std::string name = product.text.text();
   for (std::int32_t other : same_key->second) {
     const Reference& reference = graph_.references[static_cast<std::size_t>(other)];
-    bool found_by_name = reference.derivation && reference.instance == product.instance &&
+    bool found_by_name = reference.derivation && reference.construct_part == product.construct_part &&
                          reference.derivation->name.text() == name;
     if (found_by_name && std::binary_search(reference.targets.begin(), reference.targets.end(), source))
       return other;

@@ -73,7 +73,7 @@ void ReferenceRewriter::include_ways(const Reference& reference, const Target& l
                                      std::vector<Proposal>& out) const {
   if (reference.text.pieces().size() != 1) return;
   const Piece& piece = reference.text.pieces().front();
-  RelPath includer = moves_.map_file(graph_.files.path(reference.key.front().file));
+  RelPath includer = moves_.map_file(graph_.files.path(reference.construct.front().file));
   bool is_made = lost.kind == Target::Kind::build;
   RelPath target = is_made ? image_.of_build(lost.path) : moves_.map_file(lost.path);
   std::string old = reference.text.text();

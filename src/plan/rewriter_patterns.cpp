@@ -100,7 +100,7 @@ bool ReferenceRewriter::is_emptied(const Reference& pattern) const {
   if (moved_along) return false;
   bool has_sibling =
       std::any_of(graph_.references.begin(), graph_.references.end(), [&](const Reference& other) {
-        return &other != &pattern && other.key == pattern.key && other.role == pattern.role &&
+        return &other != &pattern && other.construct == pattern.construct && other.role == pattern.role &&
                other.in_list && other.text.text() != pattern.text.text();
       });
   if (!has_sibling) return false;

@@ -238,7 +238,7 @@ void ReferenceRewriter::split_ways(const Reference& reference, const Wanted& wan
 // Another word of the same construct may already bring the new path; then this one only has to go.
 void ReferenceRewriter::cover_ways(const Reference& reference, const Wanted& want,
                                    std::vector<Proposal>& out) const {
-  auto same_key = reference.is_pattern() ? by_key_.end() : by_key_.find(reference.key);
+  auto same_key = reference.is_pattern() ? by_key_.end() : by_key_.find(reference.construct);
   if (same_key == by_key_.end()) return;
   for (std::int32_t index : same_key->second) {
     const Reference& other = graph_.references[static_cast<std::size_t>(index)];

@@ -55,7 +55,7 @@ class Gatherer {
 
   // What the build makes may be made in another place, as long as it is found.
   void included(const Reference& reference) {
-    std::string file = graph_.files.path(reference.key.front().file).str();
+    std::string file = graph_.files.path(reference.construct.front().file).str();
     for (const InContext& in : reference.contexts) {
       if (in.context == kNoContext) continue;  // nobody compiles it; where it leads is a guess
       std::string target = !in.found ? "nothing" : in.is_made ? "a file that is made" : in.target.str();

@@ -101,8 +101,8 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
         continue;
       }
       item.next =
-          "move the whole folder so that the known part can follow, or add --accept-unseen to take it on "
-          "yourself";
+          "move the whole folder so that the known part can follow, or add --accept-unseen to move anyway, "
+          "unproved";
       out.in_the_way.push_back(std::move(item));
       break;
     }
@@ -114,8 +114,7 @@ namespace {
 
 constexpr std::string_view kRehearse =
     "rehearse it with the project's own build (yellow-compass rehearse … --accept-unseen -- BUILD COMMAND), "
-    "then "
-    "add --accept-unseen to take it on yourself";
+    "then add --accept-unseen to move anyway, unproved";
 
 Blocker unread(const RelPath& path, std::string id, std::string reason, std::string next) {
   Blocker item;
@@ -234,7 +233,7 @@ std::vector<Blocker> unread_files(const TreeReader& tree, const ReferenceGraph& 
     }
     out.push_back(unread(
         path, "garbled", "cannot be read, and has the name of something in it that moves, or moves itself",
-        "mend it (`check` tells where it is garbled), or add --accept-unseen to take it on yourself"));
+        "mend it (`check` tells where it is garbled), or add --accept-unseen to move anyway, unproved"));
   }
   for (const RelPath& path : unreadable) {
     const Entry* entry = tree.find(path);
@@ -245,10 +244,10 @@ std::vector<Blocker> unread_files(const TreeReader& tree, const ReferenceGraph& 
                  "is a folder that cannot be looked into, so what is in it may name "
                  "what moves",
                  "make it readable, or name it as protected in yellow-compass.toml if nothing in it "
-                 "belongs to the project; --accept-unseen takes it on yourself"));
+                 "belongs to the project; --accept-unseen moves anyway, unproved"));
     } else if (could_name(path)) {
       out.push_back(unread(path, "unreadable", "cannot be read, so it may name what moves",
-                           "make it readable, or add --accept-unseen to take it on yourself"));
+                           "make it readable, or add --accept-unseen to move anyway, unproved"));
     }
   }
   add_unread_sources(moves, out);

@@ -12,6 +12,8 @@
 #include <chrono>
 #include <cstring>
 
+#include "base/text.h"
+
 namespace yc {
 
 namespace {
@@ -79,8 +81,7 @@ std::vector<std::string> telling_lines(const std::string& log_text, std::size_t 
     std::string line = log_text.substr(at, end - at);
     at = end + 1;
     std::string lower = line;
-    std::transform(lower.begin(), lower.end(), lower.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    lower = lowered(lower);
     bool tells = std::any_of(std::begin(kSigns), std::end(kSigns),
                              [&](std::string_view sign) { return lower.find(sign) != std::string::npos; });
     if (tells && out.size() < most) out.push_back(line);

@@ -177,7 +177,7 @@ TEST(BuildPlans, automake_suffix_rules) {
       {"checks/tides.tab", ""}};
   Plan plan = planned(files, {{"checks/level.in", "parts/level.in"}});
   EXPECT_THAT(reasons(plan), testing::ElementsAre("lost checks/Makefile.am"));
-  EXPECT_THAT(plan.blockers[0].reason, testing::HasSubstr("found by a rule for many"));
+  EXPECT_THAT(plan.blockers[0].reason, testing::HasSubstr("a pattern rule finds it"));
   EXPECT_THAT(reasons(planned(files, {{"checks/tides.tab", "checks/water.tab"}})),
               testing::ElementsAre("lost checks/Makefile.am"));
   EXPECT_THAT(edits(planned(files, {{"checks", "tests"}})),

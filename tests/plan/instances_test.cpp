@@ -33,11 +33,11 @@ TEST(Instances, folders_that_are_called_like_a_word_of_a_format) {
 }
 
 TEST(Instances, a_path_and_a_word_of_the_same_letters_differ) {
-  Instance path = Instance::of(at("macros")), word = Instance::tagged("macros");
+  ConstructPart path = ConstructPart::of(at("macros")), word = ConstructPart::tagged("macros");
   EXPECT_NE(path, word);
   EXPECT_NE(path.str(), word.str());
-  EXPECT_NE(Instance::of(RelPath()), Instance());
-  EXPECT_FALSE(Instance::of(RelPath()).is_one_of_many());
+  EXPECT_NE(ConstructPart::of(RelPath()), ConstructPart());
+  EXPECT_FALSE(ConstructPart::of(RelPath()).is_one_of_many());
   EXPECT_TRUE(word.is_one_of_many());
 }
 

@@ -112,7 +112,7 @@ TEST(AutotoolsShapes, what_configure_looks_for_by_itself_stays) {
             {"build-aux/install-sh", "#!/bin/sh\n"},
             {"build-aux/missing", "#!/bin/sh\n"}});
   expect_refusal(tree, "build-aux/install-sh -> tools/install-sh\n",
-                 {"configure.ac:", "install-sh", "is looked for by"});
+                 {"configure.ac:", "install-sh", "finds there by its name"});
 }
 
 TEST(AutotoolsShapes, what_is_generated_from_a_changed_script_is_told) {

@@ -72,14 +72,14 @@ std::vector<std::string> everything(const ReferenceGraph& graph) {
   std::set<std::string> out;
   for (const Reference& reference : graph.references) {
     std::string line = std::string(name_of(reference.role)) + " " + shown(reference.text);
-    for (const Site& site : reference.key) line += " by " + place(graph, site.file, site.offset);
+    for (const Site& site : reference.construct) line += " by " + place(graph, site.file, site.offset);
     for (const Piece& piece : reference.text.pieces())
       line += " from " + place(graph, piece.file, piece.span.begin);
     for (const Target& target : reference.targets)
       line += " to " + std::to_string(static_cast<int>(target.kind)) + target.path.str();
     for (const InContext& in : reference.contexts)
       line += " in " + roots_of(graph, in.context) + (in.found ? in.target.str() : " nothing");
-    line += " " + reference.instance.str();
+    line += " " + reference.construct_part.str();
     out.insert(line);
   }
   for (const std::string& line : compiled(graph)) out.insert("compiles " + line);

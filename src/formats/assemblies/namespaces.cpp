@@ -1,4 +1,5 @@
 #include "formats/assemblies/namespaces.h"
+#include "base/text.h"
 #include "words/assemblies.h"
 
 #include <cctype>
@@ -17,12 +18,8 @@ std::vector<std::string> tokens_of(std::string_view bytes) {
   };
   for (std::size_t at = 0; at < bytes.size();) {
     char c = bytes[at];
-    std::string_view rest = bytes.substr(at);
-    if (rest.starts_with("//")) {
-      at = std::min(bytes.find('\n', at), bytes.size());
-    } else if (rest.starts_with("/*")) {
-      std::size_t end = bytes.find("*/", at + 2);
-      at = end == std::string_view::npos ? bytes.size() : end + 2;
+    if (std::size_t end = behind_comment(bytes, at); end > at) {
+      at = end;
     } else if (c == '"' || c == '\'') {
       bool verbatim = at > 0 && bytes[at - 1] == '@';
       for (++at; at < bytes.size() && bytes[at] != c; ++at) {

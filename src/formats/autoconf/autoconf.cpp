@@ -178,7 +178,7 @@ class Reader {
     for (const RelPath& file : autoconf::used_macro_files(tree_, **bytes, macro_folders_)) {
       TracedText pattern = TracedText::plain(relative_text(base_.folder, file.parent() / "*.m4"));
       Reference reference = Reference::of(Role::pattern, self_, {{file_, 0}}, base_, std::move(pattern))
-                                .in(Instance::tagged("macros"))
+                                .in(ConstructPart::tagged("macros"))
                                 .leading_to(file);
       reference.kind = GlobPattern{};
       out_.add(std::move(reference));

@@ -112,7 +112,7 @@ class Scanner {
         from = std::min(line_end(from), to);
         continue;
       }
-      out.push_back({std::string(word), {static_cast<std::uint32_t>(from), static_cast<std::uint32_t>(end)}});
+      out.push_back({std::string(word), span_of(from, end)});
       from = end;
     }
     return out;

@@ -3,15 +3,11 @@
 #include <algorithm>
 #include <map>
 
+#include "base/text.h"
+
 namespace yc::batch {
 
 namespace {
-
-std::string lower(std::string_view text) {
-  std::string out(text);
-  std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
-  return out;
-}
 
 bool is_blank(char c) {
   return c == ' ' || c == '\t' || c == '\r' || c == ',' || c == ';';
@@ -39,7 +35,7 @@ class Reader {
   bool is_remark() const {
     if (in_word_ || !current_.words.empty()) return false;
     if (bytes_[at_] == ' ' || bytes_[at_] == '\t' || bytes_[at_] == '@') return false;
-    std::string head = lower(bytes_.substr(at_, 4));
+    std::string head = lowered(bytes_.substr(at_, 4));
     return bytes_[at_] == ':' || head == "rem " || head == "rem\t" || head == "rem\n" || head == "rem\r";
   }
 
@@ -107,9 +103,7 @@ class Reader {
     std::string text(bytes_.substr(at_, end - at_));
     if (text.find('\\') != std::string::npos) ++style;
     std::replace(text.begin(), text.end(), '\\', '/');
-    word_.append(TracedText::literal(std::move(text), script_.anchor,
-                                     {static_cast<std::uint32_t>(at_), static_cast<std::uint32_t>(end)},
-                                     style));
+    word_.append(TracedText::literal(std::move(text), script_.anchor, span_of(at_, end), style));
     at_ = end;
   }
 
@@ -130,7 +124,7 @@ class Reader {
                std::isalnum(static_cast<unsigned char>(bytes_[end + 1])))
           ++end;
       }
-      std::string name = lower(bytes_.substr(begin, end + 1 - begin));
+      std::string name = lowered(bytes_.substr(begin, end + 1 - begin));
       at_ = std::min(end + 1, bytes_.size());
       if (name == "~dp0" || name == "~p0" || name == "~pd0") {
         word_.append(TracedText::folder(Piece::Nature::tree_folder, script_.anchor,
@@ -148,7 +142,7 @@ class Reader {
       at_ = begin;
       return;
     }
-    std::string name = lower(bytes_.substr(begin, end - begin));
+    std::string name = lowered(bytes_.substr(begin, end - begin));
     at_ = end + 1;
     auto known = variables_.find(name);
     if (name == "cd") {
@@ -168,7 +162,7 @@ class Reader {
   }
 
   std::string word_at(std::size_t i) const {
-    return i < current_.words.size() ? lower(current_.words[i].text.text()) : "";
+    return i < current_.words.size() ? lowered(current_.words[i].text.text()) : "";
   }
 
   void drop_words(std::size_t count) {
@@ -229,11 +223,11 @@ class Reader {
     shell::Command command = std::move(current_);
     current_ = {};
     if (command.words.empty() && command.redirects.empty()) return;
-    std::string name = command.words.empty() ? "" : lower(command.words.front().text.text());
+    std::string name = command.words.empty() ? "" : lowered(command.words.front().text.text());
     if (name == "set") {
       assign(command);
     } else if (name == "cd" || name == "chdir" || name == "pushd") {
-      std::size_t folder = command.words.size() > 1 && lower(command.words[1].text.text()) == "/d" ? 2 : 1;
+      std::size_t folder = command.words.size() > 1 && lowered(command.words[1].text.text()) == "/d" ? 2 : 1;
       if (folder < command.words.size()) {
         if (name == "pushd") stack_.push_back({base_, base_known_});
         shell::Command names;
@@ -264,7 +258,7 @@ class Reader {
     std::size_t equals = text.find('=');
     if (text == "/p" || text == "/a" || equals == std::string::npos) return;
     TracedText value = whole.substr(equals + 1);
-    variables_[lower(text.substr(0, equals))] = value;
+    variables_[lowered(text.substr(0, equals))] = value;
     shell::Command keeps;
     keeps.environment.emplace_back(text.substr(0, equals), shell::Word{value, true});
     add(std::move(keeps));

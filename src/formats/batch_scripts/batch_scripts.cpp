@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "base/text.h"
 #include "formats/batch_scripts/batch_lines.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/literal_paths.h"
@@ -15,8 +16,7 @@ constexpr std::size_t kLargest = 300'000;  // bytes; a script beyond that was wr
 
 bool is_script(const RelPath& path) {
   std::string ending(path.extension());
-  std::transform(ending.begin(), ending.end(), ending.begin(),
-                 [](unsigned char c) { return std::tolower(c); });
+  ending = lowered(ending);
   return ending == ".bat" || ending == ".cmd";
 }
 

@@ -1,5 +1,7 @@
 #include "formats/c_family/assembler_scan.h"
 
+#include "base/text.h"
+
 namespace yc::c_family {
 
 namespace {
@@ -10,10 +12,6 @@ struct Directive {
 };
 constexpr Directive kDirectives[] = {
     {".include", false}, {".incbin", true}, {"%include", false}, {"incbin", true}};
-
-bool is_blank(char c) {
-  return c == ' ' || c == '\t';
-}
 
 // The directive that begins at `at`, with the place behind its word; null if none does.
 const Directive* directive_at(std::string_view bytes, std::size_t at, std::size_t& end) {
@@ -60,7 +58,7 @@ void scan_assembler(std::string_view bytes, std::vector<Include>& out) {
         include.form = Include::Form::searched;
         include.data = found->data;
         include.text = bytes.substr(behind + 1, close - behind - 1);
-        include.span = {static_cast<std::uint32_t>(behind + 1), static_cast<std::uint32_t>(close)};
+        include.span = span_of(behind + 1, close);
         include.line_start = static_cast<std::uint32_t>(at);
         out.push_back(std::move(include));
       }
@@ -81,8 +79,7 @@ void scan_inline_assembler(std::string_view text, std::size_t begin, std::vector
       include.form = Include::Form::searched;
       include.data = known.data;
       include.text = text.substr(open + 2, close - open - 2);
-      include.span = {static_cast<std::uint32_t>(begin + open + 2),
-                      static_cast<std::uint32_t>(begin + close)};
+      include.span = span_of(begin + open + 2, begin + close);
       include.line_start = static_cast<std::uint32_t>(begin + at);
       out.push_back(std::move(include));
     }

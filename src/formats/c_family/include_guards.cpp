@@ -4,6 +4,7 @@
 #include <set>
 #include <unordered_map>
 
+#include "base/text.h"
 #include "formats/c_family/forwarding_headers.h"
 #include "formats/c_family/include_resolver.h"
 
@@ -36,20 +37,8 @@ std::string last_components(const RelPath& path, std::size_t count) {
 // The words of the next preprocessing directive from `at`; comments and blank lines are passed over. Empty at
 // any other text.
 std::vector<std::string> next_directive(std::string_view bytes, std::size_t& at) {
-  while (at < bytes.size()) {
-    if (std::isspace(static_cast<unsigned char>(bytes[at]))) {
-      ++at;
-    } else if (bytes.substr(at, 2) == "//") {
-      at = std::min(bytes.find('\n', at), bytes.size());
-    } else if (bytes.substr(at, 2) == "/*") {
-      std::size_t end = bytes.find("*/", at + 2);
-      at = end == std::string_view::npos ? bytes.size() : end + 2;
-    } else if (at == 0 && bytes.starts_with("\xEF\xBB\xBF")) {
-      at = 3;
-    } else {
-      break;
-    }
-  }
+  if (at == 0 && bytes.starts_with("\xEF\xBB\xBF")) at = 3;
+  at = behind_space(bytes, at);
   std::vector<std::string> words;
   if (at >= bytes.size() || bytes[at] != '#') return words;
   std::size_t end = std::min(bytes.find('\n', at), bytes.size());
@@ -68,7 +57,7 @@ std::vector<Span> whole_words(std::string_view bytes, const std::string& word) {
   for (std::size_t at = 0; (at = bytes.find(word, at)) != std::string_view::npos; at += word.size()) {
     std::size_t end = at + word.size();
     bool whole = (at == 0 || !in_name(bytes[at - 1])) && (end == bytes.size() || !in_name(bytes[end]));
-    if (whole) out.push_back({static_cast<std::uint32_t>(at), static_cast<std::uint32_t>(end)});
+    if (whole) out.push_back(span_of(at, end));
   }
   return out;
 }

@@ -123,18 +123,14 @@ class Scanner {
     bool is_path = std::all_of(text.begin(), text.end(), [](char c) {
       return is_name_char(c) || c == '/' || c == '.' || c == '-' || c == '+';
     });
-    if (is_path)
-      facts_.literals.push_back(
-          {std::string(text),
-           {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + text.size())}});
+    if (is_path) facts_.literals.push_back({std::string(text), span_of(begin, begin + text.size())});
   }
 
   // Include directives in the text of a string, and names of headers.
   void note_written(std::size_t begin, std::size_t end) {
     std::string_view text = bytes_.substr(begin, end - begin);
     auto add = [&](std::vector<PathLiteral>& list, std::size_t from, std::size_t to) {
-      list.push_back({std::string(text.substr(from, to - from)),
-                      {static_cast<std::uint32_t>(begin + from), static_cast<std::uint32_t>(begin + to)}});
+      list.push_back({std::string(text.substr(from, to - from)), span_of(begin + from, begin + to)});
     };
     auto is_name = [](std::string_view name) {
       return !name.empty() && std::all_of(name.begin(), name.end(), [](char c) {
@@ -220,7 +216,7 @@ class Scanner {
     std::size_t end = bytes_.find_first_of(open == '"' ? "\"\n" : ">\n", at_ + 1);
     if (end == std::string_view::npos || bytes_[end] == '\n') return false;
     out.form = open == '"' ? Include::Form::quoted : Include::Form::angled;
-    out.span = {static_cast<std::uint32_t>(at_ + 1), static_cast<std::uint32_t>(end)};
+    out.span = span_of(at_ + 1, end);
     out.text = bytes_.substr(at_ + 1, end - at_ - 1);
     at_ = end + 1;
     return !out.text.empty();
@@ -240,7 +236,7 @@ class Scanner {
         std::size_t from = at_;
         include.form = Include::Form::macro;
         include.text = word();
-        include.span = {static_cast<std::uint32_t>(from), static_cast<std::uint32_t>(at_)};
+        include.span = span_of(from, at_);
         if (include.text.empty()) return;
       }
       facts_.includes.push_back(std::move(include));

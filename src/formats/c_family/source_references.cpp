@@ -136,7 +136,7 @@ class Emitter {
       for (const Piece& piece : macro->value.pieces())
         id += fmt::format(" {}:{}", piece.file, piece.span.begin);
       Reference& reference = by_definition[id];
-      if (reference.key.empty()) {
+      if (reference.construct.empty()) {
         reference =
             Reference::of(Role::include, macro->definition.format, {{file, include.line_start}},
                           {path.parent(), file, Space::tree}, macro->value.through({file, include.span}));

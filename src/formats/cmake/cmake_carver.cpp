@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "base/text.h"
 #include "formats/capabilities/words.h"
 #include "formats/cmake/cmake_syntax.h"
 #include "words/cmake.h"
@@ -11,11 +12,6 @@ namespace yc::cmake {
 namespace {
 
 constexpr const char* kSettings = "!settings";
-
-std::string lower(std::string text) {
-  std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return std::tolower(c); });
-  return text;
-}
 
 // Commands that change what all later targets of the folder, and folders below, are built with.
 bool changes_settings(const std::string& name) {
@@ -33,11 +29,11 @@ void note_variables(std::string_view text, ScriptPart& part) {
     std::size_t end = text.find_first_of("}$", at + 2);
     if (end == std::string_view::npos) break;
     std::string name(text.substr(at + 2, end - at - 2));
-    part.uses.insert("package:" + lower(name.substr(0, name.find('_'))));
+    part.uses.insert("package:" + lowered(name.substr(0, name.find('_'))));
     part.uses.insert(std::move(name));
   }
   if (std::size_t cut = text.find("::"); cut != std::string_view::npos)
-    part.uses.insert("package:" + lower(std::string(text.substr(0, cut))));
+    part.uses.insert("package:" + lowered(std::string(text.substr(0, cut))));
 }
 
 // Words of a command, as they stand; empty beyond the last.
@@ -71,11 +67,11 @@ bool note_setting(const std::string& name, const CommandWords& word, ScriptPart&
       if (is_name) part.sets.insert(text), part.uses.insert(text);
     }
   } else if (name == "find_package") {
-    part.sets.insert("package:" + lower(word(0)));
+    part.sets.insert("package:" + lowered(word(0)));
   } else if (name == "pkg_check_modules" || name == "find_library" || name == "find_path" ||
              name == "find_program" || name.starts_with("check_")) {
     for (std::size_t i = 0; i < word.size(); ++i) part.sets.insert(word(i));
-    part.sets.insert("package:" + lower(word(0)));
+    part.sets.insert("package:" + lowered(word(0)));
   } else {
     return false;
   }
@@ -113,11 +109,11 @@ void note_command(const Command& command, std::string_view bytes, ScriptPart& pa
   } else if (name == "add_subdirectory") {
     if (word.size() == 1) part.enters = word(0);
   } else if (name == "function" || name == "macro") {
-    part.sets.insert("command:" + lower(word(0)));
+    part.sets.insert("command:" + lowered(word(0)));
   } else if (name == "if" || name == "elseif" || name == "while" || name == "foreach") {
     for (std::size_t i = 0; i < word.size(); ++i) {
       part.uses.insert(word(i));
-      part.uses.insert("package:" + lower(word(i).substr(0, word(i).find('_'))));
+      part.uses.insert("package:" + lowered(word(i).substr(0, word(i).find('_'))));
     }
     if (name == "foreach") part.sets.insert(word(0));
   } else if (changes_settings(name)) {

@@ -264,7 +264,7 @@ void Evaluation::run_line(const Words& line, const Base& from) {
   shell::Picked picked = shell::pick(command, tree_);
   for (Reference& reference : picked.references) {
     reference.format = format_;
-    reference.key = key();
+    reference.construct = key();
     out_.add(std::move(reference));
   }
   for (const TracedText& word : shell::words_with_holes(command))

@@ -9,8 +9,8 @@
 #include "formats/cmake/cmake.h"
 #include "formats/cmake/cmake_carver.h"
 #include "formats/cmake/cmake_evaluation.h"
+#include "formats/cmake/cmake_proposals.h"
 #include "formats/cmake/cmake_subfolders.h"
-#include "formats/cmake/cmake_ways.h"
 
 namespace yc {
 

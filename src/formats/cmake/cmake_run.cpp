@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "base/text.h"
 #include "formats/cmake/cmake_evaluation.h"
 #include "words/cmake.h"
 
@@ -258,8 +259,7 @@ std::size_t Evaluation::define_routine(const Body& body, std::size_t at) {
     routine.body = {body.script, at + 1, end};
     for (std::size_t i = 1; i < words.size(); ++i) routine.parameters.push_back(words[i].text());
     std::string name = words[0].text();
-    std::transform(name.begin(), name.end(), name.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    name = lowered(name);
     routines_[name] = std::move(routine);
   }
   return end + 1;

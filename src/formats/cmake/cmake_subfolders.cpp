@@ -14,12 +14,13 @@ namespace {
 // The command of such a reference, if it names no folder of the build tree.
 std::optional<Command> open_command(const TreeReader& tree, const ReferenceGraph& graph,
                                     const Reference& reference) {
-  if (reference.role != Role::subfolder || reference.key.empty() || reference.key.back().file == kNoFile)
+  if (reference.role != Role::subfolder || reference.construct.empty() ||
+      reference.construct.back().file == kNoFile)
     return std::nullopt;
-  auto bytes = tree.read(graph.files.path(reference.key.back().file));
+  auto bytes = tree.read(graph.files.path(reference.construct.back().file));
   if (!bytes) return std::nullopt;
   for (Command& command : parse(**bytes).commands) {
-    if (command.span.begin != reference.key.back().offset) continue;
+    if (command.span.begin != reference.construct.back().offset) continue;
     if (command.name != "add_subdirectory" || command.arguments.empty()) return std::nullopt;
     if (command.arguments.size() > 1) {
       Span second = command.arguments[1].content;
@@ -41,7 +42,7 @@ std::vector<Proposal> with_build_folder(const Format& format, const RewriteReque
   const std::vector<Piece>& pieces = need.reference.text.pieces();
   if (!command || pieces.empty() || !pieces[0].has_origin()) return {};
   const Argument& argument = command->arguments[0];
-  if (argument.content != pieces[0].span || pieces[0].file != need.reference.key.back().file) return {};
+  if (argument.content != pieces[0].span || pieces[0].file != need.reference.construct.back().file) return {};
   std::string path = relative_text(need.new_base, folder);
   auto text = format.write(path, pieces[0].style);
   if (!text) return {};
@@ -62,12 +63,12 @@ std::vector<Blocker> lacking_build_folders(const TreeView& before, const TreeVie
   std::set<RelPath> known;  // scripts that could not be run before, either
   for (const Reference& reference : before.graph.references) {
     if (lacking(before, reference))
-      known.insert(moves.map_file(before.graph.files.path(reference.key.back().file)));
+      known.insert(moves.map_file(before.graph.files.path(reference.construct.back().file)));
   }
   std::vector<Blocker> out;
   for (const Reference& reference : planned.graph.references) {
     if (!lacking(planned, reference)) continue;
-    const RelPath& script = planned.graph.files.path(reference.key.back().file);
+    const RelPath& script = planned.graph.files.path(reference.construct.back().file);
     if (!known.insert(script).second) continue;
     out.push_back(
         {"build-folder", script, standing_of(reference).span, reference.targets[0].path.parent().str(),

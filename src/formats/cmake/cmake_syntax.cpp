@@ -35,9 +35,7 @@ class Parser {
   void problem(std::size_t at, const char* message) {
     out_.problems.emplace_back(static_cast<std::uint32_t>(at), message);
   }
-  static Span span(std::size_t begin, std::size_t end) {
-    return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
-  }
+  static Span span(std::size_t begin, std::size_t end) { return span_of(begin, end); }
 
   // At "[==[": the number of '=', else -1.
   int bracket_level(std::size_t at) const {

@@ -254,7 +254,7 @@ void Evaluation::do_definitions(const Command& command, const Words& words) {
         continue;
       }
       macro->definition.format = format_;
-      macro->definition.key = key();
+      macro->definition.construct = key();
       macro->definition.base = base();
       if (owner)
         owner->macros.push_back(std::move(*macro));

@@ -188,7 +188,7 @@ class Emitter {
         Reference reference = reference_at(strings_[begin].span, "", {up, kNoFile, Space::tree});
         reference.certainty = Certainty::likely;
         reference.may_gain = true;
-        reference.instance = Instance::of(up);
+        reference.construct_part = ConstructPart::of(up);
         reference.text = std::move(text);
         reference.lead_to(*place);
         out_.add(std::move(reference));
@@ -241,7 +241,7 @@ class Emitter {
           Reference reference = reference_at(span, text, base);
           reference.certainty = Certainty::likely;
           reference.may_gain = true;
-          reference.instance = Instance::of(up);
+          reference.construct_part = ConstructPart::of(up);
           reference.lead_to(*place);
           out_.add(std::move(reference));
         }

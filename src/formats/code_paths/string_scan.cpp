@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/char_class.h"
+#include "base/text.h"
 
 namespace yc::code_paths {
 
@@ -33,11 +34,8 @@ class Scanner {
 
   void step() {
     char c = bytes_[at_];
-    if (starts("//")) {
-      at_ = std::min(bytes_.find('\n', at_), bytes_.size());
-    } else if (starts("/*")) {
-      std::size_t end = bytes_.find("*/", at_ + 2);
-      at_ = end == std::string_view::npos ? bytes_.size() : end + 2;
+    if (std::size_t behind = behind_comment(bytes_, at_); behind > at_) {
+      at_ = behind;
     } else if (c == '"') {
       string();
     } else if (c == '\'') {
@@ -72,7 +70,7 @@ class Scanner {
   void take(std::size_t begin, std::size_t end, bool plain, std::size_t closing) {
     finish_last();
     CodeString out;
-    out.span = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+    out.span = span_of(begin, end);
     out.plain = plain;
     out.before = code_.size() > kKept ? code_.substr(code_.size() - kKept) : code_;
     out_.push_back(std::move(out));

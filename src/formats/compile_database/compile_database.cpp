@@ -167,7 +167,7 @@ class Reader {
       bool leads = !reference.targets.empty() && reference.targets.front().kind == Target::Kind::tree;
       if (!leads || (!is_inside && !is_absolute)) continue;
       reference.format = self_;
-      reference.key = key;
+      reference.construct = key;
       reference.dangling = false;
       out_.add(std::move(reference));
     }

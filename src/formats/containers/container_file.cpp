@@ -3,15 +3,12 @@
 #include <algorithm>
 #include <cctype>
 
+#include "base/text.h"
 #include "formats/json/json_strings.h"
 
 namespace yc::containers {
 
 namespace {
-
-bool is_blank(char c) {
-  return c == ' ' || c == '\t' || c == '\r';
-}
 
 struct Word {
   std::string_view text;

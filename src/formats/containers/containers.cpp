@@ -207,7 +207,7 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
         Reference reference = Reference::of(Role::listed, self, {{file, source.site}}, context, text);
         reference.certainty = build.certain ? Certainty::certain : Certainty::likely;
         if (build.contexts.size() > 1 || context.anchor == kNoFile)
-          reference.instance = Instance::of(context.folder);
+          reference.construct_part = ConstructPart::of(context.folder);
         if (has_wildcard(plain)) {
           reference.lead_to(match_paths(tree, context.folder, plain));
           if (reference.targets.empty()) continue;
@@ -274,14 +274,11 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
                                                                      : RelPath::resolve(path.parent(), head);
       const Entry* entry = place ? tree.find(*place) : nullptr;
       if (!entry || entry->ignored) continue;
-      Reference reference =
-          Reference::of(Role::argument, self, {{file, static_cast<std::uint32_t>(begin)}},
-                        {path.parent(), file, Space::tree},
-                        TracedText::literal(head, file,
-                                            {static_cast<std::uint32_t>(begin),
-                                             static_cast<std::uint32_t>(begin + head.size())},
-                                            containers::kWord))
-              .leading_to(*place);
+      Reference reference = Reference::of(Role::argument, self, {{file, static_cast<std::uint32_t>(begin)}},
+                                          {path.parent(), file, Space::tree},
+                                          TracedText::literal(head, file, span_of(begin, begin + head.size()),
+                                                              containers::kWord))
+                                .leading_to(*place);
       reference.may_gain = true;
       out.add(std::move(reference));
     }

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/name_search.h"
+#include "base/text.h"
 #include "formats/data_files/path_bases.h"
 #include "formats/values/values.h"
 #include "words/data_files.h"
@@ -48,11 +49,8 @@ std::vector<Value> quoted_values(std::string_view bytes) {
   for (std::size_t at = bytes.find('"'); at != std::string_view::npos; at = bytes.find('"', at + 1)) {
     std::size_t end = bytes.find_first_of("\"\n", at + 1);
     if (end == std::string_view::npos || bytes[end] == '\n') continue;
-    out.push_back({{},
-                   {static_cast<std::uint32_t>(at + 1), static_cast<std::uint32_t>(end)},
-                   std::string(bytes.substr(at + 1, end - at - 1)),
-                   values::kJson,
-                   true});
+    out.push_back(
+        {{}, span_of(at + 1, end), std::string(bytes.substr(at + 1, end - at - 1)), values::kJson, true});
     at = end;
   }
   return out;
@@ -76,7 +74,7 @@ std::vector<Value> material_files(std::string_view bytes) {
       std::size_t stop = std::min(bytes.find_first_of(" \t", begin), end);
       if (begin < stop && begin > at + kStatement.size())
         out.push_back({{std::string(kStatement)},
-                       {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(stop)},
+                       span_of(begin, stop),
                        std::string(bytes.substr(begin, stop - begin)),
                        values::kWord,
                        true});
@@ -93,8 +91,7 @@ bool names_folder(const Value& value) {
   for (auto key = value.path.rbegin(); key != value.path.rend(); ++key) {
     if (!key->empty() && key->find_first_not_of("0123456789") == std::string::npos) continue;
     std::string lower = *key;
-    std::transform(lower.begin(), lower.end(), lower.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    lower = lowered(lower);
     return std::any_of(words::data_files::folder_key_parts().begin(),
                        words::data_files::folder_key_parts().end(),
                        [&](std::string_view word) { return lower.find(word) != std::string::npos; });
@@ -196,7 +193,7 @@ class Reader {
                               .as_sure_as(certain ? Certainty::certain : Certainty::likely)
                               .leading_to(target);
     // What is found from another folder, is another reference.
-    if (!own) reference.instance = Instance::of(base);
+    if (!own) reference.construct_part = ConstructPart::of(base);
     out_.add(std::move(reference));
   }
 

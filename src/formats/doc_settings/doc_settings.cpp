@@ -1,4 +1,5 @@
 #include "formats/doc_settings/doc_settings.h"
+#include "base/text.h"
 #include "formats/capabilities/words.h"
 #include "words/doc_settings.h"
 
@@ -16,7 +17,7 @@ bool names_paths(std::string_view name) {
 
 bool may_be_settings(const RelPath& path) {
   std::string name(path.name());
-  std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return std::tolower(c); });
+  name = lowered(name);
   return name.find("doxy") != std::string::npos || name.ends_with(".dox.in") || name.ends_with(".cfg.in");
 }
 
@@ -92,10 +93,7 @@ class Reader {
       }
     }
     if (text.find_first_of("@$") != std::string_view::npos) return TracedText::hole();
-    if (!text.empty())
-      out.append(TracedText::literal(std::string(text), file_,
-                                     {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)},
-                                     style));
+    if (!text.empty()) out.append(TracedText::literal(std::string(text), file_, span_of(begin, end), style));
     return out;
   }
 
@@ -200,7 +198,7 @@ class DocSettingsFormat : public Format, public ListWords {
       Reference reference =
           Reference::of(Role::argument, self, {{file, word.first_origin().span.begin}}, {}, word).likely();
       // Started from another folder, it would be another reference.
-      if (best != path.parent()) reference.instance = Instance::of(best);
+      if (best != path.parent()) reference.construct_part = ConstructPart::of(best);
       reference.base = base;
       reference.in_list = true;
       reference.lead_to(*target);

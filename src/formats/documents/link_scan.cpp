@@ -3,17 +3,11 @@
 #include <algorithm>
 #include <string>
 
+#include "base/text.h"
+
 namespace yc::documents {
 
 namespace {
-
-bool is_blank(char c) {
-  return c == ' ' || c == '\t';
-}
-
-Span span_of(std::size_t begin, std::size_t end) {
-  return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
-}
 
 // A destination from `at`: between <…>, or up to a blank or the bracket that closes.
 void take_destination(std::string_view bytes, std::size_t at, std::vector<Link>& out) {
@@ -40,18 +34,6 @@ void take_destination(std::string_view bytes, std::size_t at, std::vector<Link>&
   if (end > begin && text.find(':') == std::string_view::npos) out.push_back({span_of(begin, end), false});
 }
 
-// Hands out the lines: the text without its end, and where it begins.
-template <typename Take>
-void for_lines(std::string_view bytes, Take take) {
-  for (std::size_t at = 0; at < bytes.size();) {
-    std::size_t end = std::min(bytes.find('\n', at), bytes.size());
-    std::string_view line = bytes.substr(at, end - at);
-    if (line.ends_with("\r")) line.remove_suffix(1);
-    take(line, at);
-    at = end + 1;
-  }
-}
-
 // src="…" and href="…" of HTML within a document.
 void take_html(std::string_view line, std::size_t begin, std::vector<Link>& out) {
   for (std::string_view name : {"src=", "href="}) {
@@ -73,7 +55,7 @@ void take_html(std::string_view line, std::size_t begin, std::vector<Link>& out)
 std::vector<Link> scan_markdown(std::string_view bytes) {
   std::vector<Link> out;
   std::string fence;
-  for_lines(bytes, [&](std::string_view line, std::size_t begin) {
+  for_each_line(bytes, [&](std::string_view line, std::size_t begin) {
     std::size_t first = line.find_first_not_of(" \t");
     if (first == std::string_view::npos) return;
     std::string_view rest = line.substr(first);
@@ -209,7 +191,7 @@ class RestructuredLines {
 
 std::vector<Link> scan_restructured(std::string_view bytes) {
   RestructuredLines lines;
-  for_lines(bytes, [&](std::string_view line, std::size_t begin) { lines.take(line, begin); });
+  for_each_line(bytes, [&](std::string_view line, std::size_t begin) { lines.take(line, begin); });
   return std::move(lines).links();
 }
 

@@ -113,7 +113,7 @@ class Reader {
         Reference::of(Role::argument, self_, {{file_, text.first_origin().span.begin}}, base, text);
     reference.certainty = certainty;
     reference.may_gain = true;
-    if (base.anchor == kNoFile) reference.instance = Instance::tagged("workspace");
+    if (base.anchor == kNoFile) reference.construct_part = ConstructPart::tagged("workspace");
     return add_leading(out_, tree_, std::move(reference));
   }
 

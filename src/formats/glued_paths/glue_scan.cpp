@@ -91,7 +91,7 @@ class Scanner {
     std::string_view last = word_before(end);
     if (last.empty() || is_digit(last.front())) return std::nullopt;
     Name out{last, {}, end - last.size()};
-    out.span = {static_cast<std::uint32_t>(out.begin), static_cast<std::uint32_t>(end)};
+    out.span = span_of(out.begin, end);
     auto over_owners = [&] {
       while (true) {
         std::size_t dot = out.begin;
@@ -317,9 +317,7 @@ class Scanner {
       std::size_t more = bytes_.substr(0, string.end).find_first_of(verbs ? "%\\" : "{$%\\", text_begin);
       if (more != kNone) text_end = more, is_open = true, tail = tail_of(string);
     }
-    if (text_end > text_begin)
-      parts.push_back(string_part(
-          {static_cast<std::uint32_t>(text_begin), static_cast<std::uint32_t>(text_end)}, separated));
+    if (text_end > text_begin) parts.push_back(string_part(span_of(text_begin, text_end), separated));
     std::size_t next = i + 1, end = string.end + 1;
     // No path is glued of more: what follows is left open.
     constexpr std::size_t kMostParts = 40;
@@ -421,7 +419,7 @@ class Scanner {
                    std::all_of(path.begin(), path.end(),
                                [](char c) { return kWordChars.holds(c) || c == '.' || c == ':'; });
     if (!is_name) return std::nullopt;
-    return Name{last, {static_cast<std::uint32_t>(to - last.size()), static_cast<std::uint32_t>(to)}, behind};
+    return Name{last, span_of(to - last.size(), to), behind};
   }
 
   // format!("{}/x", ROOT)
@@ -444,9 +442,8 @@ class Scanner {
       std::size_t end = bytes_.find_first_of("`$\\", close + 1);
       if (end == kNone) return;
       if (end == close + 1) continue;
-      std::vector<GluePart> parts = {
-          {true, std::string(name->name), name->span, false},
-          string_part({static_cast<std::uint32_t>(close + 1), static_cast<std::uint32_t>(end)}, false)};
+      std::vector<GluePart> parts = {{true, std::string(name->name), name->span, false},
+                                     string_part(span_of(close + 1, end), false)};
       bool is_open = bytes_[end] != '`' || at(ahead(end + 1)) == '+';
       out_.texts.push_back({parts, is_open, ""});
       std::string given = is_open ? "" : name_given(i);

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/name_search.h"
+#include "base/text.h"
 #include "formats/build_copies.h"
 #include "formats/literal_paths.h"
 
@@ -14,7 +15,7 @@ constexpr std::size_t kDeepest = 4;  // constants made of constants
 
 // "assets", as a constant that is called after what it holds: kAssetDir, ROOT, data_path.
 bool is_called_a_folder(std::string name) {
-  std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return std::tolower(c); });
+  name = lowered(name);
   for (const char* word : {"dir", "root", "path", "folder", "base", "prefix"}) {
     if (name.find(word) != std::string::npos) return true;
   }
@@ -234,7 +235,7 @@ class Emitter {
                      tree_.is_folder(found->targets.front().path);
     if (!is_folder) return;
     taken_.insert(constant.value.front().span.begin);
-    if (constants_.is_first(found->key.front())) out_.add(std::move(*found));
+    if (constants_.is_first(found->construct.front())) out_.add(std::move(*found));
   }
 
   const TreeReader& tree_;

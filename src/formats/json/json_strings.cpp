@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <nlohmann/json.hpp>
 
+#include "base/text.h"
+
 namespace yc::json {
 
 namespace {
@@ -36,21 +38,7 @@ class Finder {
   }
 
  private:
-  void skip() {
-    while (at_ < bytes_.size()) {
-      char c = bytes_[at_];
-      if (c == ' ' || c == '\t' || c == '\n' || c == '\r') {
-        ++at_;
-      } else if (bytes_.substr(at_, 2) == "//") {
-        at_ = std::min(bytes_.find('\n', at_), bytes_.size());
-      } else if (bytes_.substr(at_, 2) == "/*") {
-        std::size_t end = bytes_.find("*/", at_ + 2);
-        at_ = end == std::string_view::npos ? bytes_.size() : end + 2;
-      } else {
-        return;
-      }
-    }
-  }
+  void skip() { at_ = behind_space(bytes_, at_); }
 
   bool take(char c) {
     skip();
@@ -66,7 +54,7 @@ class Finder {
     while (at_ < bytes_.size() && bytes_[at_] != '"' && bytes_[at_] != '\n')
       at_ += bytes_[at_] == '\\' ? 2 : 1;
     if (at_ >= bytes_.size() || bytes_[at_] != '"') return false;
-    span = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(at_++)};
+    span = span_of(begin, at_++);
     return true;
   }
 
@@ -139,8 +127,7 @@ TracedText traced(std::string_view bytes, const StringValue& value, FileIndex fi
   for (std::size_t i = value.span.begin; i < value.span.end;) {
     std::size_t end = 0;
     std::string text = unit_at(bytes.substr(0, value.span.end), i, end);
-    out.append(TracedText::literal(std::move(text), file,
-                                   {static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(end)}));
+    out.append(TracedText::literal(std::move(text), file, span_of(i, end)));
     i = end;
   }
   return out;

@@ -2,18 +2,9 @@
 
 #include <algorithm>
 
+#include "base/text.h"
+
 namespace yc::json {
-
-namespace {
-
-std::string indent_at(std::string_view bytes, std::size_t at) {
-  std::size_t line = bytes.rfind('\n', at == 0 ? 0 : at - 1);
-  std::size_t begin = line == std::string_view::npos ? 0 : line + 1;
-  std::size_t end = bytes.find_first_not_of(" \t", begin);
-  return std::string(bytes.substr(begin, std::min(end, bytes.size()) - begin));
-}
-
-}  // namespace
 
 Edit entry_edit(const RelPath& file, std::string_view bytes, std::size_t open, const std::string& entry) {
   std::size_t first = bytes.find_first_not_of(" \t\r\n", open + 1);
@@ -21,12 +12,9 @@ Edit entry_edit(const RelPath& file, std::string_view bytes, std::size_t open, c
   bool own_line = !empty && bytes.substr(open, first - open).find('\n') != std::string_view::npos;
   auto at = static_cast<std::uint32_t>(open + 1);
   if (empty) return {file, {at, at}, " " + entry + " "};
-  if (!own_line)
-    return {file, {static_cast<std::uint32_t>(first), static_cast<std::uint32_t>(first)}, entry + ", "};
+  if (!own_line) return {file, span_of(first, first), entry + ", "};
   const char* end = bytes.find("\r\n") != std::string_view::npos ? "\r\n" : "\n";
-  return {file,
-          {static_cast<std::uint32_t>(first), static_cast<std::uint32_t>(first)},
-          entry + "," + end + indent_at(bytes, first)};
+  return {file, span_of(first, first), entry + "," + end + std::string(indent_at(bytes, first))};
 }
 
 std::size_t table_of(std::string_view bytes, std::string_view key) {

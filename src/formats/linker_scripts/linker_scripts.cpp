@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "base/text.h"
+
 namespace yc {
 
 namespace {
@@ -24,17 +26,14 @@ bool is_script(const RelPath& path) {
 std::vector<Word> words_of(std::string_view bytes) {
   std::vector<Word> out;
   auto add = [&](std::size_t begin, std::size_t end, bool quoted) {
-    out.push_back({std::string(bytes.substr(begin, end - begin)),
-                   {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)},
-                   quoted});
+    out.push_back({std::string(bytes.substr(begin, end - begin)), span_of(begin, end), quoted});
   };
   for (std::size_t at = 0; at < bytes.size();) {
     char c = bytes[at];
     if (std::isspace(static_cast<unsigned char>(c)) || c == ',') {
       ++at;
     } else if (bytes.substr(at, 2) == "/*") {
-      std::size_t end = bytes.find("*/", at + 2);
-      at = end == std::string_view::npos ? bytes.size() : end + 2;
+      at = behind_comment(bytes, at);
     } else if (c == '"') {
       std::size_t end = std::min(bytes.find_first_of("\"\n", at + 1), bytes.size());
       add(at + 1, end, true);

@@ -126,14 +126,14 @@ Evaluation::Flags Evaluation::flags_of(const std::string& name) {
   SiteChain key = key_at(variable->second.site);
   for (Reference& reference : picked.references) {
     reference.format = format_;
-    reference.key = key;
+    reference.construct = key;
     add(std::move(reference));
   }
   if (picked.compile) {
     out.roots = picked.compile->roots;
     out.words = picked.compile->root_words;
     out.macros = picked.compile->macros;
-    for (PathMacro& macro : out.macros) macro.definition.format = format_, macro.definition.key = key;
+    for (PathMacro& macro : out.macros) macro.definition.format = format_, macro.definition.construct = key;
   }
   return out;
 }
@@ -169,7 +169,7 @@ void Evaluation::refer_to_origin(const TracedText& product, const SiteChain& key
     Place place = place_of(base_.folder, word.text());
     if (place.space != Space::tree || !tree_.is_file(place.path)) continue;
     Reference reference = reference_by(word, Role::source, key);
-    reference.instance = Instance::tagged("of " + product.text());
+    reference.construct_part = ConstructPart::tagged("of " + product.text());
     reference.kind = OwnSpelling{};
     reference.lead_to(place.path);
     add(std::move(reference));

@@ -72,7 +72,7 @@ void Evaluation::emit_objects(const shell::Command& command, const shell::Picked
     Reference object = source;
     object.role = Role::product;
     object.format = format_;
-    object.key = key;
+    object.construct = key;
     std::string name(path.name());
     name = name.substr(0, name.rfind('.')) + ".o";
     object.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
@@ -82,7 +82,7 @@ void Evaluation::emit_objects(const shell::Command& command, const shell::Picked
   if (picked.compile && has_word("-c")) {
     if (auto object = object_named_by(command)) {
       object->format = format_;
-      object->key = key;
+      object->construct = key;
       add(std::move(*object));
     }
   }
@@ -92,7 +92,7 @@ void Evaluation::emit_picked(std::vector<Reference>& references, const std::stri
                              const SiteChain& key) {
   for (Reference& reference : references) {
     reference.format = format_;
-    reference.key = key;
+    reference.construct = key;
     // What a rule makes is not a reference to a stale copy of it in the tree.
     std::string name = spelled(reference.text);
     if (name == own_name) continue;  // the rule itself names it
@@ -123,8 +123,8 @@ void Evaluation::emit_others(const shell::Command& command, const std::vector<Tr
 ContextIndex Evaluation::emit_compilation(shell::CompileCall& call, const SiteChain& key, std::int32_t unit) {
   for (PathMacro& macro : call.macros) {
     macro.definition.format = format_;
-    macro.definition.key = key;
-    if (macro.value.is_automatic()) macro.definition.instance = instance_;
+    macro.definition.construct = key;
+    if (macro.value.is_automatic()) macro.definition.construct_part = instance_;
   }
   Context context{call.roots, call.forced, call.macros, call.open, call.start};
   ContextIndex index = out_.context(std::move(context));

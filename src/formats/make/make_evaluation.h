@@ -167,7 +167,7 @@ class Evaluation {
   std::string spelled(const TracedText& name) const;
 
   // make_recipes.cpp
-  Instance instance_of(const Rule& rule, const std::vector<TracedText>& found) const;
+  ConstructPart instance_of(const Rule& rule, const std::vector<TracedText>& found) const;
   void emit_instance(const Rule& rule, Automatic automatic);
   void emit_recipe(const Rule& rule, const Automatic& automatic);
   TracedText expand_recipe(const TracedText& line, Site site, const Automatic& automatic);
@@ -257,8 +257,8 @@ class Evaluation {
   std::optional<std::vector<RelPath>> header_folders_;  // once they were asked for
   bool built_in_ = true;
   bool exports_all_ = false;
-  Instance instance_;  // of the rule whose recipe is being read
-  Site here_;          // of the function call that is being expanded
+  ConstructPart instance_;  // of the rule whose recipe is being read
+  Site here_;               // of the function call that is being expanded
   int depth_ = 0;
   int evals_ = 0;  // that are being run, one inside the other
   std::size_t work_ = 0;

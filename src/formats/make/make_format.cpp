@@ -10,7 +10,7 @@
 #include "formats/make/make.h"
 #include "formats/make/make_carver.h"
 #include "formats/make/make_evaluation.h"
-#include "formats/make/make_ways.h"
+#include "formats/make/make_proposals.h"
 #include "words/make.h"
 
 namespace yc {
@@ -273,7 +273,7 @@ class MakeFormat : public Format,
   std::optional<Reason> why_not(const ReferenceGraph&, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
     if (!reference.has_own_spelling() || reference.role != Role::source) return std::nullopt;
-    return Reason{"is found by a rule for many, beside what it is made into and under the same stem",
+    return Reason{"a pattern rule finds it by the name of what it makes, in the same folder",
                   "give it a rule of its own, then move again"};
   }
   std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {

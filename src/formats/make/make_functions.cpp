@@ -218,7 +218,7 @@ TracedText Evaluation::shell_output(const TracedText& command) {
     if (auto words = shell::listed_files(line.commands.front(), tree_, [&](Reference reference) {
           reference.format = format_;
           reference.feeds_list = true;
-          reference.key = key;
+          reference.construct = key;
           add(std::move(reference));
         })) {
       out = join(*words, " ");
@@ -240,7 +240,7 @@ TracedText Evaluation::shell_output(const TracedText& command) {
         add_unseen(out_, tree_, inside, item.base, format_, key_at(here_));
       }
       reference.format = format_;
-      reference.key = key;
+      reference.construct = key;
       reference.certainty = Certainty::likely;
       add(std::move(reference));
     }

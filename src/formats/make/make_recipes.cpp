@@ -133,12 +133,12 @@ bool fills_plainly(const RecipeShape& shape) {
 }  // namespace
 
 // The source that a rule with a stem is applied to.
-Instance Evaluation::instance_of(const Rule& rule, const std::vector<TracedText>& found) const {
+ConstructPart Evaluation::instance_of(const Rule& rule, const std::vector<TracedText>& found) const {
   if (!rule.is_pattern && rule.static_stems.empty()) return {};
   for (std::size_t i = 0; i < rule.prerequisites.size() && i < found.size(); ++i) {
     if (rule.prerequisites[i].text().find('%') == std::string::npos) continue;
     Place place = place_of(base_.folder, found[i].text(), base_.space);
-    if (place.space == Space::tree && tree_.is_file(place.path)) return Instance::of(place.path);
+    if (place.space == Space::tree && tree_.is_file(place.path)) return ConstructPart::of(place.path);
   }
   return {};
 }
@@ -152,7 +152,7 @@ void Evaluation::emit_instance(const Rule& rule, Automatic automatic) {
   if (auto own = target_scopes_.find(place_name); own != target_scopes_.end()) {
     automatic.own.insert(own->second.begin(), own->second.end());
   }
-  Instance outer = instance_;
+  ConstructPart outer = instance_;
   instance_ = instance_of(rule, automatic.found);
   emit_recipe(rule, automatic);
   instance_ = outer;

@@ -2,7 +2,7 @@
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
-#include "formats/make/make_ways.h"
+#include "formats/make/make_proposals.h"
 #include "model/add_reference.h"
 #include "words/make.h"
 
@@ -89,7 +89,7 @@ void Evaluation::mention_target(const TracedText& name, Reference reference, con
   bool real = entry && !entry->ignored && !is_phony && entry->kind != EntryKind::folder;
   if (real) reference.lead_to(place.path);
   if (derived) {
-    mention_derived(name, *derived, reference.key, true);
+    mention_derived(name, *derived, reference.construct, true);
     emit_instance(*derived->rule,
                   {name, std::move(derived->stem), std::move(derived->found), derived->rule->order_only});
     if (!real) return;
@@ -226,7 +226,7 @@ void Evaluation::emit_rule(const Rule& rule) {
 
 void Evaluation::add(Reference reference) {
   // What does not depend on the target is the same for every target of the rule.
-  if (reference.text.is_automatic()) reference.instance = instance_;
+  if (reference.text.is_automatic()) reference.construct_part = instance_;
   out_.add(std::move(reference));
 }
 

@@ -78,8 +78,8 @@ class FileLines {
   }
   void add(TracedText& text, std::size_t begin, std::size_t end) const {
     if (begin >= end) return;
-    text.append(TracedText::literal(std::string(bytes_.substr(begin, end - begin)), file_,
-                                    {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)}));
+    text.append(
+        TracedText::literal(std::string(bytes_.substr(begin, end - begin)), file_, span_of(begin, end)));
   }
 
   std::string_view bytes_;

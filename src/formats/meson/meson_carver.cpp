@@ -3,8 +3,8 @@
 #include <algorithm>
 
 #include "formats/meson/meson_evaluation.h"
+#include "formats/meson/meson_proposals.h"
 #include "formats/meson/meson_syntax.h"
-#include "formats/meson/meson_ways.h"
 #include "words/meson.h"
 
 namespace yc::meson {

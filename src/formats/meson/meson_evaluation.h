@@ -135,7 +135,7 @@ class Evaluation {
   TracedText with_folders(const TracedText& word) const;
   std::optional<RelPath> path_of(const Value& value) const;  // of a file of the tree that it names
   SiteChain key() const { return {here_}; }
-  Instance instance() const;  // tells the rounds of a loop apart
+  ConstructPart instance() const;  // tells the rounds of a loop apart
   const Script& script() const { return *scripts_.back(); }
   Base base() const { return folders_.back(); }
   Base build_base() const;    // where commands are started: the top of the build tree

@@ -8,7 +8,7 @@
 #include "formats/meson/meson.h"
 #include "formats/meson/meson_carver.h"
 #include "formats/meson/meson_evaluation.h"
-#include "formats/meson/meson_ways.h"
+#include "formats/meson/meson_proposals.h"
 
 namespace yc {
 

@@ -31,10 +31,10 @@ Value Evaluation::made() const {
   return out;
 }
 
-Instance Evaluation::instance() const {
+ConstructPart Evaluation::instance() const {
   std::string out;
   for (std::size_t round : rounds_) out += "round " + std::to_string(round) + " ";
-  return Instance::tagged(std::move(out));
+  return ConstructPart::tagged(std::move(out));
 }
 
 std::optional<RelPath> Evaluation::path_of(const Value& value) const {
@@ -196,8 +196,8 @@ void Evaluation::run_line(const Values& words, const Base& from, bool first_is_p
     });
     if (reference.targets.empty() && !reference.dangling) continue;
     reference.format = format_;
-    reference.key = key();
-    reference.instance = instance();
+    reference.construct = key();
+    reference.construct_part = instance();
     out_.add(std::move(reference));
   }
   for (const TracedText& word : shell::words_with_holes(command)) {

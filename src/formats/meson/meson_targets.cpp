@@ -106,7 +106,7 @@ void Evaluation::take_options(const Values& words, Bundle& into) {
     auto macro = shell::path_macro(text.substr(2));
     if (!macro) continue;
     macro->definition.format = format_;
-    macro->definition.key = key();
+    macro->definition.construct = key();
     macro->definition.base = base();
     into.macros.push_back(std::move(*macro));
   }

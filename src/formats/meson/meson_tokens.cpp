@@ -30,7 +30,7 @@ class Lexer {
   Token& add(Token::Kind kind, std::size_t end) {
     Token token;
     token.kind = kind;
-    token.span = {static_cast<std::uint32_t>(at_), static_cast<std::uint32_t>(end)};
+    token.span = span_of(at_, end);
     out_.push_back(token);
     at_ = end;
     return out_.back();
@@ -86,7 +86,7 @@ class Lexer {
       return;
     }
     Token& token = add(Token::Kind::string, end + (multiline ? 3 : 1));
-    token.content = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+    token.content = span_of(begin, end);
     token.multiline = multiline;
     token.formatted = formatted;
   }

@@ -178,10 +178,8 @@ void Scanner::close(char c) {
 void Scanner::add(Kind kind, std::size_t begin, std::size_t end, std::size_t statement) {
   std::string_view text = bytes_.substr(begin, end - begin);
   if (text.find('\\') != std::string_view::npos) return;  // written with escapes: no path is
-  facts_.specifiers.push_back({kind,
-                               std::string(text),
-                               {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)},
-                               static_cast<std::uint32_t>(statement)});
+  facts_.specifiers.push_back(
+      {kind, std::string(text), span_of(begin, end), static_cast<std::uint32_t>(statement)});
 }
 
 // Whether this token is the first argument of the call whose paren was opened last.
@@ -225,7 +223,7 @@ void Scanner::take_string(std::size_t begin, std::size_t end) {
   }
   if (nest.joined >= 0 && nest.kind == Nest::Kind::paren && last_ == ',') {
     Joined& joined = facts_.joined[static_cast<std::size_t>(nest.joined)];
-    joined.parts.push_back({static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)});
+    joined.parts.push_back(span_of(begin, end));
     return;
   }
   take_text(begin, end);
@@ -239,8 +237,7 @@ void Scanner::add_url_join(std::size_t begin, std::size_t end, std::uint32_t sta
   if (bytes_.substr(0, at).ends_with("url.")) at -= 4;
   std::string key = key_before(at);
   if (key.empty()) return;
-  facts_.joined.push_back(
-      {{{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)}}, key, statement});
+  facts_.joined.push_back({{span_of(begin, end)}, key, statement});
 }
 
 // Whether more text is joined to a string.
@@ -258,10 +255,7 @@ bool Scanner::is_module_url(std::size_t at) const {
 
 void Scanner::add_computed(Kind kind, std::size_t begin, std::size_t end, std::size_t tail,
                            std::size_t tail_end, std::uint32_t statement) {
-  facts_.computed.push_back({kind,
-                             {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)},
-                             {static_cast<std::uint32_t>(tail), static_cast<std::uint32_t>(tail_end)},
-                             statement});
+  facts_.computed.push_back({kind, span_of(begin, end), span_of(tail, tail_end), statement});
 }
 
 void Scanner::begin_computed(std::size_t begin, std::size_t end) {
@@ -274,7 +268,7 @@ void Scanner::begin_computed(std::size_t begin, std::size_t end) {
 
 void Scanner::end_computed(std::size_t begin, std::size_t end) {
   if (computed_depth_ != stack_.size() || facts_.computed.empty()) return;
-  facts_.computed.back().tail = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+  facts_.computed.back().tail = span_of(begin, end);
   computed_depth_ = 0;
 }
 
@@ -291,9 +285,7 @@ void Scanner::take_text(std::size_t begin, std::size_t end) {
     if (!kPathChars.holds(c) && static_cast<unsigned char>(c) < 0x80) return;
   }
   if (text.find('<') != std::string_view::npos && !text.starts_with("<rootDir>/")) return;
-  facts_.texts.push_back({std::string(text),
-                          {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)},
-                          last_ == ':' ? key_before(begin - 1) : ""});
+  facts_.texts.push_back({std::string(text), span_of(begin, end), last_ == ':' ? key_before(begin - 1) : ""});
 }
 
 }  // namespace yc::modules

@@ -75,7 +75,7 @@ void Scanner::skip_type_arguments() {
 }
 
 void Scanner::tell(std::size_t begin, std::size_t end) const {
-  (*on_string_)(Span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)});
+  (*on_string_)(span_of(begin, end));
 }
 
 // Attributes up to the end of the tag. A '{' leaves for the tokens of an expression; its '}' comes back

@@ -204,7 +204,7 @@ Span path_part(std::string_view specifier) {
   std::size_t begin = specifier.rfind('!');
   begin = begin == std::string_view::npos ? 0 : begin + 1;
   std::size_t end = std::min(specifier.find('?', begin), specifier.size());
-  return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+  return span_of(begin, end);
 }
 
 void emit_module(const ModuleResolver& resolver, const TreeReader& tree, const RelPath& path,

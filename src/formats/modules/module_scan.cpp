@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cstring>
 
+#include "base/text.h"
 #include "formats/modules/module_scanner.h"
 
 namespace yc::modules {
@@ -28,8 +29,7 @@ void Scanner::skip_line() {
 
 void Scanner::skip_block_comment() {
   std::size_t begin = at_;
-  std::size_t end = bytes_.find("*/", at_ + 2);
-  at_ = end == std::string_view::npos ? bytes_.size() : end + 2;
+  at_ = behind_comment(bytes_, at_);
   if (bytes_.substr(begin, at_ - begin).find('\n') != std::string_view::npos) line_break_ = true;
   if (bytes_.substr(begin, 3) == "/**") doc_comment(begin, at_);
 }

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "base/text.h"
+
 namespace yc::msbuild {
 
 namespace {
@@ -54,7 +56,7 @@ class Splitter {
     if (command_.words.empty()) return;
     command_.base = base_;
     std::string name = command_.name();
-    std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return std::tolower(c); });
+    name = lowered(name);
     bool changes = (name == "cd" || name == "pushd" || name == "chdir") && command_.words.size() > 1;
     TracedText target = changes ? command_.words.back().text : TracedText();
     out_.commands.push_back(std::move(command_));

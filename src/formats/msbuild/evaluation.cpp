@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cctype>
 
+#include "base/text.h"
 #include "formats/msbuild/old_projects.h"
 #include "words/msbuild.h"
 
@@ -11,12 +12,6 @@ namespace yc::msbuild {
 namespace {
 
 constexpr std::size_t kDeepest = 24, kMostParts = 200;
-
-std::string lowered(std::string_view text) {
-  std::string out(text);
-  std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
-  return out;
-}
 
 bool is_group(const std::string& name) {
   return name == "ItemGroup" || name == "ItemDefinitionGroup" || name == "PropertyGroup";

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cctype>
 
+#include "base/text.h"
 #include "formats/msbuild/default_items.h"
 #include "formats/msbuild/evaluation.h"
 #include "formats/msbuild/project_files.h"
@@ -75,11 +76,6 @@ class Keeper {
       out_.push_back({{Edit{path_, {at, at}, lines}}, ""});
       return;
     }
-  }
-
-  static std::string lowered(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return std::tolower(c); });
-    return text;
   }
 
   // What the program asks for a resource by; nothing where a class beside it gives the name.

@@ -74,7 +74,7 @@ std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like
                      "</File>" + line->line_end
                : line->indent + "<" + item->name + " Include=\"" + spelled + "\" />" + line->line_end;
   out.push_back({file, {line->at, line->at}, text, spelled});
-  RelPath filters = filters_of(graph.files.path(like.key.front().file));
+  RelPath filters = filters_of(graph.files.path(like.construct.front().file));
   auto shown = tree.read(filters);
   auto beside = shown ? item_with(**shown, sibling) : std::nullopt;
   auto place = beside ? line_behind(**shown, *beside) : std::nullopt;
@@ -96,7 +96,7 @@ std::vector<Edit> unlist_member(const ReferenceGraph& graph, const Reference& me
   auto bytes = tree.read(file);
   if (!bytes) return out;
   if (auto span = without(**bytes, word_at(**bytes, piece.span))) out.push_back({file, *span, ""});
-  RelPath filters = filters_of(graph.files.path(member.key.front().file));
+  RelPath filters = filters_of(graph.files.path(member.construct.front().file));
   auto shown = tree.read(filters);
   auto item = shown ? item_with(**shown, spelling_of(**bytes, member)) : std::nullopt;
   auto span = item ? without(**shown, item->attribute("Include")->span) : std::nullopt;

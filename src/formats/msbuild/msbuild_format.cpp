@@ -206,10 +206,10 @@ class MsbuildFormat : public Format,
   static std::optional<Proposal> group_way(const ReferenceGraph& graph, const Reference& pattern,
                                            const std::string& attribute,
                                            const std::vector<std::string>& paths, const TreeReader& tree) {
-    const RelPath& file = graph.files.path(pattern.key.front().file);
+    const RelPath& file = graph.files.path(pattern.construct.front().file);
     auto bytes = tree.read(file);
-    if (!bytes || !pattern.instance.tag.starts_with("#")) return std::nullopt;
-    std::string type = pattern.instance.tag.substr(1);
+    if (!bytes || !pattern.construct_part.tag.starts_with("#")) return std::nullopt;
+    std::string type = pattern.construct_part.tag.substr(1);
     InsertPoint place = end_of_project(**bytes);
     std::string lines;
     for (const std::string& path : paths) {

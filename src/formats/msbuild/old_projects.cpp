@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cctype>
 
+#include "base/text.h"
 #include "formats/shell/command_line.h"
 
 namespace yc::msbuild {
@@ -13,11 +14,6 @@ TracedText folder_with_slash(FileIndex anchor, const RelPath& folder) {
   TracedText out = TracedText::folder(Piece::Nature::tree_folder, anchor, marked(Space::tree, folder));
   out.append(TracedText::plain("/"));
   return out;
-}
-
-std::string lower(std::string text) {
-  std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return std::tolower(c); });
-  return text;
 }
 
 // The name that the successors of the format give to an attribute of a tool.
@@ -62,7 +58,7 @@ class Reader {
 
  private:
   std::optional<Texts> value_of(char sign, std::string_view inner) const {
-    std::string name = lower(std::string(inner));
+    std::string name = lowered(std::string(inner));
     if (sign != '$') return std::nullopt;
     if (name == "projectdir" || name == "inputdir") return Texts{folder_with_slash(file_, path_.parent())};
     auto solution = around_.solution_of.find(path_);

@@ -1,4 +1,5 @@
 #include "formats/msbuild/project_files.h"
+#include "base/text.h"
 #include "words/msbuild.h"
 
 #include <algorithm>
@@ -10,7 +11,7 @@ namespace {
 
 std::string ending(const RelPath& path) {
   std::string out(path.extension());
-  std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
+  out = lowered(out);
   return out;
 }
 

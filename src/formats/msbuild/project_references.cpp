@@ -59,7 +59,7 @@ class Emitter {
   // All items of a type are one construct: it is the same whichever element says what is compiled.
   Reference item_reference(const std::string& type, const char* what = "") const {
     Reference reference = Reference::of(Role::listed, self_, {{own_.file, 0}}, base_, {})
-                              .in(Instance::tagged("#" + type + what));
+                              .in(ConstructPart::tagged("#" + type + what));
     return reference;
   }
 
@@ -376,8 +376,8 @@ class Emitter {
         reference.may_gain = true;
         reference.dangling = false;
         reference.format = self_;
-        reference.key = chain(setting.value);
-        reference.instance = Instance::tagged("command");
+        reference.construct = chain(setting.value);
+        reference.construct_part = ConstructPart::tagged("command");
         out_.add(std::move(reference));
       }
     }

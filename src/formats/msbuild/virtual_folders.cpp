@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 
+#include "base/text.h"
 #include "formats/mirrored_folders.h"
 #include "formats/msbuild/evaluation.h"
 #include "formats/msbuild/project_text.h"
@@ -45,7 +46,7 @@ std::optional<Filters> parse(const TreeReader& tree, const RelPath& path, FileTa
   }
   auto value_of = [&](char sign, std::string_view inner) -> std::optional<Texts> {
     std::string name(inner);
-    std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return std::tolower(c); });
+    name = lowered(name);
     if (sign != '$') return std::nullopt;
     if (name == "projectdir" || name == "msbuildthisfiledirectory" || name == "msbuildprojectdirectory")
       return Texts{
@@ -179,7 +180,7 @@ void read_filters(const TreeReader& tree, const RelPath& path, std::uint8_t form
       auto found = find_any_case(tree, place.path);
       if (!found || tree.is_folder(*found) || tree.find(*found)->ignored) continue;
       out.add(Reference::of(Role::listed, format, {{file, 0}}, {path.parent(), file, Space::tree}, text)
-                  .in(Instance::tagged("#" + item.element->name))
+                  .in(ConstructPart::tagged("#" + item.element->name))
                   .leading_to(*found));
       Span span = item.element->attribute("Include")->span;
       out.graph().virtual_places.push_back({path, *found, item.filter ? item.filter->text : "", span});

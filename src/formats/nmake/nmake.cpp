@@ -4,6 +4,7 @@
 #include <cctype>
 #include <optional>
 
+#include "base/text.h"
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/members.h"
 #include "formats/capabilities/spellings.h"
@@ -20,19 +21,15 @@ using nmake::Inference;
 using nmake::Script;
 using nmake::Word;
 
-std::string lower(std::string_view text) {
-  std::string out(text);
-  std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
-  return out;
-}
-
 bool is_nmake(const RelPath& path) {
-  std::string ending = lower(path.extension());
+  // Asked of every file of a tree.
+  if (path.extension().size() < 3 || path.extension().size() > 5) return false;
+  std::string ending = lowered(path.extension());
   return ending == ".vc" || ending == ".msc" || ending == ".msvc" || ending == ".bcc" || ending == ".bor";
 }
 
 bool is_compiled(std::string_view path) {
-  std::string ending = lower(ending_of(path));
+  std::string ending = lowered(ending_of(path));
   return ending == ".c" || ending == ".cpp" || ending == ".cxx" || ending == ".cc" || ending == ".rc" ||
          ending == ".asm";
 }
@@ -204,7 +201,7 @@ class Emitter {
       in_.out.add(Reference::of(Role::source, in_.self, {{file_, 0}}, start_,
                                 TracedText::plain(std::string(source.name())))
                       .guessed()
-                      .in(Instance::of(source))
+                      .in(ConstructPart::of(source))
                       .spelled_by_format()
                       .leading_to(source));
     }
@@ -242,13 +239,14 @@ class NmakeFormat : public Format,
   std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
     auto rule = rule_for(need);
     if (!rule) return {};
-    RelPath old_folder = need.reference.instance.path->parent(), now = need.wanted.front().path.parent();
+    RelPath old_folder = need.reference.construct_part.path->parent(),
+            now = need.wanted.front().path.parent();
     auto kept = old_folder.is_root() ? std::optional(old_folder) : need.moves.map_folder(old_folder);
     if (!kept || *kept == now || need.moves.moves(rule->first)) return {};
     auto bytes = need.tree.read(rule->first);
     if (!bytes) return {};
     nmake::Homeless what;
-    what.stem = need.reference.instance.path->name();
+    what.stem = need.reference.construct_part.path->name();
     what.is_renamed = need.wanted.front().path.name() != what.stem;
     what.stem.resize(what.stem.size() - ending_of(what.stem).size());
     what.way = relative_text(*kept, now);
@@ -258,9 +256,9 @@ class NmakeFormat : public Format,
 
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath& target) const override {
-    if (!reference.instance.path) return std::nullopt;
-    return Reason{"a rule of " + graph.files.path(reference.key.front().file).str() +
-                      " compiles what is in " + shown(reference.instance.path->parent()) +
+    if (!reference.construct_part.path) return std::nullopt;
+    return Reason{"a rule of " + graph.files.path(reference.construct.front().file).str() +
+                      " compiles what is in " + shown(reference.construct_part.path->parent()) +
                       ", and none what is in " + shown(target.parent()),
                   "add a rule for that folder, or add --accept-unseen if the makefile is not used"};
   }
@@ -277,7 +275,7 @@ class NmakeFormat : public Format,
         std::size_t end = std::min(all.find_first_of(kEnds, at), all.size());
         bool begins = at == 0 || kEnds.find(all[at - 1]) != std::string_view::npos || all[at - 1] == 'I' ||
                       all[at - 1] == ':';
-        Span span{static_cast<std::uint32_t>(at), static_cast<std::uint32_t>(end)};
+        Span span = span_of(at, end);
         auto text = begins ? outside_path(move.from.parent(), move.to.parent(), all.substr(at, end - at))
                            : std::nullopt;
         if (text) way.edits.push_back({move.from, span, *text});
@@ -297,15 +295,16 @@ class NmakeFormat : public Format,
  private:
   // The file and line of the rule that compiled a source, as the graph has it.
   static std::optional<std::pair<RelPath, Span>> rule_for(const RewriteRequest& need) {
-    if (!need.reference.instance.path || need.wanted.empty()) return std::nullopt;
-    const RelPath& script = need.graph.files.path(need.reference.key.front().file);
+    if (!need.reference.construct_part.path || need.wanted.empty()) return std::nullopt;
+    const RelPath& script = need.graph.files.path(need.reference.construct.front().file);
     GraphBuilder scratch;
     Script read = nmake::read_script(need.tree, script, scratch);
     for (const Inference& rule : read.inferences) {
       std::string folder = rule.folder.empty() ? "." : rule.folder.text();
       auto place = RelPath::resolve(need.reference.base.folder, folder);
-      const RelPath& source = *need.reference.instance.path;
-      if (place && lower(place->str()) == lower(source.parent().str()) && rule.ending == source.extension())
+      const RelPath& source = *need.reference.construct_part.path;
+      if (place && lowered(place->str()) == lowered(source.parent().str()) &&
+          rule.ending == source.extension())
         return std::pair(scratch.files().path(rule.site.file), Span{rule.site.offset, rule.site.offset});
     }
     return std::nullopt;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <optional>
 
+#include "base/text.h"
 #include "formats/nmake/nmake_script.h"
 
 namespace yc::nmake {
@@ -54,10 +55,6 @@ std::vector<Block> blocks_of(std::string_view bytes) {
     if (header) out.push_back({{line.span.begin, end}, *header});
   }
   return out;
-}
-
-std::string_view cut(std::string_view bytes, Span span) {
-  return bytes.substr(span.begin, span.size());
 }
 
 // The folder below that of `rule` which another rule is for: "vtls" for {..\lib\}.c and {..\lib\vtls\}.c.

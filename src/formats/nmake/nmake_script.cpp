@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cctype>
 
+#include "base/text.h"
+
 namespace yc::nmake {
 
 namespace {
@@ -16,11 +18,6 @@ bool is_blank(char c) {
 }
 bool in_name(char c) {
   return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '-';
-}
-std::string lower(std::string_view text) {
-  std::string out(text);
-  std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
-  return out;
 }
 std::uint32_t narrow(std::size_t offset) {
   return static_cast<std::uint32_t>(offset);
@@ -131,7 +128,7 @@ class Reader {
   void directive(const File& file, Span span, std::string_view text) {
     std::size_t at = std::min(text.find_first_not_of(" \t", 1), text.size());
     std::size_t end = std::min(text.find_first_of(" \t(<\"", at), text.size());
-    std::string word = lower(text.substr(at, end - at));
+    std::string word = lowered(text.substr(at, end - at));
     if (word == "message" || word == "error" || word == "cmdswitches") return;
     Text rest{&file, {span.begin + narrow(end), span.end}};
     if (word != "include") {

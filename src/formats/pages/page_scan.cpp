@@ -4,6 +4,7 @@
 #include <cctype>
 
 #include "base/char_class.h"
+#include "base/text.h"
 #include "words/pages.h"
 
 namespace yc::pages {
@@ -11,12 +12,6 @@ namespace yc::pages {
 namespace {
 
 constexpr CharClass kNameChars = CharClass::alphanumeric_and("-_:.@#*");
-
-std::string lower(std::string_view text) {
-  std::string out(text);
-  std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
-  return out;
-}
 
 struct Attribute {
   std::string name;
@@ -51,13 +46,13 @@ class Scanner {
   void element() {
     std::size_t begin = at_;
     while (at_ < bytes_.size() && kNameChars.holds(bytes_[at_])) ++at_;
-    std::string tag = lower(bytes_.substr(begin, at_ - begin));
+    std::string tag = lowered(bytes_.substr(begin, at_ - begin));
     std::vector<Attribute> attributes = read_attributes();
     if (at_ < bytes_.size()) ++at_;
     auto value = [&](std::string_view name) -> std::string {
       for (const Attribute& attribute : attributes) {
         if (attribute.name == name)
-          return lower(bytes_.substr(attribute.value.begin, attribute.value.size()));
+          return lowered(bytes_.substr(attribute.value.begin, attribute.value.size()));
       }
       return "";
     };
@@ -65,7 +60,7 @@ class Scanner {
     if (tag == "style" || tag == "script") {
       std::string end_tag = "</" + tag;
       std::size_t end = find_tag(end_tag, at_);
-      Span inside{static_cast<std::uint32_t>(at_), static_cast<std::uint32_t>(end)};
+      Span inside = span_of(at_, end);
       std::string lang = value("lang");
       if (tag == "style" && lang.empty()) facts_.styles.push_back(inside);
       if (tag == "script" && value("type") == "importmap") facts_.import_maps.push_back(inside);
@@ -96,7 +91,7 @@ class Scanner {
       }
       std::size_t begin = at_;
       while (at_ < bytes_.size() && kNameChars.holds(bytes_[at_])) ++at_;
-      Attribute attribute{lower(bytes_.substr(begin, at_ - begin)), {}};
+      Attribute attribute{lowered(bytes_.substr(begin, at_ - begin)), {}};
       std::size_t next = bytes_.find_first_not_of(" \t\r\n", at_);
       if (next == std::string_view::npos || bytes_[next] != '=') continue;
       next = bytes_.find_first_not_of(" \t\r\n", next + 1);
@@ -111,7 +106,7 @@ class Scanner {
         end = std::min(bytes_.find_first_of(" \t\r\n>", next), bytes_.size());
         at_ = end;
       }
-      attribute.value = {static_cast<std::uint32_t>(next), static_cast<std::uint32_t>(end)};
+      attribute.value = span_of(next, end);
       out.push_back(std::move(attribute));
     }
     return out;
@@ -131,7 +126,7 @@ class Scanner {
       facts_.styles.push_back(attribute.value);
     } else if (name == "content" && tag == "meta") {
       bool shares = std::any_of(all.begin(), all.end(), [&](const Attribute& other) {
-        std::string text = lower(bytes_.substr(other.value.begin, other.value.size()));
+        std::string text = lowered(bytes_.substr(other.value.begin, other.value.size()));
         return (other.name == "property" || other.name == "name" || other.name == "itemprop") &&
                (text.find("image") != std::string::npos || text.find("url") != std::string::npos ||
                 text.find("video") != std::string::npos || text.find("audio") != std::string::npos ||

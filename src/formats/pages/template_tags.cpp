@@ -18,7 +18,7 @@ bool quoted_text(std::string_view bytes, std::size_t at, std::size_t end, Span& 
   if (open == std::string_view::npos || open >= end) return false;
   std::size_t close = bytes.find(bytes[open], open + 1);
   if (close == std::string_view::npos || close >= end || close == open + 1) return false;
-  out = {static_cast<std::uint32_t>(open + 1), static_cast<std::uint32_t>(close)};
+  out = span_of(open + 1, close);
   return bytes.substr(out.begin, out.size()).find_first_of("\n{}<>$#\\") == std::string_view::npos;
 }
 

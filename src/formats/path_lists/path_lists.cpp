@@ -1,4 +1,5 @@
 #include "formats/path_lists/path_lists.h"
+#include "base/text.h"
 #include "formats/capabilities/spellings.h"
 #include "words/path_lists.h"
 
@@ -56,10 +57,6 @@ std::optional<Kind> kind_of(const RelPath& path) {
 // Plain paths match nothing and may climb.
 constexpr WritingStyle kHasSlash = 0, kNeedsSlash = 1, kPlain = 2, kLanguage = 3;
 
-bool is_blank(char c) {
-  return c == ' ' || c == '\t' || c == '\r';
-}
-
 // The topmost folder above `folder` that has a build script, else the one right above.
 RelPath project_above(const TreeReader& tree, const RelPath& folder) {
   RelPath out = folder.parent();
@@ -112,7 +109,7 @@ std::optional<Span> pattern_in(std::string_view line, Layout layout) {
   }
   std::string_view pattern = line.substr(begin, end - begin);
   if (pattern.empty() || pattern.find_first_of("\\\"") != std::string_view::npos) return std::nullopt;
-  return Span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+  return span_of(begin, end);
 }
 
 // Compiler options anywhere in settings that are YAML: the folders and files behind -I and its kin.
@@ -129,8 +126,7 @@ std::vector<Span> flags_in(std::string_view text) {
       while (begin < text.size() && std::string_view("'\", \t").find(text[begin]) != std::string_view::npos)
         ++begin;
       std::size_t end = std::min(text.find_first_of(",]'\" \t\r\n", begin), text.size());
-      if (end > begin && text[begin] != '-')
-        out.push_back({static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)});
+      if (end > begin && text[begin] != '-') out.push_back(span_of(begin, end));
       break;
     }
   }
@@ -210,8 +206,7 @@ class PathListsFormat : public Format, public Spellings {
         std::string tail = (*bytes)->substr(piece.span.end, end - piece.span.end);
         bool whole = (*above)->empty() || (*above)->back() == '\n';
         auto last = static_cast<std::uint32_t>((*above)->size());
-        Span line{static_cast<std::uint32_t>(begin),
-                  static_cast<std::uint32_t>(std::min(end + 1, (*bytes)->size()))};
+        Span line = span_of(begin, std::min(end + 1, (*bytes)->size()));
         std::string added = (whole ? "/" : "\n/") + *spelled + tail + "\n";
         return {{{Edit{list, line, ""}, Edit{other, {last, last}, added}}, ""}};
       }
@@ -230,7 +225,7 @@ class PathListsFormat : public Format, public Spellings {
         ++at;
       } else {
         std::size_t end = std::min(text.find_first_of(" \t\r\n", at), text.size());
-        Span span{static_cast<std::uint32_t>(at), static_cast<std::uint32_t>(end)};
+        Span span = span_of(at, end);
         std::string language(text.substr(at, end - at));
         at = end;
         RelPath path = folder / (language + ".po");

@@ -163,7 +163,7 @@ class Reader {
 
   void add(Reference reference, std::uint32_t site) {
     reference.format = self_;
-    reference.key = {{file_, site_of(reference.text, site)}};
+    reference.construct = {{file_, site_of(reference.text, site)}};
     out_.add(std::move(reference));
   }
 

@@ -58,8 +58,8 @@ std::uint32_t place_among(std::string_view bytes, const Value& children, const P
 
 std::vector<Proposal> change_group(const RewriteRequest& need) {
   const Reference& reference = need.reference;
-  if (reference.key.empty() || need.wanted.size() != 1 || reference.text.pieces().empty()) return {};
-  FileIndex file = reference.key.back().file;
+  if (reference.construct.empty() || need.wanted.size() != 1 || reference.text.pieces().empty()) return {};
+  FileIndex file = reference.construct.back().file;
   const RelPath& project = need.graph.files.path(file);
   auto bytes = need.tree.read(project);
   Parsed parsed = bytes ? parse(**bytes) : Parsed();
@@ -68,7 +68,7 @@ std::vector<Proposal> change_group(const RewriteRequest& need) {
   const Node* own = nullptr;
   for (const auto& [identifier, node] : objects.nodes) {
     const Value* path = node.object->get("path");
-    if (path && path->span.begin == reference.key.back().offset) own = &node;
+    if (path && path->span.begin == reference.construct.back().offset) own = &node;
   }
   if (!own || own->object->get("children") || own->kind != "PBXFileReference") return {};
   RelPath new_folder = need.wanted[0].path.parent();

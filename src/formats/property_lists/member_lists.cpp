@@ -14,16 +14,16 @@ namespace {
 class Lines {
  public:
   Lines(const ReferenceGraph& graph, const Reference& member, const TreeReader& tree)
-      : project_(graph.files.path(member.key.back().file)) {
+      : project_(graph.files.path(member.construct.back().file)) {
     auto bytes = tree.read(project_);
     if (!bytes) return;
     bytes_ = *bytes;
     parsed_ = parse(*bytes_);
     if (!parsed_.value) return;
-    objects_ = read_objects(*parsed_.value, *bytes_, member.key.back().file);
+    objects_ = read_objects(*parsed_.value, *bytes_, member.construct.back().file);
     for (const auto& [identifier, node] : objects_.nodes) {
       const Value* path = node.object->get("path");
-      if (path && path->span.begin == member.key.back().offset) own_ = &node;
+      if (path && path->span.begin == member.construct.back().offset) own_ = &node;
     }
   }
 
@@ -67,7 +67,7 @@ class Lines {
   std::optional<Span> lines_of(Span span) const {
     std::size_t line = bytes_->rfind('\n', span.begin), end = bytes_->find('\n', span.end);
     if (line == std::string::npos || end == std::string::npos) return std::nullopt;
-    return Span{static_cast<std::uint32_t>(line + 1), static_cast<std::uint32_t>(end + 1)};
+    return span_of(line + 1, end + 1);
   }
 
   RelPath project_;

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cctype>
 
+#include "base/text.h"
+
 namespace yc::plist {
 
 namespace {
@@ -27,20 +29,7 @@ class Parser {
   }
 
  private:
-  void skip() {
-    while (at_ < bytes_.size()) {
-      if (std::isspace(static_cast<unsigned char>(bytes_[at_]))) {
-        ++at_;
-      } else if (bytes_.substr(at_).starts_with("/*")) {
-        std::size_t end = bytes_.find("*/", at_ + 2);
-        at_ = end == std::string_view::npos ? bytes_.size() : end + 2;
-      } else if (bytes_.substr(at_).starts_with("//")) {
-        at_ = std::min(bytes_.find('\n', at_), bytes_.size());
-      } else {
-        return;
-      }
-    }
-  }
+  void skip() { at_ = behind_space(bytes_, at_); }
 
   bool take(char c) {
     skip();
@@ -98,7 +87,7 @@ class Parser {
       while (at_ < bytes_.size() && is_bare(bytes_[at_]) && !bytes_.substr(at_).starts_with("/*")) ++at_;
       if (at_ == begin) return std::nullopt;
       out.text = bytes_.substr(begin, at_ - begin);
-      out.span = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(at_)};
+      out.span = span_of(begin, at_);
       return out;
     }
     out.quoted = true;
@@ -112,7 +101,7 @@ class Parser {
       out.text += c == 'n' ? '\n' : c == 't' ? '\t' : c;
     }
     if (at_ >= bytes_.size()) return std::nullopt;
-    out.span = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(at_)};
+    out.span = span_of(begin, at_);
     ++at_;
     return out;
   }

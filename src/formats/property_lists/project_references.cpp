@@ -155,7 +155,7 @@ class Emitter {
         reference.role = Role::argument;
         reference.dangling = false;
         reference.format = self_;
-        reference.key = {{file_, reference.text.first_origin().span.begin}};
+        reference.construct = {{file_, reference.text.first_origin().span.begin}};
         out_.add(std::move(reference));
       }
     }

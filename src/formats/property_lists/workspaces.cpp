@@ -73,7 +73,7 @@ void read_settings(const TreeReader& tree, const RelPath& path, std::uint8_t for
     if (word.first_origin().file == kNoFile || word.has_hole()) return false;
     Reference reference = Reference::of(role, format, {{file, word.first_origin().span.begin}}, base, word)
                               .as_sure_as(certainty);
-    if (base.anchor == kNoFile) reference.instance = Instance::of(base.folder);
+    if (base.anchor == kNoFile) reference.construct_part = ConstructPart::of(base.folder);
     return add_leading(out, tree, std::move(reference));
   };
   for (std::size_t at = 0; at < text.size();) {
@@ -82,8 +82,7 @@ void read_settings(const TreeReader& tree, const RelPath& path, std::uint8_t for
     std::string_view line = text.substr(at, end - at);
     at = end + 1;
     auto literal = [&](std::size_t from, std::size_t to) {
-      return TracedText::literal(std::string(text.substr(from, to - from)), file,
-                                 {static_cast<std::uint32_t>(from), static_cast<std::uint32_t>(to)}, kLine);
+      return TracedText::literal(std::string(text.substr(from, to - from)), file, span_of(from, to), kLine);
     };
     std::size_t first = line.find_first_not_of(" \t");
     if (first == std::string_view::npos || line.substr(first).starts_with("//")) continue;

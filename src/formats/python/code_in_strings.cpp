@@ -62,15 +62,15 @@ std::optional<std::vector<Edit>> parted(const RewriteRequest& need, const Python
 std::vector<Proposal> taken_ways(const RewriteRequest& need, const PythonResolver& resolver,
                                  const std::string& bytes) {
   constexpr std::size_t kLongest = 2000;  // of a statement
-  std::uint32_t begin = need.reference.key.front().offset;
+  std::uint32_t begin = need.reference.construct.front().offset;
   const PythonFacts facts = scan_python(std::string_view(bytes).substr(begin, kLongest));
   if (facts.imports.empty() || facts.imports.front().statement.begin != 0) return {};
   const Import& statement = facts.imports.front();
-  const std::string bound = need.reference.instance.tag.substr(kTakenInString.size());
+  const std::string bound = need.reference.construct_part.tag.substr(kTakenInString.size());
   auto one = std::find_if(statement.names.begin(), statement.names.end(),
                           [&](const ImportName& name) { return name.bound == bound; });
   if (one == statement.names.end()) return {};
-  const RelPath& file = need.graph.files.path(need.reference.key.front().file);
+  const RelPath& file = need.graph.files.path(need.reference.construct.front().file);
   auto edit = [&](Span span, std::string text) {
     return Edit{file, {begin + span.begin, begin + span.end}, std::move(text)};
   };

@@ -17,7 +17,7 @@ std::optional<std::string> import_line(const RewriteRequest& need, const RelPath
     lead = ".";
   } else {
     PythonResolver resolver(need.tree, need.graph);
-    RelPath user = need.graph.files.path(need.reference.key.front().file);
+    RelPath user = need.graph.files.path(need.reference.construct.front().file);
     for (const PythonResolver::Root& root : resolver.roots(user)) {
       RelPath folder =
           root.folder.is_root() ? root.folder : need.moves.map_folder(root.folder).value_or(root.folder);

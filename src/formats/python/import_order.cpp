@@ -171,8 +171,8 @@ std::vector<Blocker> new_import_failures(const TreeView& before, const TreeView&
     bool to_moved = reference.role == Role::module &&
                     std::any_of(reference.targets.begin(), reference.targets.end(),
                                 [&](const Target& target) { return moved.contains(target.path); });
-    if (to_moved && !reference.key.empty() && reference.key.front().file != kNoFile)
-      add(before.graph.files.path(reference.key.front().file));
+    if (to_moved && !reference.construct.empty() && reference.construct.front().file != kNoFile)
+      add(before.graph.files.path(reference.construct.front().file));
   }
   Interpreter old(before), now(planned);
   std::vector<Blocker> out;

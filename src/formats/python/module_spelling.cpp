@@ -58,7 +58,7 @@ std::vector<Manner> manners(const RewriteRequest& need, const PythonResolver& re
   };
   if (was_relative) out.push_back({true, {}});
   for (const RelPath& root : old_roots) add(image(root));
-  RelPath user = need.graph.files.path(need.reference.key.front().file);
+  RelPath user = need.graph.files.path(need.reference.construct.front().file);
   for (const PythonResolver::Root& root : resolver.roots(user)) add(image(root.folder));
   add(need.new_base);
   if (!was_relative) out.push_back({true, {}});

@@ -103,7 +103,7 @@ void NamesInStrings::taken_by_code(const Import& statement, std::uint32_t offset
     }
     Reference reference = to_.reference_at(offset + statement.statement.begin, word);
     reference.certainty = Certainty::likely;
-    reference.instance = Instance::tagged(std::string(kTakenInString) + name.bound);
+    reference.construct_part = ConstructPart::tagged(std::string(kTakenInString) + name.bound);
     reference.search.push_back({module->root, kNoFile, Space::tree});
     // A module may show how it is imported itself.
     reference.lead_to(module->files);
@@ -119,7 +119,7 @@ void NamesInStrings::imported_by_code(const std::string& dotted, Span span) {
   if (!found || source().bytes->substr(span.begin, span.size()) != dotted) return;
   Reference reference = to_.reference_at(span.begin, span);
   reference.certainty = Certainty::likely;
-  reference.instance = Instance::tagged("string");
+  reference.construct_part = ConstructPart::tagged("string");
   to_.lead(std::move(reference), *found);
 }
 
@@ -181,7 +181,7 @@ void NamesInStrings::string(std::size_t index) {
   Span span{shape.body.begin, shape.body.begin + static_cast<std::uint32_t>(dots + end)};
   Reference reference = to_.reference_at(token.span.begin, span);
   if (!called) reference.certainty = Certainty::likely;
-  reference.instance = Instance::tagged("string");
+  reference.construct_part = ConstructPart::tagged("string");
   to_.lead(std::move(reference), *found);
 }
 
@@ -213,10 +213,10 @@ void NamesInStrings::patterns(Span body) {
     while (is_dotted_name(dotted) && !ends.empty()) {
       auto found = to_.wants(dotted) ? source().resolver.absolute(source().path, dotted) : std::nullopt;
       if (found) {
-        Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(ends.back())};
+        Span span = span_of(begin, ends.back());
         Reference reference = to_.reference_at(span.begin, span);
         reference.certainty = Certainty::likely;
-        reference.instance = Instance::tagged("string");
+        reference.construct_part = ConstructPart::tagged("string");
         to_.lead(std::move(reference), *found);
         break;
       }

@@ -173,9 +173,10 @@ class PythonFormat : public Format,
   }
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
-    if (reference.role != Role::module || reference.key.empty() || reference.key.front().file == kNoFile)
+    if (reference.role != Role::module || reference.construct.empty() ||
+        reference.construct.front().file == kNoFile)
       return std::nullopt;
-    const RelPath& user = graph.files.path(reference.key.front().file);
+    const RelPath& user = graph.files.path(reference.construct.front().file);
     if (!graph.started.contains(user)) return std::nullopt;
     return Reason{
         "is found from the folder that the program is started in, and would not be from the new one",

@@ -4,8 +4,8 @@
 // Where a dotted name leads depends on how a program is started. PythonResolver gives the folders in order:
 // the one above the file's own packages, those that settings tell (ModuleRoot), those that programs above are
 // started in, projects, and last any folder above. A name that is found only by a guess is another reference
-// than one found for sure (its Instance says so), so a move that would turn one into the other does not pass.
-// The names that an import binds are part of it too: what code calls a module stays.
+// than one found for sure (its ConstructPart says so), so a move that would turn one into the other does not
+// pass. The names that an import binds are part of it too: what code calls a module stays.
 //
 // All names of an import statement are one construct; a way respells the whole statement, and may put one of
 // its own before it. "gauges.tide" in code is a reference where "gauges" is bound to a package; functions

@@ -84,7 +84,8 @@ class Emitter {
 
   void add_at(TracedText text, std::uint32_t site, Base base, const RelPath& target, Certainty certainty) {
     // What is found from another folder, is another reference.
-    Instance which = certainty == Certainty::likely ? Instance::of(base.folder) : Instance::tagged("path");
+    ConstructPart which =
+        certainty == Certainty::likely ? ConstructPart::of(base.folder) : ConstructPart::tagged("path");
     out_.add(Reference::of(Role::argument, source_.format, {{file_, site}}, std::move(base), std::move(text))
                  .as_sure_as(certainty)
                  .in(std::move(which))
@@ -102,7 +103,7 @@ class Emitter {
     auto found =
         literal_path(source_.tree, source_.path, file_, plain, piece.span, piece.style, source_.format);
     if (found) {
-      found->key = {{file_, source_.facts->tokens[first].span.begin}};
+      found->construct = {{file_, source_.facts->tokens[first].span.begin}};
       out_.add(std::move(*found));
       return;
     }
@@ -131,7 +132,7 @@ class Emitter {
                            {*base, kNoFile, Space::tree},
                            TracedText::literal(plain, file_, piece.span, piece.style))
                  .guessed()
-                 .in(Instance::of(*base))
+                 .in(ConstructPart::of(*base))
                  .leading_to(*target));
   }
 
@@ -196,7 +197,8 @@ class Emitter {
     Reference reference =
         Reference::of(Role::argument, source_.format, {{file_, text.first_origin().span.begin}}, base, text)
             .as_sure_as(certainty)
-            .in(certainty == Certainty::likely ? Instance::of(base.folder) : Instance::tagged("folder"))
+            .in(certainty == Certainty::likely ? ConstructPart::of(base.folder)
+                                               : ConstructPart::tagged("folder"))
             .leading_to(place);
     out_.add(std::move(reference));
   }

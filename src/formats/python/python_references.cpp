@@ -38,8 +38,8 @@ class Emitter {
 
   // A module that is not found where its own start would look, is another one that its start from elsewhere
   // finds: the instance says which names are bound, and that.
-  static Instance binding(const std::string& name, bool outer) {
-    return Instance::tagged((outer ? "started elsewhere as " : "as ") + name);
+  static ConstructPart binding(const std::string& name, bool outer) {
+    return ConstructPart::tagged((outer ? "started elsewhere as " : "as ") + name);
   }
 
   void import(const Import& statement) {
@@ -73,11 +73,11 @@ class Emitter {
       // That the module is imported is one thing, what it is called another: "import a.b" binds only what
       // leads to b.
       Reference reference = to_.reference_at(statement.statement.begin, name.span);
-      reference.instance = module->outer ? binding("", true) : Instance::tagged("module");
+      reference.construct_part = module->outer ? binding("", true) : ConstructPart::tagged("module");
       bool plain = !statement.from && name.whole == name.span && name.name.find('.') != std::string::npos;
       if (!plain) {
         Reference called = reference;
-        called.instance = binding(name.bound, module->outer);
+        called.construct_part = binding(name.bound, module->outer);
         called.may_gain = true;
         to_.lead(std::move(called), *module);
       }
@@ -90,7 +90,7 @@ class Emitter {
       if (reference.dangling) to_.add(std::move(reference));
       return;
     }
-    if (found.module->outer) reference.instance = binding("", true);
+    if (found.module->outer) reference.construct_part = binding("", true);
     to_.lead(std::move(reference), *found.module);
   }
 
@@ -108,7 +108,7 @@ class Emitter {
       if (!found && !bound) found = source().resolver.at(source().path.parent() / name);
       if (!found) continue;
       Reference reference = to_.reference_at(span.begin, span);
-      reference.instance = Instance::tagged("export");
+      reference.construct_part = ConstructPart::tagged("export");
       reference.may_gain = true;
       to_.lead(std::move(reference), *found);
     }
@@ -212,7 +212,7 @@ class Emitter {
   void add_member(const Chain& chain, std::size_t size, const Found& found) {
     Span span{chain.span.begin, chain.span.begin + static_cast<std::uint32_t>(size)};
     Reference reference = to_.reference_at(chain.span.begin, span);
-    reference.instance = Instance::tagged("member");
+    reference.construct_part = ConstructPart::tagged("member");
     to_.lead(std::move(reference), found);
   }
 

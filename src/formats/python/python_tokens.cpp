@@ -26,9 +26,7 @@ class Tokenizer {
 
  private:
   char peek(std::size_t ahead = 0) const { return at_ + ahead < bytes_.size() ? bytes_[at_ + ahead] : '\0'; }
-  void add(Kind kind, std::size_t begin, std::size_t end) {
-    out_.push_back({kind, {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)}});
-  }
+  void add(Kind kind, std::size_t begin, std::size_t end) { out_.push_back({kind, span_of(begin, end)}); }
 
   void step(std::size_t end) {
     char c = bytes_[at_];

@@ -58,7 +58,7 @@ class Emitter {
     }
     if (!found) return;
     FileIndex file = out_.files().index(path);
-    Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + dotted.size())};
+    Span span = span_of(begin, begin + dotted.size());
     Reference reference =
         Reference::of(Role::module, self_, {{file, span.begin}}, {path.parent(), file, Space::tree},
                       TracedText::literal(dotted, file, span, values::kBareLine))

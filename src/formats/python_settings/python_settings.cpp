@@ -122,7 +122,7 @@ class Settings {
     return Reference::of(role, self_, {{file_, span.begin}}, {path_.parent(), file_, Space::tree},
                          TracedText::literal(text, file_, span, style));
   }
-  static Span span_of(const Value& value, std::size_t begin, std::size_t size) {
+  static Span span_within(const Value& value, std::size_t begin, std::size_t size) {
     auto at = value.span.begin + static_cast<std::uint32_t>(begin);
     return {at, at + static_cast<std::uint32_t>(size)};
   }
@@ -133,7 +133,7 @@ class Settings {
     auto place = RelPath::resolve(path_.parent(), text);
     if (!place || place->is_root() || !tree_.is_folder(*place)) return;
     Reference reference =
-        reference_at(Role::argument, span_of(value, word.begin, text.size()), text, value.style);
+        reference_at(Role::argument, span_within(value, word.begin, text.size()), text, value.style);
     reference.lead_to(*place);
     out_.add(std::move(reference));
   }
@@ -156,7 +156,7 @@ class Settings {
     }
     bool telling = known || head.find('.') != std::string::npos;
     if (!found || !telling) return false;
-    add_module(*found, head, span_of(value, word.begin, head.size()), value.style,
+    add_module(*found, head, span_within(value, word.begin, head.size()), value.style,
                known ? Certainty::certain : Certainty::likely);
     return true;
   }
@@ -185,7 +185,7 @@ class Settings {
         name = value.path[value.path.size() - 2];
       auto package = resolver.absolute(path_, name);
       if (!package || !package->is_package) return;
-      if (auto span = key_before(name, span_of(value, word.begin, 0).begin))
+      if (auto span = key_before(name, span_within(value, word.begin, 0).begin))
         add_module(*package, name, *span,
                    is_argument(*span) ? kArgument : static_cast<WritingStyle>(values::kBareLine),
                    Certainty::certain);
@@ -214,7 +214,7 @@ class Settings {
       bool is_key = sign != std::string::npos && ((*bytes_)[sign] == ':' || (*bytes_)[sign] == '=') &&
                     !is_part(end) && (at == 0 || !is_part(at - 1));
       if (!is_key) continue;
-      Span span{static_cast<std::uint32_t>(at), static_cast<std::uint32_t>(end)};
+      Span span = span_of(at, end);
       return keys_.insert(span.begin).second ? std::optional(span) : std::nullopt;
     }
     return std::nullopt;
@@ -242,7 +242,7 @@ class Settings {
     const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
     if (!entry || entry->ignored) return;
     Reference reference =
-        reference_at(Role::listed, span_of(value, word.begin, text.size()), text, value.style);
+        reference_at(Role::listed, span_within(value, word.begin, text.size()), text, value.style);
     reference.certainty = certainty;
     reference.base = base;
     reference.lead_to(*place);
@@ -261,9 +261,8 @@ class Settings {
         while (name.ends_with(".*")) name.resize(name.size() - 2);
         auto found = python::is_dotted_name(name) ? resolver.absolute(path_, name) : std::nullopt;
         if (found)
-          add_module(*found, name,
-                     {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin + name.size())},
-                     values::kBareLine, Certainty::certain);
+          add_module(*found, name, span_of(begin, begin + name.size()), values::kBareLine,
+                     Certainty::certain);
         begin = end + 1;
       }
     }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <optional>
 
+#include "base/text.h"
 #include "formats/capabilities/members.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/qmake/qmake_script.h"
@@ -168,7 +169,7 @@ class Emitter {
       return;
     }
     // Whichever line says where it is, it is the same project.
-    reference = std::move(reference).in(Instance::of(target)).leading_to(target);
+    reference = std::move(reference).in(ConstructPart::of(target)).leading_to(target);
     in_.out.add(is_file ? std::move(reference) : std::move(reference).spelled_by_format());
   }
 
@@ -266,7 +267,7 @@ class QmakeFormat : public Format, public ReadsWhole, public Spellings, public S
   static std::optional<std::uint32_t> known_by_name(const RewriteRequest& need, const Piece& piece) {
     GraphBuilder scratch;
     Script script =
-        qmake::read_script(need.tree, need.graph.files.path(need.reference.key.front().file), scratch);
+        qmake::read_script(need.tree, need.graph.files.path(need.reference.construct.front().file), scratch);
     bool is_known = false;
     std::optional<std::uint32_t> site;
     for (const auto& [name, words] : script.variables) {
@@ -278,8 +279,7 @@ class QmakeFormat : public Format, public ReadsWhole, public Spellings, public S
     }
     auto bytes = need.tree.read(need.graph.files.path(piece.file));
     if (!is_known || !site || !bytes) return std::nullopt;
-    std::size_t line = *site == 0 ? std::string::npos : (*bytes)->rfind('\n', *site - 1);
-    return line == std::string::npos ? 0 : static_cast<std::uint32_t>(line + 1);
+    return static_cast<std::uint32_t>(line_begin(**bytes, *site));
   }
 };
 

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cctype>
 
+#include "base/text.h"
+
 namespace yc::qmake {
 
 namespace {
@@ -71,9 +73,7 @@ class Reader {
   }
 
   static bool begins_line(const Cursor& cursor) {
-    std::size_t line = cursor.at == 0 ? std::string::npos : cursor.bytes->rfind('\n', cursor.at - 1);
-    std::size_t begin = line == std::string::npos ? 0 : line + 1;
-    return cursor.bytes->find_first_not_of(" \t", begin) == cursor.at;
+    return cursor.bytes->find_first_not_of(" \t", line_begin(*cursor.bytes, cursor.at)) == cursor.at;
   }
 
   void statement(Cursor& cursor) {

@@ -89,14 +89,14 @@ class Reader {
     auto found =
         place.space == Space::tree && !place.path.is_root() ? find_any_case(tree_, place.path) : std::nullopt;
     if (!found || !tree_.is_file(*found) || tree_.find(*found)->ignored) return;
-    Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+    Span span = span_of(begin, end);
     if (wide_) {
       span = {wide_->offsets[begin], wide_->offsets[end]};
       style |= kWide;
     }
     out_.add(Reference::of(Role::source, self_, {{file_, span.begin}}, {folder_, file_, Space::tree},
                            TracedText::literal(text, file_, span, style))
-                 .in(Instance::tagged("resource"))
+                 .in(ConstructPart::tagged("resource"))
                  .leading_to(*found));
   }
 

@@ -60,13 +60,13 @@ class ResourcesFormat : public Format, public Spellings {
   std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
     const Reference& reference = need.reference;
     const std::vector<Piece>& pieces = reference.text.pieces();
-    if (reference.role != Role::source || reference.key.empty() || pieces.size() != 1 ||
+    if (reference.role != Role::source || reference.construct.empty() || pieces.size() != 1 ||
         need.wanted.size() != 1)
       return {};
-    const RelPath& file = need.graph.files.path(reference.key.back().file);
+    const RelPath& file = need.graph.files.path(reference.construct.back().file);
     auto bytes = need.tree.read(file);
     if (!bytes) return {};
-    std::uint32_t name_end = reference.key.back().offset + 4;  // of "file"
+    std::uint32_t name_end = reference.construct.back().offset + 4;  // of "file"
     std::string text = relative_text(need.new_base, need.wanted[0].path);
     return {{{Edit{file, {name_end, name_end}, " alias=\"" + xml::escaped(pieces[0].text) + "\""},
               Edit{file, pieces[0].span, xml::escaped(text)}},

@@ -30,12 +30,12 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
       reference.certainty = read_in_place ? Certainty::certain : Certainty::likely;
       reference.format = format;
       reference.dangling = false;
-      reference.key = {{file, origin.span.begin}};
+      reference.construct = {{file, origin.span.begin}};
       // The words of a loop are one list.
       Passage keyword = command.words.empty() ? Passage{} : command.words.front().text.first_origin();
-      if (name == "for" && keyword.file == file) reference.key = {{file, keyword.span.begin}};
+      if (name == "for" && keyword.file == file) reference.construct = {{file, keyword.span.begin}};
       // Started from another folder, it would be another reference.
-      if (start) reference.instance = Instance::of(*start);
+      if (start) reference.construct_part = ConstructPart::of(*start);
       out.push_back(std::move(reference));
     }
   }

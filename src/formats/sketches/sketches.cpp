@@ -52,7 +52,7 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
 
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
                                 const RelPath& new_base, const RelPath& target) const override {
-    const RelPath& main = graph.files.path(reference.key.back().file);
+    const RelPath& main = graph.files.path(reference.construct.back().file);
     std::string stem(main.name());
     stem.resize(stem.size() - main.extension().size());
     if (new_base.name() != stem) {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 
+#include "base/text.h"
 #include "formats/mirrored_folders.h"
 #include "formats/xml/xml_places.h"
 
@@ -97,15 +98,14 @@ class Folders {
   // From the line on which an element begins to behind its last one; nothing if it shares a line.
   std::optional<Span> lines_of(const xml::Element& element) const {
     Span span = xml::extent(bytes_, element);
-    std::size_t begin = span.begin == 0 ? std::string_view::npos : bytes_.rfind('\n', span.begin - 1);
-    begin = begin == std::string_view::npos ? 0 : begin + 1;
+    std::size_t begin = line_begin(bytes_, span.begin);
     if (bytes_.substr(begin, span.begin - begin).find_first_not_of(" \t") != std::string_view::npos)
       return std::nullopt;
     std::size_t end = bytes_.find('\n', span.end);
     end = end == std::string_view::npos ? bytes_.size() : end + 1;
     if (bytes_.substr(span.end, end - span.end).find_first_not_of(" \t\r\n") != std::string_view::npos)
       return std::nullopt;
-    return Span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+    return span_of(begin, end);
   }
 
   std::string indent_of(const xml::Element& element) const {

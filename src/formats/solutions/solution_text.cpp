@@ -34,7 +34,7 @@ class Reader {
   }
 
  private:
-  Span span_of(std::string_view part) const {
+  Span span_in_file(std::string_view part) const {
     auto begin = static_cast<std::uint32_t>(part.data() - bytes_.data());
     return {begin, begin + static_cast<std::uint32_t>(part.size())};
   }
@@ -62,15 +62,13 @@ class Reader {
       std::size_t equals = text.find('=');
       if (equals == std::string_view::npos) return;
       std::string_view parent = trimmed(text.substr(equals + 1));
-      out_.nestings.push_back({upper(trimmed(text.substr(0, equals))),
-                               upper(parent),
-                               {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)},
-                               span_of(parent)});
+      out_.nestings.push_back(
+          {upper(trimmed(text.substr(0, equals))), upper(parent), span_of(begin, end), span_in_file(parent)});
     }
   }
 
   void file(std::string_view text) {
-    if (!text.empty()) out_.files.push_back({std::string(text), span_of(text)});
+    if (!text.empty()) out_.files.push_back({std::string(text), span_in_file(text)});
   }
 
   // Project("{type}") = "name", "path", "{identifier}"
@@ -88,9 +86,9 @@ class Reader {
     entry.name = quoted[1];
     entry.path = quoted[2];
     entry.identifier = upper(quoted[3]);
-    entry.name_span = span_of(quoted[1]);
-    entry.path_span = span_of(quoted[2]);
-    entry.line = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(begin)};
+    entry.name_span = span_in_file(quoted[1]);
+    entry.path_span = span_in_file(quoted[2]);
+    entry.line = span_of(begin, begin);
     out_.entries.push_back(std::move(entry));
   }
 

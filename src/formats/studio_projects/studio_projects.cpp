@@ -4,6 +4,7 @@
 #include <optional>
 #include <string>
 
+#include "base/text.h"
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/members.h"
 #include "formats/outside_paths.h"
@@ -50,8 +51,7 @@ void for_each_line(std::string_view bytes, const Take& take) {
 
 bool is_compiled(const RelPath& path) {
   std::string ending(path.extension());
-  std::transform(ending.begin(), ending.end(), ending.begin(),
-                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  ending = lowered(ending);
   return ending == ".c" || ending == ".cpp" || ending == ".cxx" || ending == ".cc";
 }
 

@@ -215,7 +215,7 @@ class Emitter {
       const Piece& piece = text.pieces().front();
       Reference reference = site_reference(
           *found, piece.file, plain, {piece.span.begin, piece.span.begin + part->end}, piece.style, self_);
-      reference.key = {{file_, name.parts.front().span.begin}};
+      reference.construct = {{file_, name.parts.front().span.begin}};
       if (name.kind == Kind::css) reference.role = Role::module;
       out_.add(std::move(reference));
       return;

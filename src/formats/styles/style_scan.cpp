@@ -4,6 +4,7 @@
 #include <cctype>
 
 #include "base/char_class.h"
+#include "base/text.h"
 
 namespace yc::styles {
 
@@ -13,12 +14,6 @@ using Kind = StyleName::Kind;
 using Part = StyleName::Part;
 
 constexpr CharClass kNameChars = CharClass::alphanumeric_and("_-").and_beyond_ascii();
-
-std::string lower(std::string_view text) {
-  std::string out(text);
-  std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
-  return out;
-}
 
 class Scanner {
  public:
@@ -148,7 +143,7 @@ class Scanner {
     std::size_t begin = at_++;
     std::size_t name_begin = at_;
     while (at_ < bytes_.size() && kNameChars.holds(bytes_[at_])) ++at_;
-    std::string name = lower(bytes_.substr(name_begin, at_ - name_begin));
+    std::string name = lowered(bytes_.substr(name_begin, at_ - name_begin));
     if (name == "import" || name == "use" || name == "forward" || name == "reference") {
       imports(name, begin);
     } else if (name == "value") {
@@ -203,7 +198,7 @@ class Scanner {
       } else if (c == '(' && dialect_ == Dialect::less) {
         at_ = std::min(bytes_.find(')', at_), bytes_.size() - 1) + 1;
         continue;
-      } else if (lower(bytes_.substr(at_, 4)) == "url(") {
+      } else if (lowered(bytes_.substr(at_, 4)) == "url(") {
         at_ += 4;
         url(Kind::css, begin);
       } else if (dialect_ == Dialect::sass && name == "import" && kNameChars.holds(c)) {
@@ -248,7 +243,7 @@ class Scanner {
     while (at_ < bytes_.size() && kNameChars.holds(bytes_[at_])) ++at_;
     std::string_view text = bytes_.substr(begin, at_ - begin);
     if (peek() == '(') {
-      std::string name = lower(text);
+      std::string name = lowered(text);
       if (name == "url" || name == "src" || name == "data-uri") {
         ++at_;
         url(Kind::url, begin);

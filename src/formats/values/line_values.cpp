@@ -36,8 +36,7 @@ void add(std::vector<std::string> path, const Part& part, std::vector<Value>& ou
                 inner.text.back() == inner.text.front();
   if (quoted) inner = {inner.text.substr(1, inner.text.size() - 2), inner.begin + 1};
   if (inner.text.empty()) return;
-  Span span{static_cast<std::uint32_t>(inner.begin),
-            static_cast<std::uint32_t>(inner.begin + inner.text.size())};
+  Span span = span_of(inner.begin, inner.begin + inner.text.size());
   out.push_back({std::move(path), span, std::string(inner.text), kBareLine, true});
 }
 
@@ -101,7 +100,7 @@ std::vector<Value> read_csv(std::string_view bytes) {
       text = bytes.substr(begin, end - begin);
       at = end;
     }
-    Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+    Span span = span_of(begin, end);
     if (!text.empty())
       out.push_back({{std::to_string(row), std::to_string(column)},
                      span,

@@ -70,7 +70,7 @@ class Collector {
     while (end < bytes_.size() && bytes_.compare(end, closing.size(), closing) != 0)
       end += quote == '"' && bytes_[end] == '\\' ? 2 : 1;
     if (end >= bytes_.size()) return;
-    Span span{static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+    Span span = span_of(begin, end);
     bool verbatim = bytes_.substr(begin, end - begin) == text;
     if (triple && !verbatim) return;  // text of several lines
     out_.push_back({path_, span, text, quote == '"' ? kTomlBasic : kTomlLiteral, verbatim});

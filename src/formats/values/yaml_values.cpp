@@ -119,11 +119,7 @@ class Collector {
     }
     std::string_view raw = bytes_.substr(begin, end - begin);
     if (raw.find('\n') != std::string_view::npos) return;  // folded over lines
-    out_.push_back({path(),
-                    {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)},
-                    text,
-                    style,
-                    raw == text});
+    out_.push_back({path(), span_of(begin, end), text, style, raw == text});
   }
 
   // Each line of a block is a value: a list of files is often written so.
@@ -134,11 +130,8 @@ class Collector {
       std::size_t first = bytes_.find_first_not_of(" \t", at + 1), last = stop;
       while (last > at + 1 && (bytes_[last - 1] == ' ' || bytes_[last - 1] == '\r')) --last;
       if (first != std::string_view::npos && first < last)
-        out_.push_back({path(),
-                        {static_cast<std::uint32_t>(first), static_cast<std::uint32_t>(last)},
-                        std::string(bytes_.substr(first, last - first)),
-                        kBareLine,
-                        true});
+        out_.push_back(
+            {path(), span_of(first, last), std::string(bytes_.substr(first, last - first)), kBareLine, true});
       at = stop;
     }
   }

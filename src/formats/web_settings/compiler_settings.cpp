@@ -224,7 +224,7 @@ class Reader {
       if (!tree_.is_folder(*place)) {
         if (!tree_.is_file(*place)) return;
         Reference file = reference_to(settings, value, Role::source, text_of(settings, value, lead));
-        file.key = {{settings.file, list_of(compiler, value)}};
+        file.construct = {{settings.file, list_of(compiler, value)}};
         file.lead_to(*place);
         out_.add(std::move(file));
         return;
@@ -236,7 +236,7 @@ class Reader {
     reference.kind = GlobPattern{};
     reference.in_list = true;
     reference.may_gain = true;
-    reference.key = {{settings.file, list_of(compiler, value)}};
+    reference.construct = {{settings.file, list_of(compiler, value)}};
     std::vector<RelPath> found;
     if (plain) {
       found = match_paths(tree_, settings.folder(), text);

@@ -239,7 +239,7 @@ class Reader {
       auto place = member ? RelPath::resolve(settings.folder(), value.text) : std::nullopt;
       if (place && !place->is_root() && tree_.is_folder(*place)) {
         Reference reference = reference_to(settings, value, Role::listed, text_of(settings, value));
-        reference.key = {{settings.file, list_of(value)}};
+        reference.construct = {{settings.file, list_of(value)}};
         reference.lead_to(*place);
         out_.add(std::move(reference));
       } else if (!add_path(settings, value, Role::listed, Certainty::certain, begin)) {
@@ -263,7 +263,7 @@ class Reader {
         reference_to(settings, value, Role::listed, text_of(settings, value, begin, begin + text.size()));
     if (tree_.is_editable(*place)) {
       reference.in_list = true;
-      reference.key = {{settings.file, list_of(value)}};
+      reference.construct = {{settings.file, list_of(value)}};
       reference.lead_to(*place);
       out_.add(std::move(reference));
       return true;
@@ -273,7 +273,7 @@ class Reader {
     reference.kind = GlobPattern{GlobPattern::Kind::deep, "*", reference.text};
     reference.in_list = reference.may_gain = true;
     reference.excludes = value.text.starts_with("!");
-    reference.key = {{settings.file, list_of(value)}};
+    reference.construct = {{settings.file, list_of(value)}};
     for (RelPath& file : match_deep(tree_, {}, place->str() + "/*")) {
       const Entry* entry = tree_.find(file);
       if (entry->kind == EntryKind::folder || entry->ignored) continue;
@@ -299,7 +299,7 @@ class Reader {
     Reference reference = reference_to(settings, value, Role::pattern, text_of(settings, value, begin));
     reference.kind = GlobPattern{};
     reference.in_list = true;
-    reference.key = {{settings.file, list_of(value)}};
+    reference.construct = {{settings.file, list_of(value)}};
     reference.excludes = begin > 0 && value.text[0] == '!';
     for (const RelPath& place : match_paths(tree_, settings.folder(), value.text.substr(begin))) {
       if (tree_.is_file(place / "package.json")) reference.lead_to(place);
@@ -324,7 +324,7 @@ class Reader {
                     reference.text.text().find(':') != std::string::npos;
         if (pair) continue;
         reference.format = self_;
-        reference.key = {{settings.file, value.span.begin}};
+        reference.construct = {{settings.file, value.span.begin}};
         known.insert(reference.text.text());
         out_.add(std::move(reference));
       }
@@ -471,11 +471,10 @@ class PackageManifestsFormat : public Format,
     std::size_t begin = bytes.rfind('"', literal.begin - 1), end = bytes.find('"', literal.end);
     if (begin == std::string_view::npos || end == std::string_view::npos) return literal;
     std::string_view value = bytes.substr(begin, end - begin);
-    if (value.find(' ') == std::string_view::npos)
-      return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end + 1)};
+    if (value.find(' ') == std::string_view::npos) return span_of(begin, end + 1);
     std::size_t from = bytes.find_last_of(" \"", literal.begin - 1),
                 to = bytes.find_first_of(" \"", literal.end);
-    return {static_cast<std::uint32_t>(from + 1), static_cast<std::uint32_t>(to)};
+    return span_of(from + 1, to);
   }
   std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
     bool whole = word.begin < bytes.size() && bytes[word.begin] == '"';

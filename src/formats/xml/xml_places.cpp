@@ -31,7 +31,7 @@ std::vector<Attribute> attributes_at(std::string_view bytes, std::size_t at) {
     Attribute found;
     found.name = bytes.substr(at, name_end - at);
     found.value = bytes.substr(open + 1, close - open - 1);
-    found.span = {static_cast<std::uint32_t>(open + 1), static_cast<std::uint32_t>(close)};
+    found.span = span_of(open + 1, close);
     out.push_back(std::move(found));
     at = close + 1;
   }
@@ -65,7 +65,7 @@ class Collector : public pugi::xml_tree_walker {
       while (begin < end && is_blank(bytes_[begin])) ++begin;
       while (end > begin && is_blank(bytes_[end - 1])) --end;
       element.text = bytes_.substr(begin, end - begin);
-      element.text_span = {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end)};
+      element.text_span = span_of(begin, end);
     }
     numbers_[node.offset_debug()] = static_cast<std::int32_t>(out_.size());
     out_.push_back(std::move(element));

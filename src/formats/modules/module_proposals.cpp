@@ -296,8 +296,9 @@ std::string as_specified(const ReferenceGraph& graph, FileIndex file, std::strin
   bool writes_endings =
       std::any_of(graph.references.begin(), graph.references.end(), [&](const Reference& other) {
         std::string text = other.text.text();
-        return other.role == Role::module && !other.key.empty() && other.key.front().file == file &&
-               (text.starts_with("./") || text.starts_with("../")) && ending_of(text) == ".js";
+        return other.role == Role::module && !other.construct.empty() &&
+               other.construct.front().file == file && (text.starts_with("./") || text.starts_with("../")) &&
+               ending_of(text) == ".js";
       });
   path.erase(path.rfind('.'));
   return writes_endings ? path + ".js" : path;

@@ -30,7 +30,7 @@ class Respelling {
         resolver_(resolver),
         bytes_(bytes),
         statement_(statement),
-        file_(need.graph.files.path(need.reference.key.front().file)) {}
+        file_(need.graph.files.path(need.reference.construct.front().file)) {}
 
   std::vector<Proposal> run(const PythonFacts& facts) {
     std::vector<Proposal> out;
@@ -362,7 +362,7 @@ std::vector<Proposal> joined_ways(const RewriteRequest& need) {
   const auto& pieces = need.reference.text.pieces();
   std::vector<std::size_t> parts;
   std::string head;
-  FileIndex file = need.reference.key.empty() ? kNoFile : need.reference.key.front().file;
+  FileIndex file = need.reference.construct.empty() ? kNoFile : need.reference.construct.front().file;
   for (std::size_t i = 0; i < pieces.size(); ++i) {
     bool own =
         pieces[i].has_origin() && pieces[i].file == file && pieces[i].verbatim && pieces[i].via.empty();
@@ -415,7 +415,7 @@ std::vector<Proposal> python_ways(const RewriteRequest& need) {
   auto bytes = need.tree.read(file);
   if (!bytes) return out;
   PythonResolver resolver(need.tree, need.graph);
-  const std::string& kind = reference.instance.tag;
+  const std::string& kind = reference.construct_part.tag;
   if (kind == "export") return export_ways(need);
   if (kind.starts_with(kTakenInString)) return taken_ways(need, resolver, **bytes);
   if (kind != "string") {
@@ -423,7 +423,7 @@ std::vector<Proposal> python_ways(const RewriteRequest& need) {
     if (!facts) return out;
     if (kind == "member") return member_ways(need, resolver, *facts, **bytes);
     for (const Import& statement : facts->imports) {
-      if (statement.statement.begin == reference.key.front().offset)
+      if (statement.statement.begin == reference.construct.front().offset)
         return Respelling(need, resolver, **bytes, statement).run(*facts);
     }
     return out;

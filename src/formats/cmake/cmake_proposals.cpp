@@ -1,4 +1,4 @@
-#include "formats/cmake/cmake_ways.h"
+#include "formats/cmake/cmake_proposals.h"
 
 #include <algorithm>
 #include <map>
@@ -30,8 +30,8 @@ struct Home {
 
 Home home_of(const Reference& reference) {
   if (auto joint = joint_of(reference.text)) return {joint->file, joint->whole.begin, true};
-  if (reference.key.empty()) return {};
-  return {reference.key.back().file, reference.key.back().offset, false};
+  if (reference.construct.empty()) return {};
+  return {reference.construct.back().file, reference.construct.back().offset, false};
 }
 
 std::optional<Command> command_at(std::string_view bytes, const Home& home) {
@@ -104,12 +104,13 @@ std::vector<Proposal> find_module(const Format& format, const RewriteRequest& ne
   std::vector<Proposal> out;
   const Reference& reference = need.reference;
   bool is_module = reference.role == Role::script && reference.base.anchor == kNoFile &&
-                   !reference.key.empty() && reference.key.back().file != kNoFile && need.wanted.size() == 1;
+                   !reference.construct.empty() && reference.construct.back().file != kNoFile &&
+                   need.wanted.size() == 1;
   if (!is_module) return out;
   const RelPath& target = need.wanted[0].path;
-  const RelPath& script = need.graph.files.path(reference.key.back().file);
+  const RelPath& script = need.graph.files.path(reference.construct.back().file);
   auto bytes = need.tree.read(script);
-  auto command = bytes ? command_at(**bytes, {0, reference.key.back().offset, false}) : std::nullopt;
+  auto command = bytes ? command_at(**bytes, {0, reference.construct.back().offset, false}) : std::nullopt;
   if (!command || command->arguments.empty()) return out;
   RelPath folder = need.moves.map_file(script).parent();
   if (command->name == "include") {
@@ -122,8 +123,9 @@ std::vector<Proposal> find_module(const Format& format, const RewriteRequest& ne
   }
   // One more folder beside the one in which it was found.
   for (const Reference& root : need.graph.references) {
-    bool is_root = root.role == Role::search_root && root.key == reference.key && root.targets.size() == 1 &&
-                   root.targets[0].path == reference.base.folder && !root.text.pieces().empty();
+    bool is_root = root.role == Role::search_root && root.construct == reference.construct &&
+                   root.targets.size() == 1 && root.targets[0].path == reference.base.folder &&
+                   !root.text.pieces().empty();
     if (!is_root || !root.text.pieces().back().has_origin()) continue;
     const Piece& last = root.text.pieces().back();
     const RelPath& file = need.graph.files.path(last.file);
@@ -183,7 +185,7 @@ std::vector<Proposal> single_out(const Format& format, const RewriteRequest& nee
 
 std::optional<Proposal> exclude(const Format& format, const ReferenceGraph& graph, const Reference& pattern,
                                 const std::string& path, const TreeReader& tree) {
-  Site site = pattern.key.back();
+  Site site = pattern.construct.back();
   const RelPath& file = graph.files.path(site.file);
   auto bytes = tree.read(file);
   if (!bytes) return std::nullopt;

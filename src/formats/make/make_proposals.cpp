@@ -1,4 +1,4 @@
-#include "formats/make/make_ways.h"
+#include "formats/make/make_proposals.h"
 
 #include <algorithm>
 #include <map>
@@ -18,7 +18,7 @@ std::vector<Proposal> search_path_ways(const RewriteRequest& need) {
   std::string folder = relative_text(need.new_base, need.wanted.front().path.parent());
   for (const Reference& other : need.graph.references) {
     bool is_path = other.role == Role::search_root && other.format == need.reference.format &&
-                   other.base.folder == need.reference.base.folder && other.key.back().offset == 0 &&
+                   other.base.folder == need.reference.base.folder && other.construct.back().offset == 0 &&
                    !other.text.pieces().empty() && other.text.pieces().back().has_origin();
     if (!is_path) continue;
     const Piece& last = other.text.pieces().back();
@@ -81,7 +81,7 @@ std::optional<Edit> explicit_rule(const RewriteRequest& need, const std::string&
                      product.size() - derivation.name_head.size() - derivation.name_tail.size());
   std::map<std::size_t, std::string> moved;
   for (const Reference& other : need.graph.references) {
-    bool same = other.derivation && other.key == need.reference.key &&
+    bool same = other.derivation && other.construct == need.reference.construct &&
                 other.derivation->rule == derivation.rule && other.derivation->name.text() == product;
     if (!same) continue;
     for (const Target& target : other.targets) {
@@ -143,7 +143,7 @@ namespace {
 // the file's place explicit.
 std::optional<Proposal> own_list(const RewriteRequest& need) {
   const std::vector<Piece>& pieces = need.reference.text.pieces();
-  Site site = need.reference.key.back();
+  Site site = need.reference.construct.back();
   bool is_default = need.reference.role == Role::source && pieces.size() == 2 && pieces[0].has_origin() &&
                     !pieces[1].has_origin() && pieces[1].text == ".c" && need.wanted.size() == 1;
   if (!is_default || site.file == kNoFile || need.graph.files.path(site.file).name() != "Makefile.am")
@@ -197,8 +197,9 @@ std::vector<Proposal> name_object(const RewriteRequest& need) {
   // With several sources there are several objects, and no one name for them.
   bool several =
       std::any_of(need.graph.references.begin(), need.graph.references.end(), [&](const Reference& other) {
-        return other.role == Role::product && other.key == need.reference.key && other.targets.size() == 1 &&
-               other.targets[0].kind == Target::Kind::name && other.targets[0] != need.wanted[0];
+        return other.role == Role::product && other.construct == need.reference.construct &&
+               other.targets.size() == 1 && other.targets[0].kind == Target::Kind::name &&
+               other.targets[0] != need.wanted[0];
       });
   if (several) return {};
   // Tools that call the compiler themselves name objects in their own way.
@@ -242,8 +243,8 @@ std::vector<Proposal> late_proposals(const RewriteRequest& need) {
 
 std::optional<Proposal> exclude(const ReferenceGraph& graph, const Reference& pattern,
                                 const std::string& path, const TreeReader& tree) {
-  if (!pattern.feeds_list || pattern.key.empty()) return std::nullopt;
-  Site call = pattern.key.back();
+  if (!pattern.feeds_list || pattern.construct.empty()) return std::nullopt;
+  Site call = pattern.construct.back();
   if (call.file == kNoFile) return std::nullopt;
   auto bytes = tree.read(graph.files.path(call.file));
   if (!bytes || call.offset >= (*bytes)->size() || (**bytes)[call.offset] != '$') return std::nullopt;

@@ -1,4 +1,4 @@
-#include "formats/meson/meson_ways.h"
+#include "formats/meson/meson_proposals.h"
 
 #include <algorithm>
 #include <map>
@@ -274,8 +274,8 @@ std::optional<Spellings::Reason> why_not(const ReferenceGraph& graph, const Refe
     return Spellings::Reason{"a meson script can name only folders below its own",
                              "choose a place below it, or let another script name the folder first"};
   }
-  if (reference.key.empty() || reference.key.back().file == kNoFile) return std::nullopt;
-  if (subproject_of(graph.files.path(reference.key.back().file)) == subproject_of(target))
+  if (reference.construct.empty() || reference.construct.back().file == kNoFile) return std::nullopt;
+  if (subproject_of(graph.files.path(reference.construct.back().file)) == subproject_of(target))
     return std::nullopt;
   return Spellings::Reason{"a meson subproject takes no files from outside and gives none away",
                            "move it to a folder of the same subproject"};
