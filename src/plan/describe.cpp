@@ -158,7 +158,7 @@ void put_in_the_way(const PlanView& view, const std::vector<Mismatch>& mismatche
   if (std::any_of(blockers.begin(), blockers.end(),
                   [](const Blocker& item) { return item.id == "object-clash"; }))
     return;
-  std::set<std::tuple<std::string, RelPath, std::optional<Span>, std::string>> seen;
+  std::set<std::tuple<std::string, RelPath, std::uint32_t, std::string>> seen;
   // A script that is not read any more takes all it says with it.
   auto is_lost_script = [&](const Mismatch& m) {
     if (m.kind != Mismatch::Kind::lost || m.reference < 0) return false;
@@ -179,7 +179,8 @@ void put_in_the_way(const PlanView& view, const std::vector<Mismatch>& mismatche
         view.old.references[static_cast<std::size_t>(mismatch.reference)].role == Role::search_root;
     if (is_lost_root && !blockers.empty() && view.planned.is_folder(mismatch.target.path)) continue;
     Blocker item = describe(view, mismatch);
-    if (seen.emplace(item.id, item.file, item.span, item.reason).second) blockers.push_back(std::move(item));
+    if (seen.emplace(item.id, item.file, item.span.value_or(Span{}).begin, item.reason).second)
+      blockers.push_back(std::move(item));
   }
   if (blockers.empty() && !mismatches.empty()) blockers.push_back(describe(view, mismatches.front()));
 }

@@ -120,6 +120,16 @@ TEST(Nmake, a_rule_without_commands_gets_them_where_the_shared_one_cannot_find_t
                                        "makefile.bor:  -> \tbcc -c src\\tide.c\n ?"));
 }
 
+TEST(Nmake, a_renamed_source_takes_its_object_along) {
+  std::string text =
+      "OUT = out\nOBJS = $(OUT)\\tide.obj level.obj\nall: $(OBJS)\n.c.obj:\n\tcl /c $<\n"
+      "{lib\\}.c{$(OUT)\\}.obj:\n\tcl /c $<\n";
+  TreeFiles files = {{"Makefile.vc", text}, {"lib/tide.c", "\n"}, {"level.c", "\n"}, {"out/x", ""}};
+  EXPECT_THAT(edits(planned(files, {{"lib/tide.c", "lib/gauge.c"}})),
+              ElementsAre("Makefile.vc: tide -> gauge ?"));
+  EXPECT_THAT(edits(planned(files, {{"level.c", "water.c"}})), ElementsAre("Makefile.vc: level -> water ?"));
+}
+
 TEST(Nmake, a_source_that_no_rule_would_compile_is_held_back) {
   EXPECT_THAT(reasons(planned(library(), {{"lib/tide.c", "lib/tables/tide.c"}})),
               ElementsAre("lost win/Makefile.vc"));

@@ -237,6 +237,7 @@ class NmakeFormat : public Format,
 
   // A source that no rule's folder holds any more.
   std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
+    if (auto renamed = rename_object(need)) return {std::move(*renamed)};
     auto rule = rule_for(need);
     if (!rule) return {};
     RelPath old_folder = need.reference.construct_part.path->parent(),
@@ -246,9 +247,8 @@ class NmakeFormat : public Format,
     auto bytes = need.tree.read(rule->first);
     if (!bytes) return {};
     nmake::Homeless what;
-    what.stem = need.reference.construct_part.path->name();
-    what.is_renamed = need.wanted.front().path.name() != what.stem;
-    what.stem.resize(what.stem.size() - ending_of(what.stem).size());
+    what.stem = nmake::stem_of(*need.reference.construct_part.path);
+    what.is_renamed = nmake::stem_of(need.wanted.front().path) != what.stem;
     what.way = relative_text(*kept, now);
     what.source = relative_text(need.new_base, need.wanted.front().path);
     return nmake::rule_ways(rule->first, **bytes, rule->second.begin, what);
@@ -257,6 +257,10 @@ class NmakeFormat : public Format,
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath& target) const override {
     if (!reference.construct_part.path) return std::nullopt;
+    if (target.parent() == reference.construct_part.path->parent())
+      return Reason{"the lists of this makefile name the object that is made of it, and none for " +
+                        std::string(target.name()),
+                    "rename the object in those lists, then move again with --accept-unseen"};
     return Reason{"a rule of " + graph.files.path(reference.construct.front().file).str() +
                       " compiles what is in " + shown(reference.construct_part.path->parent()) +
                       ", and none what is in " + shown(target.parent()),
@@ -293,6 +297,21 @@ class NmakeFormat : public Format,
   }
 
  private:
+  // A source that keeps its folder takes its object's name along wherever the makefile has it.
+  static std::optional<Proposal> rename_object(const RewriteRequest& need) {
+    const std::optional<RelPath>& source = need.reference.construct_part.path;
+    if (!source || need.wanted.size() != 1) return std::nullopt;
+    const RelPath& now = need.wanted.front().path;
+    auto folder = source->parent().is_root() ? source->parent() : need.moves.map_folder(source->parent());
+    const RelPath& script = need.graph.files.path(need.reference.construct.front().file);
+    auto bytes = need.tree.read(script);
+    if (!folder || *folder != now.parent() || now.name() == source->name() || !bytes) return std::nullopt;
+    std::string old_stem = nmake::stem_of(*source), new_stem = nmake::stem_of(now);
+    Proposal way;
+    for (Span span : nmake::object_names(**bytes, old_stem)) way.edits.push_back({script, span, new_stem});
+    return way.edits.empty() ? std::nullopt : std::optional(std::move(way));
+  }
+
   // The file and line of the rule that compiled a source, as the graph has it.
   static std::optional<std::pair<RelPath, Span>> rule_for(const RewriteRequest& need) {
     if (!need.reference.construct_part.path || need.wanted.empty()) return std::nullopt;

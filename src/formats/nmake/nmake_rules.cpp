@@ -139,6 +139,23 @@ std::string commands_for(std::string_view rule, const std::string& ending, const
 
 }  // namespace
 
+std::string stem_of(const RelPath& path) {
+  std::string name(path.name());
+  name.resize(name.size() - ending_of(name).size());
+  return name;
+}
+
+std::vector<Span> object_names(std::string_view bytes, std::string_view stem) {
+  std::vector<Span> out;
+  for (std::size_t at = bytes.find(stem); at != std::string_view::npos; at = bytes.find(stem, at + 1)) {
+    std::string_view rest = bytes.substr(at + stem.size());
+    bool begins = at == 0 || std::string_view(" \t=+\\/\r\n").find(bytes[at - 1]) != std::string_view::npos;
+    if (begins && (rest.starts_with(".obj") || rest.starts_with("$(")))
+      out.push_back(span_of(at, at + stem.size()));
+  }
+  return out;
+}
+
 std::vector<Proposal> rule_ways(const RelPath& path, std::string_view bytes, std::uint32_t rule,
                                 const Homeless& what) {
   std::vector<Block> blocks = blocks_of(bytes);

@@ -8,6 +8,11 @@
 
 namespace yc::nmake {
 
+// A file's name without its ending, which its object shares.
+std::string stem_of(const RelPath& path);
+// Where a makefile has the name of an object: "tide" in "tide.obj" and "$(OUT)\tide$(O)".
+std::vector<Span> object_names(std::string_view bytes, std::string_view stem);
+
 struct Homeless {
   std::string stem;    // of its old name, and so of its object
   std::string way;     // from the folder of the old rule to its new one
