@@ -48,6 +48,16 @@ TEST(Qmake, projects_are_read_with_what_they_include) {
   EXPECT_THAT(compiled(graph), Contains("app/main.cpp [app][app][inc]"));
 }
 
+TEST(Qmake, a_backslash_goes_on_wherever_it_ends_a_line) {
+  ReferenceGraph graph =
+      read(tree_of({{"a.pro", "SOURCES = a.c\\\n  b.c \\   \n  c.c \\ # the last but one\r\n  d.c\\"},
+                    {"a.c", ""},
+                    {"b.c", ""},
+                    {"c.c", ""},
+                    {"d.c", ""}}));
+  EXPECT_THAT(dump(graph, Role::source), ElementsAre("a.c -> a.c", "b.c -> b.c", "c.c -> c.c", "d.c -> d.c"));
+}
+
 TEST(Qmake, words_follow_where_they_stand) {
   expect_edits({
       {"a source of a list with a comment in it",

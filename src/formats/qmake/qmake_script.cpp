@@ -52,6 +52,16 @@ class Reader {
     while (!cursor.is_end() && out_.spend(1)) statement(cursor);
   }
 
+  // The bytes of a backslash that continues a line, to behind the line's end; blanks and a comment may stand
+  // behind it. 0 if `rest` begins with none.
+  static std::size_t continuation(std::string_view rest) {
+    if (!rest.starts_with('\\')) return 0;
+    std::size_t next = rest.find_first_not_of(" \t\r", 1);
+    if (next == std::string_view::npos) return rest.size();
+    if (rest[next] == '#') next = std::min(rest.find('\n', next), rest.size() - 1);
+    return rest[next] == '\n' || next + 1 == rest.size() ? next + 1 : 0;
+  }
+
   // Skips blanks, line ends that are continued, and comments; true at the end of a line.
   static bool skip_blanks(Cursor& cursor) {
     while (!cursor.is_end()) {
@@ -61,8 +71,8 @@ class Reader {
         std::size_t end = std::min(cursor.bytes->find('\n', cursor.at), cursor.bytes->size());
         bool is_continued = cursor.in_list && begins_line(cursor);
         cursor.at = is_continued ? std::min(end + 1, cursor.bytes->size()) : end;
-      } else if (c == '\\' && (rest.starts_with("\\\n") || rest.starts_with("\\\r\n"))) {
-        cursor.at += rest[1] == '\n' ? 2 : 3;
+      } else if (std::size_t size = continuation(rest); size > 0) {
+        cursor.at += size;
       } else if (c == ' ' || c == '\t' || c == '\r') {
         ++cursor.at;
       } else {
@@ -174,7 +184,7 @@ class Reader {
       if (c == '"') {
         quoted = !quoted;
         ++cursor.at;
-      } else if (!quoted && ends.find(c) != std::string_view::npos) {
+      } else if (!quoted && (ends.find(c) != std::string_view::npos || continuation(cursor.rest()) > 0)) {
         break;
       } else if (quoted && c == '\n') {
         break;
@@ -192,6 +202,7 @@ class Reader {
         std::size_t end = cursor.at + 1;
         while (end < cursor.bytes->size() && (*cursor.bytes)[end] != '"' &&
                std::string_view(*cursor.bytes).substr(end, 2) != "$$" && (*cursor.bytes)[end] != '\n' &&
+               (quoted || continuation(std::string_view(*cursor.bytes).substr(end)) == 0) &&
                (quoted || ends.find((*cursor.bytes)[end]) == std::string_view::npos))
           ++end;
         take(end, quoted ? kQuoted : kBare);
