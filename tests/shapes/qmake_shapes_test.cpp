@@ -58,9 +58,20 @@ TEST(QmakeShapes, an_included_part_moves_with_what_it_names) {
                           kBuild);
 }
 
+TEST(QmakeShapes, what_an_included_part_names_counts_from_the_project) {
+  Files files = gauges();
+  files[1].second = "CONFIG -= qt\nINCLUDEPATH += ../inc\n";
+  files.push_back({"level/parts/tables.pri", "SOURCES += extra/spring.cpp\n"});
+  files.push_back({"level/extra/spring.cpp", "int spring() { return 1; }\n"});
+  files[2].second += "include(parts/tables.pri)\n";
+  Workspace tree(files);
+  expect_move_says(tree, "level/extra -> level/parts/extra\ninc -> include\n",
+                   {"SOURCES += parts/extra/spring.cpp", "INCLUDEPATH += ../include"}, kBuild);
+}
+
 TEST(QmakeShapes, what_a_function_gives_is_held_back) {
   Files files = gauges();
-  files[2].second += "SOURCES += $$system(cat names)/spring.cpp\n";
+  files[2].second += "SOURCES += $$system(cat names)/tide.cpp\n";
   Workspace tree(files);
   expect_refusal(tree, "level/tables/tide.cpp -> level/spring.cpp\n",
                  {"level/level.pro", "only known when it runs"});

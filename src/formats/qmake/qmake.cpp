@@ -94,27 +94,15 @@ class Emitter {
     }
   }
 
-  // From the folder of the project, else from that of the file which says so.
-  Base base_for(const Word& word) const {
-    Base own{in_.out.files().path(word.file).parent(), word.file, Space::tree};
-    std::string text = word.text.text();
-    auto there = [&](const Base& base) {
-      Place place = place_of(base.folder, text);
-      return place.space == Space::tree && in_.tree.find(place.path);
-    };
-    return word.file != base_.anchor && !there(base_) && there(own) ? own : base_;
-  }
-
   std::optional<RelPath> plain(const Word& word, Role role, bool is_file) {
     std::string text = word.text.text();
     if (text.empty() || word.text.is_only_holes()) return std::nullopt;
     // Bare words of other variables are modules and settings.
     if (!is_file && text.find_first_of("./") == std::string::npos) return std::nullopt;
-    Base base = base_for(word);
-    Reference reference = Reference::of(role, in_.self, {word.site}, base, word.text);
+    Reference reference = Reference::of(role, in_.self, {word.site}, base_, word.text);
     if (has_wildcard(text) && !word.text.has_hole()) {
       reference.kind = GlobPattern{};
-      reference.lead_to(match_paths(in_.tree, base.folder, text));
+      reference.lead_to(match_paths(in_.tree, base_.folder, text));
       if (!reference.targets.empty()) in_.out.add(std::move(reference).likely());
       return std::nullopt;
     }
@@ -158,12 +146,11 @@ class Emitter {
     if (word.text.has_hole() || script_.variables.contains(text + ".file") ||
         script_.variables.contains(text + ".subdir"))
       return;
-    Base base = base_for(word);
-    Place place = place_of(base.folder, text);
+    Place place = place_of(base_.folder, text);
     if (place.space != Space::tree || place.path.is_root()) return;
     RelPath target = place.path;
     if (in_.tree.is_folder(target)) target = target / (std::string(target.name()) + ".pro");
-    Reference reference = Reference::of(Role::subfolder, in_.self, {{base_.anchor, 0}}, base, word.text);
+    Reference reference = Reference::of(Role::subfolder, in_.self, {{base_.anchor, 0}}, base_, word.text);
     if (!in_.tree.is_file(target)) {
       add_leading(in_.out, in_.tree, std::move(reference));
       return;
@@ -231,7 +218,7 @@ class QmakeFormat : public Format, public ReadsWhole, public Spellings, public S
     if (!at) return {{{Edit{file, pieces.front().span, *written}}, ""}};
     std::string line =
         pieces.front().text + (text.ends_with(".pro") ? ".file = " : ".subdir = ") + *written + "\n";
-    return {{{Edit{file, {*at, *at}, line}}, ""}};
+    return {{{Edit{file, {*at, *at}, line, pieces.front().text}}, ""}};
   }
 
   // One more folder behind the last, or a line of its own.

@@ -5,9 +5,9 @@
 // folders to look in; every other word that names something there. Not read: what functions give; a word with
 // such a part is an unseen text.
 //
-// A file that an included one names is looked for from the folder of the project, then from its own, as qmake
-// does. A folder of SUBDIRS stands for the project in it that bears its name, and is respelled with that
-// project's name once the two differ.
+// What an included file names is looked for from the folder of the project, as qmake does. A folder of
+// SUBDIRS stands for the project in it that bears its name, and is respelled with that project's name once
+// the two differ.
 #pragma once
 
 #include <memory>
