@@ -130,6 +130,28 @@ TEST(Nmake, a_renamed_source_takes_its_object_along) {
   EXPECT_THAT(edits(planned(files, {{"level.c", "water.c"}})), ElementsAre("Makefile.vc: level -> water ?"));
 }
 
+TEST(Nmake, objects_without_a_rule_are_compiled_by_the_tool_itself) {
+  TreeFiles files = {{"makefile.vc", "SRCS = tide.c level.c\nall: $(SRCS:.c=.obj)\n\tlink $(SRCS:.c=.obj)\n"},
+                     {"tide.c", "\n"},
+                     {"level.c", "\n"},
+                     {"all.c", "\n"}};
+  EXPECT_THAT(compiled(read(tree_of(files))), ElementsAre("level.c ", "tide.c ")) << "all names no object";
+  files[0].second = "all: tide.obj\n\tlink tide.obj\n";
+  EXPECT_THAT(edits(planned(files, {{"tide.c", "gauge.c"}})),
+              ElementsAre("makefile.vc: tide -> gauge ?", "makefile.vc: tide -> gauge ?"));
+  EXPECT_THAT(reasons(planned(files, {{"tide.c", "src/tide.c"}})), ElementsAre("lost makefile.vc"));
+}
+
+TEST(Nmake, what_is_no_makefile_or_too_much_is_not_verified) {
+  std::string chart = "msc {\n  pole, office;\n  pole -> office [ label = \"tide.c\" ];\n}\n";
+  TreeFiles files = {{"doc/radio.msc", chart}, {"tide.c", "\n"}, {"Makefile", "all:\n\tcc tide.c\n"}};
+  EXPECT_THAT(reasons(planned(files, {{"tide.c", "src/tide.c"}})), ElementsAre("garbled doc/radio.msc"));
+  std::string many = "!IFDEF A\n";
+  for (int i = 0; i < 12; ++i) many += "!ELSE\nK = k" + std::to_string(i) + ".c\n";
+  files[0] = {"win/tide.vc", many + "!ENDIF\nall: $(K) ../tide.c\n\tcl $**\n"};
+  EXPECT_THAT(reasons(planned(files, {{"tide.c", "src/tide.c"}})), ElementsAre("given-up win/tide.vc"));
+}
+
 TEST(Nmake, a_source_that_no_rule_would_compile_is_held_back) {
   EXPECT_THAT(reasons(planned(library(), {{"lib/tide.c", "lib/tables/tide.c"}})),
               ElementsAre("lost win/Makefile.vc"));

@@ -117,6 +117,22 @@ TEST(Qmake, a_header_that_moves_away_gets_a_folder_to_look_in) {
   EXPECT_THAT(edits(planned(files, {{"h.h", "inc/h.h"}}, options)), ElementsAre("a.pro:  ->  inc"));
 }
 
+TEST(Qmake, sources_are_looked_for_in_vpath) {
+  TreeFiles files = {{"a.pro", "VPATH += src gui\nSOURCES += tide.cpp chart.cpp\n"},
+                     {"src/tide.cpp", "\n"},
+                     {"gui/chart.cpp", "\n"},
+                     {"chart.cpp", "\n"}};
+  EXPECT_THAT(dump(read(tree_of(files)), Role::source),
+              ElementsAre("chart.cpp -> chart.cpp", "tide.cpp -> src/tide.cpp"));
+  EXPECT_THAT(edits(planned(files, {{"src/tide.cpp", "gui/tide.cpp"}})), IsEmpty());
+  EXPECT_THAT(edits(planned(files, {{"src/tide.cpp", "lib/tide.cpp"}})), ElementsAre("a.pro: src -> lib"));
+}
+
+TEST(Qmake, files_of_other_languages_are_told) {
+  TreeFiles files = {{"app/rules.pro", "-keep class tide { *; } # as tide.c has it\n"}, {"app/tide.c", "\n"}};
+  EXPECT_THAT(reasons(planned(files, {{"app/tide.c", "app/src/tide.c"}})), Contains("garbled app/rules.pro"));
+}
+
 TEST(Qmake, what_functions_give_is_unseen) {
   TreeFiles files = {{"a.pro", "SOURCES = $$files(src/*.c) $$system(ls)/b.c\n"}, {"src/b.c", "\n"}};
   EXPECT_THAT(reasons(planned(files, {{"src/b.c", "src/c.c"}})), Contains("unseen a.pro"));

@@ -54,13 +54,20 @@ std::string shown(const RelPath& folder) {
   return folder.is_root() ? "the root" : folder.str();
 }
 
+using Names = std::set<std::string, std::less<>>;
+
+// A tool compiles what it finds beside by rules of its own.
+const std::vector<Inference>& built_in_rules() {
+  static const std::vector<Inference> all = {{{}, ".c", {}},  {{}, ".cpp", {}}, {{}, ".cxx", {}},
+                                             {{}, ".cc", {}}, {{}, ".asm", {}}, {{}, ".rc", {}}};
+  return all;
+}
+
 class Emitter {
  public:
-  Emitter(const Reading& in, const RelPath& path)
-      : in_(in),
-        path_(path),
-        file_(in.out.files().index(path)),
-        script_(nmake::read_script(in.tree, path, in.out)) {
+  // `names` are those of all makefiles in the folder: they share lists, which one makes and another reads.
+  Emitter(const Reading& in, const RelPath& path, const Script& script, const Names& names)
+      : in_(in), path_(path), file_(in.out.files().index(path)), script_(script), names_(names) {
     choose_start();
   }
 
@@ -149,7 +156,6 @@ class Emitter {
 
   // The sources that a rule for a folder compiles: those of the folder whose names are said somewhere.
   void infer() {
-    note_neighbours();
     for (const Inference& rule : script_.inferences) {
       Reference folder = Reference::of(Role::search_root, in_.self, {rule.site}, start_, rule.folder);
       if (rule.folder.has_hole()) {
@@ -163,26 +169,22 @@ class Emitter {
       if (!found) continue;
       if (!rule.folder.empty())
         add_leading(in_.out, in_.tree, std::move(folder), IfMissing::skip, Letters::any_case);
-      for (const std::string& name : in_.tree.children(*found)) take(rule, *found / name);
+      if (rule.folder.empty()) {
+        take_all(*found, rule.ending, script_.objects);
+      } else {
+        take_all(*found, rule.ending, names_);
+      }
     }
+    for (const Inference& rule : built_in_rules()) take_all(start_.folder, rule.ending, script_.objects);
   }
 
-  void take(const Inference& rule, const RelPath& source) {
-    std::string stem(source.name());
-    if (source.extension() != rule.ending || !in_.tree.is_file(source)) return;
-    stem.resize(stem.size() - rule.ending.size());
-    const Entry* entry = in_.tree.find(source);
-    bool is_own = script_.own_commands.contains(stem + ".obj");
-    if (is_own || entry->ignored || !script_.names.contains(stem) || !inferred_.insert(source).second) return;
-    sources_.insert(source);
-  }
-
-  // Makefiles in one folder share lists: one makes the list of objects that another reads.
-  void note_neighbours() {
-    for (const std::string& name : in_.tree.children(path_.parent())) {
-      RelPath other = path_.parent() / name;
-      if (other == path_ || !is_nmake(other) || !in_.tree.is_editable(other)) continue;
-      script_.names.merge(nmake::read_script(in_.tree, other, in_.out).names);
+  template <typename Said>
+  void take_all(const RelPath& folder, const std::string& ending, const Said& said) {
+    for (const auto& stem : said) {
+      RelPath source = folder / (std::string(stem) + ending);
+      const Entry* entry = in_.tree.find(source);
+      bool is_own = script_.own_commands.contains(std::string(stem) + ".obj");
+      if (entry && entry->kind == EntryKind::file && !entry->ignored && !is_own) sources_.insert(source);
     }
   }
 
@@ -210,10 +212,11 @@ class Emitter {
   const Reading& in_;
   const RelPath& path_;
   FileIndex file_;
-  Script script_;
+  const Script& script_;
+  const Names& names_;
   Base start_;
   std::vector<SearchRoot> roots_;
-  std::set<RelPath> sources_, inferred_;
+  std::set<RelPath> sources_;
 };
 
 class NmakeFormat : public Format,
@@ -228,22 +231,31 @@ class NmakeFormat : public Format,
   bool claims(const RelPath& path) const override { return is_nmake(path); }
 
   void read(const Reading& in) const override {
+    std::vector<std::pair<RelPath, Script>> scripts;
+    std::map<RelPath, Names> names;  // by folder
     in.each([&](const RelPath& path, const Bytes& bytes) {
-      if (is_binary(*bytes)) return false;
-      Emitter(in, path).run();
+      Script script = is_binary(*bytes) ? Script() : nmake::read_script(in.tree, path, in.out);
+      if (is_binary(*bytes) || script.is_garbled) {
+        in.out.incomplete(Unread::garbled, "garbled-script", path, std::nullopt,
+                          "has the ending of a makefile of nmake, is none, and is not read");
+        return false;
+      }
+      names[path.parent()].insert(script.names.begin(), script.names.end());
+      scripts.emplace_back(path, std::move(script));
       return true;
     });
+    for (const auto& [path, script] : scripts) Emitter(in, path, script, names[path.parent()]).run();
   }
 
   // A source that no rule's folder holds any more.
   std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
     if (auto renamed = rename_object(need)) return {std::move(*renamed)};
-    auto rule = rule_for(need);
-    if (!rule) return {};
+    if (!need.reference.construct_part.path || need.wanted.empty()) return {};
     RelPath old_folder = need.reference.construct_part.path->parent(),
             now = need.wanted.front().path.parent();
     auto kept = old_folder.is_root() ? std::optional(old_folder) : need.moves.map_folder(old_folder);
-    if (!kept || *kept == now || need.moves.moves(rule->first)) return {};
+    auto rule = kept && *kept != now ? rule_for(need) : std::nullopt;
+    if (!rule || need.moves.moves(rule->first)) return {};
     auto bytes = need.tree.read(rule->first);
     if (!bytes) return {};
     nmake::Homeless what;
@@ -314,7 +326,6 @@ class NmakeFormat : public Format,
 
   // The file and line of the rule that compiled a source, as the graph has it.
   static std::optional<std::pair<RelPath, Span>> rule_for(const RewriteRequest& need) {
-    if (!need.reference.construct_part.path || need.wanted.empty()) return std::nullopt;
     const RelPath& script = need.graph.files.path(need.reference.construct.front().file);
     GraphBuilder scratch;
     Script read = nmake::read_script(need.tree, script, scratch);

@@ -51,11 +51,15 @@ class Reader {
 
   Script run(const RelPath& path) {
     scan(path);
+    script_.is_garbled = strange_ > 0 && !has_commands_ && directives_.empty();
+    if (script_.is_garbled) return std::move(script_);
     for (const Rule& rule : rules_) put_rule(rule);
     for (const auto& [name, values] : macros_) {
       for (const Text& value : values) add_words(value, nullptr, Word::Kind::other, value.span.begin);
     }
     for (const Text& text : directives_) add_words(text, nullptr, Word::Kind::other, text.span.begin);
+    for (const Word& word : script_.words) note_object(word.text.text());
+    tell_limits(path);
     return std::move(script_);
   }
 
@@ -75,9 +79,28 @@ class Reader {
     std::vector<Text> commands;
   };
 
+  void tell_limits(const RelPath& path) {
+    if (gave_up_) {
+      out_.incomplete(Unread::cut_short, "runaway-script", path, std::nullopt,
+                      "was given up: it runs too long");
+    } else if (is_partial_) {
+      out_.incomplete(Unread::partly, "many-conditions", path, std::nullopt,
+                      "gives a macro more values than are looked at");
+    }
+  }
+
+  void note_object(const std::string& text) {
+    std::string ending = lowered(ending_of(text));
+    if (ending != ".obj" && ending != ".o" && ending != ".res") return;
+    std::size_t slash = text.find_last_of("/+");
+    std::size_t begin = slash == std::string::npos ? 0 : slash + 1;
+    script_.objects.insert(text.substr(begin, text.size() - ending.size() - begin));
+  }
+
   void scan(const RelPath& path) {
     auto bytes = tree_.read(path);
-    if (!bytes || files_.size() >= kMostIncluded) return;
+    gave_up_ = gave_up_ || files_.size() >= kMostIncluded;
+    if (!bytes || gave_up_) return;
     for (const auto& known : files_) {
       if (known->path == path) return;
     }
@@ -93,12 +116,14 @@ class Reader {
       if (text.find_first_not_of(" \t") == std::string_view::npos) continue;
       // The lines of a file that a command writes into itself are commands as well.
       if (in_rule && (line.is_indented || text.starts_with("<<"))) {
+        has_commands_ = true;
         rules_.back().commands.push_back({&file, line.span});
       } else if (text.front() == '!') {
         directive(file, line.span, text);
       } else if (std::size_t end = assigned_name(**bytes, line.span); end != std::string_view::npos) {
         std::size_t value = (*bytes)->find('=', end) + 1;
         std::vector<Text>& values = macros_[std::string(text.substr(0, end - line.span.begin))];
+        is_partial_ = is_partial_ || values.size() == kMostValues;
         if (values.size() < kMostValues) values.push_back({&file, {narrow(value), line.span.end}});
         in_rule = false;
       } else if (auto header = inference_header(**bytes, line.span)) {
@@ -112,6 +137,8 @@ class Reader {
         in_rule = true;
       } else if (in_rule) {
         rules_.back().commands.push_back({&file, line.span});  // of an inline file
+      } else {
+        ++strange_;
       }
     }
   }
@@ -199,7 +226,10 @@ class Reader {
     auto put = [&](const TracedText& piece) {
       for (TracedText& each : out) each.append(piece);
     };
-    if (!out_.spend(text.span.size() + 1)) return {};
+    if (!out_.spend(text.span.size() + 1)) {
+      gave_up_ = true;
+      return {};
+    }
     for (std::size_t at = text.span.begin; at < text.span.end;) {
       if (bytes[at] == '\\' && is_continued(bytes, at)) {
         put(TracedText::plain(" "));
@@ -273,8 +303,25 @@ class Reader {
     return at + 2 + (next == '*' && at + 2 < text.span.end && bytes[at + 2] == '*' ? 1 : 0);
   }
 
-  void put_value(const std::string& name, const Passage& passage, std::size_t depth,
+  // $(NAME:from=to): every `from` in a value becomes `to`.
+  static TracedText substituted(const TracedText& text, const std::string& from, const std::string& to) {
+    TracedText out;
+    std::string all = text.text();
+    std::size_t at = 0;
+    for (std::size_t hit = all.find(from); hit != std::string::npos; hit = all.find(from, at)) {
+      out.append(text.substr(at, hit - at));
+      out.append(TracedText::plain(to));
+      at = hit + from.size();
+    }
+    out.append(text.substr(at));
+    return out;
+  }
+
+  void put_value(const std::string& written, const Passage& passage, std::size_t depth,
                  std::vector<TracedText>& out) {
+    std::size_t colon = written.find(':'), equals = written.find('=', std::min(colon, written.size()));
+    bool substitutes = colon != std::string::npos && equals != std::string::npos && equals > colon + 1;
+    std::string name = written.substr(0, substitutes ? colon : std::string::npos);
     bool is_automatic = !name.empty() && std::string_view("@*<?").find(name[0]) != std::string_view::npos;
     bool is_known = name.find(':') == std::string::npos && !is_automatic && name != "MAKEDIR";
     std::vector<TracedText> values;
@@ -286,14 +333,20 @@ class Reader {
     } else {
       open_.push_back(name);
       for (const Text& value : macro->second) {
-        for (const TracedText& one : expand(value, nullptr, depth + 1))
-          values.push_back(one.trimmed().through(passage));
+        for (const TracedText& one : expand(value, nullptr, depth + 1)) {
+          TracedText text = one.trimmed();
+          if (substitutes)
+            text =
+                substituted(text, written.substr(colon + 1, equals - colon - 1), written.substr(equals + 1));
+          values.push_back(text.through(passage));
+        }
       }
       open_.pop_back();
     }
     std::vector<TracedText> all;
     for (const TracedText& head : out) {
       for (const TracedText& value : values) {
+        is_partial_ = is_partial_ || all.size() == kMostValues;
         if (all.size() == kMostValues) break;
         all.push_back(head);
         all.back().append(value);
@@ -309,6 +362,8 @@ class Reader {
   std::vector<Rule> rules_;
   std::vector<Text> directives_;
   std::vector<std::string> open_;  // macros that are being put in
+  std::size_t strange_ = 0;        // lines that are nothing known
+  bool has_commands_ = false, gave_up_ = false, is_partial_ = false;
   Script script_;
 };
 

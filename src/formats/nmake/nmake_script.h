@@ -47,10 +47,13 @@ struct Script {
   std::vector<Word> includes;                // of files that are there, from the folders beside
   std::vector<RelPath> included_from;        // the folder that each was found from
   std::set<std::string> own_commands;        // targets that have commands of their own
+  std::set<std::string> objects;             // that words name, without their folders and endings
+  bool is_garbled = false;                   // it follows another language
   std::set<std::string, std::less<>> names;  // all identifiers in the makefile and what it includes
 };
 
-// `path` must be readable. Work is taken from the budget of `out`; what is beyond it is left out, and said.
+// `path` must be readable. Work is taken from the budget of `out`; what is beyond it is left out, and said,
+// as are macros with too many values.
 Script read_script(const TreeReader& tree, const RelPath& path, GraphBuilder& out);
 
 // Lines of the braces' rule: "{folder}.from{folder}.to:"; where the first folder and the header's end stand.

@@ -20,9 +20,14 @@ bool is_project(const RelPath& path) {
   return path.extension() == ".pro";
 }
 
-// A ".pro" of another kind, as of a page of prose.
-bool looks_like_project(std::string_view bytes) {
-  return bytes.find('=') != std::string_view::npos || bytes.find('(') != std::string_view::npos;
+// Files of other languages have these endings, too: one of qmake sets a variable that it knows, or includes.
+bool is_of_qmake(const Script& script) {
+  static constexpr std::string_view kKnown[] = {"SOURCES", "HEADERS", "SUBDIRS",  "CONFIG",
+                                                "QT",      "TARGET",  "TEMPLATE", "INCLUDEPATH",
+                                                "LIBS",    "DEFINES", "FORMS",    "RESOURCES"};
+  return !script.includes.empty() ||
+         std::any_of(std::begin(kKnown), std::end(kKnown),
+                     [&](std::string_view name) { return script.variables.contains(std::string(name)); });
 }
 
 enum class Use : std::uint8_t { source, file, folders, flags, projects, other };
@@ -107,10 +112,33 @@ class Emitter {
       return std::nullopt;
     }
     reference.in_list = role != Role::argument;
+    if (is_file) look_in_vpath(reference);
     if (!is_file) reference = std::move(reference).likely();
     auto path = word.text.has_hole() ? std::nullopt : leads_to(in_.tree, reference);
-    add_leading(in_.out, in_.tree, std::move(reference), is_file ? IfMissing::dangling : IfMissing::skip);
+    if (!reference.targets.empty()) {
+      path = reference.targets.front().path;
+      in_.out.add(std::move(reference));
+    } else {
+      add_leading(in_.out, in_.tree, std::move(reference), is_file ? IfMissing::dangling : IfMissing::skip);
+    }
     return path;
+  }
+
+  // What is not where its word says is looked for in the folders of VPATH.
+  void look_in_vpath(Reference& reference) const {
+    std::string text = reference.text.text();
+    Place here = place_of(base_.folder, text);
+    auto folders = script_.variables.find("VPATH");
+    bool is_bare = !reference.text.has_hole() && here.space == Space::tree && !in_.tree.find(here.path);
+    if (!is_bare || folders == script_.variables.end()) return;
+    for (const Word& folder : folders->second) {
+      Place at = folder.text.has_hole() ? Place() : place_of(base_.folder, folder.text.text());
+      if (at.space != Space::tree) continue;
+      reference.search.push_back({at.path, kNoFile, Space::tree});
+      auto found = RelPath::resolve(at.path, text);
+      if (found && in_.tree.is_file(*found) && !in_.tree.find(*found)->ignored && reference.targets.empty())
+        reference.lead_to(*found);
+    }
   }
 
   void root(const Word& word, std::size_t skip) {
@@ -196,10 +224,13 @@ class QmakeFormat : public Format, public ReadsWhole, public Spellings, public S
     std::set<RelPath> done;
     for (bool projects : {true, false}) {
       in.each([&](const RelPath& path, const Bytes& bytes) {
-        if (is_project(path) != projects || done.contains(path) || is_binary(*bytes) ||
-            !looks_like_project(*bytes))
-          return false;
+        if (is_project(path) != projects || done.contains(path)) return false;
         Emitter emitter(in, path);
+        if (is_binary(*bytes) || (projects && !is_of_qmake(emitter.script()))) {
+          in.out.incomplete(Unread::garbled, "garbled-project", path, std::nullopt,
+                            "has the ending of a project of qmake, is none, and is not read");
+          return false;
+        }
         done.insert(emitter.script().files.begin(), emitter.script().files.end());
         emitter.run();
         return true;

@@ -26,6 +26,9 @@ class Reader {
 
   Script run() {
     scan(project_);
+    if (gave_up_)
+      out_.incomplete(Unread::cut_short, "runaway-script", project_, std::nullopt,
+                      "was given up: it runs too long");
     return std::move(script_);
   }
 
@@ -44,12 +47,16 @@ class Reader {
 
   void scan(const RelPath& path) {
     bool is_known = std::find(script_.files.begin(), script_.files.end(), path) != script_.files.end();
-    auto bytes = is_known || script_.files.size() == kMostFiles ? Result<Bytes>(Error{}) : tree_.read(path);
+    gave_up_ = gave_up_ || script_.files.size() == kMostFiles;
+    auto bytes = is_known || gave_up_ ? Result<Bytes>(Error{}) : tree_.read(path);
     if (!bytes) return;
     script_.files.push_back(path);
     out_.admit(path, (*bytes)->size());
     Cursor cursor{path, out_.files().index(path), *bytes, 0, false};
-    while (!cursor.is_end() && out_.spend(1)) statement(cursor);
+    while (!cursor.is_end() && !gave_up_) {
+      gave_up_ = !out_.spend(1);
+      statement(cursor);
+    }
   }
 
   // The bytes of a backslash that continues a line, to behind the line's end; blanks and a comment may stand
@@ -231,6 +238,7 @@ class Reader {
     if (open == '{' && !cursor.is_end() && cursor.here() == '}') ++cursor.at;
     if (!cursor.is_end() && cursor.here() == '(') {
       if (depth == kDeepest) {
+        gave_up_ = true;
         cursor.at = cursor.bytes->size();
       } else {
         call(cursor, name, narrow(begin), depth);
@@ -251,7 +259,8 @@ class Reader {
     if (known == script_.variables.end()) return {TracedText::hole()};
     std::vector<TracedText> out;
     for (const Word& word : known->second) out.push_back(word.text.through(passage));
-    if (!out_.spend(out.size())) return {};
+    gave_up_ = gave_up_ || !out_.spend(out.size());
+    if (gave_up_) return {};
     return out;
   }
 
@@ -264,6 +273,7 @@ class Reader {
   FileIndex project_file_;
   GraphBuilder& out_;
   Script script_;
+  bool gave_up_ = false;
 };
 
 }  // namespace

@@ -28,7 +28,7 @@ struct Script {
   std::vector<RelPath> files;   // the project itself and all that it includes
 };
 
-// `path` must be readable. What goes over the budget of `out` is left out.
+// `path` must be readable. What goes over the budget of `out` is left out, and said.
 Script read_script(const TreeReader& tree, const RelPath& path, GraphBuilder& out);
 
 }  // namespace yc::qmake
