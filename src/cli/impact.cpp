@@ -62,6 +62,7 @@ int run(const Options& options, const ImpactOptions& own) {
   plan_options.alias_from = session->config.alias_from;
   plan_options.accept_unseen = true;  // this only looks
   plan_options.link_units = true;
+  plan_options.allow_routes = true;
   MoveSet kept = *set;
   Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
   FactsCache cache;

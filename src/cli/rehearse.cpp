@@ -92,6 +92,8 @@ int run(const Options& options, const RehearseOptions& own) {
     PlanOptions plan_options;
     plan_options.include_order = session->config.include_order;
     plan_options.accept_unseen = own.accept_unseen;
+    plan_options.routes = session->config.routes;
+    plan_options.allow_routes = true;  // a build does not mind, and the site itself is not touched
     plan = make_plan(start, std::move(*set), plan_options);
     if (!plan->verified) {
       std::string text = report::unsettled_text(*plan, start, session->style());

@@ -138,6 +138,9 @@ TEST(WebCommands, routes_are_told_and_only_changed_when_asked) {
   expect_refusal(tree, "src/pages/reports/index.page.tsx -> src/pages/levels.page.tsx\n",
                  {"/reports", "/levels", "--routes allow"});
   expect_refusal(tree, "src/pages/reports/index.page.tsx -> src/reports.tsx\n", {"would be gone"});
+  Outcome tried =
+      tree.run({"rehearse", "src/pages/reports", "src/pages/tides", "--", "test", "-e", "src/table.tsx"});
+  EXPECT_EQ(tried.status, 0) << tried.told;
   Outcome moved = tree.run({"move", "src/pages/reports", "src/pages/tides", "--routes", "allow"});
   EXPECT_EQ(moved.status, 0) << moved.told;
   EXPECT_NE(moved.out.find("would become /tides"), std::string::npos) << moved.told;
