@@ -7,6 +7,7 @@ namespace yc {
 void MemoryTree::add_folder(const RelPath& path) {
   if (path.is_root()) return;
   if (!entries_.emplace(path, folder_entry()).second) return;
+  forget_names();
   add_folder(path.parent());
   children_[path.parent()].insert(std::string(path.name()));
 }
@@ -14,6 +15,7 @@ void MemoryTree::add_folder(const RelPath& path) {
 void MemoryTree::write(const RelPath& path, Bytes bytes, Entry entry) {
   add_folder(path.parent());
   children_[path.parent()].insert(std::string(path.name()));
+  forget_names();
   entry.size = bytes->size();
   entries_[path] = entry;
   if (!contents_.insert_or_assign(path, std::move(bytes)).second) return;

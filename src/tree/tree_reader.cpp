@@ -31,6 +31,10 @@ bool TreeReader::is_folder(const RelPath& path) const {
   return entry && entry->kind == EntryKind::folder;
 }
 
+std::vector<std::string> TreeReader::any_case(const RelPath& folder, std::string_view name) const {
+  return names_->find(folder, name, [this](const RelPath& each) { return children(each); });
+}
+
 std::optional<RelPath> find_any_case(const TreeReader& tree, const RelPath& path) {
   if (tree.find(path)) return path;
   RelPath at;
@@ -40,17 +44,9 @@ std::optional<RelPath> find_any_case(const TreeReader& tree, const RelPath& path
       at = std::move(exact);
       continue;
     }
-    std::optional<RelPath> found;
-    for (const std::string& name : tree.children(at)) {
-      bool same =
-          std::equal(name.begin(), name.end(), part.begin(), part.end(),
-                     [](unsigned char a, unsigned char b) { return std::tolower(a) == std::tolower(b); });
-      if (!same) continue;
-      if (found) return std::nullopt;
-      found = at / name;
-    }
-    if (!found) return std::nullopt;
-    at = std::move(*found);
+    std::vector<std::string> names = tree.any_case(at, part);
+    if (names.size() != 1) return std::nullopt;
+    at = at / names.front();
   }
   return at;
 }

@@ -9,6 +9,7 @@
 
 #include "base/path.h"
 #include "base/result.h"
+#include "tree/any_case.h"
 #include "tree/file_list.h"
 
 namespace yc {
@@ -43,6 +44,8 @@ class TreeReader {
   // Folders that cannot be listed, and files that somebody asked for and that cannot be read, so that nobody
   // knows what they hold. Sorted.
   virtual std::vector<RelPath> unreadable() const { return {}; }
+  // Names in a folder that are `name` but for the case of letters.
+  std::vector<std::string> any_case(const RelPath& folder, std::string_view name) const;
   // Whether any of the names stands in a file, however large that is; also if nobody can know.
   virtual bool may_hold(const RelPath& path, const NameSearch& names) const;
 
@@ -51,6 +54,13 @@ class TreeReader {
   bool is_folder(const RelPath& path) const;
   // A plain file that may be edited: no link, not ignored, not protected.
   bool is_editable(const RelPath& path) const;
+
+ protected:
+  // For trees to which names can still be added.
+  void forget_names() { names_ = std::make_shared<AnyCaseNames>(); }
+
+ private:
+  std::shared_ptr<AnyCaseNames> names_ = std::make_shared<AnyCaseNames>();  // copies of a tree have the same
 };
 
 // The path itself if something is there, else the only one that differs from it in the case of letters, as
