@@ -7,6 +7,7 @@
 #include "cli/input.h"
 #include "report/json.h"
 #include "report/patch.h"
+#include "report/proof.h"
 
 namespace yc::cli {
 
@@ -45,7 +46,7 @@ Status check_finished(const Session& session) {
   return {};
 }
 
-int finish(const Session& session, const Plan& plan, const FinishOptions& own) {
+int finish(const Session& session, const Plan& plan, const FinishOptions& own, const Evidence* evidence) {
   const Options& options = session.options;
   if (!plan.verified) return show_unsettled(session, plan);
   auto patch = report::patch_text(plan, *session.tree);
@@ -64,7 +65,8 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own) {
   }
   if (session.json()) {
     print(report::plan_json(plan, *session.tree,
-                            writes ? report::Outcome::carried_out : report::Outcome::previewed, journal));
+                            writes ? report::Outcome::carried_out : report::Outcome::previewed, journal,
+                            evidence));
     leave(kDone);
   }
   std::string text;
@@ -75,7 +77,8 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own) {
     text += "This needs --no-stage: the repository cannot be kept in step (" + report::printable(problem) +
             ").\n";
   if (own.patch != "-" && !options.quiet) {
-    text += report::outcome_text(plan, writes) + report::summary_text(plan) + ".\n";
+    if (evidence) text += report::doubts_text(*evidence, *session.tree, session.style());
+    text += report::outcome_text(plan, writes, evidence) + report::summary_text(plan) + ".\n";
   }
   if (own.patch == "-") {
     std::fwrite(text.data(), 1, text.size(), stderr);

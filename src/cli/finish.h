@@ -5,6 +5,7 @@
 
 #include "cli/session.h"
 #include "plan/plan.h"
+#include "rehearse/evidence.h"
 
 namespace yc::cli {
 
@@ -18,7 +19,9 @@ void add_finish_options(CLI::App& command, FinishOptions& own);
 
 // Fails if an earlier move of this tree was not finished.
 Status check_finished(const Session& session);
-// Ends the command; gives its exit status where it does not end the program at once.
-int finish(const Session& session, const Plan& plan, const FinishOptions& own);
+// Ends the command; gives its exit status where it does not end the program at once. `evidence` is what
+// builds said of the plan, null if there were none.
+int finish(const Session& session, const Plan& plan, const FinishOptions& own,
+           const Evidence* evidence = nullptr);
 
 }  // namespace yc::cli

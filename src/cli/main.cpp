@@ -22,6 +22,40 @@ std::string typed(int argc, char** argv) {
   return out;
 }
 
+// Where the "--" stands that a build command follows; argc if none does. For rehearse it is the first one.
+// For move it is the first one behind a sheet or two paths, for before that it only ends the options.
+int build_begins(const CLI::App& app, int argc, char** argv) {
+  const CLI::App* command = nullptr;
+  int paths = 0;
+  for (int i = 1; i < argc; ++i) {
+    std::string_view word = argv[i];
+    if (word == "--") {
+      if (!command || command->get_name() == "rehearse" || paths > 1) return command ? i : argc;
+      for (++i; i < argc && std::string_view(argv[i]) != "--"; ++i) ++paths;
+      return paths > 1 ? i : argc;
+    }
+    if (!command && !word.starts_with('-')) {
+      for (const CLI::App* one : app.get_subcommands([](const CLI::App*) { return true; })) {
+        if (one->get_name() == word) command = one;
+      }
+      bool takes_build = command && (command->get_name() == "rehearse" || command->get_name() == "move");
+      if (command && !takes_build) return argc;
+    } else if (!word.starts_with('-') || word == "-") {
+      ++paths;
+    }
+    if (word == "--sheet" || word.starts_with("--sheet=")) paths = 2;
+    for (const CLI::App* owner : {command, &app}) {
+      const CLI::Option* option = owner && word.starts_with('-') && word.find('=') == std::string_view::npos
+                                      ? owner->get_option_no_throw(std::string(word))
+                                      : nullptr;
+      if (!option) continue;
+      if (option->get_expected_max() > 0) ++i;  // its value
+      break;
+    }
+  }
+  return argc;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -59,20 +93,8 @@ int main(int argc, char** argv) {
   yc::cli::add_resume(app, options, status);
   yc::cli::add_history(app, options, status);
 
-  // What follows "--" is a build command for rehearse, and paths for all others.
-  int words = argc;
-  auto commands = app.get_subcommands([](const CLI::App*) { return true; });
-  auto is_command = [&](const char* word) {
-    return std::any_of(commands.begin(), commands.end(),
-                       [&](CLI::App* one) { return one->get_name() == word; });
-  };
-  char** command = std::find_if(argv + 1, argv + argc, is_command);
-  for (int i = 1; i < argc && command != argv + argc && std::string_view(*command) == "rehearse"; ++i) {
-    if (std::string_view(argv[i]) != "--") continue;
-    words = i;
-    options.after_dashes.assign(argv + i + 1, argv + argc);
-    break;
-  }
+  int words = build_begins(app, argc, argv);
+  if (words < argc) options.after_dashes.assign(argv + words + 1, argv + argc);
 
   try {
     app.parse(words, argv);

@@ -4,8 +4,10 @@
 #include "cli/finish.h"
 #include "cli/input.h"
 #include "cli/requested.h"
+#include "cli/trial.h"
 #include "formats/compile_database/compile_database.h"
 #include "plan/forwarders.h"
+#include "report/rehearsal.h"
 #include "tree/ignore_rules.h"
 
 namespace yc::cli {
@@ -23,6 +25,8 @@ struct MoveOptions {
   bool mentions = false;
   bool link_units = false;
   bool explain = false;
+  bool rehearsed = false;  // build as the configuration says
+  TrialOptions trial;
   FinishOptions finish;
 };
 
@@ -45,6 +49,29 @@ Status write_database(const Session& session, const Plan& plan, const std::strin
   return write_output(to, **bytes);
 }
 
+// Carries out what builds in copies, and only that.
+int finish_rehearsed(const Session& session, const Plan& plan, const MoveOptions& own,
+                     const TrialOptions& trial) {
+  auto builds = try_builds(session, *session.tree, &plan, trial);
+  if (!builds) return fail(session.options, builds.error());
+  Evidence evidence = weigh(plan, *builds);
+  std::string text = report::rehearsal_text(*builds, {}, *session.tree, session.style());
+  bool writes = !own.finish.preview && own.finish.patch.empty();
+  if (Status ok = keep_observed(session, *builds, evidence.holds && writes); !ok)
+    return fail(session.options, ok.error());
+  if (evidence.holds) {
+    if (!session.json() && !session.options.quiet) std::fwrite(text.data(), 1, text.size(), stderr);
+    return finish(session, plan, own.finish, &evidence);
+  }
+  if (session.json()) {
+    print(report::rehearsal_json(*builds, {}, *session.tree));
+  } else {
+    text += "Nothing was changed.\n";
+    std::fwrite(text.data(), 1, text.size(), stderr);
+  }
+  return kUnsettled;
+}
+
 int run(const Options& options, const MoveOptions& own) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
@@ -57,7 +84,14 @@ int run(const Options& options, const MoveOptions& own) {
   PlanOptions plan_options;
   plan_options.include_order = session->config.include_order;
   plan_options.alias_from = session->config.alias_from;
-  plan_options.accept_unseen = own.accept_unseen;
+  TrialOptions trial = own.trial;
+  trial.watch = true;
+  if (own.rehearsed || !options.after_dashes.empty()) trial.commands = build_commands(*session);
+  if (own.rehearsed && trial.commands.empty())
+    return fail(options, Error{Failure::usage, "--rehearsed", "yellow-compass.toml names no builds",
+                               "name some there, or give one: … -- BUILD COMMAND"});
+  bool builds = !trial.commands.empty();
+  plan_options.accept_unseen = own.accept_unseen || builds;  // what reading cannot settle, builds may
   plan_options.rewrite_mentions = own.mentions;
   plan_options.link_units = own.link_units;
   if (!own.includes.empty()) {
@@ -82,7 +116,8 @@ int run(const Options& options, const MoveOptions& own) {
   if (plan.verified && !own.database.empty()) {
     if (Status ok = write_database(*session, plan, own.database); !ok) return fail(options, ok.error());
   }
-  return finish(*session, plan, own.finish);
+  return builds && plan.verified ? finish_rehearsed(*session, plan, own, trial)
+                                 : finish(*session, plan, own.finish);
 }
 
 }  // namespace
@@ -127,6 +162,11 @@ void add_move(CLI::App& app, const Options& options, int& status) {
       "Also write the new paths where comments, prose and unknown formats spell an old one whole");
   command->add_flag("--link-units", own->link_units,
                     "Add the references between build units that files need which join another one");
+  command->add_flag(
+      "--rehearsed", own->rehearsed,
+      "Build first in copies, with the builds of yellow-compass.toml; or give one: … -- COMMAND.\n"
+      "Then move only if it builds after as before, from the same files");
+  add_trial_options(*command, own->trial);
   command->add_flag("--no-stage", own->finish.no_stage, "Leave version control's index as it is");
   command->add_flag("--explain", own->explain,
                     "Tell on standard error what was tried, round by round, and why");

@@ -13,10 +13,14 @@
 #include <cstring>
 
 #include "base/text.h"
+#include "observe/watch.h"
 
 namespace yc {
 
 namespace {
+
+constexpr double kTrial = 10;    // seconds in which a watched process must have ended that does nothing
+constexpr int kNoProgram = 127;  // the status of a command that is not there
 
 using Clock = std::chrono::steady_clock;
 
@@ -24,38 +28,42 @@ double since(Clock::time_point start) {
   return std::chrono::duration<double>(Clock::now() - start).count();
 }
 
-[[noreturn]] void become(const std::string& command, const std::string& folder, int log) {
+[[noreturn]] void become(const BuildCall& call, std::vector<char*>& words, int log) {
   setpgid(0, 0);
   int nothing = open("/dev/null", O_RDONLY);
   if (nothing >= 0) dup2(nothing, STDIN_FILENO);
   dup2(log, STDOUT_FILENO);
   dup2(log, STDERR_FILENO);
-  if (chdir(folder.c_str()) != 0) _exit(126);
-  execl("/bin/sh", "sh", "-c", command.c_str(), static_cast<char*>(nullptr));
+  if (chdir(call.folder.c_str()) != 0) _exit(126);
+  execvp(words.front(), words.data());
   _exit(127);
 }
 
 }  // namespace
 
-Result<BuildRun> run_build(const std::string& command, const std::string& folder, const std::string& log,
-                           double seconds, const std::function<void(double)>& tick) {
-  int file = open(log.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
+Result<BuildRun> run_build(const BuildCall& call, const std::function<void(double)>& tick) {
+  int file = open(call.log.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
   if (file < 0)
-    return Error{Failure::io, log, fmt::format("cannot be written: {}", std::strerror(errno)), ""};
+    return Error{Failure::io, call.log, fmt::format("cannot be written: {}", std::strerror(errno)), ""};
+  std::vector<std::string> texts = call.watching;
+  texts.insert(texts.end(), {"/bin/sh", "-c", call.command});
+  std::vector<char*> words;  // made before the fork, after which nothing may be allocated
+  for (std::string& text : texts) words.push_back(text.data());
+  words.push_back(nullptr);
   Clock::time_point start = Clock::now();
   pid_t child = fork();
-  if (child == 0) become(command, folder, file);
+  if (child == 0) become(call, words, file);
   close(file);
   if (child < 0)
     return Error{Failure::io, "", fmt::format("no process can be started: {}", std::strerror(errno)), ""};
   setpgid(child, child);
   BuildRun out;
-  out.log = log;
+  out.log = call.log;
   int status = 0;
   for (int waits = 0;; ++waits) {
     pid_t ended = waitpid(child, &status, WNOHANG);
     if (ended == child || (ended < 0 && errno != EINTR)) break;
-    if (seconds > 0 && since(start) > seconds) {
+    if (call.seconds > 0 && since(start) > call.seconds) {
       out.timed_out = true;
       kill(-child, SIGKILL);
       waitpid(child, &status, 0);
@@ -69,6 +77,12 @@ Result<BuildRun> run_build(const std::string& command, const std::string& folder
   out.status = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
   out.built = !out.timed_out && out.status == 0;
   return out;
+}
+
+std::string why_not_watched() {
+  Result<BuildRun> tried = run_build({"true", "/", "/dev/null", kTrial, watching("/dev/null")}, {});
+  if (!tried || tried->status == kNoProgram) return "strace is not installed";
+  return tried->built ? "" : "this machine lets no process watch another one (ptrace)";
 }
 
 std::vector<std::string> telling_lines(const std::string& log_text, std::size_t most) {

@@ -4,10 +4,8 @@
 #include <unistd.h>
 
 #include <filesystem>
-#include <fstream>
-#include <iterator>
 
-#include "formats/format.h"
+#include "observe/watch.h"
 #include "rehearse/scratch_copy.h"
 #include "tree/overlay_tree.h"
 
@@ -17,14 +15,13 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr std::size_t kMostTelling = 6;
-
 // A temporary folder that goes when nobody wants to keep it.
 class Scratch {
  public:
   explicit Scratch(bool keep) : keep_(keep) {
     std::error_code error;
-    std::string pattern = (fs::temp_directory_path(error) / "yellow-compass-XXXXXX").string();
+    fs::path all = fs::canonical(fs::temp_directory_path(error), error);
+    std::string pattern = (all / "yellow-compass-XXXXXX").string();
     if (const char* made = mkdtemp(pattern.data())) path_ = made;
   }
   ~Scratch() {
@@ -40,79 +37,6 @@ class Scratch {
   std::string path_;
 };
 
-std::string slurp(const std::string& path) {
-  std::ifstream file(path, std::ios::binary);
-  return std::string(std::istreambuf_iterator<char>(file), {});
-}
-
-// The first "path:line" of a line of a log that names a file of the tree.
-std::optional<std::pair<RelPath, std::size_t>> place_in(const std::string& line, const std::string& folder,
-                                                        const TreeReader& tree) {
-  for (std::size_t begin = 0; begin < line.size();) {
-    std::size_t end = std::min(line.find_first_of(" \t'\"()[]", begin), line.size());
-    std::string word = line.substr(begin, end - begin);
-    begin = end + 1;
-    if (word.starts_with(folder + "/")) word.erase(0, folder.size() + 1);
-    std::size_t colon = word.find(':');
-    if (colon == std::string::npos || colon == 0) continue;
-    auto path = RelPath::resolve({}, word.substr(0, colon));
-    std::size_t number = static_cast<std::size_t>(std::atoi(word.c_str() + colon + 1));
-    if (!path || path->is_root() || number == 0) continue;
-    if (tree.is_file(*path)) return std::pair(*path, number);
-    // A build that went into a folder names files from there: the one file that the name fits.
-    std::vector<RelPath> fitting = tree.files();
-    std::erase_if(fitting, [&](const RelPath& file) { return !file.str().ends_with("/" + path->str()); });
-    if (fitting.size() == 1) return std::pair(fitting.front(), number);
-  }
-  return std::nullopt;
-}
-
-// Files that moved and that a line of a log still names by their old paths.
-std::vector<Move> moved_in(const std::string& line, const std::string& folder, const MoveSet* moves) {
-  std::vector<Move> out;
-  for (std::size_t begin = 0; moves && begin < line.size();) {
-    std::size_t end = std::min(line.find_first_of(" \t'\"`()[]:,;", begin), line.size());
-    std::string word = line.substr(begin, end - begin);
-    begin = end + 1;
-    if (word.starts_with(folder + "/")) word.erase(0, folder.size() + 1);
-    auto path = RelPath::resolve({}, word);
-    if (path && moves->moves(*path)) out.push_back({*path, moves->map_file(*path)});
-  }
-  return out;
-}
-
-std::vector<Telling> explain(const std::string& log, const std::string& folder, const TreeReader& tree,
-                             const MoveSet* moves) {
-  std::vector<Telling> out;
-  FactsCache cache;
-  ReferenceGraph graph = read_graph(tree, cache);
-  for (std::string& line : telling_lines(slurp(log), kMostTelling)) {
-    Telling telling;
-    if (auto at = place_in(line, folder, tree)) {
-      auto bytes = tree.read(at->first);
-      for (const Reference& reference : graph.references) {
-        Standing standing = standing_of(reference);
-        if (!bytes || standing.file == kNoFile || graph.files.path(standing.file) != at->first) continue;
-        std::size_t begin = std::min<std::size_t>(standing.span.begin, (*bytes)->size());
-        std::size_t number =
-            1 + static_cast<std::size_t>(std::count(
-                    (*bytes)->begin(), (*bytes)->begin() + static_cast<std::ptrdiff_t>(begin), '\n'));
-        if (number != at->second) continue;
-        std::string to = reference.targets.empty() ? "nowhere" : reference.targets.front().path.str();
-        std::string text =
-            fmt::format("{} \"{}\" leads to {}", name_of(reference.role), reference.text.text(), to);
-        if (std::find(telling.references.begin(), telling.references.end(), text) == telling.references.end())
-          telling.references.push_back(std::move(text));
-      }
-    }
-    for (const Move& move : moved_in(line, folder, moves))
-      telling.references.push_back(fmt::format("{} moved to {}", move.from.str(), move.to.str()));
-    telling.line = std::move(line);
-    out.push_back(std::move(telling));
-  }
-  return out;
-}
-
 class Rehearsal {
  public:
   Rehearsal(const TreeReader& start, const DiskTree& disk, const Plan* plan, const RehearsalOptions& options)
@@ -123,38 +47,77 @@ class Rehearsal {
   }
 
   Result<Rehearsed> one(const std::string& command, std::size_t number) {
+    command_ = command;
+    number_ = number;
     Rehearsed out;
     out.command = command;
-    auto before = build(start_, false, command, number, out);
+    Scratch first(options_.keep);
+    auto before = build(first, start_, "before", out, out.seen_before);
     if (!before) return before.error();
     out.before = *before;
     out.verdict = before->built ? Verdict::built : Verdict::never;
     if (!before->built || !after_) return out;
-    auto after = build(*after_, true, command, number, out);
-    if (!after) return after.error();
-    if (!after->built) out.verdict = Verdict::broke;
-    out.after = *after;
+    {
+      Scratch second(options_.keep);
+      auto after = build(second, *after_, "after", out, out.seen_after);
+      if (!after) return after.error();
+      out.after = *after;
+    }
+    if (!out.after->built) {
+      out.verdict = Verdict::broke;
+      return out;
+    }
+    if (!out.seen_before || !out.seen_after) return out;
+    out.differences = compare_observations(*out.seen_before, *out.seen_after, plan_->moves, plan_->changes);
+    for (Difference& warning : new_warnings(whole_text(out.before.log), whole_text(out.after->log)))
+      out.differences.push_back(std::move(warning));
+    if (!out.differences.empty() && out.differences.front().breaks) out.verdict = Verdict::differs;
+    auto again = build_again(first);
+    if (!again) return again.error();
+    out.again = *again;
     return out;
   }
 
  private:
-  Result<BuildRun> build(const TreeReader& tree, bool is_after, const std::string& command,
-                         std::size_t number, Rehearsed& out) {
-    Scratch scratch(options_.keep);
+  std::string log_of(const char* when) const {
+    return fmt::format("{}/{}-{}.log", options_.logs, number_, when);
+  }
+
+  std::function<void(double)> tick(const char* when) const {
+    if (!options_.progress) return {};
+    return [this, when](double seconds) {
+      options_.progress(fmt::format("Building {} the move: {}", when, command_), seconds);
+    };
+  }
+
+  Result<BuildRun> build(Scratch& scratch, const TreeReader& tree, const char* when, Rehearsed& out,
+                         std::optional<Observation>& seen) {
     if (scratch.path().empty()) return Error{Failure::io, "", "no temporary folder can be made", ""};
     if (options_.keep) out.kept.push_back(scratch.path());
+    bool is_after = &tree != &start_;
     auto old_path = [&](const RelPath& path) { return is_after ? plan_->moves.unmap_file(path) : path; };
     if (Status ok = write_copy(tree, scratch.path(), &disk_, old_path); !ok) return ok.error();
-    std::string when = is_after ? "after" : "before";
-    auto tick = [&](double seconds) {
-      if (options_.progress)
-        options_.progress(fmt::format("Building {} the move: {}", when, command), seconds);
-    };
-    auto run = run_build(command, scratch.path(), fmt::format("{}/{}-{}.log", options_.logs, number, when),
-                         options_.seconds, tick);
+    BuildCall call{command_, scratch.path(), log_of(when), options_.seconds, {}};
+    std::string trace = fmt::format("{}/{}-{}.trace", options_.logs, number_, when);
+    if (options_.watch) call.watching = watching(trace);
+    auto run = run_build(call, tick(when));
     if (run && !run->built)
-      out.telling = explain(run->log, scratch.path(), tree, is_after ? &plan_->moves : nullptr);
+      out.telling = explain_failure(run->log, scratch.path(), tree, is_after ? &plan_->moves : nullptr);
+    if (run && options_.watch) {
+      auto what = observed(command_, trace, scratch.path(), tree);
+      std::error_code ignored;
+      fs::remove(trace, ignored);
+      if (!what) return what.error();
+      seen = std::move(*what);
+    }
     return run;
+  }
+
+  // As it goes for whoever has built already: the move in the copy that was built, then the build once more.
+  Result<BuildRun> build_again(const Scratch& built) {
+    if (Status ok = move_in_copy(*plan_, *after_, built.path()); !ok) return ok.error();
+    return run_build({command_, built.path(), log_of("again"), options_.seconds, {}},
+                     tick("once more after"));
   }
 
   const TreeReader& start_;
@@ -162,6 +125,8 @@ class Rehearsal {
   const Plan* plan_;
   const RehearsalOptions& options_;
   std::optional<OverlayTree> after_;
+  std::string command_;
+  std::size_t number_ = 0;
 };
 
 }  // namespace

@@ -6,8 +6,11 @@
 #include <string>
 #include <vector>
 
+#include "observe/compare.h"
+#include "observe/observation.h"
 #include "plan/plan.h"
 #include "rehearse/build_run.h"
+#include "rehearse/explain.h"
 #include "tree/disk_tree.h"
 
 namespace yc {
@@ -17,20 +20,16 @@ struct RehearsalOptions {
   std::string logs;                   // existing folder for the logs
   double seconds = 0;                 // for each build; 0: no limit
   bool keep = false;                  // leave the copies where they are
+  bool watch = false;                 // observe the builds and compare what they read and make
   // Is told what is going on and the seconds it has taken; may be empty.
   std::function<void(const std::string&, double)> progress;
 };
 
 enum class Verdict {
-  built,  // before and after; or as it is, if nothing moves
-  broke,  // before, but not after
-  never,  // not even before
-};
-
-// A line of a log that tells, and the references that stand where it points.
-struct Telling {
-  std::string line;
-  std::vector<std::string> references;
+  built,    // before and after; or as it is, if nothing moves
+  differs,  // before and after, but it reads, makes or runs something else
+  broke,    // before, but not after
+  never,    // not even before
 };
 
 struct Rehearsed {
@@ -39,6 +38,10 @@ struct Rehearsed {
   BuildRun before;
   std::optional<BuildRun> after;  // if anything moves and the build before succeeded
   std::vector<Telling> telling;   // of the build that failed
+  // If they were watched: what was seen, and the difference between both.
+  std::optional<Observation> seen_before, seen_after;
+  std::vector<Difference> differences;
+  std::optional<BuildRun> again;  // in the copy that was built before the move, which was then moved in
   std::vector<std::string> kept;  // folders of the copies
 };
 

@@ -11,9 +11,10 @@
 
 namespace yc {
 
+namespace fs = std::filesystem;
+
 Status write_copy(const TreeReader& tree, const std::string& folder, const DiskTree* modes,
                   const std::function<RelPath(const RelPath&)>& old_path) {
-  namespace fs = std::filesystem;
   for (const RelPath& path : tree.files()) {
     const Entry* entry = tree.find(path);
     if (!entry || entry->guarded) continue;
@@ -36,6 +37,45 @@ Status write_copy(const TreeReader& tree, const std::string& folder, const DiskT
     struct stat info {};
     if (modes && lstat(modes->absolute(old_path(path)).c_str(), &info) == 0)
       (void)chmod(full.c_str(), info.st_mode & 07777);
+  }
+  return {};
+}
+
+Status move_in_copy(const Plan& plan, const TreeReader& planned, const std::string& folder) {
+  std::error_code error;
+  auto full = [&](const RelPath& path) { return fs::path(folder) / path.str(); };
+  auto failure = [&](const RelPath& path) {
+    return Error{Failure::io, full(path).string(), "cannot be moved in the copy: " + error.message(), ""};
+  };
+  // By way of a folder of its own, for files may change places with each other.
+  fs::path aside = fs::path(folder) / ".moving";
+  fs::create_directory(aside, error);
+  std::size_t number = 0;
+  for (const Move& move : plan.moves.files()) {
+    fs::rename(full(move.from), aside / std::to_string(number++), error);
+    if (error) return failure(move.from);
+  }
+  number = 0;
+  for (const Move& move : plan.moves.files()) {
+    fs::create_directories(full(move.to).parent_path(), error);
+    if (!error) fs::rename(aside / std::to_string(number++), full(move.to), error);
+    if (error) return failure(move.to);
+    for (RelPath left = move.from.parent(); !left.is_root() && fs::is_empty(full(left), error);
+         left = left.parent())
+      fs::remove(full(left), error);
+  }
+  fs::remove(aside, error);
+  for (const RelPath& path : plan.changes.dropped) fs::remove(full(path), error);
+  std::vector<RelPath> written;
+  for (const auto& [path, edits] : plan.edits) written.push_back(plan.moves.map_file(path));
+  for (const auto& [path, bytes] : plan.changes.made) written.push_back(path);
+  for (const RelPath& path : written) {
+    auto bytes = planned.read(path);
+    if (!bytes) return bytes.error();
+    fs::create_directories(full(path).parent_path(), error);
+    std::ofstream out(full(path), std::ios::binary | std::ios::trunc);
+    out.write((*bytes)->data(), static_cast<std::streamsize>((*bytes)->size()));
+    if (!out) return failure(path);
   }
   return {};
 }

@@ -2,6 +2,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "report/proof.h"
 #include "report/text.h"
 
 namespace yc::report {
@@ -49,15 +50,30 @@ json seen(const Seen& item, const TreeReader& tree) {
   return out;
 }
 
+json blockers(const std::vector<Blocker>& list, const TreeReader& tree) {
+  json out = json::array();
+  for (const Blocker& problem : list) {
+    json item = place(problem.file, problem.span, tree);
+    item["id"] = problem.id;
+    item["text"] = printable(problem.text);
+    item["reason"] = printable(problem.reason);
+    item["next"] = printable(problem.next);
+    out.push_back(std::move(item));
+  }
+  return out;
+}
+
 }  // namespace
 
-std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome, int journal) {
+std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome, int journal,
+                      const Evidence* evidence) {
   json out;
   out["outcome"] = outcome == Outcome::previewed     ? "previewed"
                    : outcome == Outcome::carried_out ? "carried-out"
                                                      : "unsettled";
   if (outcome == Outcome::carried_out) out["journal"] = journal;
   out["verified"] = plan.verified && plan.accepted.empty();
+  if (plan.verified) out["proof"] = proof_word(plan, evidence);
   out["moves"] = json::array();
   for (const Move& move : plan.moves.files())
     out["moves"].push_back({{"from", printable(move.from.str())}, {"to", printable(move.to.str())}});
@@ -75,17 +91,11 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
     item["certainty"] = edit.likely ? "likely" : "certain";
     out["edits"].push_back(std::move(item));
   }
-  for (const auto& [key, list] :
-       {std::pair("unsettled", &plan.blockers), std::pair("accepted", &plan.accepted)}) {
-    out[key] = json::array();
-    for (const Blocker& problem : *list) {
-      json item = place(problem.file, problem.span, tree);
-      item["id"] = problem.id;
-      item["text"] = printable(problem.text);
-      item["reason"] = printable(problem.reason);
-      item["next"] = printable(problem.next);
-      out[key].push_back(std::move(item));
-    }
+  out["unsettled"] = blockers(plan.blockers, tree);
+  out["accepted"] = blockers(plan.accepted, tree);
+  if (evidence) {
+    out["settled"] = blockers(evidence->settled, tree);
+    out["not_exercised"] = blockers(evidence->not_exercised, tree);
   }
   out["notices"] = json::array();
   for (const Notice& notice : plan.notices) {

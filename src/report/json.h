@@ -6,12 +6,15 @@
 #include "carry/journal.h"
 #include "inspect/inspect.h"
 #include "plan/plan.h"
+#include "rehearse/evidence.h"
 
 namespace yc::report {
 
 enum class Outcome : std::uint8_t { previewed, carried_out, unsettled };
 
-std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome, int journal);
+// `evidence` is null if nothing was built.
+std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome, int journal,
+                      const Evidence* evidence = nullptr);
 std::string neighbours_json(const std::vector<Neighbours>& found, const TreeReader& tree);
 std::string findings_json(const std::vector<Finding>& findings, const TreeReader& tree);
 std::string survey_json(const Survey& survey, const std::string& root,

@@ -20,15 +20,9 @@ std::string faint(const TextStyle& style, const std::string& text) {
   return style.color ? fmt::format(fmt::emphasis::faint, "{}", text) : text;
 }
 
-std::string place(const RelPath& file, const std::optional<Span>& span, const TreeReader& tree) {
-  auto bytes = span ? tree.read(file) : Result<Bytes>(Error{});
-  if (!bytes) return printable(file.str());
-  Position at = position_at(**bytes, span->begin);
-  return fmt::format("{}:{}:{}", printable(file.str()), at.line, at.column);
-}
 template <typename Item>
 std::string place(const Item& item, const TreeReader& tree) {
-  return place(item.file, item.has_place ? std::optional(item.span) : std::nullopt, tree);
+  return place_text(item.file, item.has_place ? std::optional(item.span) : std::nullopt, tree);
 }
 
 std::size_t valid_sequence(std::string_view text) {
@@ -47,6 +41,13 @@ std::size_t valid_sequence(std::string_view text) {
 }
 
 }  // namespace
+
+std::string place_text(const RelPath& file, const std::optional<Span>& span, const TreeReader& tree) {
+  auto bytes = span ? tree.read(file) : Result<Bytes>(Error{});
+  if (!bytes) return printable(file.str());
+  Position at = position_at(**bytes, span->begin);
+  return fmt::format("{}:{}:{}", printable(file.str()), at.line, at.column);
+}
 
 std::string strong(const TextStyle& style, const std::string& text) {
   return style.color ? fmt::format(fmt::emphasis::bold, "{}", text) : text;
@@ -104,12 +105,6 @@ std::string summary_text(const Plan& plan) {
     out += count(plan.changes.dropped.size(), "file goes", "files go") + ", ";
   return out + fmt::format("{} in {}", count(plan.edit_list.size(), "edit", "edits"),
                            count(files, "file", "files"));
-}
-
-std::string outcome_text(const Plan& plan, bool is_written) {
-  if (plan.accepted.empty()) return is_written ? "Done and verified: " : "Verified, nothing written: ";
-  return fmt::format("{}, but {} without proof (--accept-unseen): ", is_written ? "Done" : "Nothing written",
-                     count(plan.accepted.size(), "place was accepted", "places were accepted"));
 }
 
 std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
@@ -181,7 +176,7 @@ std::string notices_text(const Plan& plan, const TreeReader& tree, const TextSty
       break;
     }
     out +=
-        fmt::format("  {}: {}\n", place(item.file, item.span, tree),
+        fmt::format("  {}: {}\n", place_text(item.file, item.span, tree),
                     (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
   }
   if (plan.notices.empty()) return out;
@@ -203,7 +198,7 @@ std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextS
   std::size_t listed = 0;
   for (const Blocker& item : plan.blockers) {
     out +=
-        fmt::format("  {}: {}\n", strong(style, place(item.file, item.span, tree)),
+        fmt::format("  {}: {}\n", strong(style, place_text(item.file, item.span, tree)),
                     (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
     out += "    " + printable(item.next) + "\n";
     if (++listed == kMostListed && !style.verbose && plan.blockers.size() > listed) {

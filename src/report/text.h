@@ -19,6 +19,8 @@ struct TextStyle {
 // them.
 std::string printable(std::string_view text);
 std::string strong(const TextStyle& style, const std::string& text);  // bold, where colours are wanted
+// "file:line:column", or the file alone.
+std::string place_text(const RelPath& file, const std::optional<Span>& span, const TreeReader& tree);
 std::string error_text(const Error& error);
 // What moves and each edited line before and after; then what is worth knowing.
 std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
@@ -27,9 +29,6 @@ std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle
 std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 std::string notices_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 std::string summary_text(const Plan& plan);
-// What came of a plan and what it stands on: proof by reading, or what the user took on himself, place by
-// place.
-std::string outcome_text(const Plan& plan, bool is_written);
 std::string neighbours_text(const Neighbours& found, const TreeReader& tree, const TextStyle& style);
 std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree,
                           const TextStyle& style);

@@ -1,0 +1,298 @@
+#include "observe/compare.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+#include <tuple>
+
+#include "base/text.h"
+#include "words/observe.h"
+
+namespace yc {
+
+namespace {
+
+constexpr std::size_t kMostCommand = 160;  // bytes of a command that are shown
+
+using Kind = Difference::Kind;
+
+// The files that each unit of work read: all processes of one program that are told to work on one file.
+using Reads = std::map<std::pair<std::string, RelPath>, std::map<RelPath, const ObservedProcess*>>;
+
+class Comparison {
+ public:
+  Comparison(const Observation& before, const Observation& after, const MoveSet& moves,
+             const FileChanges& changes)
+      : before_(before), after_(after), moves_(moves), changes_(changes) {}
+
+  std::vector<Difference> run() {
+    reads();
+    units();
+    products();
+    programs();
+    std::stable_sort(out_.begin(), out_.end(),
+                     [](const Difference& a, const Difference& b) { return a.breaks > b.breaks; });
+    return std::move(out_);
+  }
+
+ private:
+  Difference& tell(Kind kind, bool breaks, const ObservedProcess* by) {
+    Difference& made = out_.emplace_back();
+    made.kind = kind;
+    made.breaks = breaks;
+    if (by) {
+      made.command = command_text(*by, kMostCommand);
+      made.folder = !by->folder ? "" : by->folder->is_root() ? "." : by->folder->str();
+    }
+    return made;
+  }
+
+  // Who read each file first, by its path after the move.
+  std::map<RelPath, const ObservedProcess*> readers(const Observation& of, bool maps) const {
+    std::map<RelPath, const ObservedProcess*> out;
+    for (const ObservedProcess& process : of.processes) {
+      for (const RelPath& path : process.read) out.try_emplace(maps ? moves_.map_file(path) : path, &process);
+    }
+    return out;
+  }
+
+  void reads() {
+    auto old_readers = readers(before_, true), new_readers = readers(after_, false);
+    for (const auto& [path, by] : old_readers) {
+      if (new_readers.contains(path)) continue;
+      RelPath was = moves_.unmap_file(path);
+      if (changes_.dropped.contains(was)) continue;
+      Difference& made = tell(Kind::not_read, true, by);
+      made.before = was;
+      made.after = path;
+      told_.insert(path);
+    }
+    for (const auto& [path, by] : new_readers) {
+      if (old_readers.contains(path) || changes_.made.contains(path)) continue;
+      Difference& made = tell(Kind::newly_read, true, by);
+      made.before = moves_.unmap_file(path);
+      made.after = path;
+      told_.insert(path);
+    }
+  }
+
+  Reads units_of(const Observation& of, bool maps) const {
+    Reads out;
+    for (const ObservedProcess& process : of.processes) {
+      std::string name = program_name(process);
+      if (process.read.empty() || words::observe::build_drivers().contains(name)) continue;
+      std::optional<RelPath> subject = subject_of(process);
+      if (!subject) continue;
+      auto& own = out[{name, maps ? moves_.map_file(*subject) : *subject}];
+      for (const RelPath& path : process.read) own.try_emplace(maps ? moves_.map_file(path) : path, &process);
+    }
+    return out;
+  }
+
+  // The first file that a process reads of those that its arguments name.
+  static std::optional<RelPath> subject_of(const ObservedProcess& process) {
+    for (std::size_t i = 1; i < process.arguments.size(); ++i) {
+      std::string_view word = process.arguments[i];
+      RelPath base = process.folder.value_or(RelPath());
+      if (word.starts_with(kObservedRoot)) {
+        word.remove_prefix(std::min(kObservedRoot.size() + 1, word.size()));
+        base = RelPath();
+      } else if (!process.folder) {
+        continue;
+      }
+      auto path = RelPath::resolve(base, word);
+      if (path && std::binary_search(process.read.begin(), process.read.end(), *path)) return path;
+    }
+    return std::nullopt;
+  }
+
+  // A unit of work that reads one file in the place of another, both of which others read as well.
+  void units() {
+    Reads old_units = units_of(before_, true), new_units = units_of(after_, false);
+    for (const auto& [unit, old_files] : old_units) {
+      auto other = new_units.find(unit);
+      if (other == new_units.end()) continue;
+      const auto& new_files = other->second;
+      for (const auto& [path, by] : old_files) {
+        if (new_files.contains(path) || told_.contains(path) ||
+            !told_units_.insert({unit.second, path}).second)
+          continue;
+        if (changes_.dropped.contains(moves_.unmap_file(path))) continue;
+        Difference& made = tell(Kind::read_otherwise, true, by);
+        made.before = moves_.unmap_file(path);
+      }
+      for (const auto& [path, by] : new_files) {
+        if (old_files.contains(path) || told_.contains(path) ||
+            !told_units_.insert({unit.second, path}).second)
+          continue;
+        if (changes_.made.contains(path)) continue;
+        Difference& made = tell(Kind::read_otherwise, true, by);
+        made.after = path;
+      }
+    }
+  }
+
+  // Where a product may be after the move: beside the files it was made of or from, as far as its path tells.
+  std::set<RelPath> images(const RelPath& product) const {
+    std::set<RelPath> out{product};
+    for (RelPath folder = product.parent();; folder = folder.parent()) {
+      auto to = moves_.map_folder(folder);
+      if (to && *to != folder) out.insert(*to / product.below(folder));
+      if (folder.is_root()) break;
+    }
+    auto stem = [](std::string_view name) { return std::string(name.substr(0, name.find('.'))); };
+    std::string own = stem(product.name());
+    for (const Move& move : moves_.files()) {
+      std::string from = stem(move.from.name());
+      std::size_t at = own.rfind(from);
+      if (from.empty() || at == std::string::npos) continue;
+      std::string name(product.name());
+      name.replace(at, from.size(), stem(move.to.name()));
+      RelPath beside = move.to.parent() / name;
+      out.insert(beside);
+      out.insert(product.parent() / name);
+      // In a build tree folders are as in the source tree.
+      std::string_view folder = move.from.parent().str();
+      if (product.parent().is_within(move.from.parent())) continue;
+      std::string whole = product.parent().str();
+      if (folder.empty()) {
+        out.insert(product.parent() / move.to.parent().str() / name);
+      } else if (whole.ends_with("/" + std::string(folder))) {
+        whole.replace(whole.size() - folder.size(), folder.size(), move.to.parent().str());
+        if (auto path = RelPath::resolve({}, whole + "/" + name)) out.insert(*path);
+      }
+    }
+    return out;
+  }
+
+  const ObservedProcess* maker(const Observation& of, const RelPath& path) const {
+    for (const ObservedProcess& process : of.processes) {
+      if (std::binary_search(process.wrote.begin(), process.wrote.end(), path)) return &process;
+    }
+    return nullptr;
+  }
+
+  void products() {
+    std::set<RelPath> left(after_.made.begin(), after_.made.end());
+    std::vector<RelPath> lost;
+    for (const RelPath& path : before_.made) {
+      if (left.erase(path) == 0) lost.push_back(path);
+    }
+    std::erase_if(lost, [&](const RelPath& path) {
+      for (const RelPath& image : images(path)) {
+        if (left.erase(image) > 0) return true;
+      }
+      return false;
+    });
+    std::map<std::string, std::vector<RelPath>> by_name;
+    for (const RelPath& path : left) by_name[std::string(path.name())].push_back(path);
+    for (const RelPath& path : lost) {
+      auto same = by_name.find(std::string(path.name()));
+      bool is_there = same != by_name.end() && !same->second.empty();
+      Difference& made = tell(is_there ? Kind::made_elsewhere : Kind::not_made, false, maker(before_, path));
+      made.before = path;
+      if (!is_there) {
+        made.breaks = !is_passing(path);
+        continue;
+      }
+      made.after = same->second.back();
+      left.erase(made.after);
+      same->second.pop_back();
+    }
+    for (const RelPath& path : left) {
+      if (is_passing(path)) continue;
+      tell(Kind::newly_made, false, maker(after_, path)).after = path;
+    }
+  }
+
+  // A file of the build tool's own, whose names are not the project's.
+  static bool is_passing(const RelPath& path) {
+    for (std::string_view part : path.components()) {
+      if (words::observe::tool_folders().contains(part)) return true;
+    }
+    return words::observe::intermediate_endings().contains(path.extension());
+  }
+
+  // Programs of the tree that ran, by name, with what they ended with; those made by the build are among
+  // them.
+  std::map<std::string, std::vector<const ObservedProcess*>> programs_of(const Observation& of) const {
+    std::map<std::string, std::vector<const ObservedProcess*>> out;
+    for (const ObservedProcess& process : of.processes) {
+      if (process.is_in_tree()) out[program_name(process)].push_back(&process);
+    }
+    return out;
+  }
+
+  void programs() {
+    auto old_programs = programs_of(before_), new_programs = programs_of(after_);
+    for (const auto& [name, runs] : old_programs) {
+      RelPath was = RelPath::from_normal(runs.front()->program);
+      RelPath is = moves_.map_file(was);
+      std::string name_now(is.name());
+      const auto& now = new_programs[name_now];
+      if (now.empty()) {
+        if (!told_.contains(is)) tell(Kind::not_run, true, runs.front()).before = was;
+        continue;
+      }
+      auto failures = [](const std::vector<const ObservedProcess*>& all) {
+        std::multiset<int> out;
+        for (const ObservedProcess* one : all) out.insert(one->status.value_or(-1));
+        return out;
+      };
+      std::multiset<int> old_ends = failures(runs), new_ends = failures(now);
+      if (old_ends == new_ends) continue;
+      Difference& made = tell(Kind::ended_otherwise, true, now.front());
+      made.before = was;
+      made.after = RelPath::from_normal(now.front()->program);
+      if (runs.size() != now.size()) {
+        made.kind = Kind::not_run;
+        made.breaks = now.size() < runs.size() && runs.size() < kMostCounted;
+        made.status_before = static_cast<int>(runs.size());
+        made.status_after = static_cast<int>(now.size());
+        continue;
+      }
+      made.status_before = *old_ends.rbegin();
+      made.status_after = *new_ends.rbegin();
+    }
+  }
+
+  static constexpr std::size_t kMostCounted =
+      20;  // runs of one program that are taken to be the same each time
+
+  const Observation& before_;
+  const Observation& after_;
+  const MoveSet& moves_;
+  const FileChanges& changes_;
+  std::vector<Difference> out_;
+  std::set<RelPath> told_;  // files, by their paths after the move
+  std::set<std::pair<RelPath, RelPath>> told_units_;
+};
+
+}  // namespace
+
+std::vector<Difference> compare_observations(const Observation& before, const Observation& after,
+                                             const MoveSet& moves, const FileChanges& changes) {
+  return Comparison(before, after, moves, changes).run();
+}
+
+std::vector<Difference> new_warnings(const std::string& log_before, const std::string& log_after) {
+  // What is warned of: the text behind the word, so that it is the same from whatever place.
+  auto warning = [](std::string_view line) {
+    std::string lower = lowered(line);
+    std::size_t at = lower.find("warning");
+    return at == std::string::npos ? std::string() : lower.substr(at);
+  };
+  std::set<std::string> known;
+  for_each_line(log_before, [&](std::string_view line, std::size_t) { known.insert(warning(line)); });
+  known.insert("");
+  std::vector<Difference> out;
+  for_each_line(log_after, [&](std::string_view line, std::size_t) {
+    if (!known.insert(warning(line)).second) return;
+    Difference& made = out.emplace_back();
+    made.kind = Kind::warned;
+    made.command = std::string(line.substr(0, kMostCommand));
+  });
+  return out;
+}
+
+}  // namespace yc
