@@ -4,21 +4,36 @@
 #include "cli/session.h"
 #include "formats/format.h"
 #include "inspect/clone.h"
+#include "inspect/explained.h"
 #include "inspect/mend.h"
+#include "rehearse/observed_builds.h"
 #include "report/json.h"
 
 namespace yc::cli {
 
 namespace {
 
-int run(const Options& options, bool clone) {
+struct CheckOptions {
+  bool clone = false;     // what a fresh clone would lack
+  bool observed = false;  // what builds were seen to read
+};
+
+int run(const Options& options, const CheckOptions& own) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
   tell_unfinished(*session);
   FactsCache cache;
   ReferenceGraph graph = read_graph(*session->tree, cache);
   std::vector<Finding> findings;
-  if (clone) {
+  if (own.observed) {
+    Records records = records_of(session->root);
+    auto seen = kept_observations(records.disk, records.place);
+    if (!seen) return fail(options, seen.error());
+    if (seen->empty())
+      return fail(options, Error{Failure::usage, "--observed", "no build of this tree was observed yet",
+                                 "run: yellow-compass rehearse --watch -- BUILD COMMAND"});
+    findings = check_observed(*session->tree, graph, *seen);
+  } else if (own.clone) {
     auto committed = CommitTree::of(session->root, "HEAD");
     if (!committed) return fail(options, committed.error());
     findings = check_clone(*session->tree, graph, **committed);
@@ -28,8 +43,10 @@ int run(const Options& options, bool clone) {
   if (session->json()) {
     print(report::findings_json(findings, *session->tree));
   } else {
-    print(findings.empty() && clone ? "Every reference would lead somewhere in a fresh clone.\n"
-                                    : report::findings_text(findings, *session->tree, session->style()));
+    print(findings.empty() && own.clone ? "Every reference would lead somewhere in a fresh clone.\n"
+          : findings.empty() && own.observed
+              ? "Everything that the builds read is explained.\n"
+              : report::findings_text(findings, *session->tree, session->style()));
   }
   bool all_notes =
       std::all_of(findings.begin(), findings.end(), [](const Finding& item) { return item.is_note; });
@@ -54,9 +71,15 @@ int run_mend(const Options& options, const std::string& kind, const FinishOption
 void add_check(CLI::App& app, const Options& options, int& status) {
   CLI::App* command =
       app.add_subcommand("check", "List references that lead nowhere, with the file most likely meant");
-  auto clone = std::make_shared<bool>(false);
-  command->add_flag("--clone", *clone,
-                    "List references that would lead nowhere in a fresh clone of what is committed instead");
+  auto own = std::make_shared<CheckOptions>();
+  CLI::Option* clone = command->add_flag(
+      "--clone", own->clone,
+      "List references that would lead nowhere in a fresh clone of what is committed instead");
+  command
+      ->add_flag(
+          "--observed", own->observed,
+          "List what observed builds read and no reference explains, and what they found elsewhere, instead")
+      ->excludes(clone);
   auto kind = std::make_shared<std::string>();
   auto finishing = std::make_shared<FinishOptions>();
   command
@@ -67,8 +90,8 @@ void add_check(CLI::App& app, const Options& options, int& status) {
       ->type_name("KIND")
       ->check(CLI::IsMember(mendable()));
   add_finish_options(*command, *finishing);
-  command->callback([&options, clone, kind, finishing, &status] {
-    status = kind->empty() ? run(options, *clone) : run_mend(options, *kind, *finishing);
+  command->callback([&options, own, kind, finishing, &status] {
+    status = kind->empty() ? run(options, *own) : run_mend(options, *kind, *finishing);
   });
 }
 

@@ -1,5 +1,7 @@
 #include "cli/session.h"
 #include "formats/format.h"
+#include "inspect/explained.h"
+#include "rehearse/observed_builds.h"
 #include "report/json.h"
 
 namespace yc::cli {
@@ -29,14 +31,19 @@ int run(const Options& options) {
   FactsCache cache;
   ReferenceGraph graph = read_graph(*session->tree, cache);
   Survey found = survey(*session->tree, graph);
+  Records records = records_of(session->root);
+  auto seen = kept_observations(records.disk, records.place);
+  if (!seen) return fail(options, seen.error());
+  std::optional<Explained> explained;
+  if (!seen->empty()) explained = explain_reads(*session->tree, graph, *seen);
   auto in_force = settings(*session);
   if (session->json()) {
-    print(report::survey_json(found, session->root, in_force));
+    print(report::survey_json(found, explained, session->root, in_force));
     return kDone;
   }
   std::vector<std::string> lines;
   for (const auto& [key, value] : in_force) lines.push_back(key + ": " + value);
-  print(report::survey_text(found, session->root, lines, session->style()));
+  print(report::survey_text(found, explained, session->root, lines, session->style()));
   return kDone;
 }
 

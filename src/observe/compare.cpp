@@ -36,8 +36,9 @@ class Comparison {
   }
 
  private:
-  Difference& tell(Kind kind, bool breaks, const ObservedProcess* by) {
+  Difference& tell(Kind kind, bool breaks, const ObservedProcess* by, const Observation& of) {
     Difference& made = out_.emplace_back();
+    if (by) by = &as_called(of, *by);
     made.kind = kind;
     made.breaks = breaks;
     if (by) {
@@ -62,14 +63,14 @@ class Comparison {
       if (new_readers.contains(path)) continue;
       RelPath was = moves_.unmap_file(path);
       if (changes_.dropped.contains(was)) continue;
-      Difference& made = tell(Kind::not_read, true, by);
+      Difference& made = tell(Kind::not_read, true, by, before_);
       made.before = was;
       made.after = path;
       told_.insert(path);
     }
     for (const auto& [path, by] : new_readers) {
       if (old_readers.contains(path) || changes_.made.contains(path)) continue;
-      Difference& made = tell(Kind::newly_read, true, by);
+      Difference& made = tell(Kind::newly_read, true, by, after_);
       made.before = moves_.unmap_file(path);
       made.after = path;
       told_.insert(path);
@@ -92,15 +93,7 @@ class Comparison {
   // The first file that a process reads of those that its arguments name.
   static std::optional<RelPath> subject_of(const ObservedProcess& process) {
     for (std::size_t i = 1; i < process.arguments.size(); ++i) {
-      std::string_view word = process.arguments[i];
-      RelPath base = process.folder.value_or(RelPath());
-      if (word.starts_with(kObservedRoot)) {
-        word.remove_prefix(std::min(kObservedRoot.size() + 1, word.size()));
-        base = RelPath();
-      } else if (!process.folder) {
-        continue;
-      }
-      auto path = RelPath::resolve(base, word);
+      auto path = named_by(process, process.arguments[i]);
       if (path && std::binary_search(process.read.begin(), process.read.end(), *path)) return path;
     }
     return std::nullopt;
@@ -118,7 +111,7 @@ class Comparison {
             !told_units_.insert({unit.second, path}).second)
           continue;
         if (changes_.dropped.contains(moves_.unmap_file(path))) continue;
-        Difference& made = tell(Kind::read_otherwise, true, by);
+        Difference& made = tell(Kind::read_otherwise, true, by, before_);
         made.before = moves_.unmap_file(path);
       }
       for (const auto& [path, by] : new_files) {
@@ -126,7 +119,7 @@ class Comparison {
             !told_units_.insert({unit.second, path}).second)
           continue;
         if (changes_.made.contains(path)) continue;
-        Difference& made = tell(Kind::read_otherwise, true, by);
+        Difference& made = tell(Kind::read_otherwise, true, by, after_);
         made.after = path;
       }
     }
@@ -185,14 +178,16 @@ class Comparison {
       return false;
     });
     std::map<std::string, std::vector<RelPath>> by_name;
-    for (const RelPath& path : left) by_name[std::string(path.name())].push_back(path);
+    for (const RelPath& path : left) by_name[without_digests(path.name())].push_back(path);
     for (const RelPath& path : lost) {
-      auto same = by_name.find(std::string(path.name()));
+      auto same = by_name.find(without_digests(path.name()));
       bool is_there = same != by_name.end() && !same->second.empty();
-      Difference& made = tell(is_there ? Kind::made_elsewhere : Kind::not_made, false, maker(before_, path));
+      if (is_passing(path)) continue;
+      Difference& made =
+          tell(is_there ? Kind::made_elsewhere : Kind::not_made, false, maker(before_, path), before_);
       made.before = path;
       if (!is_there) {
-        made.breaks = !is_passing(path);
+        made.breaks = true;
         continue;
       }
       made.after = same->second.back();
@@ -201,8 +196,22 @@ class Comparison {
     }
     for (const RelPath& path : left) {
       if (is_passing(path)) continue;
-      tell(Kind::newly_made, false, maker(after_, path)).after = path;
+      tell(Kind::newly_made, false, maker(after_, path), after_).after = path;
     }
+  }
+
+  // A product's name without the digests of its contents, or of where it was made, that tools put into names.
+  static std::string without_digests(std::string_view name) {
+    std::string out;
+    for (std::size_t at = 0; at < name.size();) {
+      std::size_t end = std::min(name.find_first_of("-.", at), name.size());
+      std::string_view part = name.substr(at, end - at);
+      bool has_digit = part.find_first_of("0123456789") != std::string_view::npos;
+      out += has_digit && part.size() >= kShortestDigest ? "*" : std::string(part);
+      if (end < name.size()) out += name[end];
+      at = end + 1;
+    }
+    return out;
   }
 
   // A file of the build tool's own, whose names are not the project's.
@@ -231,7 +240,7 @@ class Comparison {
       std::string name_now(is.name());
       const auto& now = new_programs[name_now];
       if (now.empty()) {
-        if (!told_.contains(is)) tell(Kind::not_run, true, runs.front()).before = was;
+        if (!told_.contains(is)) tell(Kind::not_run, true, runs.front(), before_).before = was;
         continue;
       }
       auto failures = [](const std::vector<const ObservedProcess*>& all) {
@@ -241,7 +250,7 @@ class Comparison {
       };
       std::multiset<int> old_ends = failures(runs), new_ends = failures(now);
       if (old_ends == new_ends) continue;
-      Difference& made = tell(Kind::ended_otherwise, true, now.front());
+      Difference& made = tell(Kind::ended_otherwise, true, now.front(), after_);
       made.before = was;
       made.after = RelPath::from_normal(now.front()->program);
       if (runs.size() != now.size()) {
@@ -256,6 +265,7 @@ class Comparison {
     }
   }
 
+  static constexpr std::size_t kShortestDigest = 8;  // digits
   static constexpr std::size_t kMostCounted =
       20;  // runs of one program that are taken to be the same each time
 

@@ -40,6 +40,10 @@ struct Observation {
 
 // The last part of the program's path.
 std::string program_name(const ObservedProcess& process);
+// The process that a person would name: for a pass of a compiler or a linker, what started it.
+const ObservedProcess& as_called(const Observation& observation, const ObservedProcess& process);
+// The path in the tree that a word of a process's arguments names; nothing if it names none.
+std::optional<RelPath> named_by(const ObservedProcess& process, std::string_view word);
 // The command of a process as a person would type it, cut off after about `most` bytes.
 std::string command_text(const ObservedProcess& process, std::size_t most);
 

@@ -135,7 +135,8 @@ std::string findings_json(const std::vector<Finding>& findings, const TreeReader
   return dump(out);
 }
 
-std::string survey_json(const Survey& survey, const std::string& root,
+std::string survey_json(const Survey& survey, const std::optional<Explained>& observed,
+                        const std::string& root,
                         const std::vector<std::pair<std::string, std::string>>& settings) {
   json out;
   out["root"] = printable(root);
@@ -165,6 +166,17 @@ std::string survey_json(const Survey& survey, const std::string& root,
   out["likely"] = survey.likely;
   out["dangling"] = survey.dangling;
   out["unseen"] = survey.unseen;
+  if (observed) {
+    json none = json::array();
+    for (const UnexplainedRead& read : observed->none)
+      none.push_back({{"file", printable(read.path.str())},
+                      {"command", printable(read.command)},
+                      {"folder", printable(read.folder)}});
+    out["observed"] = {{"files", observed->files},     {"certain", observed->certain},
+                       {"likely", observed->likely},   {"by_folder", observed->by_folder},
+                       {"by_name", observed->by_name}, {"changed", observed->changed},
+                       {"unexplained", none}};
+  }
   return dump(out);
 }
 

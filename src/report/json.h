@@ -4,6 +4,7 @@
 #include <string>
 
 #include "carry/journal.h"
+#include "inspect/explained.h"
 #include "inspect/inspect.h"
 #include "plan/plan.h"
 #include "rehearse/evidence.h"
@@ -17,7 +18,8 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
                       const Evidence* evidence = nullptr);
 std::string neighbours_json(const std::vector<Neighbours>& found, const TreeReader& tree);
 std::string findings_json(const std::vector<Finding>& findings, const TreeReader& tree);
-std::string survey_json(const Survey& survey, const std::string& root,
+std::string survey_json(const Survey& survey, const std::optional<Explained>& observed,
+                        const std::string& root,
                         const std::vector<std::pair<std::string, std::string>>& settings);
 std::string error_json(const Error& error);
 

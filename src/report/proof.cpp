@@ -11,7 +11,8 @@ std::string list(const std::vector<Blocker>& doubts, const std::string& title, c
   if (doubts.empty()) return "";
   std::string out = strong(style, title) + "\n";
   for (const Blocker& doubt : doubts) {
-    out += fmt::format("  {}: {}\n", place_text(doubt.file, doubt.span, tree), printable(doubt.text));
+    out += fmt::format("  {}: {}\n", place_text(doubt.file, doubt.span, tree),
+                       printable(doubt.text.empty() ? doubt.reason : doubt.text));
   }
   return out;
 }

@@ -296,8 +296,27 @@ std::string alias_place(const Alias& alias) {
   return alias.open ? folder + "/" + alias.before + "*" + alias.after : folder;
 }
 
-std::string survey_text(const Survey& survey, const std::string& root,
-                        const std::vector<std::string>& settings, const TextStyle& style) {
+namespace {
+
+std::string observed_text(const Explained& observed, const TextStyle& style) {
+  std::string out = fmt::format("{} {}\n", strong(style, "Files that observed builds read"), observed.files);
+  out += fmt::format(
+      "  {} explained by a certain reference, {} by a likely one, {} by one to their folder, {} by their "
+      "names, "
+      "{} not at all{}\n",
+      observed.certain, observed.likely, observed.by_folder, observed.by_name, observed.none.size(),
+      observed.none.empty() ? "" : " (check --observed lists them)");
+  if (observed.changed > 0)
+    out += fmt::format("  {} since: rehearse --watch to see anew\n",
+                       count(observed.changed, "has changed or gone", "have changed or gone"));
+  return out;
+}
+
+}  // namespace
+
+std::string survey_text(const Survey& survey, const std::optional<Explained>& observed,
+                        const std::string& root, const std::vector<std::string>& settings,
+                        const TextStyle& style) {
   std::string out = fmt::format("{} {}\n", strong(style, "Root"), printable(root));
   for (const std::string& line : settings) out += "  " + printable(line) + "\n";
   out += fmt::format("{} {}\n", strong(style, "Files"), survey.files);
@@ -338,6 +357,7 @@ std::string survey_text(const Survey& survey, const std::string& root,
   for (const auto& [role, number] : survey.by_role) out += fmt::format("  {:<20} {}\n", role, number);
   out += fmt::format("  of these {} likely, {} dangling; {} with a part that evaluation cannot know\n",
                      survey.likely, survey.dangling, count(survey.unseen, "text", "texts"));
+  if (observed) out += observed_text(*observed, style);
   return out;
 }
 

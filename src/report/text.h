@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "inspect/explained.h"
 #include "inspect/inspect.h"
 #include "plan/plan.h"
 #include "tree/tree_reader.h"
@@ -35,8 +36,10 @@ std::string findings_text(const std::vector<Finding>& findings, const TreeReader
 // The names that an alias gives, and what they stand for, with a star for what is open.
 std::string alias_name(const Alias& alias);
 std::string alias_place(const Alias& alias);
-std::string survey_text(const Survey& survey, const std::string& root,
-                        const std::vector<std::string>& settings, const TextStyle& style);
+// `observed`: what observed builds read, if there are any.
+std::string survey_text(const Survey& survey, const std::optional<Explained>& observed,
+                        const std::string& root, const std::vector<std::string>& settings,
+                        const TextStyle& style);
 std::string count(std::size_t number, const char* one, const char* many);
 
 }  // namespace yc::report

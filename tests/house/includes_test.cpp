@@ -54,9 +54,9 @@ TEST(House, floors_include_only_what_is_below) {
       {"formats", {"base", "tree", "model", "words"}},
       {"plan", {"base", "tree", "model", "formats"}},
       {"carry", {"base", "tree", "plan"}},
-      {"inspect", {"base", "tree", "model", "formats", "plan"}},
+      {"inspect", {"base", "tree", "model", "formats", "plan", "observe", "words"}},
       {"observe", {"base", "tree", "words"}},
-      {"rehearse", {"base", "tree", "formats", "plan", "carry", "observe"}},
+      {"rehearse", {"base", "tree", "formats", "plan", "carry", "observe", "words"}},
       {"report", {"base", "tree", "plan", "carry", "inspect", "observe", "rehearse"}},
       {"cli", {"base", "tree", "formats", "plan", "carry", "inspect", "observe", "rehearse", "report"}},
   };

@@ -104,6 +104,23 @@ void Evaluation::do_subdirectory(const Command&, const Words& words) {
   here_ = call;
 }
 
+// Unlike a shell's, a wildcard takes names that begin with a dot, too.
+std::vector<RelPath> Evaluation::matching(const std::string& pattern, bool deep) const {
+  auto match = [&](const std::string& text) {
+    return deep ? match_deep(tree_, base().folder, text) : match_paths(tree_, base().folder, text);
+  };
+  std::vector<RelPath> out = match(pattern);
+  std::size_t name = pattern.rfind('/') + 1;  // 0 if there is no slash
+  if (name == pattern.size() || (pattern[name] != '*' && pattern[name] != '?')) return out;
+  std::string dotted = pattern;
+  dotted.replace(name, pattern[name] == '?' ? 1 : 0, ".");
+  std::vector<RelPath> hidden = match(dotted);
+  out.insert(out.end(), hidden.begin(), hidden.end());
+  std::sort(out.begin(), out.end());
+  out.erase(std::unique(out.begin(), out.end()), out.end());
+  return out;
+}
+
 TracedText Evaluation::glob(const Words& patterns, const TracedText& relative_to, bool deep) {
   Words found;
   for (const TracedText& word : patterns) {
@@ -119,8 +136,7 @@ TracedText Evaluation::glob(const Words& patterns, const TracedText& relative_to
       if (has_wildcard(text)) reference.kind = GlobPattern{};
       reference.feeds_list = true;
       reference.in_list = true;
-      std::vector<RelPath> paths =
-          deep ? match_deep(tree_, base().folder, text) : match_paths(tree_, base().folder, text);
+      std::vector<RelPath> paths = matching(text, deep);
       reference.lead_to(paths);
       if (deep) {
         // The pattern's last component holds at any depth below the folder before it.

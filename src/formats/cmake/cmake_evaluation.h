@@ -135,6 +135,7 @@ class Evaluation {
   void do_aux_source(const Command& command, const Words& words);
   void do_other(const Command& command, const Words& words);
   void do_nothing(const Command& command, const Words& words);
+  std::vector<RelPath> matching(const std::string& pattern, bool deep) const;
   TracedText glob(const Words& patterns, const TracedText& relative_to, bool deep);
   void run_line(const Words& line, const Base& base);
   void note_made(const RelPath& path);
