@@ -4,9 +4,8 @@
 #include "cli/session.h"
 #include "formats/format.h"
 #include "inspect/clone.h"
-#include "inspect/explained.h"
 #include "inspect/mend.h"
-#include "rehearse/observed_builds.h"
+#include "inspect/observed.h"
 #include "report/json.h"
 
 namespace yc::cli {
@@ -26,8 +25,7 @@ int run(const Options& options, const CheckOptions& own) {
   ReferenceGraph graph = read_graph(*session->tree, cache);
   std::vector<Finding> findings;
   if (own.observed) {
-    Records records = records_of(session->root);
-    auto seen = kept_observations(records.disk, records.place);
+    auto seen = observations_of(*session);
     if (!seen) return fail(options, seen.error());
     if (seen->empty())
       return fail(options, Error{Failure::usage, "--observed", "no build of this tree was observed yet",

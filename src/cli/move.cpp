@@ -91,7 +91,11 @@ int run(const Options& options, const MoveOptions& own) {
     return fail(options, Error{Failure::usage, "--rehearsed", "yellow-compass.toml names no builds",
                                "name some there, or give one: … -- BUILD COMMAND"});
   bool builds = !trial.commands.empty();
-  plan_options.accept_unseen = own.accept_unseen || builds;  // what reading cannot settle, builds may
+  plan_options.accept_unseen = own.accept_unseen;
+  plan_options.builds_judge = builds;
+  auto seen = observations_of(*session);
+  if (!seen) return fail(options, seen.error());
+  plan_options.observed = std::move(*seen);
   plan_options.rewrite_mentions = own.mentions;
   plan_options.link_units = own.link_units;
   if (!own.includes.empty()) {

@@ -47,7 +47,8 @@ int run(const Options& options, const RehearseOptions& own) {
     if (!set) return fail(options, set.error());
     PlanOptions plan_options;
     plan_options.include_order = session->config.include_order;
-    plan_options.accept_unseen = own.accept_unseen || own.trial.watch;  // watching may settle it
+    plan_options.accept_unseen = own.accept_unseen;
+    plan_options.builds_judge = own.trial.watch;
     plan_options.routes = session->config.routes;
     plan_options.allow_routes = true;  // a build does not mind, and the site itself is not touched
     plan = make_plan(start, std::move(*set), plan_options);

@@ -9,6 +9,7 @@
 
 #include "carry/lock.h"
 #include "carry/recovery.h"
+#include "rehearse/observed_builds.h"
 #include "report/json.h"
 #include "tree/git_library.h"
 
@@ -136,6 +137,11 @@ Result<RelPath> path_from_root(const Session& session, const std::string& typed)
   auto path = RelPath::resolve({}, text.substr(root.size() + 1));
   if (!path) return Error{Failure::usage, typed, "leads out of the tree", ""};
   return *path;
+}
+
+Result<std::vector<Observation>> observations_of(const Session& session) {
+  Records records = records_of(session.root);
+  return kept_observations(records.disk, records.place);
 }
 
 }  // namespace yc::cli

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "carry/state.h"
+#include "observe/observation.h"
 #include "plan/config.h"
 #include "report/text.h"
 #include "tree/disk_tree.h"
@@ -46,6 +47,8 @@ struct Records {
   StatePlace place;
 };
 Records records_of(const std::string& root);
+// The builds of this tree that were observed.
+Result<std::vector<Observation>> observations_of(const Session& session);
 // Tells on standard error if a move of this tree was not finished, and how to go on.
 void tell_unfinished(const Session& session);
 // A path as typed, relative to the current folder, as a path from the root.

@@ -1,7 +1,6 @@
 #include "cli/session.h"
 #include "formats/format.h"
-#include "inspect/explained.h"
-#include "rehearse/observed_builds.h"
+#include "plan/explained.h"
 #include "report/json.h"
 
 namespace yc::cli {
@@ -31,8 +30,7 @@ int run(const Options& options) {
   FactsCache cache;
   ReferenceGraph graph = read_graph(*session->tree, cache);
   Survey found = survey(*session->tree, graph);
-  Records records = records_of(session->root);
-  auto seen = kept_observations(records.disk, records.place);
+  auto seen = observations_of(*session);
   if (!seen) return fail(options, seen.error());
   std::optional<Explained> explained;
   if (!seen->empty()) explained = explain_reads(*session->tree, graph, *seen);

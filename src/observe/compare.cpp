@@ -145,12 +145,13 @@ class Comparison {
       out.insert(beside);
       out.insert(product.parent() / name);
       // In a build tree folders are as in the source tree.
-      std::string_view folder = move.from.parent().str();
-      if (product.parent().is_within(move.from.parent())) continue;
+      RelPath source_folder = move.from.parent();
+      if (product.parent().is_within(source_folder)) continue;
+      const std::string& folder = source_folder.str();
       std::string whole = product.parent().str();
       if (folder.empty()) {
         out.insert(product.parent() / move.to.parent().str() / name);
-      } else if (whole.ends_with("/" + std::string(folder))) {
+      } else if (whole.ends_with("/" + folder)) {
         whole.replace(whole.size() - folder.size(), folder.size(), move.to.parent().str());
         if (auto path = RelPath::resolve({}, whole + "/" + name)) out.insert(*path);
       }

@@ -132,7 +132,7 @@ Result<Observation> parse_observation(std::string_view text, const std::string& 
   };
   json whole = json::parse(text, nullptr, false);
   if (whole.is_discarded() || !whole.is_object()) return refuse("it is not written in JSON");
-  if (whole.value("observation", 0) != kVersion) return refuse("its version is not known here");
+  if (!whole.contains("observation") || whole["observation"] != kVersion) return refuse("its version is not known here");
   try {  // the library tells by exceptions what has another shape
     Parser parser(whole);
     Observation out;

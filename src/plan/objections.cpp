@@ -1,5 +1,7 @@
 #include "plan/objections.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 
 #include "plan/printed_order.h"
@@ -58,6 +60,16 @@ std::vector<Blocker> doubts(const PlanView& view, const std::vector<RelPath>& un
   append(found, unread_files(view.tree, view.old, view.moves, unreadable));
   append(found, changed_orders(view.tree, view.old, view.moves));
   return found;
+}
+
+Blocker unexplained_read(const UnexplainedRead& read) {
+  Blocker out;
+  out.id = "unexplained";
+  out.file = read.path;
+  out.reason = fmt::format("was read by a build, and no reference says why: {}{}", read.command,
+                           read.folder.empty() || read.folder == "." ? "" : " (in " + read.folder + ")");
+  out.next = "let the build judge: give its command after -- (or --accept-unseen moves it all the same)";
+  return out;
 }
 
 }  // namespace yc

@@ -6,6 +6,7 @@
 
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/routes.h"
+#include "plan/explained.h"
 #include "plan/plan_view.h"
 
 namespace yc {
@@ -23,5 +24,8 @@ std::vector<Blocker> route_changes(const PlanView& view, std::vector<RouteFolder
 // order of names. Texts that could name almost any file are told in `vague`.
 std::vector<Blocker> doubts(const PlanView& view, const std::vector<RelPath>& unreadable,
                             std::vector<Notice>& vague);
+
+// A file that moves, and that a build was seen to read, nobody knows why.
+Blocker unexplained_read(const UnexplainedRead& read);
 
 }  // namespace yc

@@ -8,6 +8,7 @@
 
 #include "formats/capabilities/routes.h"
 #include "model/blocker.h"
+#include "observe/observation.h"
 #include "plan/compare.h"
 #include "plan/rewriter.h"
 #include "tree/overlay_tree.h"
@@ -20,11 +21,14 @@ struct PlanOptions {
   bool link_units = false;           // add references between units that the move makes needed
   bool accept_unseen =
       false;  // carry out although a text with an unknown part could name something that moves
-  bool rewrite_mentions = false;    // old paths in prose, comments and unknown formats too
-  bool moved_already = false;       // see compare_graphs()
-  std::vector<RouteFolder> routes;  // beside those that the project's tools imply
-  bool allow_routes = false;        // change routes, and tell
-  FileChanges changes;              // files that are made or taken away beside the moves
+  // What reading cannot settle is left to builds that are to judge the move: told in Plan::accepted.
+  bool builds_judge = false;
+  std::vector<Observation> observed;  // builds of the tree as it is
+  bool rewrite_mentions = false;      // old paths in prose, comments and unknown formats too
+  bool moved_already = false;         // see compare_graphs()
+  std::vector<RouteFolder> routes;    // beside those that the project's tools imply
+  bool allow_routes = false;          // change routes, and tell
+  FileChanges changes;                // files that are made or taken away beside the moves
   std::function<void(const std::string&)>
       explain;  // is told, a line at a time, what was tried and why; may be empty
 };

@@ -277,16 +277,21 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
   if (mismatches.empty()) plan_.notices.insert(plan_.notices.end(), told.begin(), told.end());
 }
 
-// Texts that cannot be known, and languages that are not read.
+// Texts that cannot be known, languages that are not read, and reads that nothing explains.
 void Planner::note_doubts() {
   std::vector<Notice> vague;
   std::vector<Blocker> found = doubts(view_, unreadable_, vague);
-  (options_.accept_unseen ? plan_.accepted : plan_.blockers) = std::move(found);
-  if (!options_.accept_unseen) tell(vague);
+  std::vector<UnexplainedRead> unexplained = unexplained_moves(plan_.moves, old_, options_.observed);
+  // The graph at hand holds what names the moved files, not what leads to their folders.
+  if (!unexplained.empty() && is_confined_)
+    unexplained = unexplained_moves(plan_.moves, read_graph(tree_, cache_), options_.observed);
+  for (const UnexplainedRead& read : unexplained) found.push_back(unexplained_read(read));
+  (accepts_doubts() ? plan_.accepted : plan_.blockers) = std::move(found);
+  if (!accepts_doubts()) tell(vague);
 }
 
 void Planner::note_consequences(std::vector<Mismatch>& mismatches) {
-  if (options_.accept_unseen) return;
+  if (options_.accept_unseen && !options_.builds_judge) return;
   std::vector<Blocker> found = consequences_of(view_);
   auto behind = std::stable_partition(found.begin(), found.end(), [](const Blocker& item) {
     return item.bearing == Blocker::Bearing::stands_for_all;
@@ -294,8 +299,11 @@ void Planner::note_consequences(std::vector<Mismatch>& mismatches) {
   if (behind != found.begin()) mismatches.clear();
   for (Blocker& item : found) {
     // Where references are lost, what may come of it is not known yet.
-    if (mismatches.empty() || item.bearing != Blocker::Bearing::by_itself)
+    if (item.bearing == Blocker::Bearing::stands_for_all) {
       plan_.blockers.push_back(std::move(item));
+    } else if (mismatches.empty() || item.bearing != Blocker::Bearing::by_itself) {
+      object({item});
+    }
   }
 }
 
@@ -309,7 +317,7 @@ void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
     for (Proposal& way : found.links) extra_.push_back(std::move(way));
     if (!found.links.empty()) assemble();
   }
-  if (options_.accept_unseen) return;
+  if (options_.accept_unseen && !options_.builds_judge) return;
   object(found.refusals);
   if (!options_.link_units) object(found.lacks);
 }
@@ -320,7 +328,7 @@ void Planner::note_routes() {
   if (options_.allow_routes) {
     for (const Blocker& item : changed) plan_.notices.push_back({"route", item.file, {}, false, item.reason});
   } else if (!changed.empty()) {
-    object(changed);
+    plan_.blockers.insert(plan_.blockers.end(), changed.begin(), changed.end());
     plan_.verified = false;
   }
 }
@@ -330,7 +338,8 @@ void Planner::tell(const std::vector<Notice>& notices) {
 }
 
 void Planner::object(const std::vector<Blocker>& blockers) {
-  plan_.blockers.insert(plan_.blockers.end(), blockers.begin(), blockers.end());
+  std::vector<Blocker>& list = options_.builds_judge ? plan_.accepted : plan_.blockers;
+  list.insert(list.end(), blockers.begin(), blockers.end());
 }
 
 // Whether readers looked through a file in vain for all names that move; then it holds no path either.

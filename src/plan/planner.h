@@ -36,6 +36,7 @@ class Planner {
   void add_what_holds(const std::vector<Proposal>& ways, std::size_t most_tries);
   void drop_needless();
   void waive_guesses(std::vector<Mismatch>& mismatches);
+  bool accepts_doubts() const { return options_.accept_unseen || options_.builds_judge; }
   void note_doubts();
   void note_consequences(std::vector<Mismatch>& mismatches);
   void note_routes();

@@ -13,7 +13,8 @@ namespace {
 bool was_exercised(const Blocker& doubt, const MoveSet& moves, const std::vector<Rehearsed>& builds) {
   RelPath now = moves.map_file(doubt.file);
   bool is_compiled = words::observe::compiled_endings().contains(now.extension());
-  if (is_compiled && doubt.text.find("include") == std::string::npos) return false;
+  bool is_of_reading = doubt.id == "unexplained";
+  if (is_compiled && !is_of_reading && doubt.text.find("include") == std::string::npos) return false;
   return std::any_of(builds.begin(), builds.end(), [&](const Rehearsed& build) {
     const auto& processes = build.seen_after->processes;
     return std::any_of(processes.begin(), processes.end(), [&](const ObservedProcess& process) {

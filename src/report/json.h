@@ -4,7 +4,7 @@
 #include <string>
 
 #include "carry/journal.h"
-#include "inspect/explained.h"
+#include "plan/explained.h"
 #include "inspect/inspect.h"
 #include "plan/plan.h"
 #include "rehearse/evidence.h"

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "inspect/explained.h"
+#include "plan/explained.h"
 #include "inspect/inspect.h"
 #include "plan/plan.h"
 #include "tree/tree_reader.h"

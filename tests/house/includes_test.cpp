@@ -52,7 +52,7 @@ TEST(House, floors_include_only_what_is_below) {
       {"tree", {"base"}},
       {"model", {"base", "tree"}},
       {"formats", {"base", "tree", "model", "words"}},
-      {"plan", {"base", "tree", "model", "formats"}},
+      {"plan", {"base", "tree", "model", "formats", "observe", "words"}},
       {"carry", {"base", "tree", "plan"}},
       {"inspect", {"base", "tree", "model", "formats", "plan", "observe", "words"}},
       {"observe", {"base", "tree", "words"}},

@@ -5,9 +5,9 @@
 #include <string>
 #include <vector>
 
-#include "inspect/inspect.h"
 #include "model/graph.h"
 #include "observe/observation.h"
+#include "tree/moves.h"
 #include "tree/tree_reader.h"
 
 namespace yc {
@@ -33,9 +33,9 @@ struct Explained {
 Explained explain_reads(const TreeReader& tree, const ReferenceGraph& graph,
                         const std::vector<Observation>& observations);
 
-// A finding for the reads of each program that nothing explains, at the folder that holds them all, and for
-// each include that a compiler was seen to find elsewhere than it is said to lead.
-std::vector<Finding> check_observed(const TreeReader& tree, const ReferenceGraph& graph,
-                                    const std::vector<Observation>& observations);
+// The moved files that were read and whose reading nothing explains after the move either: no reference leads
+// to them, or only one to a folder that they leave.
+std::vector<UnexplainedRead> unexplained_moves(const MoveSet& moves, const ReferenceGraph& graph,
+                                               const std::vector<Observation>& observations);
 
 }  // namespace yc

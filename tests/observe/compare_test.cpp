@@ -1,0 +1,122 @@
+// Two builds compared: what the move explains is no difference, and the rest is.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "observe/compare.h"
+#include "tree/memory_tree.h"
+
+namespace yc {
+namespace {
+
+using Kind = Difference::Kind;
+
+std::vector<RelPath> paths(const std::vector<std::string>& texts) {
+  std::vector<RelPath> out;
+  for (const std::string& text : texts) out.push_back(RelPath::from_normal(text));
+  std::sort(out.begin(), out.end());
+  return out;
+}
+
+ObservedProcess process(const std::string& program, const std::vector<std::string>& arguments,
+                        const std::vector<std::string>& read, int status = 0) {
+  ObservedProcess out;
+  out.program = program;
+  out.arguments = arguments;
+  out.arguments.insert(out.arguments.begin(), program);
+  out.folder = RelPath();
+  out.read = paths(read);
+  out.status = status;
+  return out;
+}
+
+class Compare : public ::testing::Test {
+ protected:
+  Compare() {
+    for (const char* name : {"src/a.c", "src/b.c", "inc/x.h", "old/x.h", "src/only.c"}) tree_.write(name, "");
+  }
+  // One difference a line: kind, path before, path after; "!" in front if it breaks.
+  std::vector<std::string> differences(const std::string& from, const std::string& to) {
+    auto moves = MoveSet::make(tree_, {{RelPath::from_normal(from), RelPath::from_normal(to)}});
+    EXPECT_TRUE(moves) << moves.error().message;
+    std::vector<std::string> out;
+    for (const Difference& one : compare_observations(before_, after_, *moves, {}))
+      out.push_back((one.breaks ? "!" : "") + std::to_string(static_cast<int>(one.kind)) + " " +
+                    one.before.str() + " " + one.after.str());
+    return out;
+  }
+  static std::string line(Kind kind, const std::string& rest) {
+    return std::to_string(static_cast<int>(kind)) + " " + rest;
+  }
+  MemoryTree tree_;
+  Observation before_, after_;
+};
+
+using ::testing::ElementsAre;
+using ::testing::IsEmpty;
+
+TEST_F(Compare, what_moves_is_read_at_its_new_place) {
+  before_.processes = {process("/usr/bin/cc1", {"src/a.c"}, {"src/a.c", "inc/x.h"})};
+  after_.processes = {process("/usr/bin/cc1", {"src/a.c"}, {"src/a.c", "lib/x.h"})};
+  EXPECT_THAT(differences("inc/x.h", "lib/x.h"), IsEmpty());
+}
+
+TEST_F(Compare, header_that_another_one_answers_for_is_told_at_both) {
+  before_.processes = {process("/usr/bin/cc1", {"src/a.c"}, {"src/a.c", "inc/x.h"})};
+  after_.processes = {process("/usr/bin/cc1", {"src/a.c"}, {"src/a.c", "old/x.h"})};
+  EXPECT_THAT(differences("inc/x.h", "lib/x.h"),
+              ElementsAre("!" + line(Kind::not_read, "inc/x.h lib/x.h"),
+                          "!" + line(Kind::newly_read, "old/x.h old/x.h")));
+}
+
+// Both headers are read before and after, only one source takes the other one now.
+TEST_F(Compare, one_source_that_takes_another_header_is_seen_although_others_read_both) {
+  before_.processes = {process("/usr/bin/cc1", {"src/a.c"}, {"src/a.c", "inc/x.h"}),
+                       process("/usr/bin/cc1", {"src/b.c"}, {"src/b.c", "old/x.h"}),
+                       process("/usr/bin/cc1", {"src/only.c"}, {"src/only.c", "inc/x.h"})};
+  after_.processes = {process("/usr/bin/cc1", {"src/a.c"}, {"src/a.c", "old/x.h"}),
+                      process("/usr/bin/cc1", {"src/b.c"}, {"src/b.c", "old/x.h"}),
+                      process("/usr/bin/cc1", {"lib/only.c"}, {"lib/only.c", "inc/x.h"})};
+  EXPECT_THAT(differences("src/only.c", "lib/only.c"),
+              ElementsAre("!" + line(Kind::read_otherwise, "inc/x.h "),
+                          "!" + line(Kind::read_otherwise, " old/x.h")));
+}
+
+TEST_F(Compare, products_follow_their_sources_and_folders) {
+  before_.made =
+      paths({"src/a.o", "src/only.o", "build/src/only.txt", "bin/only", "bin/gone", "out/page-1a2b3c4d.js"});
+  after_.made = paths({"src/a.o", "lib/only.o", "build/lib/only.txt", "bin/only", "out/page-9f8e7d6c.js"});
+  EXPECT_THAT(differences("src/only.c", "lib/only.c"),
+              ElementsAre("!" + line(Kind::not_made, "bin/gone "),
+                          line(Kind::made_elsewhere, "out/page-1a2b3c4d.js out/page-9f8e7d6c.js")));
+}
+
+TEST_F(Compare, tests_that_are_not_run_or_end_otherwise_are_told) {
+  before_.processes = {process("bin/first_test", {}, {}), process("bin/second_test", {}, {})};
+  after_.processes = {process("bin/first_test", {}, {}, 1)};
+  EXPECT_THAT(differences("inc/x.h", "lib/x.h"),
+              ElementsAre("!" + line(Kind::ended_otherwise, "bin/first_test bin/first_test"),
+                          "!" + line(Kind::not_run, "bin/second_test ")));
+}
+
+TEST_F(Compare, what_the_plan_makes_is_expected) {
+  before_.processes = {process("/usr/bin/make", {}, {})};
+  after_.processes = {process("/usr/bin/make", {}, {"lib/Makefile"})};
+  auto moves = MoveSet::make(tree_, {{RelPath::from_normal("inc/x.h"), RelPath::from_normal("lib/x.h")}});
+  ASSERT_TRUE(moves);
+  FileChanges changes;
+  changes.made[RelPath::from_normal("lib/Makefile")] = "";
+  EXPECT_TRUE(compare_observations(before_, after_, *moves, changes).empty());
+  EXPECT_EQ(compare_observations(before_, after_, *moves, {}).size(), 1u);
+}
+
+TEST(Warnings, only_what_is_new_is_told_and_once) {
+  auto found =
+      new_warnings("a.c:3: warning: unused variable 'x'\n",
+                   "lib/a.c:3: warning: unused variable 'x'\nb.c:1: Warning: odd\nc.c:1: Warning: odd\nok\n");
+  ASSERT_EQ(found.size(), 1u);
+  EXPECT_EQ(found.front().command, "b.c:1: Warning: odd");
+  EXPECT_FALSE(found.front().breaks);
+}
+
+}  // namespace
+}  // namespace yc
