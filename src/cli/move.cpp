@@ -25,10 +25,17 @@ struct MoveOptions {
   bool mentions = false;
   bool link_units = false;
   bool explain = false;
+  std::vector<std::string> settle;  // places of doubts
+  std::string because;
   bool rehearsed = false;  // build as the configuration says
   TrialOptions trial;
   FinishOptions finish;
 };
+
+std::size_t line_of(const Session& session, const Blocker& doubt) {
+  auto bytes = session.tree->read(doubt.file);
+  return bytes ? position_at(**bytes, doubt.span->begin).line : 0;
+}
 
 // The compilation database as it would be made after the move.
 Status write_database(const Session& session, const Plan& plan, const std::string& to) {
@@ -47,6 +54,48 @@ Status write_database(const Session& session, const Plan& plan, const std::strin
       return write_output(to, own->second.apply(**bytes));
   }
   return write_output(to, **bytes);
+}
+
+// The doubts at the places that the user names, if he names any. They are written into the configuration, so
+// the tree is to be read after that.
+Result<std::vector<SettledDoubt>> settle(const Options& options, const MoveOptions& own) {
+  std::vector<SettledDoubt> out;
+  if (own.settle.empty()) return out;
+  if (own.because.empty())
+    return Error{Failure::usage, "--settle", "needs a reason, which is written beside it",
+                 "add --because TEXT"};
+  auto session = open_session(options);
+  if (!session) return session.error();
+  if (Status ok = check_finished(*session); !ok) return ok.error();
+  auto moves = requested_moves(*session, *session->tree, "move", own.paths, own.sheet);
+  if (!moves) return moves.error();
+  auto set = MoveSet::make(*session->tree, *moves);
+  if (!set) return set.error();
+  PlanOptions plan_options;
+  plan_options.include_order = session->config.include_order;
+  plan_options.settled = session->config.settled;
+  plan_options.builds_judge = true;  // so that all doubts are told, and nothing else
+  Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
+  std::string tables;
+  for (const std::string& typed : own.settle) {
+    auto at = parse_doubt_place(typed);
+    if (!at) return at.error();
+    bool found = false;
+    for (const Blocker& doubt : plan.accepted) {
+      bool is_here = at->line == 0 || !doubt.span || line_of(*session, doubt) == at->line;
+      if (doubt.file != at->file || !is_here) continue;
+      found = true;
+      if (is_settled(doubt, out)) continue;
+      out.push_back({doubt.file, doubt.text, own.because});
+      tables += settled_table(out.back());
+    }
+    if (!found)
+      return Error{Failure::usage, typed, "no doubt about this move stands there",
+                   "give a place as the refusal names it, from the root"};
+  }
+  if (own.finish.preview || !own.finish.patch.empty()) return out;
+  if (Status ok = add_to_config(*session, tables); !ok) return ok.error();
+  return out;
 }
 
 // Carries out what builds in copies, and only that.
@@ -73,6 +122,8 @@ int finish_rehearsed(const Session& session, const Plan& plan, const MoveOptions
 }
 
 int run(const Options& options, const MoveOptions& own) {
+  auto settled = settle(options, own);
+  if (!settled) return fail(options, settled.error());
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
   if (Status ok = check_finished(*session); !ok) return fail(options, ok.error());
@@ -116,6 +167,8 @@ int run(const Options& options, const MoveOptions& own) {
   }
   plan_options.routes = session->config.routes;
   plan_options.allow_routes = own.allow_routes;
+  plan_options.settled = session->config.settled;
+  plan_options.settled.insert(plan_options.settled.end(), settled->begin(), settled->end());
   Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
   if (plan.verified && !own.database.empty()) {
     if (Status ok = write_database(*session, plan, own.database); !ok) return fail(options, ok.error());
@@ -161,6 +214,16 @@ void add_move(CLI::App& app, const Options& options, int& status) {
       ->type_name("FILE");
   command->add_flag("--accept-unseen", own->accept_unseen,
                     "Carry out although a text that is only known at run time could name what moves");
+  command
+      ->add_option(
+          "--settle", own->settle,
+          "A place, as a refusal names it, that can name nothing here: written into yellow-compass.toml,\n"
+          "and no doubt for any move from now on; with --because")
+      ->type_name("FILE:LINE")
+      ->expected(1)
+      ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
+  command->add_option("--because", own->because, "Why it is settled, for whoever reads the configuration")
+      ->type_name("TEXT");
   command->add_flag(
       "--mentions", own->mentions,
       "Also write the new paths where comments, prose and unknown formats spell an old one whole");

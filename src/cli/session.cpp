@@ -144,4 +144,21 @@ Result<std::vector<Observation>> observations_of(const Session& session) {
   return kept_observations(records.disk, records.place);
 }
 
+Status add_to_config(const Session& session, const std::string& text) {
+  Records records = records_of(session.root);
+  FileSystem& disk = records.disk;
+  std::string path = session.root + "/yellow-compass.toml";
+  if (!disk.exists(path)) return disk.write_new(path, text.substr(text.find_first_not_of('\n')), 0644);
+  auto info = disk.info(path);
+  if (!info) return info.error();
+  if (info->kind != EntryKind::file || info->is_special)
+    return Error{Failure::unsettled, path, "is no plain file, so it is not written to", ""};
+  auto bytes = disk.read(path);
+  if (!bytes) return bytes.error();
+  std::string draft = path + ".draft";
+  std::string gap = bytes->empty() || bytes->ends_with('\n') ? "" : "\n";
+  if (Status ok = disk.write_like(draft, *bytes + gap + text, path); !ok) return ok;
+  return disk.rename(draft, path);
+}
+
 }  // namespace yc::cli

@@ -49,6 +49,8 @@ struct Records {
 Records records_of(const std::string& root);
 // The builds of this tree that were observed.
 Result<std::vector<Observation>> observations_of(const Session& session);
+// Puts text behind what the configuration file says; makes the file if there is none.
+Status add_to_config(const Session& session, const std::string& text);
 // Tells on standard error if a move of this tree was not finished, and how to go on.
 void tell_unfinished(const Session& session);
 // A path as typed, relative to the current folder, as a path from the root.

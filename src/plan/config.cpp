@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 #include <toml++/toml.h>
 
+#include "base/text.h"
 #include "formats/taught/taught.h"
 #include "formats/values/toml_depth.h"
 
@@ -111,6 +112,42 @@ Result<IncludeOrder> include_forms(const std::vector<std::string>& words, const 
   return out;
 }
 
+Result<std::vector<RelPath>> guarded_paths(const toml::node& node, const std::string& name) {
+  auto paths = strings(node, name, "protected");
+  if (!paths) return paths.error();
+  std::vector<RelPath> out;
+  for (const std::string& path : *paths) {
+    auto normal = RelPath::resolve({}, path);
+    if (!normal) return Error{Failure::usage, place_of_node(name, node), path + " leads out of the tree", ""};
+    out.push_back(*normal);
+  }
+  return out;
+}
+
+// [[settled]] file = "tools/show.sh", text = "…/gauge.h", reason = "reads only what is installed"
+Result<std::vector<SettledDoubt>> settled_doubts(const toml::node& node, const std::string& name) {
+  auto error = [&](const toml::node& at) {
+    return Error{Failure::usage, place_of_node(name, at), "settled must be tables with file, text and reason",
+                 "see docs/configuration.md"};
+  };
+  const toml::array* list = node.as_array();
+  if (!list) return error(node);
+  std::vector<SettledDoubt> out;
+  for (const toml::node& item : *list) {
+    const toml::table* table = item.as_table();
+    auto text = [&](const char* key) {
+      const toml::node* value = table ? table->get(key) : nullptr;
+      return value && value->is_string() ? value->value<std::string>() : std::nullopt;
+    };
+    auto file = text("file"), known = text("text"), reason = text("reason");
+    auto path = file ? RelPath::resolve({}, *file) : std::nullopt;
+    if (!table || table->size() != 3 || !path || !known || !reason || trimmed(*reason).empty())
+      return error(item);
+    out.push_back({*path, *known, *reason});
+  }
+  return out;
+}
+
 }  // namespace
 
 Result<IncludeOrder> parse_include_order(const std::string& text, const std::string& place) {
@@ -153,14 +190,9 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
   }
   for (const auto& [key, node] : table) {
     if (key == "protected") {
-      auto paths = strings(node, name, "protected");
+      auto paths = guarded_paths(node, name);
       if (!paths) return paths.error();
-      for (const std::string& path : *paths) {
-        auto normal = RelPath::resolve({}, path);
-        if (!normal)
-          return Error{Failure::usage, place_of_node(name, node), path + " leads out of the tree", ""};
-        out.guarded.push_back(*normal);
-      }
+      out.guarded = std::move(*paths);
     } else if (key == "includes") {
       auto words = node.is_string() ? std::vector<std::string>() : strings(node, name, "includes");
       if (!words) return words.error();
@@ -188,6 +220,10 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
         if (!rule) return rule.error();
         out.sidecars.push_back(*rule);
       }
+    } else if (key == "settled") {
+      auto doubts = settled_doubts(node, name);
+      if (!doubts) return doubts.error();
+      out.settled = std::move(*doubts);
     } else if (key == "builds") {
       auto commands = strings(node, name, "builds");
       if (!commands) return commands.error();

@@ -7,6 +7,7 @@
 #include "base/result.h"
 #include "formats/capabilities/routes.h"
 #include "plan/rewriter.h"
+#include "plan/settled.h"
 #include "plan/sidecars.h"
 
 namespace yc {
@@ -19,7 +20,8 @@ struct Config {
   std::size_t alias_from = kNoRule;  // `modules`: see RewriteRequest::alias_from
   std::vector<RouteFolder> routes;
   std::vector<SidecarRule> sidecars = known_sidecars();
-  std::vector<std::string> builds;  // commands that rehearse runs, one after the other
+  std::vector<std::string> builds;    // commands that rehearse runs, one after the other
+  std::vector<SettledDoubt> settled;  // doubts that stand in no move's way any more
 };
 
 Result<Config> parse_config(const std::string& text, const std::string& name);

@@ -11,6 +11,7 @@
 #include "observe/observation.h"
 #include "plan/compare.h"
 #include "plan/rewriter.h"
+#include "plan/settled.h"
 #include "tree/overlay_tree.h"
 
 namespace yc {
@@ -24,6 +25,7 @@ struct PlanOptions {
   // What reading cannot settle is left to builds that are to judge the move: told in Plan::accepted.
   bool builds_judge = false;
   std::vector<Observation> observed;  // builds of the tree as it is
+  std::vector<SettledDoubt> settled;  // stand in no move's way
   bool rewrite_mentions = false;      // old paths in prose, comments and unknown formats too
   bool moved_already = false;         // see compare_graphs()
   std::vector<RouteFolder> routes;    // beside those that the project's tools imply
@@ -51,6 +53,7 @@ struct Plan {
   std::vector<PlannedEdit> edit_list;               // by file and place
   std::vector<Blocker> blockers;
   std::vector<Blocker> accepted;  // what would be unsettled, had the user not taken it on himself
+  std::size_t settled = 0;        // doubts that would be in the way, had a person not settled them before
   std::vector<Notice> notices;
   std::size_t references_read = 0;
   std::size_t references_kept = 0;  // that lead to something that moved, or stand in it, and need no edit

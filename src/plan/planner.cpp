@@ -286,6 +286,7 @@ void Planner::note_doubts() {
   if (!unexplained.empty() && is_confined_)
     unexplained = unexplained_moves(plan_.moves, read_graph(tree_, cache_), options_.observed);
   for (const UnexplainedRead& read : unexplained) found.push_back(unexplained_read(read));
+  plan_.settled = std::erase_if(found, [&](const Blocker& one) { return is_settled(one, options_.settled); });
   (accepts_doubts() ? plan_.accepted : plan_.blockers) = std::move(found);
   if (!accepts_doubts()) tell(vague);
 }

@@ -101,7 +101,9 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
         continue;
       }
       item.next =
-          "move the whole folder so that the known part can follow, or add --accept-unseen to move anyway, "
+          "move the whole folder so that the known part can follow, let a build judge (… -- BUILD COMMAND), "
+          "settle "
+          "it for good if it names nothing here (--settle FILE:LINE), or add --accept-unseen to move anyway, "
           "unproved";
       out.in_the_way.push_back(std::move(item));
       break;
@@ -113,8 +115,9 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
 namespace {
 
 constexpr std::string_view kRehearse =
-    "rehearse it with the project's own build (yellow-compass rehearse … --accept-unseen -- BUILD COMMAND), "
-    "then add --accept-unseen to move anyway, unproved";
+    "let the project's own build judge: give its command behind the move (… -- BUILD COMMAND), which is run "
+    "in "
+    "copies; or add --accept-unseen to move anyway, unproved";
 
 Blocker unread(const RelPath& path, std::string id, std::string reason, std::string next) {
   Blocker item;

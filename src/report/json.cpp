@@ -74,6 +74,7 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
   if (outcome == Outcome::carried_out) out["journal"] = journal;
   out["verified"] = plan.verified && plan.accepted.empty();
   if (plan.verified) out["proof"] = proof_word(plan, evidence);
+  if (plan.settled > 0) out["settled_before"] = plan.settled;
   out["moves"] = json::array();
   for (const Move& move : plan.moves.files())
     out["moves"].push_back({{"from", printable(move.from.str())}, {"to", printable(move.to.str())}});

@@ -26,8 +26,11 @@ std::string doubts_text(const Evidence& evidence, const TreeReader& tree, const 
 
 std::string outcome_text(const Plan& plan, bool is_written, const Evidence* evidence) {
   const char* done = is_written ? "Done" : "Nothing written";
+  std::string settled = plan.settled == 0 ? ""
+                                          : fmt::format(" ({} settled in yellow-compass.toml)",
+                                                        count(plan.settled, "doubt is", "doubts are"));
   if (!evidence && plan.accepted.empty())
-    return is_written ? "Done and verified: " : "Verified, nothing written: ";
+    return is_written ? "Done and verified" + settled + ": " : "Verified" + settled + ", nothing written: ";
   if (!evidence)
     return fmt::format("{}, but {} without proof (--accept-unseen): ", done,
                        count(plan.accepted.size(), "place was accepted", "places were accepted"));

@@ -112,6 +112,32 @@ TEST_F(Observed, observation_that_somebody_changed_is_not_believed) {
   EXPECT_THAT(refused.err, HasSubstr("was not written by you on this machine"));
 }
 
+// A person has looked at a text: it stands in no move's way any more.
+TEST_F(Observed, doubt_is_settled_once_and_for_good_with_a_reason) {
+  work_.write("tools/show.sh", "cat \"$1/gauge.h\"\necho 'a \"b\"'; cat \"$2/gauge.h\"\n");
+  Outcome held = run("move gauge.h lib/ --preview");
+  EXPECT_EQ(held.status, 3);
+  EXPECT_THAT(held.err, HasSubstr("tools/show.sh:1:"));
+  EXPECT_EQ(run("move gauge.h lib/ --settle tools/show.sh:1").status, 2) << "without a reason";
+  EXPECT_EQ(run("move gauge.h lib/ --settle main.c:1 --because x").status, 2) << "there is no doubt";
+  EXPECT_EQ(run("move gauge.h lib/ --preview --settle tools/show.sh --because x").status, 0);
+  EXPECT_FALSE(work_.exists("yellow-compass.toml")) << "a preview writes nothing";
+  Outcome one =
+      run("move gauge.h lib/ --preview --settle tools/show.sh:1 --settle tools/show.sh:2 --because x");
+  EXPECT_EQ(one.status, 0) << one.told;
+  Outcome done =
+      run("move gauge.h lib/ --settle tools/show.sh:1 --settle tools/show.sh:2 --because 'only the "
+          "\"installed\" ones'");
+  EXPECT_EQ(done.status, 0) << done.told;
+  EXPECT_THAT(done.out,
+              HasSubstr("Done and verified (2 doubts are settled in yellow-compass.toml): 1 file moves"));
+  std::string config = work_.read("yellow-compass.toml");
+  EXPECT_THAT(config, HasSubstr("[[settled]]\nfile = \"tools/show.sh\"\n"));
+  EXPECT_THAT(config, HasSubstr("installed"));
+  EXPECT_EQ(run("undo").status, 0);
+  EXPECT_EQ(run("move gauge.h lib/").status, 0) << "it stays settled";
+}
+
 TEST_F(Observed, without_the_tracer_it_says_so_and_goes_on) {
   work_.shell("mkdir bin && for p in sh make cc gcc cat as ld; do ln -s $(command -v $p) bin/; done");
   Outcome done = run("move gauge.h lib/ -- make -s check", "PATH=$PWD/bin");

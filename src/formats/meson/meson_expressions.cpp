@@ -189,8 +189,10 @@ Value Evaluation::binary(const Node& node) {
       entries.insert(entries.end(), left.entries->begin(), left.entries->end());
       return Value::of(std::move(entries));
     }
-    if (left.kind == Value::Kind::number && right.kind == Value::Kind::number)
-      return Value::of(left.number + right.number);
+    if (left.kind == Value::Kind::number && right.kind == Value::Kind::number) {
+      long sum = 0;
+      return __builtin_add_overflow(left.number, right.number, &sum) ? Value() : Value::of(sum);
+    }
     TracedText text = left.as_text();
     text.append(right.as_text());
     return Value::of(std::move(text));
