@@ -239,6 +239,7 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
     notice(item.id, item.file, item.has_place ? std::optional(item.span) : std::nullopt, item.message);
   append(graph_.generated, part.generated);
   graph_.clashes.insert(part.clashes.begin(), part.clashes.end());
+  graph_.stray_objects.insert(part.stray_objects.begin(), part.stray_objects.end());
   append(graph_.boundaries, part.boundaries);
   append(graph_.virtual_places, part.virtual_places);
   for (const auto& [file, why] : part.unread) {

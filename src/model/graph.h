@@ -32,10 +32,14 @@ class FileTable {
 struct SearchRoot {
   Place place;
   bool quoted_only = false;
+  // Named as a folder of the build tree. Whoever builds in the source tree finds sources there, too, and
+  // nobody else does: nothing new may rest on that.
+  bool as_built = false;
   auto operator<=>(const SearchRoot& other) const {
     if (auto c = place.space <=> other.place.space; c != 0) return c;
     if (auto c = place.path <=> other.place.path; c != 0) return c;
-    return quoted_only <=> other.quoted_only;
+    if (auto c = quoted_only <=> other.quoted_only; c != 0) return c;
+    return as_built <=> other.as_built;
   }
   bool operator==(const SearchRoot&) const = default;
 };
@@ -118,6 +122,15 @@ struct ObjectClash {
   std::set<RelPath> sources;
   Site site;  // the construct that says so
   auto operator<=>(const ObjectClash&) const = default;
+};
+
+// An object that a command does not leave where its rule is to make it, so that the build goes on without it:
+// in the folder that the compiler is started in, or in one that nothing makes.
+struct StrayObject {
+  RelPath wanted;
+  std::optional<RelPath> left;  // where the compiler puts it; nothing where its folder is missing
+  Site site;                    // the command
+  auto operator<=>(const StrayObject&) const = default;
 };
 
 // A name, or the head of names, that stands for a place: a compiler's path alias, what a package exports.
@@ -252,6 +265,7 @@ struct ReferenceGraph : Scopes {
   std::vector<Notice> notices;
   std::vector<Generated> generated;
   std::set<ObjectClash> clashes;
+  std::set<StrayObject> stray_objects;
   std::vector<Boundary> boundaries;
   std::vector<VirtualPlace> virtual_places;
   std::map<RelPath, Unread> unread;  // files of known formats of which nobody knows what they name

@@ -39,6 +39,7 @@ ReferenceRewriter::CommonRoots ReferenceRewriter::common_roots(const Reference& 
     std::vector<RelPath> here;
     for (const SearchRoot& root : graph_.contexts[static_cast<std::size_t>(in.context)].roots) {
       if (root.place.space != (is_made ? Space::build : Space::tree)) continue;
+      if (root.as_built && !is_made) continue;
       if (root.quoted_only && reference.is_angled()) continue;
       auto hit = RelPath::resolve(root.place.path, old);
       auto image = root.place.path.is_root() ? std::optional(root.place.path)

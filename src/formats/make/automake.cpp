@@ -10,6 +10,8 @@ namespace yc::make {
 
 namespace {
 
+constexpr std::string_view kAsBuilt = "/.";
+
 std::string canonical(const std::string& name) {
   std::string out = name;
   for (char& c : out) {
@@ -121,7 +123,16 @@ Evaluation::Flags Evaluation::flags_of(const std::string& name) {
   shell::Command command;
   command.base = base_;
   command.words.push_back({TracedText::plain("cc"), true});
+  // While the flags are looked at, the folders of the build tree are spelled so that they can be told apart.
+  Scope around;
+  for (const char* folder : {"top_builddir", "abs_top_builddir", "builddir", "abs_builddir"}) {
+    around[folder] = scope_[folder];
+    TracedText known = expand_variable(folder);
+    known.append(TracedText::plain(std::string(kAsBuilt)));
+    set_override(folder, known);
+  }
   for (const TracedText& word : expand_variable(name).words()) command.words.push_back({word, true});
+  for (auto& [folder, value] : around) scope_[folder] = std::move(value);
   shell::Picked picked = shell::pick(command, tree_);
   SiteChain key = key_at(variable->second.site);
   for (Reference& reference : picked.references) {
@@ -132,6 +143,9 @@ Evaluation::Flags Evaluation::flags_of(const std::string& name) {
   if (picked.compile) {
     out.roots = picked.compile->roots;
     out.words = picked.compile->root_words;
+    for (std::size_t i = 0; i < out.roots.size(); ++i)
+      out.roots[i].as_built =
+          (out.words[i].text() + "/").find(std::string(kAsBuilt) + "/") != std::string::npos;
     out.macros = picked.compile->macros;
     for (PathMacro& macro : out.macros) macro.definition.format = format_, macro.definition.construct = key;
   }
@@ -273,19 +287,20 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
   unit.name = word.text();
   unit.format = format_;
   unit.site = key.back();
-  auto add_root = [&](const Place& place, bool quoted_only) {
-    roots.push_back({place, quoted_only});
+  auto add_root = [&](const SearchRoot& root) {
+    roots.push_back(root);
     // What the build makes lies in the same place of the build tree.
-    if (place.space == Space::tree) roots.push_back({{Space::build, place.path}, quoted_only});
+    if (root.place.space == Space::tree)
+      roots.push_back({{Space::build, root.place.path}, root.quoted_only, root.as_built});
   };
-  add_root({Space::tree, base_.folder}, false);
-  for (const RelPath& folder : header_folders()) add_root({Space::tree, folder}, false);
+  add_root({{Space::tree, base_.folder}});
+  for (const RelPath& folder : header_folders()) add_root({{Space::tree, folder}, false, true});
   std::vector<PathMacro> macros;
   bool own = scope_.contains(name + "_CPPFLAGS"), own_c = scope_.contains(name + "_CFLAGS");
   for (const std::string& variable : {own ? name + "_CPPFLAGS" : "AM_CPPFLAGS", std::string("INCLUDES"),
                                       own_c ? name + "_CFLAGS" : "AM_CFLAGS", std::string("AM_CXXFLAGS")}) {
     Flags flags = flags_of(variable);
-    for (const SearchRoot& root : flags.roots) add_root(root.place, root.quoted_only);
+    for (const SearchRoot& root : flags.roots) add_root(root);
     unit.root_words.insert(unit.root_words.end(), flags.words.begin(), flags.words.end());
     macros.insert(macros.end(), flags.macros.begin(), flags.macros.end());
   }

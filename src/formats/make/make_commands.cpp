@@ -20,6 +20,34 @@ void Evaluation::note_object(const Place& place, const RelPath& source, const Si
   object.sources.insert(source);
 }
 
+// Without -o the object lies where the compiler is started, whatever the rule says; with it, in a folder that
+// must be there.
+void Evaluation::note_stray_object(const shell::Command& command, const RelPath& source,
+                                   const TracedText& target, Site site) {
+  bool compiles = false;
+  std::string output;
+  for (std::size_t i = 0; i < command.words.size(); ++i) {
+    const TracedText& word = command.words[i].text;
+    std::string text = word.text();
+    if (word.has_hole()) return;
+    compiles = compiles || text == "-c";
+    if (!text.starts_with("-o")) continue;
+    output = text == "-o" && i + 1 < command.words.size() ? command.words[i + 1].text.text() : text.substr(2);
+  }
+  if (!compiles || target.has_hole()) return;
+  Place wanted = place_of(base_.folder, target.text(), base_.space);
+  std::string name(source.name());
+  Place left = place_of(command.base.folder, output.empty() ? name.substr(0, name.rfind('.')) + ".o" : output,
+                        command.base.space);
+  if (left == wanted || left.space != Space::tree || wanted.space != Space::tree) return;
+  if (output.empty()) {
+    if (left.path.name() == wanted.path.name())
+      out_.graph().stray_objects.insert({std::move(wanted.path), std::move(left.path), site});
+  } else if (!makes_own_folder_ && !is_folder_made(left.path.parent())) {
+    out_.graph().stray_objects.insert({std::move(left.path), std::nullopt, site});
+  }
+}
+
 void Evaluation::emit_clashes() {
   for (const auto& [path, object] : objects_) {
     if (object.sources.size() > 1) out_.graph().clashes.insert(object);
@@ -56,12 +84,14 @@ std::optional<Reference> object_named_by(const shell::Command& command) {
 
 }  // namespace
 
-// Without -o a compiler names the object after the source, and others know it by that name.
+// Without -o a compiler names the object after the source, and others know it by that name, unless a rule
+// says that it makes this object.
 void Evaluation::emit_objects(const shell::Command& command, const shell::Picked& picked,
-                              const SiteChain& key) {
-  auto has_word = [&](std::string_view wanted) {
+                              const TracedText& target, const SiteChain& key) {
+  Place wanted = place_of(base_.folder, target.text(), base_.space);
+  auto has_word = [&](std::string_view text) {
     return std::any_of(command.words.begin(), command.words.end(),
-                       [&](const shell::Word& word) { return word.text.text() == wanted; });
+                       [&](const shell::Word& word) { return word.text.text() == text; });
   };
   bool names_object = picked.compile && has_word("-c") && !has_word("-o");
   for (const Reference& source : picked.references) {
@@ -75,9 +105,11 @@ void Evaluation::emit_objects(const shell::Command& command, const shell::Picked
     object.construct = key;
     std::string name(path.name());
     name = name.substr(0, name.rfind('.')) + ".o";
+    Place made = place_of(command.base.folder, name, command.base.space);
+    note_object(made, path, key.back());
+    if (made == wanted) continue;  // whoever uses it names the rule's target
     object.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
     add(std::move(object));
-    note_object(place_of(command.base.folder, name, command.base.space), path, key.back());
   }
   if (picked.compile && has_word("-c")) {
     if (auto object = object_named_by(command)) {
@@ -156,7 +188,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       continue;
     }
     shell::Picked picked = shell::pick(command, tree_, is_known);
-    emit_objects(command, picked, key);
+    emit_objects(command, picked, automatic.target, key);
     emit_picked(picked.references, own_name, key);
     for (const TracedText& word : shell::words_with_holes(command)) {
       if (again && !word.is_automatic()) continue;
@@ -169,6 +201,10 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     if (picked.compile && shape && shape->is_plain) {
       for (RelPath& source : plain_sources(*shape, c, automatic))
         picked.compile->sources.push_back(std::move(source));
+    }
+    if (picked.compile) {
+      for (const RelPath& source : picked.compile->sources)
+        note_stray_object(command, source, automatic.target, key.back());
     }
     if (auto& call = picked.compile; call && again) {
       for (const RelPath& source : call->sources) out_.compile(source, shape->contexts[c], unit);

@@ -123,6 +123,8 @@ class Evaluation {
   bool comes_with_product(const TracedText& name);
   void note_object(const Place& place, const RelPath& source, const Site& site);
   void emit_clashes();
+  void note_stray_object(const shell::Command& command, const RelPath& source, const TracedText& target,
+                         Site site);
   TracedText without_folders(const TracedText& words);
   TracedText filter(const TracedText& patterns, const TracedText& words, bool keep);
 
@@ -189,8 +191,9 @@ class Evaluation {
   void add(Reference reference);  // with the instance that is being read
   std::vector<RelPath> plain_sources(const RecipeShape& shape, std::size_t command,
                                      const Automatic& automatic) const;
-  bool compile_plainly(const RecipeShape& shape, const Automatic& automatic);
-  void emit_objects(const shell::Command& command, const shell::Picked& picked, const SiteChain& key);
+  bool compile_plainly(const RecipeShape& shape, const Automatic& automatic, Site site);
+  void emit_objects(const shell::Command& command, const shell::Picked& picked, const TracedText& target,
+                    const SiteChain& key);
   void emit_picked(std::vector<Reference>& references, const std::string& own_name, const SiteChain& key);
   void emit_others(const shell::Command& command, const std::vector<TracedText>& others,
                    const std::string& own_name, const SiteChain& key);
@@ -217,6 +220,7 @@ class Evaluation {
   Flags flags_of(const std::string& name);
   void refer_to_origin(const TracedText& product, const SiteChain& key);
   std::optional<RelPath> refer_word(const TracedText& word, Role role, const SiteChain& key);
+  bool is_folder_made(const RelPath& folder) const;
   bool folder_is_there(const TracedText& product, const Rule& rule) const;
   SiteChain key_at(Site site) const;
 
@@ -239,6 +243,8 @@ class Evaluation {
   std::vector<std::pair<TracedText, std::vector<TracedText>>> vpaths_;  // pattern, folders; "%" for VPATH
   std::set<std::string> phony_;
   std::set<std::string> made_folders_;
+  bool makes_folders_at_once_ = false;  // while the makefile is read, nobody knows which
+  bool makes_own_folder_ = false;       // the recipe that is being read, of its target
   std::vector<Statement> assignments_;
   std::set<std::string> unset_;  // variables that a side of a conditional sets which is not taken here
   std::map<RelPath, ObjectClash> objects_;  // by path, also those with one source; of this branch alone

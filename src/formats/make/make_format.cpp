@@ -5,12 +5,15 @@
 #include <set>
 
 #include "formats/capabilities/carving.h"
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/consequences.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
 #include "formats/make/make.h"
 #include "formats/make/make_carver.h"
 #include "formats/make/make_evaluation.h"
 #include "formats/make/make_proposals.h"
+#include "formats/make/stray_objects.h"
 #include "words/make.h"
 
 namespace yc {
@@ -189,6 +192,8 @@ class MakeFormat : public Format,
                    public PatternLists,
                    public ProductFolders,
                    public Carving,
+                   public NeededChanges,
+                   public Consequences,
                    public SearchRoots {
  public:
   std::string_view name() const override { return "make"; }
@@ -282,6 +287,13 @@ class MakeFormat : public Format,
   std::optional<Proposal> exclude(const ReferenceGraph& graph, const Reference& pattern,
                                   const std::string& path, const TreeReader& tree) const override {
     return make::exclude(graph, pattern, path, tree);
+  }
+  std::vector<Proposal> needed_edits(const ClaimedTree& tree, const MoveSet& moves) const override {
+    return make::name_objects(tree, moves);
+  }
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
+                                    const MoveSet& moves) const override {
+    return make::new_strays(before, planned, moves);
   }
   std::vector<Proposal> provide_folders(const RelPath& script, const std::string& bytes,
                                         const std::vector<const Reference*>& products) const override {

@@ -210,6 +210,7 @@ TracedText Evaluation::wildcard(const TracedText& patterns) {
 }
 
 TracedText Evaluation::shell_output(const TracedText& command) {
+  if (command.text().find("mkdir") != std::string::npos) makes_folders_at_once_ = true;
   shell::CommandLine line = shell::read(command, base_, tree_);
   SiteChain key = key_at(here_);
   bool listed = false;

@@ -151,6 +151,12 @@ bool Evaluation::is_product(const TracedText& name) {
   return !name.has_hole() && !name.empty() && application(name.text(), 0);
 }
 
+bool Evaluation::is_folder_made(const RelPath& folder) const {
+  const Entry* entry = tree_.find(folder);
+  return (entry && !entry->ignored) || makes_folders_at_once_ || made_folders_.contains(folder.str()) ||
+         rules_by_target_.contains(marked(Space::tree, folder));
+}
+
 bool Evaluation::folder_is_there(const TracedText& product, const Rule& rule) const {
   Place place = place_of(base_.folder, product.text(), base_.space);
   if (place.space != Space::tree) return true;

@@ -108,9 +108,16 @@ bool has_changing_flags(const shell::CommandLine& line) {
   return false;
 }
 
+// ".c.o:" and "%.o: %.c", whose target is called what a compiler calls the object by itself.
+bool names_object_as_compiler(const Rule& rule) {
+  return rule.is_pattern && rule.static_stems.empty() && rule.target_texts.size() == 1 &&
+         rule.target_texts.front() == "%.o" && !rule.prerequisites.empty() &&
+         rule.prerequisites.front().text().starts_with("%.");
+}
+
 // Whether slots are words of their own for the target and its prerequisites, and an object's name is given
 // by its target.
-bool fills_plainly(const RecipeShape& shape) {
+bool fills_plainly(const RecipeShape& shape, bool is_object) {
   static const std::set<std::string> names = {"@", "<", "^", "+", "?", "|"};
   auto fits = [&](const shell::Word& word) {
     return !has_slot(word.text) ||
@@ -126,7 +133,7 @@ bool fills_plainly(const RecipeShape& shape) {
            std::all_of(command.redirects.begin(), command.redirects.end(), fits) &&
            std::none_of(command.environment.begin(), command.environment.end(),
                         [](const auto& item) { return has_slot(item.second.text); }) &&
-           (!has_word("-c") || has_word("-o"));
+           (is_object || !has_word("-c") || has_word("-o"));
   });
 }
 
@@ -180,25 +187,38 @@ std::vector<RelPath> Evaluation::plain_sources(const RecipeShape& shape, std::si
 }
 
 // A plain recipe that was told before, for one more target. False if its names are no plain words.
-bool Evaluation::compile_plainly(const RecipeShape& shape, const Automatic& automatic) {
+bool Evaluation::compile_plainly(const RecipeShape& shape, const Automatic& automatic, Site site) {
   if (!is_plain(automatic.target) || !std::all_of(automatic.found.begin(), automatic.found.end(),
                                                   [](const TracedText& word) { return is_plain(word); }))
     return false;
   std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
   for (std::size_t c = 0; c < shape.line.commands.size(); ++c) {
     if (shape.contexts[c] == kNoContext) continue;
-    for (const RelPath& source : plain_sources(shape, c, automatic))
+    for (const RelPath& source : plain_sources(shape, c, automatic)) {
       out_.compile(source, shape.contexts[c], unit);
+      note_stray_object(shape.line.commands[c], source, automatic.target, site);
+    }
   }
   return true;
 }
 
 void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
+  // "mkdir -p $(@D)"
+  static constexpr std::string_view kOfTarget[] = {"$@", "$(@", "${@", "$(dir ", "${dir ",
+                                                   "$*", "$(*", "$<",  "$(<"};
+  makes_own_folder_ =
+      std::any_of(rule.recipe.lines.begin(), rule.recipe.lines.end(), [](const auto& line_and_site) {
+        std::string line = line_and_site.first.text();
+        bool makes = line.find("mkdir") != std::string::npos || line.find("install -d") != std::string::npos;
+        return makes && std::any_of(std::begin(kOfTarget), std::end(kOfTarget), [&](std::string_view part) {
+                 return line.find(part) != std::string::npos;
+               });
+      });
   for (std::size_t i = 0; i < rule.recipe.lines.size(); ++i) {
     const auto& [line, site] = rule.recipe.lines[i];
     SiteChain key = key_at(site.file == kNoFile ? Site{base_.anchor, 0} : site);
     RecipeShape* shape = automatic.own.empty() ? shape_of(rule, i) : nullptr;
-    if (shape && shape->is_plain && shape->told && compile_plainly(*shape, automatic)) continue;
+    if (shape && shape->is_plain && shape->told && compile_plainly(*shape, automatic, key.back())) continue;
     std::optional<shell::CommandLine> commands;
     if (shape) commands = filled_shape(*shape, automatic);
     if (!commands) {
@@ -240,7 +260,7 @@ RecipeShape* Evaluation::shape_of(const Rule& rule, std::size_t index) {
                     !uses_slots_otherwise(shape.line);
   if (!shape.is_usable) return nullptr;
   shape.can_be_told_once = !has_changing_flags(shape.line);
-  shape.is_plain = shape.can_be_told_once && fills_plainly(shape);
+  shape.is_plain = shape.can_be_told_once && fills_plainly(shape, names_object_as_compiler(rule));
   return shape.is_usable ? &shape : nullptr;
 }
 
