@@ -27,6 +27,7 @@ struct Variable {
   bool from_command_line = false;
   bool is_exported = false;
   Site site;
+  TracedText name = {};
 };
 using Scope = std::unordered_map<std::string, Variable>;
 
@@ -106,6 +107,7 @@ class Evaluation {
   TracedText expand(const TracedText& raw);
   TracedText expand_reference(const TracedText& inner);
   TracedText expand_variable(const std::string& name);
+  void refer_to_own_variable(const std::string& name);
   std::optional<TracedText> expand_special(const std::string& name);
   std::optional<TracedText> expand_automatic(const std::string& name) const;
   void problem(const std::string& id, Site site, const std::string& message);

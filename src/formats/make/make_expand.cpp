@@ -144,7 +144,31 @@ TracedText Evaluation::expand_reference(const TracedText& inner) {
       return join(words, " ");
     }
   }
-  return expand_variable(expand(inner).text());
+  if (!automatic_ || text.find('$') == std::string::npos) return expand_variable(expand(inner).text());
+  std::size_t slots = slots_met();
+  std::string name = expand(inner).text();
+  if (slots != slots_met()) automatic_->shape->is_broken = true;
+  if (!automatic_->shape) refer_to_own_variable(name);
+  return expand_variable(name);
+}
+
+// A variable that is called after the target, "$($@-cflags)": it must be called after it where that goes.
+void Evaluation::refer_to_own_variable(const std::string& name) {
+  auto variable = scope_.find(name);
+  if (variable == scope_.end() || automatic_->found.empty() || variable->second.site.file == kNoFile) return;
+  const TracedText& source = automatic_->found.front();
+  Place place = place_of(base_.folder, source.text(), base_.space);
+  if (place.space != Space::tree || !tree_.is_file(place.path)) return;
+  std::string path = source.text(), ending = ending_of(path);
+  std::string stem = path.substr(0, path.size() - ending.size());
+  std::size_t at = variable->second.name.text() == name ? name.find(stem) : std::string::npos;
+  if (stem.empty() || at == std::string::npos) return;
+  TracedText spelled = variable->second.name.substr(at, stem.size());
+  spelled.append(TracedText::plain(ending));
+  Reference reference = reference_by(spelled, Role::listed, key_at(variable->second.site));
+  reference.construct_part = ConstructPart::of(place.path);
+  reference.lead_to(place.path);
+  out_.add(std::move(reference));
 }
 
 std::optional<TracedText> Evaluation::expand_special(const std::string& name) {

@@ -183,7 +183,8 @@ void Evaluation::note_unset(const Block& block) {
 }
 
 void Evaluation::assign(const Statement& statement, Scope& scope) {
-  std::string name = expand(statement.name).text();
+  TracedText word = expand(statement.name);
+  std::string name = word.text();
   auto known = scope.find(name);
   bool fixed = known != scope.end() && known->second.from_command_line;
   if (&scope == &scope_ && !is_emitting_) assignments_.push_back(statement);
@@ -194,6 +195,7 @@ void Evaluation::assign(const Statement& statement, Scope& scope) {
   if (&scope == &scope_ && statement.op != "+=")
     branches_.set(name, [&] { return could_lead_somewhere(tree_, base_.folder, variable.value.text()); });
   variable.site = statement.site;
+  variable.name = std::move(word);
   variable.is_exported = variable.is_exported || statement.is_export;
   if (statement.op == "!=") {
     variable.value = shell_output(expand(statement.value));

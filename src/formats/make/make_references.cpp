@@ -128,13 +128,15 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     mention_target(name, make_reference(), place, explicit_rules->second);
     return;
   }
-  if (entry && !entry->ignored && !place.path.is_root()) {
+  // An object that somebody left there is made anew once its source is newer, and is not there in a fresh clone.
+  bool is_left_over = entry && is_object_sibling(ending_of(name.text())) && application(name.text(), 0);
+  if (entry && !entry->ignored && !place.path.is_root() && !is_left_over) {
     Reference reference = make_reference();
     reference.lead_to(place.path);
     add(std::move(reference));
     return;
   }
-  if (auto found = find_in_vpath(name)) {
+  if (auto found = is_left_over ? std::nullopt : find_in_vpath(name)) {
     Reference reference = make_reference();
     for (const TracedText& folder : vpath_for(name.text())) {
       Place at = place_of(base_.folder, folder.text());
