@@ -247,9 +247,40 @@ class Reader {
       }
     } else if (members && value.text.find("**") == std::string::npos) {
       workspace(settings, value, begin);
-    } else {
+    } else if (value.path[0] != "files" || !published_pattern(settings, value, begin)) {
       add_pattern_head(settings, value, begin);
     }
+  }
+
+  // "lib/*.js", "lib/**/*.js": what such a pattern loses is not published any more. False, and nothing added,
+  // for other patterns and those that match nothing.
+  bool published_pattern(const Settings& settings, const StringValue& value, std::size_t begin) {
+    std::string text = value.text.substr(begin);
+    std::size_t deep = text.find("/**");
+    std::string head = text.substr(0, deep);
+    Reference reference =
+        reference_to(settings, value, Role::pattern, text_of(settings, value, begin, begin + head.size()));
+    std::vector<RelPath> files;
+    if (deep == std::string::npos) {
+      reference.kind = GlobPattern{};
+      files = match_paths(tree_, settings.folder(), text);
+    } else {
+      std::string names = text.substr(deep + 3);
+      if (has_wildcard(head) || (!names.empty() && names[0] != '/')) return false;
+      names = names.size() > 1 ? names.substr(1) : "*";
+      if (names.find('/') != std::string::npos || names.find("**") != std::string::npos) return false;
+      reference.kind = GlobPattern{GlobPattern::Kind::deep, names, text_of(settings, value, begin)};
+      files = match_deep(tree_, settings.folder(), head + "/" + names);
+    }
+    std::erase_if(files,
+                  [&](const RelPath& file) { return !tree_.is_file(file) || tree_.find(file)->ignored; });
+    if (files.empty()) return false;
+    reference.in_list = reference.may_gain = true;
+    reference.excludes = value.text.starts_with("!");
+    reference.construct = {{settings.file, list_of(value)}};
+    reference.lead_to(files);
+    out_.add(std::move(reference));
+    return true;
   }
 
   // A file that is published, or a folder with all that is in it. False, and nothing added, if nothing is
