@@ -85,6 +85,25 @@ void GraphBuilder::make(const RelPath& path, BuildTool tool, const std::optional
   graph_.made[path].insert(tool);
 }
 
+void GraphBuilder::install(const TreeReader& tree, const RelPath& path, const TracedText& folder,
+                           std::string_view name) {
+  constexpr std::size_t kMostFiles = 10'000;  // of one folder
+  std::string text = folder.text();
+  auto place = RelPath::resolve({}, text.substr(std::min(text.find_first_not_of('/'), text.size())));
+  if (!place) return;
+  RelPath top = name.empty() ? *place : *place / name;
+  if (!tree.is_folder(path)) {
+    graph_.installed[path].insert(std::move(top));
+    return;
+  }
+  std::vector<RelPath> files = match_deep(tree, {}, path.is_root() ? "*" : path.str() + "/*");
+  if (files.size() > kMostFiles) return;
+  for (const RelPath& file : files) {
+    std::string_view below = file.below(path);
+    if (tree.is_file(file)) graph_.installed[file].insert(top / below);
+  }
+}
+
 void GraphBuilder::look_up(const RelPath& file, const std::vector<Base>& folders) {
   std::vector<Base>& known = graph_.lookups[file];
   for (const Base& folder : folders) {
@@ -198,6 +217,9 @@ void add_scopes(Scopes& to, const Scopes& more, ScopeSet which) {
   }
   if (which.has(Scope::outputs)) append(to.outputs, more.outputs);
   if (which.has(Scope::module_roots)) append(to.module_roots, more.module_roots);
+  if (which.has(Scope::installed)) {
+    for (const auto& [file, places] : more.installed) to.installed[file].insert(places.begin(), places.end());
+  }
   if (which.has(Scope::programs)) to.started.insert(more.started.begin(), more.started.end());
 }
 
@@ -214,6 +236,7 @@ ScopeSet held_by(const Scopes& scopes) {
   note(!scopes.aliases.empty() || !scopes.merged_folders.empty() || !scopes.entries.empty(), kAllNames);
   note(!scopes.outputs.empty(), Scope::outputs);
   note(!scopes.module_roots.empty(), Scope::module_roots);
+  note(!scopes.installed.empty(), Scope::installed);
   note(!scopes.started.empty(), Scope::programs);
   return out;
 }
@@ -248,7 +271,8 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
   }
   graph_.files_by_format.insert(part.files_by_format.begin(), part.files_by_format.end());
   constexpr ScopeSet kOthers = Scope::products | Scope::copies | ScopeSet(Scope::lookups) | Scope::solutions |
-                               kAllNames | Scope::outputs | Scope::module_roots | Scope::programs;
+                               kAllNames | Scope::outputs | Scope::module_roots | Scope::programs |
+                               Scope::installed;
   add_scopes(graph_, part, kOthers);
 }
 

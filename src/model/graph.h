@@ -13,6 +13,7 @@
 
 #include "base/budget.h"
 #include "model/reference.h"
+#include "tree/tree_reader.h"
 
 namespace yc {
 
@@ -206,6 +207,9 @@ struct Scopes {
   std::vector<OutputFolder> outputs;
   std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
   std::vector<ModuleRoot> module_roots;
+  // Files, and the paths at which they are installed: texts from whatever the place of the installation is,
+  // the same for all that is installed below it. Who uses what is installed looks for it there.
+  std::map<RelPath, std::set<RelPath>> installed;
   std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
 };
 
@@ -224,6 +228,7 @@ enum class Scope : std::uint16_t {
   outputs = 1U << 9U,
   module_roots = 1U << 10U,
   programs = 1U << 11U,  // started
+  installed = 1U << 12U,
 };
 class ScopeSet {
  public:
@@ -311,6 +316,9 @@ class GraphBuilder {
   // Says that the build makes a file at this path of the build tree, and of which file of the tree, if one is
   // filled in.
   void make(const RelPath& path, BuildTool tool, const std::optional<RelPath>& filled_in = std::nullopt);
+  // Says that a file, or all in a folder of `tree`, is installed in the folder that a text names. Where that
+  // is not known, its holes stand for it.
+  void install(const TreeReader& tree, const RelPath& path, const TracedText& folder, std::string_view name);
   void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);

@@ -58,7 +58,7 @@ std::vector<Blocker> doubts(const PlanView& view, const std::vector<RelPath>& un
   append(vague, std::move(unseen.vague));
   std::vector<Blocker> found = std::move(unseen.in_the_way);
   append(found, unread_files(view.tree, view.old, view.moves, unreadable));
-  append(found, changed_orders(view.tree, view.old, view.moves));
+  append(found, changed_orders(view.tree, view.old, view.moves, vague));
   return found;
 }
 

@@ -5,6 +5,9 @@
 #include <algorithm>
 #include <map>
 
+#include "formats/capabilities/spellings.h"
+#include "formats/format.h"
+
 namespace yc {
 
 namespace {
@@ -40,8 +43,8 @@ const Name* displaced(std::vector<Name>& names) {
 
 }  // namespace
 
-std::vector<Blocker> changed_orders(const TreeReader& tree, const ReferenceGraph& graph,
-                                    const MoveSet& moves) {
+std::vector<Blocker> changed_orders(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
+                                    std::vector<Notice>& told) {
   EditMap no_edits;
   Image image(tree, graph, moves, no_edits);
   struct Listing {
@@ -76,6 +79,12 @@ std::vector<Blocker> changed_orders(const TreeReader& tree, const ReferenceGraph
     item.reason = fmt::format(
         "is handed on in the order of names, and {} would stand at another place in it than {} does now",
         name->after, name->before);
+    bool compiles = offer<SearchRoots>(*formats()[listing.first->format]) != nullptr;
+    if (!compiles && item.span) {
+      told.push_back(
+          {"order", item.file, *item.span, true, fmt::format("\"{}\" {}", item.text, item.reason)});
+      continue;
+    }
     item.next = "choose a name that keeps the order, or add --accept-unseen if the order does not matter";
     out.push_back(std::move(item));
   }

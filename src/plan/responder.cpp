@@ -153,8 +153,11 @@ bool Responder::respond_to_lost(const Mismatch& mismatch) {
   std::int32_t bearer = rewriter_.bearer(mismatch.reference, mismatch.target);
   Target target =
       bearer == mismatch.reference ? mismatch.target : Target{Target::Kind::tree, mismatch.target.path, {}};
-  return attempts_.advance(Problem::of_reference(bearer), likely,
-                           [&] { return rewriter_.ways(bearer, target, mismatch.now); });
+  if (attempts_.advance(Problem::of_reference(bearer), likely,
+                        [&] { return rewriter_.ways(bearer, target, mismatch.now); }))
+    return true;
+  // What no way of its own can mend was right before another reference's way changed the text of both.
+  return reference.has_own_spelling() && blame_edits_of(reference);
 }
 
 // A gain because a word that takes the file out of a list must follow first, or because the plan's own text

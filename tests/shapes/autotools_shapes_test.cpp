@@ -127,5 +127,18 @@ TEST(AutotoolsShapes, what_is_generated_from_a_changed_script_is_told) {
   EXPECT_NE(moved.out.find("autoreconf -fi"), std::string::npos) << moved.told;
 }
 
+// Who builds elsewhere than in the sources finds no header by way of the build tree.
+TEST(AutotoolsShapes, folder_of_the_build_tree_is_none_of_the_sources) {
+  Workspace tree(
+      Files{{"configure.ac", configure("AC_CONFIG_FILES([Makefile src/Makefile])\n")},
+            {"Makefile.am", "SUBDIRS = src\n"},
+            {"src/Makefile.am",
+             "bin_PROGRAMS = station\nstation_SOURCES = main.c level.h\nAM_CPPFLAGS = -I$(top_builddir)\n"},
+            {"src/main.c", "#include \"level.h\"\nint main(void) { return LEVEL; }\n"},
+            {"src/level.h", "#define LEVEL 0\n"}});
+  expect_move_keeps_build(tree, "src/level.h -> include/level.h\n",
+                          "autoreconf -fi && mkdir out && cd out && ../configure -q && make -s");
+}
+
 }  // namespace
 }  // namespace yc::test

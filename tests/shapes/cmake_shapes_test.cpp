@@ -412,5 +412,32 @@ TEST(CMakeShapes, a_made_header_stays_where_the_script_puts_it) {
                    {"${CMAKE_CURRENT_SOURCE_DIR}/api", "AC_CONFIG_HEADERS([api/config.h])"}, kRun);
 }
 
+TEST(CMakeShapes, headers_installed_side_by_side_still_find_each_other_there) {
+  Workspace tree({{"CMakeLists.txt",
+                   "cmake_minimum_required(VERSION 3.10)\nproject(tide C)\nadd_library(tide tide.c)\n"
+                   "install(FILES tide.h level.h DESTINATION include/tide)\n"},
+                  {"tide.h", "#include \"level.h\"\nint tide(void);\n"},
+                  {"level.h", "#define LEVEL 0\n"},
+                  {"tide.c", "#include \"tide.h\"\nint tide(void) { return LEVEL; }\n"}});
+  Outcome moved =
+      expect_move_keeps_build(tree, "level.h -> util/level.h\n",
+                              "(cmake -B b . && make -C b && make -C b install DESTDIR=$PWD/image) "
+                              ">/dev/null 2>&1 && echo '#include <tide/tide.h>' > user.c && "
+                              "cc -fsyntax-only -Iimage/usr/local/include user.c");
+  EXPECT_NE(moved.out.find("target_include_directories(tide PRIVATE util)"), std::string::npos) << moved.told;
+}
+
+TEST(CMakeShapes, wildcards_take_names_that_begin_with_a_dot) {
+  Workspace tree({{"CMakeLists.txt",
+                   "cmake_minimum_required(VERSION 3.10)\nproject(tide NONE)\nfile(GLOB kept \"data/*\")\n"
+                   "file(COPY ${kept} DESTINATION kept)\n"},
+                  {"data/.levels", "1\n"},
+                  {"data/table", "2\n"}});
+  Outcome moved =
+      expect_move_keeps_build(tree, "data/.levels -> other/.levels\n",
+                              "cmake -B b . >/dev/null && test -e b/kept/.levels && test -e b/kept/table");
+  EXPECT_NE(moved.out.find("other/"), std::string::npos) << moved.told;
+}
+
 }  // namespace
 }  // namespace yc::test

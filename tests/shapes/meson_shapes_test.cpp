@@ -266,5 +266,19 @@ TEST(MesonShapes, three_of_many_made_by_a_format_string_share_a_table) {
       kTest);
 }
 
+TEST(MesonShapes, headers_installed_side_by_side_still_find_each_other_there) {
+  Workspace tree({{"meson.build",
+                   "project('tide', 'c')\nlibrary('tide', 'tide.c')\ninstall_headers('tide.h', 'level.h', "
+                   "subdir: 'tide')\n"},
+                  {"tide.h", "#include \"level.h\"\nint tide(void);\n"},
+                  {"level.h", "#define LEVEL 0\n"},
+                  {"tide.c", "#include \"tide.h\"\nint tide(void) { return LEVEL; }\n"}});
+  expect_move_keeps_build(
+      tree, "level.h -> util/level.h\n",
+      "(meson setup b && ninja -C b && DESTDIR=$PWD/image ninja -C b install) >/dev/null && echo "
+      "'#include <tide/tide.h>' > user.c && "
+      "cc -fsyntax-only -Iimage/usr/local/include user.c");
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -300,5 +300,21 @@ TEST(WebShapes, packages_of_a_workspace) {
                build);
 }
 
+TEST(WebShapes, what_a_manifest_publishes_by_a_pattern_stays_published) {
+  Workspace tree({{"package.json",
+                   "{\"name\": \"tide\", \"version\": \"1.0.0\", \"main\": \"lib/index.js\", \"files\": "
+                   "[\"lib/**/*.js\"]}\n"},
+                  {"lib/index.js", "module.exports = require('./net/level.js');\n"},
+                  {"lib/net/level.js", "module.exports = 3;\n"}});
+  Outcome deeper = tree.run({"move", "lib/net/level.js", "lib/deep/er/", "--preview"});
+  EXPECT_EQ(deeper.status, 0) << deeper.told;
+  EXPECT_EQ(deeper.out.find("package.json"), std::string::npos) << "the pattern still holds it\n"
+                                                                << deeper.told;
+  Outcome moved = tree.run({"move", "lib/net/level.js", "src/"});
+  EXPECT_EQ(moved.status, 0) << moved.told;
+  EXPECT_NE(tree.read("package.json").find("[\"lib/**/*.js\", \"src/level.js\"]"), std::string::npos)
+      << moved.told;
+}
+
 }  // namespace
 }  // namespace yc::test

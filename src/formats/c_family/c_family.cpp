@@ -40,7 +40,9 @@ class CFamilyFormat : public Format,
                       public Forwarding {
  public:
   std::string_view name() const override { return "c and c++"; }
-  ScopeSet needs() const override { return Scope::search_roots | Scope::products | ScopeSet(Scope::copies); }
+  ScopeSet needs() const override {
+    return Scope::search_roots | Scope::products | ScopeSet(Scope::copies) | Scope::installed;
+  }
   bool reads_sources() const override { return true; }
 
   bool claims(const RelPath& path) const override { return c_family::is_source(path); }
@@ -87,6 +89,9 @@ class CFamilyFormat : public Format,
   }
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
+    if (reference.construct_part == ConstructPart::tagged("installed"))
+      return Reason{"it is installed beside what includes it, and whoever uses what is installed would not find it",
+                    "leave both in one folder, or have what is installed keep its folders"};
     return why_no_copy(graph, reference);
   }
 

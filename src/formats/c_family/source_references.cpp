@@ -17,7 +17,11 @@ using Source = IncludeResolver::Source;
 class Emitter {
  public:
   Emitter(const IncludeResolver& resolver, const Reading& in)
-      : resolver_(resolver), tree_(in.tree), self_(in.self), scopes_(in.scopes), out_(in.out) {}
+      : resolver_(resolver), tree_(in.tree), self_(in.self), scopes_(in.scopes), out_(in.out) {
+    for (const auto& [file, places] : scopes_.installed) {
+      for (const RelPath& place : places) by_installed_.emplace(place, file);
+    }
+  }
 
   // Gives how many sources there are.
   std::size_t run() {
@@ -86,7 +90,32 @@ class Emitter {
     // it.
     bool may_be_elsewhere = reference.is_angled() || include.test || is_standard_header(meant.text);
     reference.dangling = !may_be_elsewhere && (reference.targets.empty() || (judged && !is_open(state)));
+    if (!macro) emit_installed(path, meant, reference);
     out_.add(std::move(reference));
+  }
+
+  // What is installed is included by others, who find what it includes where that is installed: beside it, or
+  // from a folder above that they search. Nothing spells this but the include itself.
+  void emit_installed(const RelPath& path, const Include& include, const Reference& reference) {
+    auto own = scopes_.installed.find(path);
+    if (own == scopes_.installed.end()) return;
+    for (const RelPath& place : own->second) {
+      bool is_beside = !reference.is_angled();
+      for (RelPath folder = place.parent();; folder = folder.parent(), is_beside = true) {
+        auto wanted = is_beside ? RelPath::resolve(folder, include.text) : std::nullopt;
+        auto found = wanted ? by_installed_.find(*wanted) : by_installed_.end();
+        if (found != by_installed_.end()) {
+          Reference installed =
+              Reference::of(Role::argument, self_, reference.construct, reference.base, reference.text)
+                  .in(ConstructPart::tagged("installed"))
+                  .spelled_by_format();
+          installed.lead_to(found->second);
+          out_.add(std::move(installed));
+          return;
+        }
+        if (folder.is_root()) break;
+      }
+    }
   }
 
   // What a program writes into a source that it makes is looked up in the search roots of whoever compiles
@@ -207,6 +236,7 @@ class Emitter {
   const Scopes& scopes_;
   GraphBuilder& out_;
   std::set<std::pair<ContextIndex, std::string>> used_macros_;
+  std::map<RelPath, RelPath> by_installed_;  // the files by the places where they are installed
 };
 
 }  // namespace

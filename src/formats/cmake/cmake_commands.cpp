@@ -255,16 +255,34 @@ void Evaluation::note_made(const RelPath& path) {
 
 void Evaluation::do_install(const Command&, const Words& words) {
   std::string keyword;
+  Words files, folders;
+  std::optional<TracedText> destination;
+  bool is_plain = true;  // what is installed keeps its name
   for (const TracedText& word : words) {
     std::string text = word.text();
     if (words::cmake::install_keywords().contains(text)) {
       keyword = text;
+      is_plain = is_plain && text != "RENAME" && text != "PATTERN" && text != "REGEX";
       continue;
     }
     if (keyword == "FILES" || keyword == "PROGRAMS" || keyword == "SCRIPT") refer_here(word, Role::listed);
     if (keyword == "DIRECTORY") refer_here(word, Role::listed, Certainty::certain, false);
     if (keyword == "TARGETS") use_target(word);
+    if (keyword == "FILES") files.push_back(word);
+    if (keyword == "DIRECTORY") folders.push_back(word);
+    if (keyword == "DESTINATION" || keyword == "TYPE") destination = word;
   }
+  if (!destination || !is_plain) return;
+  auto install = [&](const TracedText& word, bool is_folder) {
+    for (const TracedText& value : values(word)) {
+      Place place = place_of(base().folder, value.text());
+      if (value.has_hole() || place.space != Space::tree) continue;
+      bool contents = is_folder && value.text().ends_with('/');
+      out_.install(tree_, place.path, *destination, contents ? std::string_view() : place.path.name());
+    }
+  };
+  for (const TracedText& word : files) install(word, false);
+  for (const TracedText& word : folders) install(word, true);
 }
 
 // One command line of add_custom_command, add_test and the like.

@@ -46,7 +46,9 @@ class CMakeFormat : public Format,
                     public SearchRoots {
  public:
   std::string_view name() const override { return "cmake"; }
-  ScopeSet gives() const override { return Scope::search_roots | Scope::products | ScopeSet(Scope::copies); }
+  ScopeSet gives() const override {
+    return Scope::search_roots | Scope::products | ScopeSet(Scope::copies) | Scope::installed;
+  }
 
   bool claims(const RelPath& path) const override {
     return path.extension() == ".cmake" || path.name() == "CMakeLists.txt";

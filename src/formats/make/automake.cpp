@@ -190,6 +190,18 @@ void Evaluation::refer_to_origin(const TracedText& product, const SiteChain& key
   }
 }
 
+// "pkginclude_HEADERS = …": into one folder, unless "nobase_" keeps theirs (manual, "Alternative
+// Hierarchies").
+void Evaluation::note_installed(const std::string& name, const std::string& plain) {
+  bool keeps = name.find("nobase_") != std::string::npos;
+  TracedText folder = TracedText::plain(plain.substr(0, plain.size() - std::string_view("_HEADERS").size()));
+  for (const TracedText& word : expand_variable(name).words()) {
+    Place place = place_of(base_.folder, word.text());
+    if (word.has_hole() || place.space != Space::tree || !tree_.is_file(place.path)) continue;
+    out_.install(tree_, place.path, folder, keeps ? word.text() : std::string(place.path.name()));
+  }
+}
+
 void Evaluation::emit_automake() {
   std::map<std::string, SiteChain> keys;  // of the variables that the script itself sets
   for (const auto& [name, variable] : scope_) {
@@ -206,6 +218,8 @@ void Evaluation::emit_automake() {
       Role role = plain.ends_with("_SOURCES") ? Role::source : Role::listed;
       for (const TracedText& word : expand_variable(name).words()) refer_word(word, role, key);
     }
+    if (plain.ends_with("_HEADERS") && !plain.starts_with("noinst_") && !plain.starts_with("check_"))
+      note_installed(name, plain);
     if (plain == "SUBDIRS" || plain == "DIST_SUBDIRS") {
       for (const TracedText& word : expand_variable(name).words()) refer_word(word, Role::subfolder, key);
     }

@@ -85,10 +85,11 @@ std::optional<Reference> object_named_by(const shell::Command& command) {
 }  // namespace
 
 // Without -o a compiler names the object after the source, and others know it by that name, unless a rule
-// says that it makes this object.
+// for many says so itself.
 void Evaluation::emit_objects(const shell::Command& command, const shell::Picked& picked,
-                              const TracedText& target, const SiteChain& key) {
-  Place wanted = place_of(base_.folder, target.text(), base_.space);
+                              const Automatic& automatic, const SiteChain& key) {
+  Place wanted = place_of(base_.folder, automatic.target.text(), base_.space);
+  bool by_stem = !automatic.stem.empty();
   auto has_word = [&](std::string_view text) {
     return std::any_of(command.words.begin(), command.words.end(),
                        [&](const shell::Word& word) { return word.text.text() == text; });
@@ -107,7 +108,7 @@ void Evaluation::emit_objects(const shell::Command& command, const shell::Picked
     name = name.substr(0, name.rfind('.')) + ".o";
     Place made = place_of(command.base.folder, name, command.base.space);
     note_object(made, path, key.back());
-    if (made == wanted) continue;  // whoever uses it names the rule's target
+    if (by_stem && made == wanted) continue;  // whoever uses it names the rule's target
     object.targets = {{Target::Kind::name, RelPath::from_normal(name), {}}};
     add(std::move(object));
   }
@@ -187,8 +188,9 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       emit_child(command, key);
       continue;
     }
+    note_installing(command);
     shell::Picked picked = shell::pick(command, tree_, is_known);
-    emit_objects(command, picked, automatic.target, key);
+    emit_objects(command, picked, automatic, key);
     emit_picked(picked.references, own_name, key);
     for (const TracedText& word : shell::words_with_holes(command)) {
       if (again && !word.is_automatic()) continue;
@@ -216,6 +218,26 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     }
   }
   if (shape) shape->told = shape->can_be_told_once && told_all;
+}
+
+// "install -m 644 a.h b.h $(DESTDIR)$(includedir)": headers into a folder, all with their names.
+void Evaluation::note_installing(const shell::Command& command) {
+  std::string program = command.name();
+  if (program != "install" && program != "cp") return;
+  std::vector<RelPath> headers;
+  const TracedText& to = command.words.back().text;
+  for (std::size_t i = 1; i + 1 < command.words.size(); ++i) {
+    const TracedText& word = command.words[i].text;
+    Place place = place_of(command.base.folder, word.text(), command.base.space);
+    if (word.text() == "-d") return;
+    if (!word.has_hole() && place.space == Space::tree && tree_.is_file(place.path))
+      headers.push_back(place.path);
+  }
+  // To a place in the tree it only copies; and one file may get another name.
+  Place place = place_of(command.base.folder, to.text(), command.base.space);
+  bool goes_out = to.has_hole() || place.space == Space::outside;
+  if (!goes_out || to.text().ends_with(".h")) return;
+  for (const RelPath& header : headers) out_.install(tree_, header, to, header.name());
 }
 
 void Evaluation::emit_child(const shell::Command& command, const SiteChain& key) {

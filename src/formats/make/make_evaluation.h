@@ -194,7 +194,7 @@ class Evaluation {
   std::vector<RelPath> plain_sources(const RecipeShape& shape, std::size_t command,
                                      const Automatic& automatic) const;
   bool compile_plainly(const RecipeShape& shape, const Automatic& automatic, Site site);
-  void emit_objects(const shell::Command& command, const shell::Picked& picked, const TracedText& target,
+  void emit_objects(const shell::Command& command, const shell::Picked& picked, const Automatic& automatic,
                     const SiteChain& key);
   void emit_picked(std::vector<Reference>& references, const std::string& own_name, const SiteChain& key);
   void emit_others(const shell::Command& command, const std::vector<TracedText>& others,
@@ -204,6 +204,7 @@ class Evaluation {
                      RecipeShape* shape);
   void pass_variables(ChildMake& child);
   void emit_child(const shell::Command& command, const SiteChain& key);
+  void note_installing(const shell::Command& command);
   void emit_lists();
 
   // automake.cpp
@@ -215,6 +216,7 @@ class Evaluation {
   TracedText top_text() const;
   void put_in_folders(Block& block, FileIndex fragment) const;
   void emit_automake();
+  void note_installed(const std::string& name, const std::string& plain);
   bool keeps_object_folders();
   const std::vector<RelPath>& header_folders();
   std::vector<RelPath> unit_sources(const TracedText& word, const std::string& name, const SiteChain& key);

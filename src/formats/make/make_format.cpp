@@ -197,7 +197,9 @@ class MakeFormat : public Format,
                    public SearchRoots {
  public:
   std::string_view name() const override { return "make"; }
-  ScopeSet gives() const override { return Scope::search_roots | Scope::products | ScopeSet(Scope::lookups); }
+  ScopeSet gives() const override {
+    return Scope::search_roots | Scope::products | ScopeSet(Scope::lookups) | Scope::installed;
+  }
 
   bool claims(const RelPath& path) const override { return may_be_makefile(path); }
 

@@ -128,7 +128,8 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     mention_target(name, make_reference(), place, explicit_rules->second);
     return;
   }
-  // An object that somebody left there is made anew once its source is newer, and is not there in a fresh clone.
+  // An object that somebody left there is made anew once its source is newer, and is not there in a fresh
+  // clone.
   bool is_left_over = entry && is_object_sibling(ending_of(name.text())) && application(name.text(), 0);
   if (entry && !entry->ignored && !place.path.is_root() && !is_left_over) {
     Reference reference = make_reference();

@@ -107,6 +107,7 @@ class Evaluation {
   Value do_project_arguments(const Call& call);
   Value do_compile_resources(const Call& call);
   Value do_find_library(const Call& call);
+  void note_installed(const Call& call);
   Value do_nothing(const Call& call);
   Value do_other(const Call& call);
 

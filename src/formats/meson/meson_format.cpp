@@ -20,7 +20,8 @@ class MesonFormat : public Format, public ListWords, public Spellings, public Ca
  public:
   std::string_view name() const override { return "meson"; }
   ScopeSet gives() const override {
-    return Scope::search_roots | Scope::products | ScopeSet(Scope::copies) | Scope::lookups;
+    return Scope::search_roots | Scope::products | ScopeSet(Scope::copies) | Scope::lookups |
+           Scope::installed;
   }
 
   bool claims(const RelPath& path) const override { return path.name() == "meson.build"; }

@@ -73,6 +73,7 @@ Value Evaluation::function(const Call& call, const std::string& name) {
   if (name == "install_headers" || name == "install_data" || name == "install_man" ||
       name == "install_subdir") {
     for (const Value& item : call.flat()) refer(item, Role::listed);
+    if (name == "install_headers") note_installed(call);
     if (const Value* sources = call.keyword("sources")) refer(*sources, Role::listed);
     return {};
   }
@@ -82,6 +83,25 @@ Value Evaluation::function(const Call& call, const std::string& name) {
     return Value::of(std::move(items));
   }
   return do_other(call);
+}
+
+// Reference manual, install_headers(): all into one folder, unless their folders are kept.
+void Evaluation::note_installed(const Call& call) {
+  const Value *subfolder = call.keyword("subdir"), *folder = call.keyword("install_dir");
+  const Value* keeps = call.keyword("preserve_path");
+  TracedText to = folder ? folder->as_text() : TracedText::plain("headers");
+  if (!folder && subfolder) {
+    to.append(TracedText::plain("/"));
+    to.append(subfolder->as_text());
+  }
+  for (const Value& item : call.flat()) {
+    if (item.kind != Value::Kind::text && item.kind != Value::Kind::file) continue;
+    TracedText text = item.as_text();
+    Place place = place_of(item.kind == Value::Kind::file ? item.base.folder : base().folder, text.text());
+    if (text.has_hole() || place.space != Space::tree) continue;
+    std::string name = keeps && keeps->flag ? text.text() : std::string(place.path.name());
+    out_.install(tree_, place.path, to, name);
+  }
 }
 
 Value Evaluation::do_nothing(const Call& call) {
