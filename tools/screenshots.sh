@@ -32,7 +32,9 @@ EOF
     sleep ${4:-3}; import -window root '$shots/$1.png'; kill %1 2>/dev/null || true"
 }
 
-say='p() { printf "\\033[1m$ yellow-compass %s\\033[0m\\n" "$*"; yellow-compass --color always "$@"; };'
+# Words with blanks are shown as one types them.
+shown='printf "\\033[1m$ yellow-compass"; for w; do case $w in *" "*) printf " '"\047%s\047"'" "$w" ;; *) printf " %s" "$w" ;; esac; done; printf "\\033[0m\\n"'
+say="p() { $shown; yellow-compass --color always \"\$@\"; };"
 fresh
 shoot survey "head -42" "$say p survey"
 shoot refs "head -42" "$say p refs firmware/packet.h; p refs viewer/tide.svg viewer/levels.h"
@@ -66,6 +68,8 @@ printf 'int last(void) { return 0; }\n' >"$work/saltmarsh/phone/App/last.c"
 rm "$work/saltmarsh/office/protocol/Station.cs"
 shoot managed-check "head -42" "$say p check; p check --mend dangling; p check --mend wrong-case --preview"
 fresh
-plain='p() { printf "\\033[1m$ yellow-compass %s\\033[0m\\n" "$*"; yellow-compass "$@"; };'
+plain="p() { $shown; yellow-compass \"\$@\"; };"
 shoot history "head -42" "$plain p move firmware/packet.c firmware/packet.h firmware/link/; p move firmware/crc firmware/lib/; p undo; p history -v; p history --patch 1"
 shoot rehearse "head -42" "$say p rehearse firmware/gauge.c firmware/sensor/ -- make -s -C firmware; p rehearse waterlevel/stations/stations.csv waterlevel/gauges.csv -- head -3 waterlevel/stations/stations.csv" 12
+fresh
+shoot observed "head -42" "$say p move waterlevel/series.hpp waterlevel/series.cpp waterlevel/series/ -- 'cmake -S waterlevel -B out && cmake --build out && ctest --test-dir out'; p check --observed; p survey | tail -3; p move firmware/gauge.h firmware/sensor/ -- 'make -s -C firmware && cat firmware/*.h > headers.txt'" 25

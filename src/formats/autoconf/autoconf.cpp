@@ -40,6 +40,13 @@ class Reader {
       out_.generated({path_, path_.parent() / product, "autoreconf -fi"});
   }
 
+  // What aclocal wrote into its product, which is kept in the tree by many: "m4_include([m4/libtool.m4])".
+  void run_includes(const autoconf::Facts& facts) {
+    for (const MacroCall& call : facts.calls) {
+      if (call.name == "m4_include" || call.name == "m4_sinclude") read_call(call);
+    }
+  }
+
  private:
   // A file that is not there, in a folder that is: a macro of others will make it, as "lib/_stdint.h".
   void output(const Word& word) {
@@ -219,14 +226,19 @@ class AutoconfFormat : public Format, public Spellings {
   ScopeSet gives() const override { return Scope::products; }
 
   bool claims(const RelPath& path) const override {
-    return path.name() == "configure.ac" || path.name() == "configure.in";
+    return path.name() == "configure.ac" || path.name() == "configure.in" || path.name() == "aclocal.m4";
   }
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
       auto facts = in.cache.get<autoconf::Facts>(
           in.self, bytes, [](const std::string& text) { return autoconf::scan(text); });
-      Reader(in.tree, in.self, in.out, path).run(*facts);
+      Reader reader(in.tree, in.self, in.out, path);
+      if (path.name() == "aclocal.m4") {
+        reader.run_includes(*facts);
+      } else {
+        reader.run(*facts);
+      }
       return true;
     });
   }
