@@ -6,6 +6,7 @@
 #include "inspect/clone.h"
 #include "inspect/mend.h"
 #include "inspect/observed.h"
+#include "plan/observed_contexts.h"
 #include "report/json.h"
 
 namespace yc::cli {
@@ -22,11 +23,11 @@ int run(const Options& options, const CheckOptions& own) {
   if (!session) return fail(options, session.error());
   tell_unfinished(*session);
   FactsCache cache;
-  ReferenceGraph graph = read_graph(*session->tree, cache);
+  auto seen = observations_of(*session);
+  if (!seen) return fail(options, seen.error());
+  ReferenceGraph graph = read_observed(*session->tree, cache, *seen);
   std::vector<Finding> findings;
   if (own.observed) {
-    auto seen = observations_of(*session);
-    if (!seen) return fail(options, seen.error());
     if (seen->empty())
       return fail(options, Error{Failure::usage, "--observed", "no build of this tree was observed yet",
                                  "run: yellow-compass rehearse --watch -- BUILD COMMAND"});

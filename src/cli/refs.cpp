@@ -1,5 +1,6 @@
 #include "cli/session.h"
 #include "formats/format.h"
+#include "plan/observed_contexts.h"
 #include "report/json.h"
 
 namespace yc::cli {
@@ -19,7 +20,9 @@ int run(const Options& options, const std::vector<std::string>& typed) {
       return fail(options, Error{Failure::usage, text, "there is no such file or folder", ""});
     paths.push_back(*path);
   }
-  ReferenceGraph graph = read_graph(*session->tree, cache);
+  auto seen = observations_of(*session);
+  if (!seen) return fail(options, seen.error());
+  ReferenceGraph graph = read_observed(*session->tree, cache, *seen);
   std::vector<Neighbours> found;
   for (const RelPath& path : paths) found.push_back(neighbours(*session->tree, graph, path));
   if (session->json()) {

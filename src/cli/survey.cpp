@@ -1,6 +1,7 @@
 #include "cli/session.h"
 #include "formats/format.h"
 #include "plan/explained.h"
+#include "plan/observed_contexts.h"
 #include "report/json.h"
 
 namespace yc::cli {
@@ -28,10 +29,10 @@ int run(const Options& options) {
   if (!session) return fail(options, session.error());
   tell_unfinished(*session);
   FactsCache cache;
-  ReferenceGraph graph = read_graph(*session->tree, cache);
-  Survey found = survey(*session->tree, graph);
   auto seen = observations_of(*session);
   if (!seen) return fail(options, seen.error());
+  ReferenceGraph graph = read_observed(*session->tree, cache, *seen);
+  Survey found = survey(*session->tree, graph);
   std::optional<Explained> explained;
   if (!seen->empty()) explained = explain_reads(*session->tree, graph, *seen);
   auto in_force = settings(*session);

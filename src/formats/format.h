@@ -147,6 +147,10 @@ class GraphReader {
   GraphReader() = default;
   // Of a tree whose claimed files are known.
   explicit GraphReader(ClaimedFiles claimed) : claimed_(std::move(claimed)) {}
+  // With the contexts and compilations of `observed`, for sources of which no script says how they are
+  // compiled.
+  GraphReader(ClaimedFiles claimed, std::shared_ptr<const Scopes> observed)
+      : claimed_(std::move(claimed)), observed_(std::move(observed)) {}
   // `same` tells whether a file has the bytes that it had at the last call; at the first one it is not asked.
   ReferenceGraph read(const TreeReader& tree, FactsCache& cache, const IsSame& same,
                       const Focus* focus = nullptr);
@@ -164,8 +168,10 @@ class GraphReader {
   };
   bool is_current(std::uint8_t format, const IsSame& same) const;
   Scopes scopes_for(std::uint8_t format) const;
+  Scopes observed_beside(const std::vector<Compilation>& known) const;
 
   std::optional<ClaimedFiles> claimed_;
+  std::shared_ptr<const Scopes> observed_;
   std::shared_ptr<FileTable> files_ = std::make_shared<FileTable>();
   std::vector<Part> parts_;
   std::size_t readings_ = 0;

@@ -122,6 +122,23 @@ Scopes GraphReader::scopes_for(std::uint8_t format) const {
   for (std::size_t other = 0; other < parts_.size(); ++other) {
     if (other != format) add_scopes(out, parts_[other].graph, formats()[other]->gives() & needs);
   }
+  if (needs.has(Scope::search_roots)) add_scopes(out, observed_beside(out.compilations), Scope::search_roots);
+  return out;
+}
+
+// Compilations that were observed of sources that are not among `known`, with the contexts that they need.
+Scopes GraphReader::observed_beside(const std::vector<Compilation>& known) const {
+  Scopes out;
+  if (!observed_) return out;
+  std::unordered_set<RelPath> sources;
+  for (const Compilation& one : known) sources.insert(one.source);
+  std::map<ContextIndex, ContextIndex> numbers;
+  for (const Compilation& one : observed_->compilations) {
+    if (sources.contains(one.source)) continue;
+    auto [at, fresh] = numbers.try_emplace(one.context, static_cast<ContextIndex>(out.contexts.size()));
+    if (fresh) out.contexts.push_back(observed_->contexts[static_cast<std::size_t>(one.context)]);
+    out.compilations.push_back({one.source, at->second, -1});
+  }
   return out;
 }
 
@@ -160,6 +177,12 @@ ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, cons
   for (const Part& part : parts_) count += part.graph.references.size();
   all.graph().references.reserve(count);
   for (const Part& part : parts_) all.add_part(part.graph);
+  // Behind all others, as those who read sources were given them.
+  Scopes observed = observed_beside(all.graph().compilations);
+  std::vector<ContextIndex> numbers;
+  for (Context& context : observed.contexts) numbers.push_back(all.context(std::move(context)));
+  for (const Compilation& one : observed.compilations)
+    all.compile(one.source, numbers[static_cast<std::size_t>(one.context)], -1);
   return all.finish();
 }
 

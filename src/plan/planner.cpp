@@ -12,6 +12,7 @@
 #include "plan/leftovers.h"
 #include "plan/notices.h"
 #include "plan/objections.h"
+#include "plan/observed_contexts.h"
 #include "plan/responder.h"
 
 namespace yc {
@@ -57,7 +58,8 @@ Plan Planner::run() {
   if (moves_a_governor(plan_.moves)) is_confined_ = false;
   claimed_ = claimed_files(tree_);
   claimed_planned_ = claimed_files(overlay_, tree_, claimed_);
-  reader_ = GraphReader(claimed_planned_);
+  observed_ = observed_contexts(tree_, options_.observed);
+  reader_ = GraphReader(claimed_planned_, moved_contexts(observed_, plan_.moves));
   for (std::size_t i = 0; i < formats().size(); ++i) {
     const auto* incremental = offer<Incremental>(*formats()[i]);
     if (incremental)
@@ -117,7 +119,7 @@ void Planner::read_both() {
   auto changed = [](const RelPath&) { return false; };
   const Focus* focus = is_confined_ ? &focus_ : nullptr;
   auto old = std::async(std::launch::async,
-                        [&] { return GraphReader(claimed_).read(tree_, cache_, changed, focus); });
+                        [&] { return GraphReader(claimed_, observed_).read(tree_, cache_, changed, focus); });
   // In this thread, whose memory will serve for the next reading too.
   new_ = reader_.read(overlay_, cache_, changed, focus);
   old_ = old.get();
@@ -238,7 +240,7 @@ std::vector<Mismatch> Planner::widen() {
   last_found_.reset();
   plan_.edits.clear();
   overlay_.set_edits(nullptr);
-  old_ = GraphReader(claimed_).read(tree_, cache_, [](const RelPath&) { return false; });
+  old_ = GraphReader(claimed_, observed_).read(tree_, cache_, [](const RelPath&) { return false; });
   // References have other numbers now, so what was tried for them is tried anew.
   begin_rewriting();
   attempts_.clear();

@@ -54,6 +54,7 @@ class Planner {
   Plan plan_;
   FactsCache cache_;
   ClaimedFiles claimed_;                             // of the tree before the move
+  std::shared_ptr<const Scopes> observed_;           // how sources were seen to be compiled
   GraphReader reader_;                               // of the planned tree
   bool is_fresh_ = false;                            // new_ is the planned tree without edits
   EditMap last_edits_;                               // that the planned tree was last read with

@@ -95,8 +95,14 @@ class Rehearsal {
     if (scratch.path().empty()) return Error{Failure::io, "", "no temporary folder can be made", ""};
     if (options_.keep) out.kept.push_back(scratch.path());
     bool is_after = &tree != &start_;
-    auto old_path = [&](const RelPath& path) { return is_after ? plan_->moves.unmap_file(path) : path; };
-    if (Status ok = write_copy(tree, scratch.path(), &disk_, old_path); !ok) return ok.error();
+    CopyFrom from;
+    from.disk = &disk_;
+    from.old_path = [&](const RelPath& path) { return is_after ? plan_->moves.unmap_file(path) : path; };
+    if (static_cast<const TreeReader*>(&disk_) == &start_)
+      from.is_as_it_was = [&](const RelPath& path) {
+        return !is_after || !plan_->edits.contains(from.old_path(path));
+      };
+    if (Status ok = write_copy(tree, scratch.path(), from); !ok) return ok.error();
     BuildCall call{command_, scratch.path(), log_of(when), options_.seconds, {}};
     std::string trace = fmt::format("{}/{}-{}.trace", options_.logs, number_, when);
     if (options_.watch) call.watching = watching(trace);

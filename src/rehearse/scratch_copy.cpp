@@ -1,5 +1,6 @@
 #include "rehearse/scratch_copy.h"
 
+#include <fcntl.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -13,8 +14,7 @@ namespace yc {
 
 namespace fs = std::filesystem;
 
-Status write_copy(const TreeReader& tree, const std::string& folder, const DiskTree* modes,
-                  const std::function<RelPath(const RelPath&)>& old_path) {
+Status write_copy(const TreeReader& tree, const std::string& folder, const CopyFrom& from) {
   for (const RelPath& path : tree.files()) {
     const Entry* entry = tree.find(path);
     if (!entry || entry->guarded) continue;
@@ -35,8 +35,10 @@ Status write_copy(const TreeReader& tree, const std::string& folder, const DiskT
     out.close();
     if (!out) return failure();
     struct stat info {};
-    if (modes && lstat(modes->absolute(old_path(path)).c_str(), &info) == 0)
-      (void)chmod(full.c_str(), info.st_mode & 07777);
+    if (!from.disk || lstat(from.disk->absolute(from.old_path(path)).c_str(), &info) != 0) continue;
+    (void)chmod(full.c_str(), info.st_mode & 07777);
+    timespec times[2] = {info.st_atim, info.st_mtim};
+    if (from.is_as_it_was && from.is_as_it_was(path)) (void)utimensat(AT_FDCWD, full.c_str(), times, 0);
   }
   return {};
 }

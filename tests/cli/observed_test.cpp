@@ -112,6 +112,25 @@ TEST_F(Observed, observation_that_somebody_changed_is_not_believed) {
   EXPECT_THAT(refused.err, HasSubstr("was not written by you on this machine"));
 }
 
+// Two headers of one name, and a compiler that nobody can know: only what was observed tells which one is
+// meant.
+TEST_F(Observed, search_roots_that_a_compiler_was_seen_to_use_are_facts) {
+  work_.write("Makefile",
+              "HOSTCC := $(shell sh tools/pick.sh)\ncheck: tool\n\t./tool\ntool: tool.c\n\t$(HOSTCC) -Iinc "
+              "-o $@ $<\n");
+  work_.write("tools/pick.sh", "echo cc\n");
+  work_.write("tool.c", "#include \"level.h\"\nint main(void) { return LEVEL; }\n");
+  work_.write("inc/level.h", "#define LEVEL 0\n");
+  work_.write("old/level.h", "#define LEVEL 1\n");
+  work_.write("inc/other.h", "\n");
+  EXPECT_EQ(run("rehearse --watch -- make -s check").status, 0);
+  EXPECT_THAT(run("refs inc/level.h").out, HasSubstr("tool.c:1:11"));
+  Outcome done = run("move inc/level.h lib/");
+  EXPECT_EQ(done.status, 0) << done.told;
+  EXPECT_THAT(work_.read("tool.c"), HasSubstr("#include \"lib/level.h\""));
+  EXPECT_EQ(work_.shell("make -s check").status, 0);
+}
+
 // A person has looked at a text: it stands in no move's way any more.
 TEST_F(Observed, doubt_is_settled_once_and_for_good_with_a_reason) {
   work_.write("tools/show.sh", "cat \"$1/gauge.h\"\necho 'a \"b\"'; cat \"$2/gauge.h\"\n");
