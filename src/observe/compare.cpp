@@ -70,11 +70,19 @@ class Comparison {
     }
     for (const auto& [path, by] : new_readers) {
       if (old_readers.contains(path) || changes_.made.contains(path)) continue;
-      Difference& made = tell(Kind::newly_read, true, by, after_);
+      Difference& made = tell(Kind::newly_read, !is_regenerated(path), by, after_);
       made.before = moves_.unmap_file(path);
       made.after = path;
       told_.insert(path);
     }
+  }
+
+  // Whether a file is read after the move by nothing but what makes build scripts anew.
+  bool is_regenerated(const RelPath& path) const {
+    return std::all_of(after_.processes.begin(), after_.processes.end(), [&](const ObservedProcess& process) {
+      return words::observe::regenerators().contains(program_name(process)) ||
+             !std::binary_search(process.read.begin(), process.read.end(), path);
+    });
   }
 
   Reads units_of(const Observation& of, bool maps) const {

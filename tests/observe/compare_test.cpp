@@ -68,6 +68,16 @@ TEST_F(Compare, header_that_another_one_answers_for_is_told_at_both) {
                           "!" + line(Kind::newly_read, "old/x.h old/x.h")));
 }
 
+// A script that the plan edited is newer than what was made of it, so that is made again.
+TEST_F(Compare, what_only_makes_scripts_anew_is_told_and_holds_nothing_back) {
+  before_.processes = {process("/usr/bin/make", {}, {})};
+  after_.processes = {process("/usr/bin/make", {}, {}), process("/usr/bin/autom4te", {}, {"old/x.h"})};
+  EXPECT_THAT(differences("inc/x.h", "lib/x.h"), ElementsAre(line(Kind::newly_read, "old/x.h old/x.h")));
+  after_.processes.push_back(process("/usr/bin/cc1", {}, {"old/x.h"}));
+  EXPECT_THAT(differences("inc/x.h", "lib/x.h"),
+              ElementsAre("!" + line(Kind::newly_read, "old/x.h old/x.h")));
+}
+
 // Both headers are read before and after, only one source takes the other one now.
 TEST_F(Compare, one_source_that_takes_another_header_is_seen_although_others_read_both) {
   before_.processes = {process("/usr/bin/cc1", {"src/a.c"}, {"src/a.c", "inc/x.h"}),
