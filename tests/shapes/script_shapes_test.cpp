@@ -49,5 +49,13 @@ TEST(ScriptShapes, a_path_that_fits_from_another_folder_after_the_move_is_still_
   EXPECT_NE(moved.out.find("cat ../../../lib/tide.h"), std::string::npos) << moved.told;
 }
 
+TEST(ScriptShapes, pattern_of_a_command_gets_back_what_it_loses) {
+  Workspace tree({{"count.sh", "#!/bin/sh\nMODE=all cat *.txt | sort | tr a-z A-Z\n"},
+                  {"a.txt", "a\n"},
+                  {"b.txt", "b\n"},
+                  {"net/c.csv", "c\n"}});
+  expect_move_says(tree, "a.txt -> net/a.txt\n", {"cat *.txt net/*.txt"}, "sh count.sh");
+}
+
 }  // namespace
 }  // namespace yc::test

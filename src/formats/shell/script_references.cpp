@@ -15,6 +15,9 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
   for (const Command& command : line.commands) {
     Picked picked = pick(command, tree);
     std::string name = command.name();
+    // What a pattern loses, a word beside it may bring back.
+    bool takes_pattern = std::any_of(picked.references.begin(), picked.references.end(),
+                                     [](const Reference& reference) { return reference.is_pattern(); });
     for (Reference& reference : picked.references) {
       Passage origin = reference.text.first_origin();
       if (origin.file != file) continue;
@@ -33,7 +36,8 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
       reference.construct = {{file, origin.span.begin}};
       // The words of a loop are one list.
       Passage keyword = command.words.empty() ? Passage{} : command.words.front().text.first_origin();
-      if (name == "for" && keyword.file == file) reference.construct = {{file, keyword.span.begin}};
+      if ((name == "for" || takes_pattern) && keyword.file == file)
+        reference.construct = {{file, keyword.span.begin}};
       // Started from another folder, it would be another reference.
       if (start) reference.construct_part = ConstructPart::of(*start);
       out.push_back(std::move(reference));
