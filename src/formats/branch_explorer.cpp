@@ -6,7 +6,12 @@
 namespace yc {
 
 bool BranchExplorer::next() {
-  if (runs_ > 0 && ((seen_all_ && pending_.empty()) || runs_ >= most_)) return false;
+  idle_ = taken_.size() == last_taken_ ? idle_ + 1 : 0;
+  last_taken_ = taken_.size();
+  // What this run did not come by, as the last rounds of a loop over a list that is longer on the other side of a
+  // conditional, another run may.
+  bool may_see_more = idle_ < kMostIdle && has_untaken();
+  if (runs_ > 0 && ((seen_all_ && pending_.empty() && !may_see_more) || runs_ >= most_)) return false;
   held_.clear();
   avoided_.clear();
   if (runs_ > 0 && seen_all_) take_requests();
@@ -103,6 +108,15 @@ void BranchExplorer::leave() {
   } else {
     open_.back().complete = open_.back().complete && complete;
   }
+}
+
+bool BranchExplorer::has_untaken() const {
+  return std::any_of(seen_.begin(), seen_.end(), [&](const auto& item) {
+    for (unsigned side = 0; side < item.second.size(); ++side) {
+      if (!taken_.contains({item.first, side})) return true;
+    }
+    return false;
+  });
 }
 
 std::set<FileIndex> BranchExplorer::left_out() const {

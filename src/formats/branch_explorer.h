@@ -45,7 +45,10 @@ class BranchExplorer {
     std::set<Side> avoid;
   };
   void take_requests();
+  bool has_untaken() const;
 
+  static constexpr std::size_t kMostIdle = 3;  // runs in a row that see no new side
+  std::size_t idle_ = 0, last_taken_ = 0;
   std::size_t most_;
   std::size_t runs_ = 0;
   bool seen_all_ = true;

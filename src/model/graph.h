@@ -271,6 +271,8 @@ struct ReferenceGraph : Scopes {
   std::vector<Generated> generated;
   std::set<ObjectClash> clashes;
   std::set<StrayObject> stray_objects;
+  // For sources the options of each command that compiles them, but for those that name paths or the source.
+  std::map<RelPath, std::set<std::string>> compile_options;
   std::vector<Boundary> boundaries;
   std::vector<VirtualPlace> virtual_places;
   std::map<RelPath, Unread> unread;  // files of known formats of which nobody knows what they name

@@ -89,7 +89,8 @@ std::vector<RelPath> DiskTree::take_in(const RelPath& folder, Result<std::vector
         std::find(options.guarded.begin(), options.guarded.end(), path) != options.guarded.end();
     bool secret = is_version_control(item.name) || item.name == ".yellow-compass";
     node.entry.ignored =
-        !secret && (item.name == "node_modules" || (!has_odd_rules && rules.ignores(path, is_folder)));
+        !secret && (item.name == "node_modules" || (!has_odd_rules && rules.ignores(path, is_folder)) ||
+                    (!is_folder && rules.is_left_by_compiler(path)));
     node.loaded = !is_folder || (!node.entry.ignored && !secret && !has_odd_rules);
     if (is_folder && node.loaded) subfolders.push_back(path);
     if (!is_folder && !node.entry.ignored) files_.add(path, node.entry.kind);

@@ -5,6 +5,7 @@
 #include <git2.h>
 #include <git2/sys/repository.h>
 
+#include <algorithm>
 #include <sstream>
 #include <vector>
 
@@ -130,6 +131,14 @@ Status check_not_ignored(const std::string& root, const MoveSet& moves) {
                  "choose another place, or change that rule first"};
   }
   return {};
+}
+
+bool IgnoreRules::is_left_by_compiler(const RelPath& path) const {
+  static constexpr std::string_view kEndings[] = {".o", ".obj", ".lo", ".gcno", ".gcda", ".pyc"};
+  if (!impl_->index || git_index_entrycount(impl_->index) == 0) return false;
+  if (std::find(std::begin(kEndings), std::end(kEndings), path.extension()) == std::end(kEndings))
+    return false;
+  return git_index_get_bypath(impl_->index, (impl_->prefix + path.str()).c_str(), 0) == nullptr;
 }
 
 bool IgnoreRules::ignores(const RelPath& path, bool is_folder) const {

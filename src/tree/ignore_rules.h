@@ -24,6 +24,9 @@ class IgnoreRules {
 
   // A path that is tracked all the same does not count as ignored.
   bool ignores(const RelPath& path, bool is_folder) const;
+  // Whether a file that a compiler makes of a source, by its ending, is not tracked where other files are:
+  // whoever clones the repository does not have it.
+  bool is_left_by_compiler(const RelPath& path) const;
   // Why the repository that is there cannot be used; its rules are followed all the same, as far as its
   // working tree tells them. Empty if it can, or there is none.
   const std::string& problem() const;

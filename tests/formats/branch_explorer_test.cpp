@@ -47,6 +47,23 @@ TEST(BranchExplorer, every_side_of_a_deep_nest_is_taken_in_few_runs) {
   EXPECT_TRUE(branches.left_out().empty());
 }
 
+// "if(UNIX) list(APPEND names more) endif() foreach(name ${names}) if(UNIX) … endif() endforeach()"
+TEST(BranchExplorer, rounds_of_a_loop_that_only_one_side_brings_are_seen_from_all_sides) {
+  BranchExplorer branches(64);
+  std::size_t runs = 0;
+  while (branches.next()) {
+    ++runs;
+    unsigned rounds = branches.enter({1, 1}, 2) == 0 ? 4 : 2;
+    branches.leave();
+    for (unsigned round = 0; round < rounds; ++round) {
+      branches.enter({1, 2}, 2);
+      branches.leave();
+    }
+  }
+  EXPECT_TRUE(branches.left_out().empty());
+  EXPECT_LE(runs, 4U);
+}
+
 TEST(BranchExplorer, straight_script_runs_once) {
   BranchExplorer branches(64);
   EXPECT_TRUE(branches.next());

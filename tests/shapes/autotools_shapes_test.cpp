@@ -141,12 +141,12 @@ TEST(AutotoolsShapes, folder_of_the_build_tree_is_none_of_the_sources) {
 }
 
 TEST(AutotoolsShapes, macros_that_aclocal_took_in_are_found_where_they_go) {
-  Workspace tree(Files{
-      {"configure.ac", configure("AC_CONFIG_MACRO_DIR([m4])\nTIDE_LEVEL\nAC_CONFIG_FILES([Makefile])\n")},
-      {"Makefile.am", "ACLOCAL_AMFLAGS = -I m4\nEXTRA_DIST = README\n"},
-      {"README", "tide\n"},
-      {"aclocal.m4", "m4_include([m4/level.m4])\n"},
-      {"m4/level.m4", "AC_DEFUN([TIDE_LEVEL], [echo level])\n"}});
+  Workspace tree(
+      Files{{"configure.ac", "AC_INIT([tide], [1.0])\nAC_CONFIG_MACRO_DIR([m4])\nTIDE_LEVEL\nAC_OUTPUT\n"},
+            {"Makefile.am", "ACLOCAL_AMFLAGS = -I m4\nEXTRA_DIST = README\n"},
+            {"README", "tide\n"},
+            {"aclocal.m4", "m4_include([m4/level.m4])\n"},
+            {"m4/level.m4", "AC_DEFUN([TIDE_LEVEL], [echo level])\n"}});
   expect_move_says(tree, "m4 -> config/m4\n", {"m4_include([config/m4/level.m4])"},
                    "autoconf -o - configure.ac >/dev/null");
 }

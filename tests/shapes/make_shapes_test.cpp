@@ -541,5 +541,21 @@ TEST(MakeShapes, headers_installed_side_by_side_still_find_each_other_there) {
   expect_move_keeps_build(tree, "level.h -> util/level.h\n", user);
 }
 
+TEST(MakeShapes, variables_of_one_target_follow_it) {
+  Workspace tree(station("gauge.o: CFLAGS += -DLEVEL=1\nstation: main.o gauge.o\n\t$(CC) -o $@ $^\n"));
+  tree.write("gauge.c", "#include \"gauge.h\"\nint gauge(void) { return LEVEL; }\n");
+  expect_move_says(tree, "gauge.c -> level.c\n", {"level.o: CFLAGS += -DLEVEL=1"}, kRun);
+}
+
+// The makefile compares texts with the name, which nothing can respell.
+TEST(MakeShapes, options_that_hang_on_a_name_hold_it_back) {
+  Workspace tree(
+      station("station: main.o gauge.o\n\t$(CC) -o $@ $^\n%.o: %.c\n"
+              "\t$(CC) $(if $(findstring gauge,$<),-DLEVEL=1) -c -o $@ $<\n"));
+  tree.write("gauge.c", "#include \"gauge.h\"\nint gauge(void) { return LEVEL; }\n");
+  expect_refusal(tree, "gauge.c -> level.c\n", {"gauge.c", "-DLEVEL", "tells by the name"});
+  expect_move_keeps_build(tree, "gauge.c -> lib/gauge.c\n", kRun);
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -20,6 +20,24 @@ void Evaluation::note_object(const Place& place, const RelPath& source, const Si
   object.sources.insert(source);
 }
 
+// What a source is compiled with must not change because a text of the makefile was compared with its name:
+// "$(if $(findstring tide,$<),-DTIDE)".
+void Evaluation::note_options(const shell::Command& command, const RelPath& source) {
+  std::string options, name(source.name());
+  std::string stem = name.substr(0, name.rfind('.'));
+  for (std::size_t i = 1; i < command.words.size(); ++i) {
+    const TracedText& word = command.words[i].text;
+    std::string text = word.text();
+    bool is_spelled_by_name = word.is_automatic() && text.find(stem) != std::string::npos;
+    // What a macro is defined as may be a path, which follows.
+    if (text.starts_with("-D")) text.resize(std::min(text.find('='), text.size()));
+    bool is_option = text.starts_with('-') && text.size() > 1 && text.find('/') == std::string::npos &&
+                     !words::make::path_options().contains(text.substr(0, 2));
+    if (is_option && !is_spelled_by_name && !word.has_hole()) options += " " + text;
+  }
+  out_.graph().compile_options[source].insert(std::move(options));
+}
+
 // Without -o the object lies where the compiler is started, whatever the rule says; with it, in a folder that
 // must be there.
 void Evaluation::note_stray_object(const shell::Command& command, const RelPath& source,
@@ -205,8 +223,10 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
         picked.compile->sources.push_back(std::move(source));
     }
     if (picked.compile) {
-      for (const RelPath& source : picked.compile->sources)
+      for (const RelPath& source : picked.compile->sources) {
+        note_options(command, source);
         note_stray_object(command, source, automatic.target, key.back());
+      }
     }
     if (auto& call = picked.compile; call && again) {
       for (const RelPath& source : call->sources) out_.compile(source, shape->contexts[c], unit);

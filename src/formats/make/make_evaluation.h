@@ -108,6 +108,7 @@ class Evaluation {
   TracedText expand_reference(const TracedText& inner);
   TracedText expand_variable(const std::string& name);
   void refer_to_own_variable(const std::string& name);
+  void refer_by_stem(const TracedText& name, Site site, const TracedText& source);
   std::optional<TracedText> expand_special(const std::string& name);
   std::optional<TracedText> expand_automatic(const std::string& name) const;
   void problem(const std::string& id, Site site, const std::string& message);
@@ -125,6 +126,7 @@ class Evaluation {
   bool comes_with_product(const TracedText& name);
   void note_object(const Place& place, const RelPath& source, const Site& site);
   void emit_clashes();
+  void note_options(const shell::Command& command, const RelPath& source);
   void note_stray_object(const shell::Command& command, const RelPath& source, const TracedText& target,
                          Site site);
   TracedText without_folders(const TracedText& words);
@@ -243,6 +245,7 @@ class Evaluation {
   std::set<std::string> suffixes_;  // that .SUFFIXES declares
   std::unordered_map<std::string, std::vector<std::size_t>> rules_by_target_;
   std::map<std::string, Scope> target_scopes_;
+  std::map<std::string, std::vector<std::pair<TracedText, Site>>> target_words_;  // that gave them
   std::vector<std::pair<TracedText, Scope>> pattern_scopes_;
   std::vector<std::pair<TracedText, std::vector<TracedText>>> vpaths_;  // pattern, folders; "%" for VPATH
   std::set<std::string> phony_;

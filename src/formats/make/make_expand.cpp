@@ -155,17 +155,21 @@ TracedText Evaluation::expand_reference(const TracedText& inner) {
 // A variable that is called after the target, "$($@-cflags)": it must be called after it where that goes.
 void Evaluation::refer_to_own_variable(const std::string& name) {
   auto variable = scope_.find(name);
-  if (variable == scope_.end() || automatic_->found.empty() || variable->second.site.file == kNoFile) return;
-  const TracedText& source = automatic_->found.front();
+  if (variable == scope_.end() || automatic_->found.empty() || variable->second.name.text() != name) return;
+  refer_by_stem(variable->second.name, variable->second.site, automatic_->found.front());
+}
+
+// A name that holds the source's path but for its ending leads to the source.
+void Evaluation::refer_by_stem(const TracedText& name, Site site, const TracedText& source) {
   Place place = place_of(base_.folder, source.text(), base_.space);
-  if (place.space != Space::tree || !tree_.is_file(place.path)) return;
+  if (site.file == kNoFile || place.space != Space::tree || !tree_.is_file(place.path)) return;
   std::string path = source.text(), ending = ending_of(path);
   std::string stem = path.substr(0, path.size() - ending.size());
-  std::size_t at = variable->second.name.text() == name ? name.find(stem) : std::string::npos;
+  std::size_t at = name.text().find(stem);
   if (stem.empty() || at == std::string::npos) return;
-  TracedText spelled = variable->second.name.substr(at, stem.size());
+  TracedText spelled = name.substr(at, stem.size());
   spelled.append(TracedText::plain(ending));
-  Reference reference = reference_by(spelled, Role::listed, key_at(variable->second.site));
+  Reference reference = reference_by(spelled, Role::listed, key_at(site));
   reference.construct_part = ConstructPart::of(place.path);
   reference.lead_to(place.path);
   out_.add(std::move(reference));

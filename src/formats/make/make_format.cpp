@@ -9,11 +9,11 @@
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
+#include "formats/make/compile_changes.h"
 #include "formats/make/make.h"
 #include "formats/make/make_carver.h"
 #include "formats/make/make_evaluation.h"
 #include "formats/make/make_proposals.h"
-#include "formats/make/stray_objects.h"
 #include "words/make.h"
 
 namespace yc {
@@ -295,7 +295,10 @@ class MakeFormat : public Format,
   }
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {
-    return make::new_strays(before, planned, moves);
+    std::vector<Blocker> out = make::new_strays(before, planned, moves);
+    std::vector<Blocker> more = make::changed_options(before, planned, moves);
+    out.insert(out.end(), more.begin(), more.end());
+    return out;
   }
   std::vector<Proposal> provide_folders(const RelPath& script, const std::string& bytes,
                                         const std::vector<const Reference*>& products) const override {

@@ -361,6 +361,20 @@ TracedText Evaluation::evaluate_as_makefile(const TracedText& text) {
   return TracedText();
 }
 
+namespace {
+
+// "$<", "$(@F)": whether a text has an automatic variable.
+bool hangs_on_target(std::string_view text) {
+  for (std::size_t at = text.find('$'); at != std::string_view::npos; at = text.find('$', at + 1)) {
+    std::size_t name = text.substr(at + 1, 1) == "(" || text.substr(at + 1, 1) == "{" ? at + 2 : at + 1;
+    if (name < text.size() && std::string_view("@<^+?*|").find(text[name]) != std::string_view::npos)
+      return true;
+  }
+  return false;
+}
+
+}  // namespace
+
 TracedText Evaluation::choose(const std::string& name, const TracedText& raw) {
   std::vector<TracedText> sides = split_arguments(raw, name == "if" ? 3 : 99);
   TracedText condition = expand(sides[0]);
@@ -370,6 +384,11 @@ TracedText Evaluation::choose(const std::string& name, const TracedText& raw) {
       if (TracedText value = expand(side); value.size() > 0) return value;
     }
     return TracedText();
+  }
+  // What hangs on the target alone is known; all else whoever calls make may set otherwise.
+  if (automatic_ && !automatic_->shape && hangs_on_target(sides[0].text()) && !condition.has_hole()) {
+    std::size_t known = condition.trimmed().empty() ? 2 : 1;
+    return known < sides.size() ? expand(sides[known]) : TracedText();
   }
   unsigned side = branches_.enter(here_, 2);
   TracedText value = side + 1 < sides.size() ? expand(sides[side + 1]) : TracedText();

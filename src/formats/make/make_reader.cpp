@@ -230,6 +230,7 @@ void Evaluation::target_assignment(const std::vector<TracedText>& targets, const
       pattern_scopes_.emplace_back(target, std::move(scope));
     } else {
       assign(assignment, target_scopes_[spelled(target)]);
+      target_words_[spelled(target)].emplace_back(target, assignment.site);
     }
   }
   assignments_.push_back(assignment);

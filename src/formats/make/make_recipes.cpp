@@ -158,6 +158,9 @@ void Evaluation::emit_instance(const Rule& rule, Automatic automatic) {
   }
   if (auto own = target_scopes_.find(place_name); own != target_scopes_.end()) {
     automatic.own.insert(own->second.begin(), own->second.end());
+    for (const auto& [word, site] : target_words_[place_name]) {
+      if (!automatic.found.empty()) refer_by_stem(word, site, automatic.found.front());
+    }
   }
   ConstructPart outer = instance_;
   instance_ = instance_of(rule, automatic.found);
@@ -196,6 +199,7 @@ bool Evaluation::compile_plainly(const RecipeShape& shape, const Automatic& auto
     if (shape.contexts[c] == kNoContext) continue;
     for (const RelPath& source : plain_sources(shape, c, automatic)) {
       out_.compile(source, shape.contexts[c], unit);
+      note_options(shape.line.commands[c], source);
       note_stray_object(shape.line.commands[c], source, automatic.target, site);
     }
   }

@@ -1,4 +1,5 @@
-// Objects that a compiler leaves where it is started, once their sources lie in another folder.
+// What becomes of compiling where a source has another name or folder: objects that the compiler leaves where
+// it is started, options that hang on the name.
 #pragma once
 
 #include "formats/capabilities/companions.h"
@@ -13,5 +14,8 @@ std::vector<Proposal> name_objects(const ClaimedTree& tree, const MoveSet& moves
 
 // Objects that stray after the move and did not before.
 std::vector<Blocker> new_strays(const TreeView& before, const TreeView& planned, const MoveSet& moves);
+
+// Sources that would be compiled with other options than now.
+std::vector<Blocker> changed_options(const TreeView& before, const TreeView& planned, const MoveSet& moves);
 
 }  // namespace yc::make

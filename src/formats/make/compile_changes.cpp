@@ -1,4 +1,4 @@
-#include "formats/make/stray_objects.h"
+#include "formats/make/compile_changes.h"
 
 #include <fmt/format.h>
 
@@ -96,6 +96,27 @@ std::vector<Blocker> new_strays(const TreeView& before, const TreeView& planned,
           fmt::format("could not be written: nothing makes the folder {}", stray.wanted.parent().str());
       item.next = "make the folder in the recipe (mkdir -p), then move again";
     }
+    out.push_back(std::move(item));
+  }
+  return out;
+}
+
+std::vector<Blocker> changed_options(const TreeView& before, const TreeView& planned, const MoveSet& moves) {
+  std::vector<Blocker> out;
+  for (const auto& [source, options] : before.graph.compile_options) {
+    auto now = planned.graph.compile_options.find(moves.map_file(source));
+    if (now == planned.graph.compile_options.end()) continue;
+    // Not every side of every conditional is taken each time: it is enough that one is as it was.
+    bool any = std::any_of(options.begin(), options.end(),
+                           [&](const std::string& one) { return now->second.contains(one); });
+    if (any) continue;
+    Blocker item;
+    item.id = "other-options";
+    item.file = source;
+    item.reason =
+        fmt::format("would be compiled with \"{}\", and is with \"{}\" now: the makefile tells by the name",
+                    trimmed(*now->second.begin()), trimmed(*options.begin()));
+    item.next = "have the makefile tell by something else, or keep the name";
     out.push_back(std::move(item));
   }
   return out;
