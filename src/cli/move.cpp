@@ -181,7 +181,9 @@ int run(const Options& options, const MoveOptions& own) {
 
 void add_move(CLI::App& app, const Options& options, int& status) {
   auto own = std::make_shared<MoveOptions>();
-  CLI::App* command = app.add_subcommand("move", "Move files and folders, and keep every reference");
+  CLI::App* command = app.add_subcommand(
+      "move",
+      "Move files and folders, and keep every reference; with -- BUILD COMMAND only if it still builds");
   command
       ->add_option(
           "paths", own->paths,

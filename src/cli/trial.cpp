@@ -62,7 +62,7 @@ void add_trial_options(CLI::App& command, TrialOptions& own) {
   command.add_option("--time-limit", own.seconds, "Seconds after which a build is stopped (0: none)")
       ->type_name("SECONDS")
       ->check(CLI::NonNegativeNumber.description(""));
-  command.add_flag("--keep", own.keep, "Leave the copies where they are and say where");
+  command.add_flag("--keep", own.keep, "Leave the copies that were built where they are, and say where");
 }
 
 Result<std::vector<Rehearsed>> try_builds(const Session& session, const TreeReader& start, const Plan* plan,

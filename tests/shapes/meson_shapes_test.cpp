@@ -14,7 +14,8 @@ const char* const kMainC =
 const std::string kBuild = "meson setup out >/dev/null && ninja -C out >/dev/null";
 const std::string kRun = kBuild + " && find out -name station -type f -exec {} \\;";
 const std::string kTest =
-    kBuild + " && meson test -C out | grep -E '^ok|^[0-9]+/|Ok:|Fail:' | sed 's/ *[0-9.]*s$//'";
+    kBuild +
+    " && meson test -C out --num-processes 1 | grep -E '^ok|^[0-9]+/|Ok:|Fail:' | sed 's/ *[0-9.]*s$//'";
 
 Files station(const std::string& script, const std::string& folder = "") {
   return {{"meson.build", kHead + script},
