@@ -236,7 +236,7 @@ class Comparison {
   std::map<std::string, std::vector<const ObservedProcess*>> programs_of(const Observation& of) const {
     std::map<std::string, std::vector<const ObservedProcess*>> out;
     for (const ObservedProcess& process : of.processes) {
-      if (process.is_in_tree()) out[program_name(process)].push_back(&process);
+      if (process.is_in_tree() && process.is_started) out[program_name(process)].push_back(&process);
     }
     return out;
   }
@@ -269,9 +269,16 @@ class Comparison {
         made.status_after = static_cast<int>(now.size());
         continue;
       }
-      made.status_before = *old_ends.rbegin();
-      made.status_after = *new_ends.rbegin();
+      made.status_before = first_beside(old_ends, new_ends);
+      made.status_after = first_beside(new_ends, old_ends);
     }
+  }
+
+  // The first that is not among the others as often.
+  static int first_beside(const std::multiset<int>& some, const std::multiset<int>& others) {
+    std::vector<int> out;
+    std::set_difference(some.begin(), some.end(), others.begin(), others.end(), std::back_inserter(out));
+    return out.empty() ? 0 : out.front();
   }
 
   static constexpr std::size_t kShortestDigest = 8;  // digits

@@ -17,6 +17,7 @@ inline constexpr std::string_view kObservedRoot = "<tree>";
 
 struct ObservedProcess {
   std::int32_t parent = -1;            // index in Observation::processes, always a smaller one
+  bool is_started = false;             // it runs a program of its own, not the one that it was split off from
   std::string program;                 // from the root of the tree if it lies in it, else absolute
   std::vector<std::string> arguments;  // with the program's name as it was called
   std::optional<RelPath> folder;       // it was started in; nothing outside of the tree

@@ -87,6 +87,7 @@ ObservedProcess process_of(const json& from, const Parser& parser, std::size_t i
   out.parent = from.at("parent").get<std::int32_t>();
   if (out.parent >= static_cast<std::int32_t>(index) || out.parent < -1)
     throw std::out_of_range("a process that began before its parent");
+  out.is_started = from.at("started").get<bool>();
   out.program = parser.text(from.at("program"));
   for (const json& word : from.at("arguments")) out.arguments.push_back(parser.text(word));
   if (from.contains("folder")) out.folder = parser.path(from.at("folder"));
@@ -105,6 +106,7 @@ std::string observation_text(const Observation& observation) {
   json processes = json::array();
   for (const ObservedProcess& process : observation.processes) {
     json one = {{"parent", process.parent},
+                {"started", process.is_started},
                 {"program", texts.number(process.program)},
                 {"arguments", json::array()},
                 {"read", texts.numbers(process.read)},
@@ -132,7 +134,8 @@ Result<Observation> parse_observation(std::string_view text, const std::string& 
   };
   json whole = json::parse(text, nullptr, false);
   if (whole.is_discarded() || !whole.is_object()) return refuse("it is not written in JSON");
-  if (!whole.contains("observation") || whole["observation"] != kVersion) return refuse("its version is not known here");
+  if (!whole.contains("observation") || whole["observation"] != kVersion)
+    return refuse("its version is not known here");
   try {  // the library tells by exceptions what has another shape
     Parser parser(whole);
     Observation out;

@@ -262,6 +262,7 @@ class TraceReader {
       own = &out_.processes[process.record];
     }
     process.has_program = true;
+    own->is_started = true;
     own->program = where ? where->str() : path.starts_with('/') ? path : folder + "/" + path;
     own->arguments = arguments.strings();
     for (std::string& word : own->arguments) put_root(word);

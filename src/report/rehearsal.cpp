@@ -94,7 +94,8 @@ const char* id_of(Difference::Kind kind) {
 // How much was observed.
 std::string seen_text(const Observation& seen) {
   std::size_t programs = 0;
-  for (const ObservedProcess& process : seen.processes) programs += process.is_in_tree() ? 1 : 0;
+  for (const ObservedProcess& process : seen.processes)
+    programs += process.is_in_tree() && process.is_started ? 1 : 0;
   return fmt::format("{} read, {} made, {} run", count(seen.digests.size(), "file is", "files are"),
                      seen.made.size(), count(programs, "program of the tree", "programs of the tree"));
 }

@@ -20,6 +20,7 @@ std::vector<RelPath> paths(const std::vector<std::string>& texts) {
 ObservedProcess process(const std::string& program, const std::vector<std::string>& arguments,
                         const std::vector<std::string>& read, int status = 0) {
   ObservedProcess out;
+  out.is_started = true;
   out.program = program;
   out.arguments = arguments;
   out.arguments.insert(out.arguments.begin(), program);
@@ -106,6 +107,14 @@ TEST_F(Compare, tests_that_are_not_run_or_end_otherwise_are_told) {
   EXPECT_THAT(differences("inc/x.h", "lib/x.h"),
               ElementsAre("!" + line(Kind::ended_otherwise, "bin/first_test bin/first_test"),
                           "!" + line(Kind::not_run, "bin/second_test ")));
+}
+
+// A shell that is split off from a script runs no program of its own.
+TEST_F(Compare, what_is_split_off_from_a_program_is_none) {
+  before_.processes = {process("bin/configure", {}, {}), process("bin/configure", {}, {}, 127)};
+  before_.processes[1].is_started = false;
+  after_.processes = {process("bin/configure", {}, {})};
+  EXPECT_THAT(differences("inc/x.h", "lib/x.h"), IsEmpty());
 }
 
 TEST_F(Compare, what_the_plan_makes_is_expected) {
