@@ -14,6 +14,7 @@
 #include "formats/shell/launchers.h"
 #include "formats/web_settings/alias_tables.h"
 #include "formats/web_settings/package_boundaries.h"
+#include "formats/web_settings/published_files.h"
 #include "formats/web_settings/settings_paths.h"
 #include "formats/web_settings/style_calls.h"
 #include "words/web_settings.h"
@@ -233,8 +234,8 @@ class Reader {
     if (begin < value.text.size() && value.text[begin] == '/') ++begin;
     std::size_t star = value.text.find('*');
     bool members = value.path[0] == "workspaces" && star != std::string::npos;
+    if (value.path[0] == "files" && published(settings, value, begin)) return;
     if (star == std::string::npos) {
-      if (value.path[0] == "files" && published(settings, value, begin)) return;
       bool member = value.path[0] == "workspaces" && begin == 0;
       auto place = member ? RelPath::resolve(settings.folder(), value.text) : std::nullopt;
       if (place && !place->is_root() && tree_.is_folder(*place)) {
@@ -247,70 +248,30 @@ class Reader {
       }
     } else if (members && value.text.find("**") == std::string::npos) {
       workspace(settings, value, begin);
-    } else if (value.path[0] != "files" || !published_pattern(settings, value, begin)) {
+    } else {
       add_pattern_head(settings, value, begin);
     }
   }
 
-  // "lib/*.js", "lib/**/*.js": what such a pattern loses is not published any more. False, and nothing added,
-  // for other patterns and those that match nothing.
-  bool published_pattern(const Settings& settings, const StringValue& value, std::size_t begin) {
-    std::string text = value.text.substr(begin);
-    std::size_t deep = text.find("/**");
-    std::string head = text.substr(0, deep);
-    Reference reference =
-        reference_to(settings, value, Role::pattern, text_of(settings, value, begin, begin + head.size()));
-    std::vector<RelPath> files;
-    if (deep == std::string::npos) {
-      reference.kind = GlobPattern{};
-      files = match_paths(tree_, settings.folder(), text);
-    } else {
-      std::string names = text.substr(deep + 3);
-      if (has_wildcard(head) || (!names.empty() && names[0] != '/')) return false;
-      names = names.size() > 1 ? names.substr(1) : "*";
-      if (names.find('/') != std::string::npos || names.find("**") != std::string::npos) return false;
-      reference.kind = GlobPattern{GlobPattern::Kind::deep, names, text_of(settings, value, begin)};
-      files = match_deep(tree_, settings.folder(), head + "/" + names);
-    }
-    std::erase_if(files,
-                  [&](const RelPath& file) { return !tree_.is_file(file) || tree_.find(file)->ignored; });
-    if (files.empty()) return false;
-    reference.in_list = reference.may_gain = true;
-    reference.excludes = value.text.starts_with("!");
-    reference.construct = {{settings.file, list_of(value)}};
-    reference.lead_to(files);
-    out_.add(std::move(reference));
-    return true;
-  }
-
-  // A file that is published, or a folder with all that is in it. False, and nothing added, if nothing is
-  // there, or the build fills it.
+  // What a word loses is not published any more. False, and nothing added, where it is not known what that
+  // is.
   bool published(const Settings& settings, const StringValue& value, std::size_t begin) {
-    std::string text = value.text.substr(begin);
-    while (text.ends_with("/")) text.pop_back();
-    auto place = RelPath::resolve(settings.folder(), text);
-    if (!place || place->is_root() || *place == settings.folder()) return false;
-    Reference reference =
-        reference_to(settings, value, Role::listed, text_of(settings, value, begin, begin + text.size()));
-    if (tree_.is_editable(*place)) {
-      reference.in_list = true;
-      reference.construct = {{settings.file, list_of(value)}};
-      reference.lead_to(*place);
-      out_.add(std::move(reference));
-      return true;
+    auto found = web_settings::published_by(tree_, settings.folder(), value.text.substr(begin));
+    if (!found) return false;
+    Reference reference = reference_to(settings, value, found->is_pattern ? Role::pattern : Role::listed,
+                                       text_of(settings, value, begin, begin + found->head));
+    if (found->is_deep) {
+      bool is_folder = begin + found->head >= value.text.find_last_not_of('/') + 1;
+      reference.kind = GlobPattern{GlobPattern::Kind::deep, found->names,
+                                   is_folder ? reference.text : text_of(settings, value, begin)};
+    } else if (found->is_pattern) {
+      reference.kind = GlobPattern{};
     }
-    if (!tree_.is_folder(*place)) return false;
-    reference.role = Role::pattern;
-    reference.kind = GlobPattern{GlobPattern::Kind::deep, "*", reference.text};
-    reference.in_list = reference.may_gain = true;
-    reference.excludes = value.text.starts_with("!");
+    reference.in_list = true;
+    reference.may_gain = found->is_pattern;
+    reference.excludes = found->is_pattern && value.text.starts_with("!");
     reference.construct = {{settings.file, list_of(value)}};
-    for (RelPath& file : match_deep(tree_, {}, place->str() + "/*")) {
-      const Entry* entry = tree_.find(file);
-      if (entry->kind == EntryKind::folder || entry->ignored) continue;
-      reference.lead_to(std::move(file));
-    }
-    if (reference.targets.empty()) return false;
+    reference.lead_to(found->files);
     out_.add(std::move(reference));
     return true;
   }
