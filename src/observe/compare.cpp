@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <map>
 #include <set>
-#include <tuple>
+#include <unordered_map>
 
 #include "base/text.h"
 #include "words/observe.h"
@@ -23,7 +23,9 @@ class Comparison {
  public:
   Comparison(const Observation& before, const Observation& after, const MoveSet& moves,
              const FileChanges& changes)
-      : before_(before), after_(after), moves_(moves), changes_(changes) {}
+      : before_(before), after_(after), moves_(moves), changes_(changes) {
+    for (const Move& move : moves_.files()) by_stem_[stem_of(move.from.name())].push_back(&move);
+  }
 
   std::vector<Difference> run() {
     reads();
@@ -59,6 +61,12 @@ class Comparison {
 
   void reads() {
     auto old_readers = readers(before_, true), new_readers = readers(after_, false);
+    // What is read after the move by others than those who make build scripts anew.
+    std::set<RelPath> read_by_others;
+    for (const ObservedProcess& process : after_.processes) {
+      if (!words::observe::regenerators().contains(program_name(process)))
+        read_by_others.insert(process.read.begin(), process.read.end());
+    }
     for (const auto& [path, by] : old_readers) {
       if (new_readers.contains(path)) continue;
       RelPath was = moves_.unmap_file(path);
@@ -70,19 +78,11 @@ class Comparison {
     }
     for (const auto& [path, by] : new_readers) {
       if (old_readers.contains(path) || changes_.made.contains(path)) continue;
-      Difference& made = tell(Kind::newly_read, !is_regenerated(path), by, after_);
+      Difference& made = tell(Kind::newly_read, read_by_others.contains(path), by, after_);
       made.before = moves_.unmap_file(path);
       made.after = path;
       told_.insert(path);
     }
-  }
-
-  // Whether a file is read after the move by nothing but what makes build scripts anew.
-  bool is_regenerated(const RelPath& path) const {
-    return std::all_of(after_.processes.begin(), after_.processes.end(), [&](const ObservedProcess& process) {
-      return words::observe::regenerators().contains(program_name(process)) ||
-             !std::binary_search(process.read.begin(), process.read.end(), path);
-    });
   }
 
   Reads units_of(const Observation& of, bool maps) const {
@@ -141,37 +141,54 @@ class Comparison {
       if (to && *to != folder) out.insert(*to / product.below(folder));
       if (folder.is_root()) break;
     }
-    auto stem = [](std::string_view name) { return std::string(name.substr(0, name.find('.'))); };
-    std::string own = stem(product.name());
-    for (const Move& move : moves_.files()) {
-      std::string from = stem(move.from.name());
-      std::size_t at = own.rfind(from);
-      if (from.empty() || at == std::string::npos) continue;
-      std::string name(product.name());
-      name.replace(at, from.size(), stem(move.to.name()));
-      RelPath beside = move.to.parent() / name;
-      out.insert(beside);
-      out.insert(product.parent() / name);
-      // In a build tree folders are as in the source tree.
-      RelPath source_folder = move.from.parent();
-      if (product.parent().is_within(source_folder)) continue;
-      const std::string& folder = source_folder.str();
-      std::string whole = product.parent().str();
-      if (folder.empty()) {
-        out.insert(product.parent() / move.to.parent().str() / name);
-      } else if (whole.ends_with("/" + folder)) {
-        whole.replace(whole.size() - folder.size(), folder.size(), move.to.parent().str());
-        if (auto path = RelPath::resolve({}, whole + "/" + name)) out.insert(*path);
+    // A part of its name, between separators, may be a source's.
+    std::string own = stem_of(product.name());
+    std::vector<std::size_t> begins{0}, ends{own.size()};
+    if (own.starts_with("lib")) begins.push_back(3);
+    for (std::size_t at = 0; at < own.size(); ++at) {
+      if (own[at] != '-' && own[at] != '_') continue;
+      ends.push_back(at);
+      begins.push_back(at + 1);
+    }
+    for (std::size_t begin : begins) {
+      for (std::size_t end : ends) {
+        auto moves = end > begin ? by_stem_.find(own.substr(begin, end - begin)) : by_stem_.end();
+        if (moves == by_stem_.end()) continue;
+        for (const Move* move : moves->second) add_images(product, *move, begin, end - begin, out);
       }
     }
     return out;
   }
 
-  const ObservedProcess* maker(const Observation& of, const RelPath& path) const {
-    for (const ObservedProcess& process : of.processes) {
-      if (std::binary_search(process.wrote.begin(), process.wrote.end(), path)) return &process;
+  static std::string stem_of(std::string_view name) { return std::string(name.substr(0, name.find('.'))); }
+
+  // The places of a product whose name has that of a source, which moves, at these bytes.
+  static void add_images(const RelPath& product, const Move& move, std::size_t at, std::size_t size,
+                         std::set<RelPath>& out) {
+    std::string name(product.name());
+    name.replace(at, size, stem_of(move.to.name()));
+    out.insert(move.to.parent() / name);
+    out.insert(product.parent() / name);
+    // In a build tree folders are as in the source tree.
+    RelPath source_folder = move.from.parent();
+    if (product.parent().is_within(source_folder)) return;
+    const std::string& folder = source_folder.str();
+    std::string whole = product.parent().str();
+    if (folder.empty()) {
+      out.insert(product.parent() / move.to.parent().str() / name);
+    } else if (whole.ends_with("/" + folder)) {
+      whole.replace(whole.size() - folder.size(), folder.size(), move.to.parent().str());
+      if (auto path = RelPath::resolve({}, whole + "/" + name)) out.insert(*path);
     }
-    return nullptr;
+  }
+
+  // Who wrote each path first.
+  static std::map<RelPath, const ObservedProcess*> makers(const Observation& of) {
+    std::map<RelPath, const ObservedProcess*> out;
+    for (const ObservedProcess& process : of.processes) {
+      for (const RelPath& path : process.wrote) out.try_emplace(path, &process);
+    }
+    return out;
   }
 
   void products() {
@@ -186,6 +203,11 @@ class Comparison {
       }
       return false;
     });
+    auto old_makers = makers(before_), new_makers = makers(after_);
+    auto maker = [](const auto& all, const RelPath& path) {
+      auto at = all.find(path);
+      return at == all.end() ? nullptr : at->second;
+    };
     std::map<std::string, std::vector<RelPath>> by_name;
     for (const RelPath& path : left) by_name[without_digests(path.name())].push_back(path);
     for (const RelPath& path : lost) {
@@ -193,7 +215,7 @@ class Comparison {
       bool is_there = same != by_name.end() && !same->second.empty();
       if (is_passing(path)) continue;
       Difference& made =
-          tell(is_there ? Kind::made_elsewhere : Kind::not_made, false, maker(before_, path), before_);
+          tell(is_there ? Kind::made_elsewhere : Kind::not_made, false, maker(old_makers, path), before_);
       made.before = path;
       if (!is_there) {
         made.breaks = true;
@@ -205,7 +227,7 @@ class Comparison {
     }
     for (const RelPath& path : left) {
       if (is_passing(path)) continue;
-      tell(Kind::newly_made, false, maker(after_, path), after_).after = path;
+      tell(Kind::newly_made, false, maker(new_makers, path), after_).after = path;
     }
   }
 
@@ -265,8 +287,8 @@ class Comparison {
       if (runs.size() != now.size()) {
         made.kind = Kind::not_run;
         made.breaks = now.size() < runs.size() && runs.size() < kMostCounted;
-        made.status_before = static_cast<int>(runs.size());
-        made.status_after = static_cast<int>(now.size());
+        made.runs_before = runs.size();
+        made.runs_after = now.size();
         continue;
       }
       made.status_before = first_beside(old_ends, new_ends);
@@ -289,6 +311,7 @@ class Comparison {
   const Observation& after_;
   const MoveSet& moves_;
   const FileChanges& changes_;
+  std::unordered_map<std::string, std::vector<const Move*>> by_stem_;  // of the names that go
   std::vector<Difference> out_;
   std::set<RelPath> told_;  // files, by their paths after the move
   std::set<std::pair<RelPath, RelPath>> told_units_;

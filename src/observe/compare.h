@@ -24,11 +24,12 @@ struct Difference {
     warned            // a line with a new warning in the build's log
   };
   Kind kind = Kind::not_read;
-  bool breaks = false;    // holds the move back; else it is only told
-  RelPath before, after;  // the file, as far as it is there
-  std::string command;    // that read, made or ran it; the line of the log
-  std::string folder;     // where that was started, "." for the root
-  int status_before = 0, status_after = 0;
+  bool breaks = false;                          // holds the move back; else it is only told
+  RelPath before, after;                        // the file, as far as it is there
+  std::string command;                          // that read, made or ran it; the line of the log
+  std::string folder;                           // where that was started, "." for the root
+  int status_before = 0, status_after = 0;      // of a program that ended otherwise
+  std::size_t runs_before = 0, runs_after = 0;  // of one that is not run, or not as often
 };
 
 // What the build does otherwise. `moves` and `changes` are what lies between; what they make or take away is

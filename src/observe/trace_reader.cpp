@@ -31,7 +31,8 @@ struct Sets {
 
 class TraceReader {
  public:
-  TraceReader(std::string folder, const TreeReader& tree) : root_(std::move(folder)), tree_(tree) {}
+  TraceReader(std::string folder, const TreeReader& tree)
+      : root_(std::move(folder)), root_path_(RelPath::from_normal(root_.substr(1))), tree_(tree) {}
 
   void line(std::string_view text) {
     int process = 0;
@@ -157,9 +158,8 @@ class TraceReader {
   std::optional<RelPath> inside(std::string_view path, const std::string& folder) const {
     std::string whole = path.starts_with('/') ? std::string(path) : folder + "/" + std::string(path);
     auto normal = RelPath::resolve({}, std::string_view(whole).substr(1));
-    auto root = RelPath::resolve({}, std::string_view(root_).substr(1));
-    if (!normal || !root || !normal->is_within(*root)) return std::nullopt;
-    return RelPath::from_normal(std::string(normal->below(*root)));
+    if (!normal || !normal->is_within(root_path_)) return std::nullopt;
+    return RelPath::from_normal(std::string(normal->below(root_path_)));
   }
 
   void call(const TracedCall& call) {
@@ -277,6 +277,7 @@ class TraceReader {
   }
 
   std::string root_;
+  RelPath root_path_;  // the same, from the top of the disk
   const TreeReader& tree_;
   Observation out_;
   std::vector<Sets> sets_;  // of each process of out_

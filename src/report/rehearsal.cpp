@@ -58,7 +58,7 @@ std::string difference_text(const Difference& one) {
     case Difference::Kind::not_run:
       return one.status_before == 0
                  ? before + " is not run any more"
-                 : fmt::format("{} is run {} times, {} before", before, one.status_after, one.status_before);
+                 : fmt::format("{} is run {} times, {} before", before, one.runs_after, one.runs_before);
     case Difference::Kind::ended_otherwise:
       return fmt::format("{} ends with status {}, {} before", after, one.status_after, one.status_before);
     case Difference::Kind::warned:
