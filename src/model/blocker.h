@@ -24,6 +24,7 @@ struct Blocker {
   std::string reason;
   std::string next;  // what to do
   Bearing bearing = Bearing::by_itself;
+  bool is_doubt = false;  // of what could be meant; a person may settle it for good
 };
 
 }  // namespace yc

@@ -85,23 +85,10 @@ void GraphBuilder::make(const RelPath& path, BuildTool tool, const std::optional
   graph_.made[path].insert(tool);
 }
 
-void GraphBuilder::install(const TreeReader& tree, const RelPath& path, const TracedText& folder,
-                           std::string_view name) {
-  constexpr std::size_t kMostFiles = 10'000;  // of one folder
+void GraphBuilder::install(const RelPath& path, const TracedText& folder, std::string_view name) {
   std::string text = folder.text();
   auto place = RelPath::resolve({}, text.substr(std::min(text.find_first_not_of('/'), text.size())));
-  if (!place) return;
-  RelPath top = name.empty() ? *place : *place / name;
-  if (!tree.is_folder(path)) {
-    graph_.installed[path].insert(std::move(top));
-    return;
-  }
-  std::vector<RelPath> files = match_deep(tree, {}, path.is_root() ? "*" : path.str() + "/*");
-  if (files.size() > kMostFiles) return;
-  for (const RelPath& file : files) {
-    std::string_view below = file.below(path);
-    if (tree.is_file(file)) graph_.installed[file].insert(top / below);
-  }
+  if (place) graph_.installed[path].insert(name.empty() ? *place : *place / name);
 }
 
 void GraphBuilder::look_up(const RelPath& file, const std::vector<Base>& folders) {

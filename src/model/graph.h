@@ -13,7 +13,6 @@
 
 #include "base/budget.h"
 #include "model/reference.h"
-#include "tree/tree_reader.h"
 
 namespace yc {
 
@@ -207,8 +206,8 @@ struct Scopes {
   std::vector<OutputFolder> outputs;
   std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
   std::vector<ModuleRoot> module_roots;
-  // Files, and the paths at which they are installed: texts from whatever the place of the installation is,
-  // the same for all that is installed below it. Who uses what is installed looks for it there.
+  // Files and folders, and the paths at which they are installed with all that is in them: from whatever the
+  // place of the installation is. Who uses what is installed looks for it there.
   std::map<RelPath, std::set<RelPath>> installed;
   std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
 };
@@ -318,9 +317,9 @@ class GraphBuilder {
   // Says that the build makes a file at this path of the build tree, and of which file of the tree, if one is
   // filled in.
   void make(const RelPath& path, BuildTool tool, const std::optional<RelPath>& filled_in = std::nullopt);
-  // Says that a file, or all in a folder of `tree`, is installed in the folder that a text names. Where that
-  // is not known, its holes stand for it.
-  void install(const TreeReader& tree, const RelPath& path, const TracedText& folder, std::string_view name);
+  // Says that a file or a folder is installed in the folder that a text names, as `name` (empty: its contents
+  // are). Where that folder is not known, holes stand for it.
+  void install(const RelPath& path, const TracedText& folder, std::string_view name);
   void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);

@@ -90,8 +90,9 @@ class CFamilyFormat : public Format,
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
     if (reference.construct_part == ConstructPart::tagged("installed"))
-      return Reason{"it is installed beside what includes it, and whoever uses what is installed would not find it",
-                    "leave both in one folder, or have what is installed keep its folders"};
+      return Reason{
+          "it is installed beside what includes it, and whoever uses what is installed would not find it",
+          "leave both in one folder, or have what is installed keep its folders"};
     return why_no_copy(graph, reference);
   }
 

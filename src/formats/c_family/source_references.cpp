@@ -97,24 +97,45 @@ class Emitter {
   // What is installed is included by others, who find what it includes where that is installed: beside it, or
   // from a folder above that they search. Nothing spells this but the include itself.
   void emit_installed(const RelPath& path, const Include& include, const Reference& reference) {
-    auto own = scopes_.installed.find(path);
-    if (own == scopes_.installed.end()) return;
-    for (const RelPath& place : own->second) {
-      bool is_beside = !reference.is_angled();
-      for (RelPath folder = place.parent();; folder = folder.parent(), is_beside = true) {
-        auto wanted = is_beside ? RelPath::resolve(folder, include.text) : std::nullopt;
-        auto found = wanted ? by_installed_.find(*wanted) : by_installed_.end();
-        if (found != by_installed_.end()) {
+    for (const RelPath& place : installed_at(path)) {
+      bool is_searched = !reference.is_angled();
+      for (RelPath folder = place.parent();; folder = folder.parent(), is_searched = true) {
+        auto wanted = is_searched ? RelPath::resolve(folder, include.text) : std::nullopt;
+        if (auto found = wanted ? installed_as(*wanted) : std::nullopt) {
           Reference installed =
               Reference::of(Role::argument, self_, reference.construct, reference.base, reference.text)
                   .in(ConstructPart::tagged("installed"))
                   .spelled_by_format();
-          installed.lead_to(found->second);
+          installed.lead_to(std::move(*found));
           out_.add(std::move(installed));
           return;
         }
         if (folder.is_root()) break;
       }
+    }
+  }
+
+  // The places at which a file is installed, by itself or with a folder.
+  std::vector<RelPath> installed_at(const RelPath& path) const {
+    std::vector<RelPath> out;
+    if (scopes_.installed.empty()) return out;
+    for (RelPath up = path;; up = up.parent()) {
+      if (auto found = scopes_.installed.find(up); found != scopes_.installed.end()) {
+        for (const RelPath& place : found->second) out.push_back(up == path ? place : place / path.below(up));
+      }
+      if (up.is_root()) return out;
+    }
+  }
+
+  // The file that is installed at a place.
+  std::optional<RelPath> installed_as(const RelPath& place) const {
+    for (RelPath up = place;; up = up.parent()) {
+      auto [from, to] = by_installed_.equal_range(up);
+      for (auto found = from; found != to; ++found) {
+        RelPath file = up == place ? found->second : found->second / place.below(up);
+        if (tree_.is_file(file)) return file;
+      }
+      if (up.is_root()) return std::nullopt;
     }
   }
 
@@ -236,7 +257,7 @@ class Emitter {
   const Scopes& scopes_;
   GraphBuilder& out_;
   std::set<std::pair<ContextIndex, std::string>> used_macros_;
-  std::map<RelPath, RelPath> by_installed_;  // the files by the places where they are installed
+  std::multimap<RelPath, RelPath> by_installed_;  // files and folders by the places where they are installed
 };
 
 }  // namespace

@@ -278,7 +278,7 @@ void Evaluation::do_install(const Command&, const Words& words) {
       Place place = place_of(base().folder, value.text());
       if (value.has_hole() || place.space != Space::tree) continue;
       bool contents = is_folder && value.text().ends_with('/');
-      out_.install(tree_, place.path, *destination, contents ? std::string_view() : place.path.name());
+      out_.install(place.path, *destination, contents ? std::string_view() : place.path.name());
     }
   };
   for (const TracedText& word : files) install(word, false);

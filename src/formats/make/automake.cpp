@@ -198,7 +198,7 @@ void Evaluation::note_installed(const std::string& name, const std::string& plai
   for (const TracedText& word : expand_variable(name).words()) {
     Place place = place_of(base_.folder, word.text());
     if (word.has_hole() || place.space != Space::tree || !tree_.is_file(place.path)) continue;
-    out_.install(tree_, place.path, folder, keeps ? word.text() : std::string(place.path.name()));
+    out_.install(place.path, folder, keeps ? word.text() : std::string(place.path.name()));
   }
 }
 

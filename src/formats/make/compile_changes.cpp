@@ -61,7 +61,8 @@ std::vector<Proposal> name_objects(const ClaimedTree& tree, const MoveSet& moves
         if (!trimmed(line).empty() && !line.starts_with('#')) endings = source_endings(line);
         return;
       }
-      bool names_none = has_word(line, "-c") && line.find("-o") == line.npos && line.find("$@") == line.npos;
+      bool names_one = has_word(line, "-o") || line.find(" -o$") != line.npos || line.find("$@") != line.npos;
+      bool names_none = has_word(line, "-c") && !names_one;
       bool is_simple = line.find_first_of(";|&\\#") == line.npos;
       if (endings.empty() || !names_none || !is_simple ||
           !goes_to_a_folder(makefile, endings, **bytes, moves))

@@ -257,7 +257,7 @@ void Evaluation::note_installing(const shell::Command& command) {
   Place place = place_of(command.base.folder, to.text(), command.base.space);
   bool goes_out = to.has_hole() || place.space == Space::outside;
   if (!goes_out || to.text().ends_with(".h")) return;
-  for (const RelPath& header : headers) out_.install(tree_, header, to, header.name());
+  for (const RelPath& header : headers) out_.install(header, to, header.name());
 }
 
 void Evaluation::emit_child(const shell::Command& command, const SiteChain& key) {

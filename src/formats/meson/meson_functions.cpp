@@ -100,7 +100,7 @@ void Evaluation::note_installed(const Call& call) {
     Place place = place_of(item.kind == Value::Kind::file ? item.base.folder : base().folder, text.text());
     if (text.has_hole() || place.space != Space::tree) continue;
     std::string name = keeps && keeps->flag ? text.text() : std::string(place.path.name());
-    out_.install(tree_, place.path, to, name);
+    out_.install(place.path, to, name);
   }
 }
 
