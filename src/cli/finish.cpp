@@ -46,7 +46,8 @@ Status check_finished(const Session& session) {
   return {};
 }
 
-int finish(const Session& session, const Plan& plan, const FinishOptions& own, const Evidence* evidence) {
+int finish(const Session& session, const Plan& plan, const FinishOptions& own, const Evidence* evidence,
+           const std::function<void()>& carried_out) {
   const Options& options = session.options;
   if (!plan.verified) return show_unsettled(session, plan);
   auto patch = report::patch_text(plan, *session.tree);
@@ -62,6 +63,7 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own, c
     auto stored = carry_out(records.disk, *session.tree, plan, records.place, carry);
     if (!stored) return fail(options, stored.error());
     journal = stored->number;
+    if (carried_out) carried_out();
   }
   if (session.json()) {
     print(report::plan_json(plan, *session.tree,

@@ -1,6 +1,7 @@
 // What every command does with a plan: show it, write it as a diff, carry it out.
 #pragma once
 
+#include <functional>
 #include <string>
 
 #include "cli/session.h"
@@ -20,8 +21,8 @@ void add_finish_options(CLI::App& command, FinishOptions& own);
 // Fails if an earlier move of this tree was not finished.
 Status check_finished(const Session& session);
 // Ends the command; gives its exit status where it does not end the program at once. `evidence` is what
-// builds said of the plan, null if there were none.
+// builds said of the plan, null if there were none; `carried_out` is called once it is, and may be empty.
 int finish(const Session& session, const Plan& plan, const FinishOptions& own,
-           const Evidence* evidence = nullptr);
+           const Evidence* evidence = nullptr, const std::function<void()>& carried_out = {});
 
 }  // namespace yc::cli

@@ -74,7 +74,10 @@ Result<std::vector<SettledDoubt>> settle(const Options& options, const MoveOptio
   PlanOptions plan_options;
   plan_options.include_order = session->config.include_order;
   plan_options.settled = session->config.settled;
-  plan_options.builds_judge = true;  // so that all doubts are told, and nothing else
+  plan_options.builds_judge = true;  // so that all doubts are told
+  auto seen = observations_of(*session);
+  if (!seen) return seen.error();
+  plan_options.observed = std::move(*seen);
   Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
   std::string tables;
   for (const std::string& typed : own.settle) {
@@ -83,7 +86,7 @@ Result<std::vector<SettledDoubt>> settle(const Options& options, const MoveOptio
     bool found = false;
     for (const Blocker& doubt : plan.accepted) {
       bool is_here = at->line == 0 || !doubt.span || line_of(*session, doubt) == at->line;
-      if (doubt.file != at->file || !is_here) continue;
+      if (doubt.file != at->file || !is_here || !doubt.is_doubt) continue;
       found = true;
       if (is_settled(doubt, out)) continue;
       out.push_back({doubt.file, doubt.text, own.because});
@@ -105,12 +108,10 @@ int finish_rehearsed(const Session& session, const Plan& plan, const MoveOptions
   if (!builds) return fail(session.options, builds.error());
   Evidence evidence = weigh(plan, *builds);
   std::string text = report::rehearsal_text(*builds, {}, *session.tree, session.style());
-  bool writes = !own.finish.preview && own.finish.patch.empty();
-  if (Status ok = keep_observed(session, *builds, evidence.holds && writes); !ok)
-    return fail(session.options, ok.error());
+  keep_observed(session, *builds, false);
   if (evidence.holds) {
     if (!session.json() && !session.options.quiet) std::fwrite(text.data(), 1, text.size(), stderr);
-    return finish(session, plan, own.finish, &evidence);
+    return finish(session, plan, own.finish, &evidence, [&] { keep_observed(session, *builds, true); });
   }
   if (session.json()) {
     print(report::rehearsal_json(*builds, {}, *session.tree));

@@ -95,14 +95,14 @@ Result<std::vector<Rehearsed>> try_builds(const Session& session, const TreeRead
   return results;
 }
 
-Status keep_observed(const Session& session, const std::vector<Rehearsed>& builds, bool is_moved) {
+void keep_observed(const Session& session, const std::vector<Rehearsed>& builds, bool is_moved) {
   Records records = records_of(session.root);
   for (const Rehearsed& build : builds) {
     const auto& seen = is_moved ? build.seen_after : build.seen_before;
-    if (!seen) continue;
-    if (Status ok = keep_observation(records.disk, records.place, *seen); !ok) return ok;
+    Status ok = seen ? keep_observation(records.disk, records.place, *seen) : Status();
+    if (!ok)
+      std::fprintf(stderr, "%s  what was observed is not kept\n", report::error_text(ok.error()).c_str());
   }
-  return {};
 }
 
 }  // namespace yc::cli

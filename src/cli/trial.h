@@ -28,7 +28,8 @@ void add_trial_options(CLI::App& command, TrialOptions& own);
 // else before it.
 Result<std::vector<Rehearsed>> try_builds(const Session& session, const TreeReader& start, const Plan* plan,
                                           TrialOptions own);
-// Keeps what was observed of the tree as it is now.
-Status keep_observed(const Session& session, const std::vector<Rehearsed>& builds, bool is_moved);
+// Keeps what was observed of the tree as it is now. Where that fails it says so and goes on: what the builds
+// showed holds all the same.
+void keep_observed(const Session& session, const std::vector<Rehearsed>& builds, bool is_moved);
 
 }  // namespace yc::cli

@@ -286,8 +286,12 @@ void Planner::note_doubts() {
   std::vector<UnexplainedRead> unexplained = unexplained_moves(plan_.moves, old_, options_.observed);
   // The graph at hand holds what names the moved files, not what leads to their folders.
   if (!unexplained.empty() && is_confined_)
-    unexplained = unexplained_moves(plan_.moves, read_graph(tree_, cache_), options_.observed);
+    unexplained = unexplained_moves(
+        plan_.moves,
+        GraphReader(claimed_, observed_).read(tree_, cache_, [](const RelPath&) { return false; }),
+        options_.observed);
   for (const UnexplainedRead& read : unexplained) found.push_back(unexplained_read(read));
+  for (Blocker& one : found) one.is_doubt = true;
   plan_.settled = std::erase_if(found, [&](const Blocker& one) { return is_settled(one, options_.settled); });
   (accepts_doubts() ? plan_.accepted : plan_.blockers) = std::move(found);
   if (!accepts_doubts()) tell(vague);
