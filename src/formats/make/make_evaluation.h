@@ -82,13 +82,21 @@ struct ChildMake {
   SiteChain call;
 };
 
+// Where the pieces stand that references are spelled by which lead somewhere. All runs of makefiles in one
+// reading share it, so that each reference is looked at once.
+struct UsedPlaces {
+  std::unordered_set<std::uint64_t> places;  // file and offset
+  std::size_t references = 0;                // that were looked at
+};
+
 // Whether an ending is one of files that a compiler writes beside an object, with its name.
 bool is_object_sibling(std::string_view extension);
 
 class Evaluation {
  public:
+  // `used` must outlive it, as all but `base` and `call`.
   Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, BranchExplorer& branches,
-             Base base, SiteChain call);
+             UsedPlaces& used, Base base, SiteChain call);
 
   void set_override(const std::string& name, const TracedText& value);
   // The script is filled in by a configure script in folder `top`, and is automake's if `automake` says so.
@@ -234,6 +242,7 @@ class Evaluation {
   GraphBuilder& out_;
   std::uint8_t format_;
   BranchExplorer& branches_;
+  UsedPlaces& used_;
   Base base_;
   SiteChain call_;
 

@@ -93,7 +93,7 @@ class Runner {
       Base base = run.base;
       if (base.anchor == kNoFile && run.makefile.parent() == base.folder)
         base.anchor = out_.files().index(run.makefile);
-      Evaluation evaluation(tree_, out_, self_, branches, base, run.call);
+      Evaluation evaluation(tree_, out_, self_, branches, used_, base, run.call);
       if (auto top = configure_script(run.makefile)) {
         Base where{top->parent(), out_.files().index(*top), Space::tree};
         evaluation.configured_by(where, run.makefile.name() == "Makefile.am");
@@ -182,6 +182,7 @@ class Runner {
   GraphBuilder& out_;
   std::set<RelPath> seen_;
   std::set<std::string> done_;
+  make::UsedPlaces used_;
   std::map<std::pair<RelPath, std::string>, bool> asked_;  // see asks_for()
   std::size_t runs_ = 0;
 };

@@ -65,11 +65,12 @@ constexpr std::size_t kMostNested = 30;  // scripts that take each other in
 }  // namespace
 
 Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format,
-                       BranchExplorer& branches, Base base, SiteChain call)
+                       BranchExplorer& branches, UsedPlaces& used, Base base, SiteChain call)
     : tree_(tree),
       out_(out),
       format_(format),
       branches_(branches),
+      used_(used),
       base_(std::move(base)),
       call_(std::move(call)) {}
 

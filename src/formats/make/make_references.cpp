@@ -240,11 +240,15 @@ void Evaluation::emit_lists() {
     if (piece.has_origin()) return Passage{piece.file, piece.span};
     return piece.via.empty() ? Passage{} : piece.via.back();
   };
-  std::set<std::pair<FileIndex, std::uint32_t>> used;
-  for (const Reference& reference : out_.graph().references) {
-    if (reference.targets.empty()) continue;
-    for (const Piece& piece : reference.text.pieces())
-      used.emplace(origin(piece).file, origin(piece).span.begin);
+  auto place_of_origin = [&](const Piece& piece) {
+    Passage at = origin(piece);
+    return (static_cast<std::uint64_t>(static_cast<std::uint32_t>(at.file)) << 32U) | at.span.begin;
+  };
+  const std::vector<Reference>& known = out_.graph().references;
+  for (; used_.references < known.size(); ++used_.references) {
+    if (known[used_.references].targets.empty()) continue;
+    for (const Piece& piece : known[used_.references].text.pieces())
+      used_.places.insert(place_of_origin(piece));
   }
   for (const Statement& statement : assignments_) {
     if (statement.site.file == kNoFile) continue;
@@ -258,8 +262,7 @@ void Evaluation::emit_lists() {
       }
       if (word.has_hole() || text.find_first_of("/.") == std::string::npos) continue;
       bool fresh = std::all_of(word.pieces().begin(), word.pieces().end(), [&](const Piece& piece) {
-        return origin(piece).file == kNoFile ||
-               !used.contains({origin(piece).file, origin(piece).span.begin});
+        return origin(piece).file == kNoFile || !used_.places.contains(place_of_origin(piece));
       });
       if (!fresh) continue;
       Place place = place_of(base_.folder, text, base_.space);
