@@ -52,9 +52,8 @@ Result<std::vector<Observation>> kept_observations(FileSystem& disk, const State
     if (end == std::string::npos || !state->fits(text, std::string_view(*bytes).substr(0, end)))
       return Error{Failure::unsettled, path, "was not written by you on this machine, so it is not believed",
                    "delete it and rehearse again"};
-    auto one = parse_observation(text, path);
-    if (!one) return one.error();
-    out.push_back(std::move(*one));
+    // What this user signed and cannot be read was kept by another version of this program.
+    if (auto one = parse_observation(text, path)) out.push_back(std::move(*one));
   }
   return out;
 }
