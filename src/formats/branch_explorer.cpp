@@ -8,14 +8,20 @@ namespace yc {
 bool BranchExplorer::next() {
   idle_ = taken_.size() == last_taken_ ? idle_ + 1 : 0;
   last_taken_ = taken_.size();
-  // What this run did not come by, as the last rounds of a loop over a list that is longer on the other side of a
-  // conditional, another run may.
-  bool may_see_more = idle_ < kMostIdle && has_untaken();
-  if (runs_ > 0 && ((seen_all_ && pending_.empty() && !may_see_more) || runs_ >= most_)) return false;
+  if (runs_ >= most_ && runs_ > 0) return false;
   held_.clear();
   avoided_.clear();
-  if (runs_ > 0 && seen_all_) take_requests();
+  if (runs_ > 0 && seen_all_) {
+    if (!pending_.empty()) {
+      take_requests();
+    } else if (idle_ >= kMostIdle || !go_where_one_is_untaken()) {
+      // What no run came by, as the last rounds of a loop over a list that is longer on the other side of a
+      // conditional, another run may.
+      return false;
+    }
+  }
   ++runs_;
+  trails_.emplace_back();
   last_.clear();
   seen_all_ = true;
   met_.clear();
@@ -93,6 +99,8 @@ unsigned BranchExplorer::enter(Site site, unsigned sides) {
     if (!avoided_.contains({key, other})) side = other;
   }
   taken_.insert({key, side});
+  first_met_.try_emplace(key, trails_.size() - 1, trails_.back().size());
+  trails_.back().emplace_back(key, side);
   open_.push_back({key, side, true});
   return side;
 }
@@ -110,13 +118,17 @@ void BranchExplorer::leave() {
   }
 }
 
-bool BranchExplorer::has_untaken() const {
-  return std::any_of(seen_.begin(), seen_.end(), [&](const auto& item) {
-    for (unsigned side = 0; side < item.second.size(); ++side) {
-      if (!taken_.contains({item.first, side})) return true;
+bool BranchExplorer::go_where_one_is_untaken() {
+  for (const auto& [key, sides] : seen_) {
+    for (unsigned side = 0; side < sides.size(); ++side) {
+      if (taken_.contains({key, side}) || !tried_.insert({key, side}).second) continue;
+      auto [run, length] = first_met_.at(key);
+      for (std::size_t i = 0; i < length; ++i) held_.insert(trails_[run][i]);
+      held_[key] = side;
+      return true;
     }
-    return false;
-  });
+  }
+  return false;
 }
 
 std::set<FileIndex> BranchExplorer::left_out() const {

@@ -45,7 +45,7 @@ class BranchExplorer {
     std::set<Side> avoid;
   };
   void take_requests();
-  bool has_untaken() const;
+  bool go_where_one_is_untaken();
 
   static constexpr std::size_t kMostIdle = 3;  // runs in a row that see no new side
   std::size_t idle_ = 0, last_taken_ = 0;
@@ -53,7 +53,12 @@ class BranchExplorer {
   std::size_t runs_ = 0;
   bool seen_all_ = true;
   std::map<Key, std::vector<bool>> seen_;
+  std::vector<std::vector<Side>> trails_;  // of each run the sides that it took, in their order
+  // Where each conditional was met first: the run, and how many sides that had taken. A run that takes the
+  // same ones gets there again, also where other sides return before it.
+  std::map<Key, std::pair<std::size_t, std::size_t>> first_met_;
   std::set<Side> taken_;  // in any run
+  std::set<Side> tried_;  // by a run of its own, that may not have got there
   std::map<Site, unsigned> met_;
   std::vector<Frame> open_;
   std::map<std::string, Branch> last_;                   // of each variable, in this run

@@ -55,6 +55,9 @@ struct PathMacro {
 // Whose build tree is meant, where a project has scripts of several tools: one does not see what another
 // makes. A literal that the formats of one tool share; empty for any.
 using BuildTool = std::string_view;
+// The one that leaves what it makes among the sources, as a plain makefile does. What it makes is found from
+// beside it.
+inline constexpr BuildTool kBuildsInPlace = "in place";
 
 // The ordered search roots that some sources are compiled with, and files forced into each of them.
 struct Context {
@@ -196,9 +199,10 @@ enum class Unread : std::uint8_t {
 struct Scopes {
   std::vector<Context> contexts;
   std::vector<Compilation> compilations;
-  std::map<RelPath, std::set<BuildTool>> made;  // paths of the build tree that build scripts say they make
-  std::map<RelPath, RelPath> templates;         // files of the tree that are filled in, and what each becomes
-  std::map<std::string, BuildCopy> copies;      // by their paths in the build tree
+  // Paths of the build tree that build scripts say they make; those of kBuildsInPlace lie in the tree itself.
+  std::map<RelPath, std::set<BuildTool>> made;
+  std::map<RelPath, RelPath> templates;     // files of the tree that are filled in, and what each becomes
+  std::map<std::string, BuildCopy> copies;  // by their paths in the build tree
   std::map<RelPath, std::vector<Base>> lookups;    // where build scripts have the paths in a file looked up
   std::map<RelPath, std::set<RelPath>> solutions;  // that list each project
   std::vector<MergedFolders> merged_folders;

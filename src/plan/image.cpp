@@ -2,6 +2,14 @@
 
 namespace yc {
 
+namespace {
+
+std::string stem_of(const RelPath& path) {
+  return std::string(path.name().substr(0, path.name().size() - path.extension().size()));
+}
+
+}  // namespace
+
 std::optional<RelPath> Image::of(const RelPath& old_path) const {
   if (tree_.is_folder(old_path)) return moves_.map_folder(old_path);
   return moves_.map_file(old_path);
@@ -11,6 +19,10 @@ RelPath Image::of_build(const RelPath& old_path) const {
   // The build tree mirrors the source tree: what lies under the twin of a folder that moves, moves with it.
   // What a script has made, goes where the script goes.
   if (auto copy = of_copy(old_path)) return *copy;
+  if (auto source = made_beside().find(old_path); source != made_beside().end()) {
+    RelPath now = moves_.map_file(source->second);
+    return now.parent() / (stem_of(now) + std::string(old_path.extension()));
+  }
   for (RelPath up = old_path; !up.is_root(); up = up.parent()) {
     if (auto script = build_scripts().find(up); script != build_scripts().end()) {
       if (moves_.moves(script->second)) return moves_.map_file(script->second).parent() / old_path.below(up);
@@ -63,6 +75,24 @@ const std::unordered_map<RelPath, RelPath>& Image::build_scripts() const {
     }
   }
   return *build_scripts_;
+}
+
+const std::unordered_map<RelPath, RelPath>& Image::made_beside() const {
+  if (made_beside_) return *made_beside_;
+  made_beside_.emplace();
+  for (const Reference& reference : graph_.references) {
+    if (reference.role != Role::product || reference.targets.size() != 1) continue;
+    const Target& source = reference.targets.front();
+    if (source.kind != Target::Kind::made || source.path.is_root() || reference.text.has_hole()) continue;
+    Place made = place_of(reference.base.folder, reference.text.text(), reference.base.space);
+    auto in_place = graph_.made.find(made.path);
+    if (made.space != Space::tree || in_place == graph_.made.end() ||
+        !in_place->second.contains(kBuildsInPlace))
+      continue;
+    if (made.path.parent() == source.path.parent() && stem_of(made.path) == stem_of(source.path))
+      made_beside_->emplace(made.path, source.path);
+  }
+  return *made_beside_;
 }
 
 std::optional<RelPath> Image::of_base(const Base& base) const {

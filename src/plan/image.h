@@ -38,8 +38,10 @@ class Image {
   std::optional<RelPath> of_copy(const RelPath& old_path) const;
   // The script whose folder's twin in the build tree a folder is; made when first asked for.
   const std::unordered_map<RelPath, RelPath>& build_scripts() const;
+  // What rules for many make beside a source, called after it, and that source.
+  const std::unordered_map<RelPath, RelPath>& made_beside() const;
 
-  mutable std::optional<std::unordered_map<RelPath, RelPath>> build_scripts_;
+  mutable std::optional<std::unordered_map<RelPath, RelPath>> build_scripts_, made_beside_;
   // References of one construct follow each other: its text is made once.
   mutable SiteChain last_chain_;
   mutable std::string last_text_;

@@ -107,8 +107,11 @@ class ReferenceRewriter {
     std::vector<RelPath> roots;
     std::optional<RelPath> used;
   };
+  bool is_made_in_place(const Target& target) const;
   CommonRoots common_roots(const Reference& reference, const Target& lost) const;
   void implied_roots(const std::string& text, const Target& lost, std::vector<RelPath>& roots) const;
+  void include_ways_to(const Reference& reference, const Target& lost, const RelPath& target,
+                       const RelPath& now, std::vector<Proposal>& out) const;
   void include_ways(const Reference& reference, const Target& lost, const RelPath& now,
                     std::vector<Proposal>& out) const;
   std::optional<Proposal> implied_way(const Reference& pattern, const RelPath& base,

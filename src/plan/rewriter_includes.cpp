@@ -20,9 +20,15 @@ void ReferenceRewriter::implied_roots(const std::string& text, const Target& los
   }
 }
 
+bool ReferenceRewriter::is_made_in_place(const Target& target) const {
+  auto made = graph_.made.find(target.path);
+  return target.kind == Target::Kind::build && made != graph_.made.end() &&
+         made->second.contains(kBuildsInPlace);
+}
+
 ReferenceRewriter::CommonRoots ReferenceRewriter::common_roots(const Reference& reference,
                                                                const Target& lost) const {
-  bool is_made = lost.kind == Target::Kind::build;
+  bool is_made = lost.kind == Target::Kind::build, in_place = is_made_in_place(lost);
   std::string old = reference.text.text();
   std::vector<RelPath> roots;
   std::optional<RelPath> used;
@@ -38,12 +44,12 @@ ReferenceRewriter::CommonRoots ReferenceRewriter::common_roots(const Reference& 
     }
     std::vector<RelPath> here;
     for (const SearchRoot& root : graph_.contexts[static_cast<std::size_t>(in.context)].roots) {
-      if (root.place.space != (is_made ? Space::build : Space::tree)) continue;
+      if (root.place.space != (is_made && !in_place ? Space::build : Space::tree)) continue;
       if (root.as_built && !is_made) continue;
       if (root.quoted_only && reference.is_angled()) continue;
       auto hit = RelPath::resolve(root.place.path, old);
       auto image = root.place.path.is_root() ? std::optional(root.place.path)
-                   : is_made                 ? std::optional(image_.of_build(root.place.path))
+                   : is_made && !in_place    ? std::optional(image_.of_build(root.place.path))
                                              : moves_.map_folder(root.place.path);
       if (!image) continue;
       if (hit && *hit == lost.path && !used) used = *image;
@@ -51,7 +57,7 @@ ReferenceRewriter::CommonRoots ReferenceRewriter::common_roots(const Reference& 
     }
     // What an assembler includes is looked for where that is started, too.
     const Place& start = graph_.contexts[static_cast<std::size_t>(in.context)].start;
-    auto there = reference.is_angled() && !is_made && start.space == Space::tree
+    auto there = reference.is_angled() && (!is_made || in_place) && start.space == Space::tree
                      ? RelPath::resolve(start.path, old)
                      : std::nullopt;
     if (there && *there == lost.path && !used) {
@@ -72,11 +78,20 @@ ReferenceRewriter::CommonRoots ReferenceRewriter::common_roots(const Reference& 
 
 void ReferenceRewriter::include_ways(const Reference& reference, const Target& lost, const RelPath& now,
                                      std::vector<Proposal>& out) const {
+  bool is_built = lost.kind == Target::Kind::build;
+  RelPath target = is_built ? image_.of_build(lost.path) : moves_.map_file(lost.path);
+  include_ways_to(reference, lost, target, now, out);
+  // A rule may make it where it did, though what it is made of moved.
+  if (is_made_in_place(lost) && target != lost.path) include_ways_to(reference, lost, lost.path, now, out);
+}
+
+void ReferenceRewriter::include_ways_to(const Reference& reference, const Target& lost, const RelPath& target,
+                                        const RelPath& now, std::vector<Proposal>& out) const {
   if (reference.text.pieces().size() != 1) return;
   const Piece& piece = reference.text.pieces().front();
   RelPath includer = moves_.map_file(graph_.files.path(reference.construct.front().file));
-  bool is_made = lost.kind == Target::Kind::build;
-  RelPath target = is_made ? image_.of_build(lost.path) : moves_.map_file(lost.path);
+  // What is made among the sources is named as they are.
+  bool is_made = lost.kind == Target::Kind::build && !is_made_in_place(lost);
   std::string old = reference.text.text();
 
   auto [roots, used] = common_roots(reference, lost);

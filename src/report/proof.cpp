@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 namespace yc::report {
 
 namespace {
@@ -29,6 +31,12 @@ std::string outcome_text(const Plan& plan, bool is_written, const Evidence* evid
   std::string settled = plan.settled == 0 ? ""
                                           : fmt::format(" ({} settled in yellow-compass.toml)",
                                                         count(plan.settled, "doubt is", "doubts are"));
+  // What is kept though it is generated was read by nobody, and builds go by it.
+  bool is_stale = std::any_of(plan.notices.begin(), plan.notices.end(),
+                              [](const Notice& notice) { return notice.id == "generated"; });
+  if (!evidence && plan.accepted.empty() && is_stale)
+    return fmt::format("{} and verified{}, once what is generated is made anew (see the notices): ", done,
+                       settled);
   if (!evidence && plan.accepted.empty())
     return is_written ? "Done and verified" + settled + ": " : "Verified" + settled + ", nothing written: ";
   if (!evidence)

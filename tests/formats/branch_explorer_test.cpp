@@ -47,6 +47,28 @@ TEST(BranchExplorer, every_side_of_a_deep_nest_is_taken_in_few_runs) {
   EXPECT_TRUE(branches.left_out().empty());
 }
 
+// "if(DOCS) if(NOT TOOL) return() endif() if(OLD) … endif() endif()"
+TEST(BranchExplorer, what_stands_behind_a_side_that_returns_is_seen_from_all_sides) {
+  BranchExplorer branches(64);
+  std::size_t runs = 0;
+  while (branches.next()) {
+    ++runs;
+    branches.enter({0, 1}, 2);
+    branches.leave();
+    if (branches.enter({0, 2}, 2) == 0) {
+      bool returns = branches.enter({1, 3}, 2) == 0;
+      branches.leave();
+      if (!returns) {
+        branches.enter({1, 4}, 2);
+        branches.leave();
+      }
+    }
+    branches.leave();
+  }
+  EXPECT_TRUE(branches.left_out().empty());
+  EXPECT_LE(runs, 5u);
+}
+
 // "if(UNIX) list(APPEND names more) endif() foreach(name ${names}) if(UNIX) … endif() endforeach()"
 TEST(BranchExplorer, rounds_of_a_loop_that_only_one_side_brings_are_seen_from_all_sides) {
   BranchExplorer branches(64);

@@ -92,6 +92,25 @@ TEST(AutotoolsShapes, a_library_of_another_folder_is_found_where_it_went) {
   expect_move_keeps_build(tree, "water/ -> lib/water/\ndata/ -> share/data/\n", kRun);
 }
 
+// For all units at once, and where automake is told to have no folder searched by itself.
+TEST(AutotoolsShapes, common_library_and_no_default_roots) {
+  Workspace tree(
+      Files{{"configure.ac",
+             "AC_INIT([tide], [1.0])\nAM_INIT_AUTOMAKE([foreign nostdinc "
+             "subdir-objects])\nAC_PROG_CC\nAC_PROG_RANLIB\n"
+             "AM_PROG_AR\nAC_CONFIG_FILES([Makefile lib/Makefile prog/Makefile])\nAC_OUTPUT\n"},
+            {"Makefile.am", "SUBDIRS = lib prog\n"},
+            {"lib/Makefile.am", "noinst_LIBRARIES = liblevel.a\nliblevel_a_SOURCES = level.c\n"},
+            {"lib/level.c", kLevelC},
+            {"lib/level.h", kLevelH},
+            {"prog/Makefile.am",
+             "LDADD = $(top_builddir)/lib/liblevel.a\nbin_PROGRAMS = station\nstation_SOURCES = main.c\n"},
+            {"prog/level.h", "#include \"../lib/level.h\"\n"},
+            {"prog/main.c", kMainC}});
+  expect_move_keeps_build(tree, "lib/ -> parts/lib/\n", kRun);
+  expect_move_keeps_build(tree, "prog/main.c -> core/main.c\n", kRun);
+}
+
 TEST(AutotoolsShapes, two_programs_without_lists_get_theirs) {
   Workspace tree(
       Files{{"configure.ac", configure("AC_CONFIG_HEADERS([config.h])\nAC_CONFIG_FILES([Makefile])\n")},

@@ -39,6 +39,31 @@ TEST(MakeObjects, variables_called_after_a_target_follow_it) {
   expect_move_says(by_stem, "gauge.c -> level.c\n", {"FLAGS_level = -DLEVEL=1"}, kRun);
 }
 
+// A header that a rule makes is found beside the source, as if it were one of the tree.
+TEST(MakeObjects, header_that_a_rule_makes_beside_is_still_found) {
+  Workspace by_rule(
+      station("station: main.o gauge.o\n\t$(CC) -o $@ $^\nmain.o gauge.o: level.h\n"
+              "level.h: level.in\n\tcp level.in $@\n"));
+  by_rule.write("level.in", "#define LEVEL 1\n");
+  by_rule.write("gauge.c", "#include \"gauge.h\"\n#include \"level.h\"\nint gauge(void) { return LEVEL; }\n");
+  expect_move_keeps_build(by_rule, "gauge.c -> lib/gauge.c\n", kRun);
+  Workspace by_pattern(
+      station("station: main.o gauge.o\n\t$(CC) -o $@ $^\nmain.o gauge.o: level.h\n"
+              "%.h: %.in\n\tcp $< $@\n"));
+  by_pattern.write("level.in", "#define LEVEL 1\n");
+  by_pattern.write("gauge.c",
+                   "#include \"gauge.h\"\n#include \"level.h\"\nint gauge(void) { return LEVEL; }\n");
+  expect_move_keeps_build(by_pattern, "gauge.c -> lib/gauge.c\n", kRun);
+  expect_move_keeps_build(by_pattern, "gauge.c -> level/gauge.c\nlevel.in -> level/level.in\n", kRun);
+}
+
+TEST(MakeObjects, header_that_a_script_writes_beside_is_still_found) {
+  Workspace tree(station("station: main.o gauge.o\n\t$(CC) -o $@ $^\n"));
+  tree.write("configure", "#!/bin/sh\nexec > level.h\necho '#define LEVEL 1'\n");
+  tree.write("gauge.c", "#include \"gauge.h\"\n#include \"level.h\"\nint gauge(void) { return LEVEL; }\n");
+  expect_move_keeps_build(tree, "gauge.c -> lib/gauge.c\n", std::string("sh configure && ") + kRun);
+}
+
 // What was built before lies about, and no ignore file says so.
 TEST(MakeObjects, objects_left_over_do_not_hide_that_their_source_went) {
   Workspace tree(station("OBJS = main.o gauge.o\nstation: $(OBJS)\n\t$(CC) -o $@ $^\n"));

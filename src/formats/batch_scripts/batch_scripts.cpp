@@ -32,6 +32,8 @@ class BatchScriptsFormat : public Format, public Spellings {
 
   bool claims(const RelPath& path) const override { return is_script(path); }
 
+  ScopeSet gives() const override { return Scope::products; }
+
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
       if (bytes->size() > kLargest || is_binary(*bytes) || is_of_another_system(*bytes)) return false;

@@ -179,8 +179,9 @@ IncludeResolver::Hit IncludeResolver::look(const Place& folder, const std::strin
                                            BuildTool tool) const {
   auto path = RelPath::resolve(folder.path, text);
   bool is_made = folder.space == Space::build;
-  if (path && (is_made ? makes(*path, tool) : tree_->is_file(*path)))
-    return {true, std::move(*path), is_made, 0};
+  if (!path) return {};
+  if (is_made ? makes(*path, tool) : tree_->is_file(*path)) return {true, std::move(*path), is_made, 0};
+  if (!is_made && tool.empty() && makes(*path, kBuildsInPlace)) return {true, std::move(*path), true, 0};
   return {};
 }
 

@@ -36,7 +36,7 @@ std::string without_prefixes(std::string name) {
 
 // Variables whose words are files, by the end of their names (manual, "The Uniform Naming Scheme").
 bool lists_files(const std::string& name) {
-  if (words::make::automake_whole_lists().contains(name)) return true;
+  if (name == "LDADD" || words::make::automake_whole_lists().contains(name)) return true;
   for (std::string_view ending :
        {"_SOURCES", "_DATA", "_SCRIPTS", "_HEADERS", "_MANS", "_TEXINFOS", "_PYTHON", "_LISP", "_JAVA",
         "_SCHEMAS", "_DEPENDENCIES", "_LDADD", "_LIBADD"}) {
@@ -229,14 +229,21 @@ void Evaluation::emit_automake() {
   }
 }
 
-// Whether objects lie in the folders of their sources (the option "subdir-objects", in the script or in
-// configure.ac), and not all in the script's.
-bool Evaluation::keeps_object_folders() {
-  constexpr std::string_view kOption = "subdir-objects";
-  if (expand_variable("AUTOMAKE_OPTIONS").text().find(kOption) != std::string::npos) return true;
+// Whether automake has an option, from the script or from configure.ac: "subdir-objects" puts objects into
+// the folders of their sources, and not all into the script's; with "nostdinc" compilers look in no folder by
+// themselves.
+bool Evaluation::has_automake_option(std::string_view option) {
+  if (expand_variable("AUTOMAKE_OPTIONS").text().find(option) != std::string::npos) return true;
   for (const char* name : {"configure.ac", "configure.in"}) {
     auto bytes = tree_.is_file(top_.folder / name) ? tree_.read(top_.folder / name) : Result<Bytes>(Bytes());
-    if (bytes && *bytes && (*bytes)->find(kOption) != std::string::npos) return true;
+    if (!bytes || !*bytes) continue;
+    for (const autoconf::MacroCall& call : autoconf::scan(**bytes).calls) {
+      if (call.name != "AM_INIT_AUTOMAKE" || call.arguments.empty()) continue;
+      const auto& words = call.arguments.front();
+      if (std::any_of(words.begin(), words.end(),
+                      [&](const autoconf::Word& word) { return word.text == option; }))
+        return true;
+    }
   }
   return false;
 }
@@ -307,8 +314,10 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
     if (root.place.space == Space::tree)
       roots.push_back({{Space::build, root.place.path}, root.quoted_only, root.as_built});
   };
-  add_root({{Space::tree, base_.folder}});
-  for (const RelPath& folder : header_folders()) add_root({{Space::tree, folder}, false, true});
+  if (!has_automake_option("nostdinc")) {
+    add_root({{Space::tree, base_.folder}});
+    for (const RelPath& folder : header_folders()) add_root({{Space::tree, folder}, false, true});
+  }
   std::vector<PathMacro> macros;
   bool own = scope_.contains(name + "_CPPFLAGS"), own_c = scope_.contains(name + "_CFLAGS");
   for (const std::string& variable : {own ? name + "_CPPFLAGS" : "AM_CPPFLAGS", std::string("INCLUDES"),
@@ -322,7 +331,7 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
   ContextIndex context = out_.context({roots, {}, macros, true, {Space::tree, base_.folder}, "autotools"});
   out_.graph().units.push_back(std::move(unit));
   auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
-  bool is_flat = !keeps_object_folders();
+  bool is_flat = !has_automake_option("subdir-objects");
   // Flags of its own give a unit objects of its own.
   bool has_own = std::any_of(scope_.begin(), scope_.end(), [&](const auto& item) {
     return item.first.starts_with(name + "_") && is_flags(item.first) && !item.first.ends_with("LDFLAGS");

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
+#include "formats/shell/script_references.h"
 #include "model/add_reference.h"
 #include "words/make.h"
 
@@ -207,6 +208,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       continue;
     }
     note_installing(command);
+    shell::note_written(command, tree_, out_);
     shell::Picked picked = shell::pick(command, tree_, is_known);
     emit_objects(command, picked, automatic, key);
     emit_picked(picked.references, own_name, key);

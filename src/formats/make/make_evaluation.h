@@ -191,6 +191,7 @@ class Evaluation {
   std::optional<shell::CommandLine> filled_shape(const RecipeShape& shape, const Automatic& automatic);
 
   // make_references.cpp
+  void note_made(const Place& place);
   void mention_target(const TracedText& name, Reference reference, const Place& place,
                       const std::vector<std::size_t>& rules);
   void mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty);
@@ -227,7 +228,7 @@ class Evaluation {
   void put_in_folders(Block& block, FileIndex fragment) const;
   void emit_automake();
   void note_installed(const std::string& name, const std::string& plain);
-  bool keeps_object_folders();
+  bool has_automake_option(std::string_view option);
   const std::vector<RelPath>& header_folders();
   std::vector<RelPath> unit_sources(const TracedText& word, const std::string& name, const SiteChain& key);
   void emit_unit(const TracedText& word, const SiteChain& key);

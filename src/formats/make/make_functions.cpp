@@ -434,6 +434,10 @@ TracedText Evaluation::call(const TracedText& raw) {
     value = at->second.simple ? at->second.value : expand(TracedText(at->second.value));
   } else if (auto built_in = call_function(callee, join({parts.begin() + 1, parts.end()}, ","))) {
     value = *built_in;
+  } else if (callee == "my-dir" && !reading_.empty()) {
+    // Of Android's build: the folder of the makefile that is being read.
+    RelPath folder = out_.files().path(reading_.back()).parent();
+    value = TracedText::folder(Piece::Nature::tree_folder, reading_.back(), marked(Space::tree, folder));
   } else {
     value = TracedText::hole();
   }

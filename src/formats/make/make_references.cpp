@@ -65,6 +65,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
     ready = ready || spelled(fill_percent(folder, derived.stem)) ==
                          marked(Space::tree, place_of(base_.folder, name.text()).path.parent());
   }
+  note_made(place_of(base_.folder, name.text(), base_.space));
   Reference product = reference_by(name, Role::product, key);
   product.dangling = !ready;
   Place first = derived.found.empty() ? Place{} : place_of(base_.folder, derived.found.front().text());
@@ -73,6 +74,14 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
       {Target::Kind::made, in_tree ? first.path : RelPath(), in_tree ? Site() : derived.rule->site});
   if (in_tree) note_object(place_of(base_.folder, name.text()), first.path, key.back());
   add(std::move(product));
+}
+
+// Sources include what rules make, but for objects and libraries.
+void Evaluation::note_made(const Place& place) {
+  if (place.space != Space::tree || place.path.is_root() || tree_.find(place.path)) return;
+  std::string_view ending = place.path.extension();
+  bool is_linked = ending == ".o" || ending == ".lo" || ending == ".a" || ending == ".so" || ending == ".la";
+  if (!is_linked) out_.make(place.path, kBuildsInPlace);
 }
 
 // What rules have as their target.
@@ -102,6 +111,7 @@ void Evaluation::mention_target(const TracedText& name, Reference reference, con
         place.space == Space::tree && !place.path.parent().is_root() && tree_.is_folder(place.path.parent());
     if (with_recipe && !is_phony && in_folder) reference.lead_to(place.path, Target::Kind::output);
     if (with_recipe && !is_phony) {
+      note_made(place);
       reference.dangling = !folder_is_there(name, *with_recipe);
     }
   }

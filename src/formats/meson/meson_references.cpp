@@ -178,8 +178,11 @@ void Evaluation::run_line(const Values& words, const Base& from, bool first_is_p
     bool is_program = first_is_program && command.words.empty();
     if (is_program) program(word);
     TracedText text = with_folders(word.as_text());
-    if (is_program && word.is_object("program") && word.items && !word.items->empty())
-      text = TracedText::plain(word.items->front().as_text().text());
+    if (is_program && word.is_object("program") && word.items && !word.items->empty()) {
+      // Where it is found, the call that looked for it says.
+      std::string name = word.items->front().as_text().text();
+      text = TracedText::plain(name.substr(name.rfind('/') + 1));
+    }
     bool here = is_program && path_of(word);
     command.words.push_back({here ? TracedText::hole() : std::move(text), true});
   }

@@ -80,7 +80,8 @@ class Lexer {
     }
     end_word();
     std::size_t begin = at_;
-    writes_ = writes_ || text_[at_] == '>';
+    is_written_ = text_[at_] == '>';
+    writes_ = writes_ || is_written_;
     while (at_ < text_.size() && (text_[at_] == '>' || text_[at_] == '<')) ++at_;
     if (script_ && at_ - begin == 2 && text_[begin] == '<') return note_document();
     redirecting_ = true;
@@ -309,6 +310,7 @@ class Lexer {
     for (TracedText& text : words_) {
       Word word{std::move(text), quoted_};
       if (redirecting_) {
+        word.written = is_written_;
         current_.redirects.push_back(std::move(word));
       } else {
         current_.words.push_back(std::move(word));
@@ -439,7 +441,7 @@ class Lexer {
   std::vector<TracedText> words_ = {TracedText()};
   bool in_word_ = false;
   bool quoted_ = false;
-  bool redirecting_ = false;
+  bool redirecting_ = false, is_written_ = false;
   bool writes_ = false;  // the current command has a redirection of its output
   Command current_;
   std::map<std::string, std::vector<TracedText>> variables_;

@@ -17,7 +17,8 @@ inline constexpr WritingStyle kBare = 16, kDouble = 17, kSingle = 18;
 
 struct Word {
   TracedText text;
-  bool quoted = false;  // no wildcard in it is one
+  bool quoted = false;   // no wildcard in it is one
+  bool written = false;  // what is printed goes there
 };
 
 struct Command {

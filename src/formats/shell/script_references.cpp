@@ -48,6 +48,17 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
 
 }  // namespace
 
+void note_written(const Command& command, const TreeReader& tree, GraphBuilder& out) {
+  if (!command.base_known) return;
+  for (const Word& word : command.redirects) {
+    std::string text = word.text.text();
+    if (!word.written || word.text.has_hole() || text.find('.') == std::string::npos) continue;
+    Place place = place_of(command.base.folder, text, command.base.space);
+    if (place.space == Space::tree && !place.path.is_root() && !tree.find(place.path))
+      out.make(place.path, kBuildsInPlace);
+  }
+}
+
 void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script,
                  const std::function<CommandLine(const Base& start)>& read, GraphBuilder& out) {
   std::vector<Reference> best;
@@ -66,6 +77,7 @@ void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script
   for (Reference& reference : best) out.add(std::move(reference));
   for (const Command& command : best_line.commands) {
     if (!command.base_known) continue;
+    note_written(command, tree, out);
     for (const TracedText& word : words_with_holes(command)) {
       Passage origin = word.first_origin();
       add_unseen(out, tree, word, command.base, format, {{script.anchor, origin.span.begin}});

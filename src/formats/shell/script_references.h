@@ -13,4 +13,7 @@ namespace yc::shell {
 void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script,
                  const std::function<CommandLine(const Base& start)>& read, GraphBuilder& out);
 
+// Files that are not there and that a command writes by ">": sources may include them where they come to lie.
+void note_written(const Command& command, const TreeReader& tree, GraphBuilder& out);
+
 }  // namespace yc::shell

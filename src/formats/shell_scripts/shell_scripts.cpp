@@ -74,6 +74,8 @@ class ShellScriptsFormat : public Format, public ListWords, public Spellings {
 
   bool claims(const RelPath& path) const override { return may_be_script(path); }
 
+  ScopeSet gives() const override { return Scope::products; }
+
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
       if (!is_script(path, *bytes)) return false;
