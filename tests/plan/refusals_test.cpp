@@ -207,6 +207,18 @@ TEST(Refusals, can_be_taken_on_where_only_a_run_would_tell) {
   EXPECT_TRUE(planned(files, {{"src/a.c", "lib/a.c"}}, options).verified);
 }
 
+// "testpaths" has only some folders searched.
+TEST(Refusals, tests_that_leave_the_folders_that_are_searched) {
+  const TreeFiles files = {{"setup.cfg", "[tool:pytest]\ntestpaths = tests\n"},
+                           {"tests/test_tide.py", "def test_high():\n    pass\n"},
+                           {"tests/sea/test_sea.py", "def test_sea():\n    pass\n"},
+                           {"tide/level.py", "HIGH = 4\n"}};
+  EXPECT_THAT(reasons(planned(files, {{"tests/test_tide.py", "tide/test_tide.py"}})),
+              testing::ElementsAre("uncollected tests/test_tide.py"));
+  EXPECT_THAT(edits(planned(files, {{"tests/test_tide.py", "tests/sea/test_tide.py"}})), testing::IsEmpty());
+  EXPECT_TRUE(planned(files, {{"tests", "checks"}}).verified) << "the folder goes along with its name";
+}
+
 TEST(Refusals, tests_that_no_runner_would_find) {
   const TreeFiles files = {{"tests/test_tide.py", "def test_high():\n    pass\n"},
                            {"tests/helpers_test.py", "HIGH = 4\n"},
