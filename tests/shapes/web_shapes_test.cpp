@@ -151,6 +151,24 @@ TEST(WebShapes, a_move_that_would_shift_the_whole_output_is_refused) {
                  {"tsconfig.json", "\"dist\"", "rootDir"});
 }
 
+// What is imported is compiled along, wherever it lies, and counts for the layout.
+TEST(WebShapes, an_import_that_would_shift_the_whole_output_is_refused) {
+  auto tide = [](const std::string& option) {
+    return Files{{"src/tsconfig.json", "{ \"compilerOptions\": { \"module\": \"commonjs\", " + option +
+                                           "\"outDir\": \"../out\" }, \"include\": [\"./**/*.ts\"] }\n"},
+                 {"src/index.ts", "import { level } from './sea/level';\nconsole.log(level);\n"},
+                 {"src/sea/level.ts", "export const level = 4;\n"}};
+  };
+  const char* const run = "tsc -p src && node out/index.js";
+  Workspace inferred(tide(""));
+  expect_refusal(inferred, "src/sea/level.ts -> lib/level.ts\n",
+                 {"src/tsconfig.json", "would become the root"});
+  expect_move_keeps_build(inferred, "src/sea/level.ts -> src/lib/level.ts\n", run);
+  Workspace told(tide("\"rootDir\": \".\", "));
+  expect_refusal(told, "src/sea/level.ts -> lib/level.ts\n", {"lib/level.ts", "would lie outside of it"});
+  expect_move_keeps_build(told, "src/sea/level.ts -> src/lib/level.ts\n", run);
+}
+
 TEST(WebShapes, a_declaration_that_leaves_the_included_folder_is_added) {
   Files files = dashboard();
   files.push_back({"src/globals.d.ts", "declare const STATION: string;\n"});
