@@ -50,6 +50,8 @@ build() {
     "$(find viewer-built -name viewer -type f)" "$(find viewer -name sample.csv)"
     (cd dashboard && npm run --silent build 2>/dev/null && cksum public/js/main.js)
     picture dashboard/public "$1"
+    (cd gateway && export GOCACHE="$copy/go-cache" GOPROXY=off GOTOOLCHAIN=local && go vet ./... && go test ./... | sed -n 's/^ok.*/the gateway is tested/p' &&
+      go build -o . ./... && ./gateway)
     xbuild /nologo /v:q /p:NoCompilerStandardLib=false office/Saltmarsh.sln >/dev/null && mono "$(find office -path '*/bin/Saltmarsh.Office.exe')"
     (cd "$(dirname "$(find office -name docker-compose.yml)")" && docker-compose config -q) && echo "the composition is valid"
     python3 "$standins/property_list_project.py" . | cut -f2 | sort | uniq -c

@@ -13,6 +13,7 @@
 #include "formats/documents/documents.h"
 #include "formats/editor_settings/editor_settings.h"
 #include "formats/format.h"
+#include "formats/go/go.h"
 #include "formats/linker_scripts/linker_scripts.h"
 #include "formats/links/links.h"
 #include "formats/make/make.h"
@@ -78,6 +79,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(styles_format());
     list.push_back(modules_format());
     list.push_back(python_format());
+    list.push_back(go_format());
     list.push_back(code_paths_format());
     list.push_back(documents_format());
     list.push_back(data_files_format());

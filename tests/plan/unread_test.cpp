@@ -15,7 +15,7 @@ using ::testing::StartsWith;
 TEST(Unread, sources_in_languages_whose_imports_are_not_read_are_not_proved) {
   const std::vector<std::pair<std::string, std::string>> moves = {
       {"decoder/src/frame.rs", "decoder/src/wire/frame.rs"},
-      {"serve/tide.go", "serve/pkg/tide.go"},
+      {"serve/tide.kt", "serve/pkg/tide.kt"},
       {"office/Member.java", "office/people/Member.java"},
       {"lib/gauge.rb", "lib/gauges/gauge.rb"},
   };

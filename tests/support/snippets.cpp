@@ -93,6 +93,11 @@ const std::vector<Snippet>& snippets() {
       {"a.md", "[a](data/x.txt#b \"c\") `x`\n```\n[x]: src/a.c\n```\n[x]: <src/a.c>\n"},
       {"a.rst", ".. image:: data/x.txt\n.. toctree::\n   :x: 1\n\n   src/a\n\n`b <src/a.c>`_ :doc:`src/b`\n"},
       {"a.rs", "#[path = \"lib/c.c\"] mod m; fn f<'a>() { include_str!(\"data/x.txt\"); r#\"src/\"#; }\n"},
+      {"a.go",
+       "package a\nimport (\n\t\"fmt\"\n\tb \"example.com/p/src\"\n)\n//go:embed data/x.txt inc/*.h\nvar x = "
+       "`//go:embed no`\n"
+       "//go:generate sh -c \"cat src/a.c\"\n//go:linkname l example.com/p/lib.l\n"},
+      {"go.mod", "module example.com/p\nreplace (\n\texample.com/q v1.0.0 => ./lib\n)\nuse ./src // x\n"},
       {"a.cs", "var a = Path.Combine(\"data\", \"x.txt\"); var b = $\"{c}src/a.c\"; var d = \"src/\" + e;\n"},
       {"p.sln",
        "Project(\"{2150E333-8FDC-42A3-9474-1A3956D46DE8}\") = \"lib\", \"lib\", "

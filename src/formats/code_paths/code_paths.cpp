@@ -97,7 +97,6 @@ class Emitter {
 
   void run() {
     for (std::size_t i = 0; i < strings_.size();) i = take(i);
-    if (language_ == Language::go) embeds();
   }
 
  private:
@@ -251,35 +250,6 @@ class Emitter {
         return;
       }
       if (up.is_root()) return;
-    }
-  }
-
-  // //go:embed a.txt folder *.html
-  void embeds() {
-    constexpr std::string_view kMark = "//go:embed ";
-    for (std::size_t at = bytes_.find(kMark); at != std::string::npos; at = bytes_.find(kMark, at + 1)) {
-      std::size_t end = std::min(bytes_.find('\n', at), bytes_.size());
-      for (std::size_t word = at + kMark.size(); word < end;) {
-        std::size_t first = bytes_.find_first_not_of(" \t\r\"", word);
-        if (first == std::string::npos || first >= end) break;
-        std::size_t last = std::min(bytes_.find_first_of(" \t\r\n\"", first), end);
-        std::string text = bytes_.substr(first, last - first);
-        word = last + 1;
-        std::size_t wild = text.find_first_of("*?[");
-        if (wild != std::string::npos) {
-          std::size_t cut = text.rfind('/', wild);
-          if (cut == std::string::npos) continue;
-          text.resize(cut);
-        }
-        auto place = RelPath::resolve(path_.parent(), text);
-        const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
-        if (!entry || entry->ignored || !wants(text)) continue;
-        auto begin = static_cast<std::uint32_t>(first);
-        Reference reference = reference_at({begin, begin + static_cast<std::uint32_t>(text.size())}, text,
-                                           {path_.parent(), file_, Space::tree});
-        reference.lead_to(*place);
-        out_.add(std::move(reference));
-      }
     }
   }
 

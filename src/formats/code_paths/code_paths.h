@@ -1,5 +1,5 @@
 // Paths in the code of languages that are written with braces: C and C++, C#, Rust, Go, Java, Kotlin, Swift.
-// What the language itself opens is certain (Rust's include_str!() and #[path], Go's embed directive, C's
+// What the language itself opens is certain (Rust's include_str!() and #[path], C's
 // #embed); a string that leads to something is likely.
 #pragma once
 

@@ -92,7 +92,7 @@ class Picker {
         continue;
       }
       if (option(i)) continue;
-      if (text_only_) continue;
+      if (text_only_ || is_package(text)) continue;
       if (is_compile && text.substr(0, 2) == "-D") {
         if (auto macro = path_macro(words[i].text.substr(2))) {
           macro->definition.base = command_.base;
@@ -121,6 +121,14 @@ class Picker {
   bool is_compile = false;
 
  private:
+  // "go build ./gauge" names the package of a folder, which the sources in it make up: its reader tells of
+  // them.
+  bool is_package(const std::string& text) const {
+    if (name_ != "go" || !text.starts_with('.')) return false;
+    Place place = place_of(command_.base.folder, text, command_.base.space);
+    return place.space == Space::tree && (place.path.is_root() || tree_.is_folder(place.path));
+  }
+
   // The program that does the work, past wrappers such as libtool or env.
   std::string effective_name() {
     std::string first = command_.name();

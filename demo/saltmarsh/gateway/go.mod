@@ -1,0 +1,3 @@
+module example.org/saltmarsh/gateway
+
+go 1.19

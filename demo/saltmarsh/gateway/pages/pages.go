@@ -1,0 +1,7 @@
+// Package pages holds what the gateway shows.
+package pages
+
+import _ "embed"
+
+//go:embed text/line.txt
+var Line string
