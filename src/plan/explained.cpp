@@ -59,6 +59,12 @@ UnexplainedRead unexplained(const Observation& observation, const ObservedProces
   return {path, program_name(called), command_text(called, kMostCommand), folder_text(called)};
 }
 
+bool is_looked_for(const ObservedProcess& process, const RelPath& path) {
+  if (words::plan::names_that_tools_look_for().contains(path.name())) return true;
+  auto ending = words::plan::folder_sources().find(program_name(process));
+  return ending && path.extension() == *ending;
+}
+
 }  // namespace
 
 Explained explain_reads(const TreeReader& tree, const ReferenceGraph& graph,
@@ -88,7 +94,7 @@ Explained explain_reads(const TreeReader& tree, const ReferenceGraph& graph,
       ++out.likely;
     } else if (folder_told(*reader.second, path, known)) {
       ++out.by_folder;
-    } else if (words::plan::names_that_tools_look_for().contains(path.name())) {
+    } else if (is_looked_for(*reader.second, path)) {
       ++out.by_name;
     } else {
       out.none.push_back(unexplained(*reader.first, *reader.second, path));
@@ -111,7 +117,7 @@ std::vector<UnexplainedRead> unexplained_moves(const MoveSet& moves, const Refer
     for (const ObservedProcess& process : observation.processes) {
       for (const RelPath& path : process.read) {
         if (!moves.moves(path) || known.contains(path) || told.contains(path)) continue;
-        if (words::plan::names_that_tools_look_for().contains(path.name())) continue;
+        if (is_looked_for(process, path)) continue;
         auto folder = folder_told(process, path, known);
         auto goes_to = folder ? moves.map_folder(*folder) : std::nullopt;
         if (goes_to && *goes_to / path.below(*folder) == moves.map_file(path)) continue;

@@ -92,6 +92,15 @@ TEST_F(Compare, one_source_that_takes_another_header_is_seen_although_others_rea
                           "!" + line(Kind::read_otherwise, " old/x.h")));
 }
 
+// Go's compiler is not started for what its cache has from the build before.
+TEST_F(Compare, work_that_a_cache_spares_is_no_difference) {
+  ObservedProcess go = process("/usr/bin/go", {"build"}, {"src/a.c", "src/b.c", "src/only.c"});
+  before_.processes = {go, process("/usr/lib/go/compile", {"src/a.c"}, {"src/a.c", "src/b.c"})};
+  after_.processes = {process("/usr/bin/go", {"build"}, {"src/a.c", "src/b.c", "lib/only.c"}),
+                      process("/usr/lib/go/compile", {"src/a.c"}, {"src/a.c"})};
+  EXPECT_THAT(differences("src/only.c", "lib/only.c"), IsEmpty());
+}
+
 TEST_F(Compare, products_follow_their_sources_and_folders) {
   before_.made =
       paths({"src/a.o", "src/only.o", "build/src/only.txt", "bin/only", "bin/gone", "out/page-1a2b3c4d.js"});
