@@ -4,6 +4,7 @@
 #include "formats/autoconf/autoconf.h"
 #include "formats/batch_scripts/batch_scripts.h"
 #include "formats/c_family/c_family.h"
+#include "formats/cargo/cargo.h"
 #include "formats/cmake/cmake.h"
 #include "formats/code_paths/code_paths.h"
 #include "formats/compile_database/compile_database.h"
@@ -79,6 +80,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(styles_format());
     list.push_back(modules_format());
     list.push_back(python_format());
+    list.push_back(cargo_format());
     list.push_back(go_format());
     list.push_back(code_paths_format());
     list.push_back(documents_format());

@@ -210,7 +210,17 @@ std::vector<Proposal> ReferenceRewriter::pattern_ways(std::int32_t index,
     head_folder = place_of({}, new_text(first)).path;
   }
   std::string inserted;
-  for (const std::string& text : sibling_texts(pattern, lost, head_folder)) {
+  std::vector<std::string> texts = sibling_texts(pattern, lost, head_folder);
+  // A pattern that takes nothing any more gives its place to the first of them.
+  std::vector<Edit> edits;
+  if (now.empty() && !texts.empty() && head.empty() && pattern.text.pieces().size() == 1 &&
+      !pattern.is_deep() && word.begin + 1 == last.span.begin && word.end == last.span.end + 1) {
+    if (auto edit = edit_for(last.file, last.span, texts.front(), last.style, pattern.format)) {
+      edits.push_back(std::move(*edit));
+      texts.erase(texts.begin());
+    }
+  }
+  for (const std::string& text : texts) {
     bool plain = text.substr(0, 2) == ".." || head.empty();
     std::string full = plain && !head.empty() ? head + text : text;
     auto piece = words->beside(*bytes, word,
@@ -218,7 +228,8 @@ std::vector<Proposal> ReferenceRewriter::pattern_ways(std::int32_t index,
     if (!piece) return out;
     inserted += *piece;
   }
-  out.push_back({{Edit{graph_.files.path(last.file), {word.end, word.end}, inserted}}, ""});
+  if (!inserted.empty()) edits.push_back({graph_.files.path(last.file), {word.end, word.end}, inserted});
+  out.push_back({std::move(edits), ""});
   return out;
 }
 

@@ -1,0 +1,151 @@
+#include "formats/cargo/cargo.h"
+
+#include <algorithm>
+
+#include "formats/capabilities/companions.h"
+#include "formats/capabilities/consequences.h"
+#include "formats/capabilities/members.h"
+#include "formats/capabilities/spellings.h"
+#include "formats/capabilities/whole_units.h"
+#include "formats/capabilities/words.h"
+#include "formats/cargo/cargo_manifest.h"
+#include "formats/cargo/cargo_units.h"
+#include "formats/cargo/crate_roots.h"
+#include "formats/json/json_lists.h"
+#include "model/add_reference.h"
+
+namespace yc {
+
+namespace {
+
+using cargo::NamedPath;
+using cargo::Names;
+
+class CargoFormat : public Format,
+                    public Spellings,
+                    public ListWords,
+                    public Consequences,
+                    public NeededChanges,
+                    public WholeUnits {
+ public:
+  std::string_view name() const override { return "cargo"; }
+  std::string_view unit_kind() const override { return "crate"; }
+
+  bool claims(const RelPath& path) const override { return cargo::is_manifest(path); }
+
+  void read(const Reading& in) const override {
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      cargo::Manifest manifest = cargo::read_manifest(*bytes);
+      FileIndex file = in.out.files().index(path);
+      if (!manifest.package.empty()) {
+        Unit unit;
+        unit.name = manifest.package;
+        unit.format = in.self;
+        unit.site = {file, 0};
+        in.out.graph().units.push_back(std::move(unit));
+      }
+      for (const NamedPath& named : manifest.paths) refer(in, path, file, named);
+      return true;
+    });
+  }
+
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
+                                    const MoveSet& moves) const override {
+    return cargo::crate_consequences(before, planned, moves);
+  }
+  std::set<RelPath> sources_of_whole_units(const TreeReader& tree, const MoveSet& moves) const override {
+    std::set<RelPath> out = cargo::sources_of_whole_crates(tree, moves);
+    out.merge(cargo::sources_that_move_alone(tree, moves));
+    return out;
+  }
+  std::vector<Proposal> needed_edits(const ClaimedTree& before, const MoveSet& moves) const override {
+    return cargo::paths_of_roots(before.tree, moves);
+  }
+
+  // The folder of a crate, by its manifest.
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
+    const std::vector<Piece>& pieces = need.reference.text.pieces();
+    if (need.wanted.size() != 1 || pieces.size() != 1) return {};
+    RelPath target = need.wanted.front().path;
+    if (cargo::is_manifest(target)) target = target.parent();
+    auto text = write(relative_text(need.new_base, target), pieces.front().style);
+    if (!text) return {};
+    return {{{Edit{need.graph.files.path(pieces.front().file), pieces.front().span, *text}}, ""}};
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    return values::written(text, style);
+  }
+  Span word_at(std::string_view, Span literal) const override { return {literal.begin - 1, literal.end + 1}; }
+  // Arrays of TOML are written like those of JSON.
+  std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text) const override {
+    return json::beside(bytes, word, text);
+  }
+  std::optional<Span> without(std::string_view bytes, Span word) const override {
+    return json::without(bytes, word);
+  }
+
+ private:
+  // Patterns as those of ignore lists; read are those that mean a path from the manifest's folder.
+  static void packed(const Reading& in, const RelPath& path, const values::Value& value,
+                     Reference reference) {
+    bool is_path = value.text.find('/') != std::string::npos && !value.text.starts_with('/') &&
+                   !value.text.starts_with('!');
+    if (!has_wildcard(value.text)) {
+      if (!value.text.starts_with('!')) add_leading(in.out, in.tree, std::move(reference));
+    } else if (is_path && value.text.find("**") == std::string::npos) {
+      reference.kind = GlobPattern{};
+      reference.lead_to(match_paths(in.tree, path.parent(), value.text));
+      in.out.add(std::move(reference));
+    }
+  }
+
+  static void refer(const Reading& in, const RelPath& path, FileIndex file, const NamedPath& named) {
+    const values::Value& value = named.value;
+    if (!value.verbatim) return;
+    bool is_member = named.what == Names::member || named.what == Names::packed;
+    // The members of a workspace are one list.
+    Site site{file, is_member ? 0 : value.span.begin};
+    Role role = named.what == Names::crate ? Role::subfolder : Role::listed;
+    Reference reference =
+        Reference::of(role, in.self, {site}, {path.parent(), file, Space::tree}, values::traced(value, file));
+    if (is_member) reference.construct_part = ConstructPart::tagged(value.path[1]);
+    reference.in_list = is_member;
+    if (named.what == Names::maybe) {
+      if (value.text.find_first_of("/.") != std::string::npos)
+        add_leading(in.out, in.tree, std::move(reference).likely());
+    } else if (named.what == Names::packed) {
+      packed(in, path, value, std::move(reference));
+    } else if (named.what == Names::file) {
+      add_leading(in.out, in.tree, std::move(reference));
+    } else if (is_member && has_wildcard(value.text)) {
+      reference.kind = GlobPattern{};
+      for (const RelPath& folder : match_paths(in.tree, path.parent(), value.text)) {
+        // A folder without a manifest is an error.
+        if (in.tree.is_folder(folder)) reference.lead_to(folder);
+      }
+      in.out.add(std::move(reference));
+    } else {
+      auto folder = RelPath::resolve(path.parent(), value.text);
+      if (!folder) return;
+      RelPath manifest = *folder / "Cargo.toml";
+      bool is_crate = in.tree.is_file(manifest);
+      reference = std::move(reference).spelled_by_format();
+      reference.dangling = !is_crate && value.path.size() > 1 && value.path[1] != "exclude";
+      if (is_crate && !is_member) {
+        reference.lead_to(std::move(manifest));
+      } else if (!folder->is_root() && in.tree.is_folder(*folder)) {
+        reference.lead_to(std::move(*folder));
+      }
+      if (!reference.targets.empty() || reference.dangling) in.out.add(std::move(reference));
+    }
+  }
+};
+
+}  // namespace
+
+std::unique_ptr<Format> cargo_format() {
+  return std::make_unique<CargoFormat>();
+}
+
+}  // namespace yc

@@ -1,0 +1,37 @@
+// What the values of a Cargo manifest name.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "formats/values/values.h"
+
+namespace yc::cargo {
+
+enum class Names : std::uint8_t {
+  member,  // a folder with a manifest, or a pattern for such
+  crate,   // a folder with a manifest
+  file,
+  packed,  // files that are published, or a pattern for such
+  maybe,   // what other tools take for a path, if it leads somewhere
+};
+
+struct NamedPath {
+  Names what = Names::file;
+  values::Value value;
+};
+
+struct Manifest {
+  std::string package;  // its name, if it has one
+  bool is_workspace = false;
+  std::vector<NamedPath> paths;
+};
+
+// Never fails: what cannot be parsed says nothing.
+Manifest read_manifest(std::string_view bytes);
+
+bool is_manifest(const RelPath& path);
+
+}  // namespace yc::cargo

@@ -1,0 +1,133 @@
+#include "formats/cargo/cargo_units.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+
+#include "formats/cargo/cargo_manifest.h"
+
+namespace yc::cargo {
+
+namespace {
+
+constexpr std::string_view kSource = ".rs";
+
+std::optional<Manifest> manifest_at(const TreeReader& tree, const RelPath& path) {
+  auto bytes = tree.is_file(path) ? tree.read(path) : Result<Bytes>(Error{});
+  return bytes ? std::optional(read_manifest(**bytes)) : std::nullopt;
+}
+
+std::string shown(const std::optional<RelPath>& manifest) {
+  return manifest ? manifest->str() : "none";
+}
+
+// The manifest of the workspace that a crate belongs to: its own, the one it names, or the nearest above that
+// has one.
+std::optional<RelPath> workspace_of(const TreeReader& tree, const RelPath& manifest) {
+  auto own = manifest_at(tree, manifest);
+  if (!own) return std::nullopt;
+  if (own->is_workspace) return manifest;
+  for (const NamedPath& named : own->paths) {
+    if (named.value.path != std::vector<std::string>{"package", "workspace"}) continue;
+    auto folder = RelPath::resolve(manifest.parent(), named.value.text);
+    return folder ? std::optional(*folder / "Cargo.toml") : std::nullopt;
+  }
+  for (RelPath folder = manifest.parent(); !folder.is_root();) {
+    folder = folder.parent();
+    RelPath above = folder / "Cargo.toml";
+    auto found = manifest_at(tree, above);
+    if (!found || !found->is_workspace) continue;
+    for (const NamedPath& named : found->paths) {
+      bool excludes = named.value.path.size() == 3 && named.value.path[1] == "exclude";
+      auto out = excludes ? RelPath::resolve(folder, named.value.text) : std::nullopt;
+      if (out && manifest.is_within(*out)) return std::nullopt;
+    }
+    return above;
+  }
+  return std::nullopt;
+}
+
+// A path that is put together from the crate's own folder and leaves it.
+std::optional<Span> climbs_out(std::string_view bytes) {
+  std::size_t folder = bytes.find("CARGO_MANIFEST_DIR");
+  if (folder == std::string_view::npos) return std::nullopt;
+  for (std::string_view text : {"\"/..", "\"../", "\"..\""}) {
+    std::size_t at = bytes.find(text);
+    if (at != std::string_view::npos) return span_of(at, at + text.size());
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+std::optional<RelPath> manifest_of(const TreeReader& tree, const RelPath& source) {
+  for (RelPath folder = source.parent();; folder = folder.parent()) {
+    RelPath manifest = folder / "Cargo.toml";
+    if (auto found = manifest_at(tree, manifest); found && !found->package.empty()) return manifest;
+    if (folder.is_root()) return std::nullopt;
+  }
+}
+
+std::set<RelPath> sources_of_whole_crates(const TreeReader& tree, const MoveSet& moves) {
+  std::set<RelPath> out, crates;
+  for (const Move& move : moves.files()) {
+    if (move.from.extension() != kSource) continue;
+    if (auto manifest = manifest_of(tree, move.from)) crates.insert(std::move(*manifest));
+  }
+  if (crates.empty()) return out;
+  std::map<RelPath, std::vector<RelPath>> sources;
+  for (const RelPath& path : tree.files()) {
+    if (path.extension() != kSource) continue;
+    auto manifest = manifest_of(tree, path);
+    if (manifest && crates.contains(*manifest)) sources[*manifest].push_back(path);
+  }
+  for (const auto& [manifest, files] : sources) {
+    RelPath root = manifest.parent(), image = moves.map_file(manifest), to = image.parent();
+    bool is_whole =
+        image.name() == manifest.name() && std::all_of(files.begin(), files.end(), [&](const RelPath& file) {
+          return moves.map_file(file) == to / file.below(root);
+        });
+    if (!is_whole) continue;
+    for (const RelPath& file : files) {
+      if (moves.moves(file)) out.insert(file);
+    }
+  }
+  return out;
+}
+
+std::vector<Blocker> crate_consequences(const TreeView& before, const TreeView& planned,
+                                        const MoveSet& moves) {
+  std::vector<Blocker> out;
+  bool any = std::any_of(moves.files().begin(), moves.files().end(),
+                         [](const Move& move) { return is_manifest(move.from); });
+  for (const RelPath& path : any ? before.files : std::vector<RelPath>()) {
+    if (!is_manifest(path)) continue;
+    auto was = workspace_of(before.tree, path), is = workspace_of(planned.tree, moves.map_file(path));
+    auto expected = was ? std::optional(moves.map_file(*was)) : std::nullopt;
+    if (is == expected) continue;
+    out.push_back(
+        {"cargo-workspace",
+         path,
+         {},
+         path.str(),
+         fmt::format("belongs to the workspace of {}, and would to that of {}", shown(was), shown(is)),
+         "keep it below the folder of its workspace, or name that by \"workspace\" in its [package] first",
+         Blocker::Bearing::tells_why});
+  }
+  for (const RelPath& path : sources_of_whole_crates(before.tree, moves)) {
+    auto bytes = before.tree.read(path);
+    auto span = bytes ? climbs_out(**bytes) : std::nullopt;
+    if (!span) continue;
+    out.push_back({"unseen", path, span, std::string((*bytes)->substr(span->begin, span->size())),
+                   "puts a path together that may lead from the folder of its crate (CARGO_MANIFEST_DIR) to "
+                   "one outside of it",
+                   "edit it so that it climbs as far as the new place needs, let a build judge (… -- BUILD "
+                   "COMMAND), settle it for "
+                   "good (--settle FILE:LINE), or add --accept-unseen",
+                   Blocker::Bearing::by_itself, true});
+  }
+  return out;
+}
+
+}  // namespace yc::cargo

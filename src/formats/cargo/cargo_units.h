@@ -1,0 +1,23 @@
+// Crates and workspaces as they lie in a tree.
+#pragma once
+
+#include <optional>
+#include <set>
+#include <vector>
+
+#include "formats/capabilities/consequences.h"
+
+namespace yc::cargo {
+
+// The manifest of the crate that a source belongs to: the nearest above; nothing if there is none.
+std::optional<RelPath> manifest_of(const TreeReader& tree, const RelPath& source);
+
+// Moved sources of crates that move with their manifests and all their sources, each to the same place in the
+// crate.
+std::set<RelPath> sources_of_whole_crates(const TreeReader& tree, const MoveSet& moves);
+
+// Crates that would belong to another workspace, and sources that climb out of a crate that moves.
+std::vector<Blocker> crate_consequences(const TreeView& before, const TreeView& planned,
+                                        const MoveSet& moves);
+
+}  // namespace yc::cargo
