@@ -52,9 +52,10 @@ std::optional<RelPath> workspace_of(const TreeReader& tree, const RelPath& manif
 std::optional<Span> climbs_out(std::string_view bytes) {
   std::size_t folder = bytes.find("CARGO_MANIFEST_DIR");
   if (folder == std::string_view::npos) return std::nullopt;
-  for (std::string_view text : {"\"/..", "\"../", "\"..\""}) {
+  for (std::string_view text : {"\"/..", "join(\"..", "push(\".."}) {
     std::size_t at = bytes.find(text);
-    if (at != std::string_view::npos) return span_of(at, at + text.size());
+    std::size_t dots = text.size() - 2;
+    if (at != std::string_view::npos) return span_of(at + dots, at + text.size());
   }
   return std::nullopt;
 }
