@@ -36,6 +36,8 @@ class ReferenceRewriter {
   std::vector<Proposal> ways(std::int32_t reference, const Target& lost, const RelPath& now) const;
   // Ways for lists: patterns that once matched a file and no longer do. `lost_file`, before the move, may
   // still be within reach, but be taken out again by another word.
+  std::optional<Proposal> words_beside(const Reference& pattern, const std::vector<RelPath>& lost,
+                                       bool is_emptied, const RelPath& base) const;
   std::vector<Proposal> pattern_ways(std::int32_t pattern,
                                      const std::optional<RelPath>& lost_file = {}) const;
   // Ways to keep a file that drifted into a pattern's reach out of its list.

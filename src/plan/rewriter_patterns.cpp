@@ -166,6 +166,48 @@ std::optional<Proposal> ReferenceRewriter::implied_way(const Reference& pattern,
   return lost.empty() || !lists ? std::nullopt : lists->list_by_name(graph_, pattern, lost, tree_);
 }
 
+// Words of the same list that take in what a pattern loses.
+std::optional<Proposal> ReferenceRewriter::words_beside(const Reference& pattern,
+                                                        const std::vector<RelPath>& lost, bool is_emptied,
+                                                        const RelPath& base) const {
+  const Piece& last = pattern.text.pieces().back();
+  if (!last.has_origin()) return std::nullopt;
+  const auto* words = offer<ListWords>(pattern.format);
+  if (!words) return std::nullopt;
+  Bytes bytes = bytes_of(last.file);
+  Span word = words->word_at(*bytes, last.span);
+  // A folder variable at the pattern's head is kept in the words beside it.
+  const Piece& first = pattern.text.pieces().front();
+  std::string head;
+  RelPath head_folder = base;
+  if (first.nature == Piece::Nature::tree_folder && first.via.size() == 1 && first.via[0].file == last.file) {
+    Span span = first.via[0].span;
+    head = bytes->substr(span.begin, span.size()) + "/";
+    head_folder = place_of({}, new_text(first)).path;
+  }
+  std::string inserted;
+  std::vector<std::string> texts = sibling_texts(pattern, lost, head_folder);
+  // A pattern that takes nothing any more gives its place to the first of them.
+  std::vector<Edit> edits;
+  if (is_emptied && !texts.empty() && head.empty() && pattern.text.pieces().size() == 1 &&
+      !pattern.is_deep() && word.begin + 1 == last.span.begin && word.end == last.span.end + 1) {
+    if (auto edit = edit_for(last.file, last.span, texts.front(), last.style, pattern.format)) {
+      edits.push_back(std::move(*edit));
+      texts.erase(texts.begin());
+    }
+  }
+  for (const std::string& text : texts) {
+    bool plain = text.substr(0, 2) == ".." || head.empty();
+    std::string full = plain && !head.empty() ? head + text : text;
+    auto piece = words->beside(*bytes, word,
+                               plain && head.empty() ? text : std::string(head.empty() ? full : head + text));
+    if (!piece) return std::nullopt;
+    inserted += *piece;
+  }
+  if (!inserted.empty()) edits.push_back({graph_.files.path(last.file), {word.end, word.end}, inserted});
+  return Proposal{std::move(edits), ""};
+}
+
 std::vector<Proposal> ReferenceRewriter::pattern_ways(std::int32_t index,
                                                       const std::optional<RelPath>& lost_file) const {
   const Reference& pattern = graph_.references[static_cast<std::size_t>(index)];
@@ -194,42 +236,7 @@ std::vector<Proposal> ReferenceRewriter::pattern_ways(std::int32_t index,
     if (image && std::find(now.begin(), now.end(), *image) == now.end()) lost.push_back(*image);
   }
   if (lost.empty()) return out;
-  const Piece& last = pattern.text.pieces().back();
-  if (!last.has_origin()) return out;
-  const auto* words = offer<ListWords>(pattern.format);
-  if (!words) return out;
-  Bytes bytes = bytes_of(last.file);
-  Span word = words->word_at(*bytes, last.span);
-  // A folder variable at the pattern's head is kept in the words beside it.
-  const Piece& first = pattern.text.pieces().front();
-  std::string head;
-  RelPath head_folder = *base;
-  if (first.nature == Piece::Nature::tree_folder && first.via.size() == 1 && first.via[0].file == last.file) {
-    Span span = first.via[0].span;
-    head = bytes->substr(span.begin, span.size()) + "/";
-    head_folder = place_of({}, new_text(first)).path;
-  }
-  std::string inserted;
-  std::vector<std::string> texts = sibling_texts(pattern, lost, head_folder);
-  // A pattern that takes nothing any more gives its place to the first of them.
-  std::vector<Edit> edits;
-  if (now.empty() && !texts.empty() && head.empty() && pattern.text.pieces().size() == 1 &&
-      !pattern.is_deep() && word.begin + 1 == last.span.begin && word.end == last.span.end + 1) {
-    if (auto edit = edit_for(last.file, last.span, texts.front(), last.style, pattern.format)) {
-      edits.push_back(std::move(*edit));
-      texts.erase(texts.begin());
-    }
-  }
-  for (const std::string& text : texts) {
-    bool plain = text.substr(0, 2) == ".." || head.empty();
-    std::string full = plain && !head.empty() ? head + text : text;
-    auto piece = words->beside(*bytes, word,
-                               plain && head.empty() ? text : std::string(head.empty() ? full : head + text));
-    if (!piece) return out;
-    inserted += *piece;
-  }
-  if (!inserted.empty()) edits.push_back({graph_.files.path(last.file), {word.end, word.end}, inserted});
-  out.push_back({std::move(edits), ""});
+  if (auto way = words_beside(pattern, lost, now.empty(), *base)) out.push_back(std::move(*way));
   return out;
 }
 

@@ -114,9 +114,14 @@ class Emitter {
     std::string text = text_of(string);
     if (text.size() > 300 || text.find_first_of("\n\r\t{}%*?<>|$") != std::string::npos) return i + 1;
     if (certain(string, text)) return i + 1;
-    std::size_t end = i + 1;
-    while (end < strings_.size() && strings_[end].plain && joins(strings_[end].before)) ++end;
-    if (end > i + 1 && joined(i, end)) return end;
+    if (i >= run_end_) {
+      run_end_ = i + 1;
+      while (run_end_ < strings_.size() && strings_[run_end_].plain && joins(strings_[run_end_].before))
+        ++run_end_;
+    }
+    // Of more parts no path is made: it is a table.
+    bool is_path = run_end_ > i + 1 && run_end_ - i <= kMostParts;
+    if (is_path && joined(i, run_end_)) return run_end_;
     likely(string, text);
     return i + 1;
   }
@@ -257,6 +262,8 @@ class Emitter {
   const RelPath& path_;
   const std::string& bytes_;
   const Strings& strings_;
+  static constexpr std::size_t kMostParts = 32;
+  std::size_t run_end_ = 0;  // of the strings that may be joined with the one at hand
   std::set<std::uint32_t> taken_;
   Language language_;
   std::uint8_t self_;

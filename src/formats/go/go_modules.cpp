@@ -96,7 +96,11 @@ Modules modules_of(const std::vector<RelPath>& files,
   Modules out;
   for (const RelPath& file : files) {
     if (file.name() != "go.mod") continue;
-    if (auto bytes = read(file)) out.add({file.parent(), scan_mod(*bytes).module});
+    auto bytes = read(file);
+    if (!bytes) continue;
+    std::string module = scan_mod(*bytes).module;
+    // What comes with Go is imported without its module's name.
+    out.add({file.parent(), module == "std" ? std::string() : std::move(module)});
   }
   return out;
 }

@@ -34,7 +34,7 @@ class Judge {
     std::set<RelPath> judged;
     for (const Move& move : moves_.files()) {
       if (!is_member(move.from)) continue;
-      if (!old_.around(move.from.parent())) {
+      if (const auto* module = old_.around(move.from.parent()); !module || module->second.empty()) {
         without_module(move);
       } else {
         other_module(move);
@@ -83,12 +83,14 @@ class Judge {
       return import.path.substr(0, import.path.find('/')).find('.') == std::string::npos;
     });
     if (facts.package == "main" && comes_with_go) return;
+    if (!without_module_.insert(move.from.parent()).second) return;
     out_.push_back(
         {"go-module",
          move.from,
          {},
          std::string(move.from.name()),
-         "stands in no module (there is no go.mod above it), so nobody knows by which path it is imported",
+         "stands in no module that others name (there is no go.mod for it), so nobody knows by which path it "
+         "is imported",
          "let the project's own build judge: give its command behind the move (… -- BUILD COMMAND), or add "
          "--accept-unseen to move anyway, unproved",
          Blocker::Bearing::stands_for_all});
@@ -268,6 +270,7 @@ class Judge {
   const TreeView& planned_;
   const MoveSet& moves_;
   Modules old_, now_;
+  std::set<RelPath> without_module_;  // folders that were told of
   std::vector<Blocker> out_;
 };
 
