@@ -14,6 +14,7 @@ fresh() {
   grep '^viewer' demo/tidy.sheet >"$work/viewer.sheet"
   grep '^dashboard' demo/tidy.sheet >"$work/dashboard.sheet"
   grep '^ingest' demo/tidy.sheet >"$work/ingest.sheet"
+  grep '^gateway' demo/tidy.sheet >"$work/gateway.sheet"
   grep -E '^(office|phone)' demo/tidy.sheet >"$work/office.sheet"
 }
 
@@ -40,7 +41,7 @@ shoot survey "head -42" "$say p survey"
 shoot refs "head -42" "$say p refs firmware/packet.h; p refs viewer/tide.svg viewer/levels.h"
 shoot preview "head -42" "$say p move --sheet ../viewer.sheet --preview"
 shoot web "head -42" "$say p move --sheet ../dashboard.sheet --preview"
-shoot python "head -42" "$say p move --sheet ../ingest.sheet --preview"
+shoot python "head -42" "$say p move --sheet ../gateway.sheet --preview; p move --sheet ../ingest.sheet --preview"
 shoot managed "head -37" "$say p move --sheet ../office.sheet --preview"
 shoot impact "head -42" "$say p impact; p impact waterlevel/level.hpp office/Ledger; p impact --sheet ../office.sheet --figure '$work/units.svg'"
 shoot restyle "head -42" "$say p restyle --to alias dashboard/src/main.ts --preview; p restyle --add-alias @text=dashboard/src --preview; p move dashboard/src/format.ts dashboard/src/format/format.ts --forward --preview"

@@ -4,9 +4,11 @@ package main
 import (
 	"bufio"
 	"fmt"
+	"go/ast"
 	"go/parser"
 	"go/token"
 	"os"
+	"sort"
 	"strconv"
 	"strings"
 	"unicode"
@@ -66,6 +68,7 @@ func main() {
 			path, _ := strconv.Unquote(each.Path.Value)
 			fmt.Fprintln(out, "I", files.Position(each.Path.Pos()).Offset, name, path)
 		}
+		named := qualifiers(files, file)
 		for _, group := range file.Comments {
 			for _, comment := range group.List {
 				rest := strings.TrimPrefix(comment.Text, "//go:embed")
@@ -77,5 +80,35 @@ func main() {
 				}
 			}
 		}
+		for _, line := range named {
+			fmt.Fprintln(out, line)
+		}
 	}
+}
+
+// "Q path begin …" for each import without a name: where its last word stands before a dot and names no variable.
+func qualifiers(files *token.FileSet, file *ast.File) (lines []string) {
+	places := map[string][]int{}
+	ast.Inspect(file, func(node ast.Node) bool {
+		if selector, ok := node.(*ast.SelectorExpr); ok {
+			if name, ok := selector.X.(*ast.Ident); ok && name.Obj == nil {
+				places[name.Name] = append(places[name.Name], files.PositionFor(name.Pos(), false).Offset)
+			}
+		}
+		return true
+	})
+	for _, each := range file.Imports {
+		if each.Name != nil {
+			continue
+		}
+		path, _ := strconv.Unquote(each.Path.Value)
+		line := "Q " + path
+		found := places[path[strings.LastIndex(path, "/")+1:]]
+		sort.Ints(found)
+		for _, at := range found {
+			line += " " + strconv.Itoa(at)
+		}
+		lines = append(lines, line)
+	}
+	return
 }

@@ -97,7 +97,8 @@ void add_start_notices(const PlanView& view, std::vector<Notice>& out) {
     for (const Target& target : reference.targets) reached.insert(target.path);
   }
   for (const Move& move : view.moves.files()) {
-    if (!scripts.contains(move.from) || is_source_code(move.from) || reached.contains(move.from) || reached.contains(move.from.parent()))
+    if (!scripts.contains(move.from) || is_source_code(move.from) || reached.contains(move.from) ||
+        reached.contains(move.from.parent()))
       continue;
     // What a tool finds by its name and folder it still finds if the folder went along.
     auto folder = view.moves.map_folder(move.from.parent());

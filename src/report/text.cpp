@@ -325,8 +325,11 @@ std::string survey_text(const Survey& survey, const std::optional<Explained>& ob
   }
   out += fmt::format("{} {}\n", strong(style, "Build units"), survey.units.size());
   for (const auto& unit : survey.units) {
-    out += fmt::format("  {:<32} {:<8} {}", printable(unit.name), unit.kind,
-                       count(unit.sources, "source", "sources"));
+    out += fmt::format("  {:<32} {}", printable(unit.name), unit.kind);
+    // Of units whose sources no reader lists there is nothing to say.
+    if (unit.sources > 0)
+      out += fmt::format("{:{}} {}", "", std::max<std::size_t>(unit.kind.size(), 8) - unit.kind.size(),
+                         count(unit.sources, "source", "sources"));
     std::string roots;
     for (const RelPath& folder : unit.roots)
       roots += (roots.empty() ? "" : " ") + (folder.is_root() ? "." : printable(folder.str()));

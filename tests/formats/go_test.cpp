@@ -4,6 +4,7 @@
 #include <gtest/gtest.h>
 
 #include "formats/go/go_modules.h"
+#include "formats/go/go_names.h"
 #include "formats/go/go_packages.h"
 #include "formats/go/go_scan.h"
 #include "support/plans.h"
@@ -59,6 +60,20 @@ TEST(GoScan, names_of_files_keep_them_for_some_builds) {
   EXPECT_EQ(go::constraint_of("tide_windows.go"), "_windows");
   EXPECT_EQ(go::constraint_of("linux.go"), "") << "the name alone is none";
   EXPECT_EQ(go::constraint_of("_tide.go"), "nothing");
+}
+
+TEST(GoNames, places_where_a_package_is_named) {
+  auto count = [](std::string_view text) {
+    auto places = go::qualifiers_in(text, "level");
+    return places ? static_cast<int>(places->size()) : -1;
+  };
+  EXPECT_EQ(
+      count(
+          "package p\nfunc f(o ...level.Option) { a.level.b(level.Of, \"level.Of\", 'l') /* level.X */ }\n"),
+      2);
+  EXPECT_EQ(count("package level\nvar x = level . Of // level\n"), 1);
+  EXPECT_EQ(count("package p\nfunc f(level int) { level.Of() }\n"), -1) << "a parameter";
+  EXPECT_EQ(count("package p\nvar x = T{level: level.Of}\n"), -1) << "a field";
 }
 
 TEST(GoModules, paths_and_folders) {

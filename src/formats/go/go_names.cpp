@@ -46,8 +46,10 @@ void each_name(std::string_view bytes, const Take& take) {
       at = end;
       behind_dot = false;
     } else {
-      behind_dot = c == '.';
-      ++at;
+      // "...Option" takes any number of them.
+      bool is_ellipsis = bytes.substr(at, 3) == "...";
+      behind_dot = c == '.' && !is_ellipsis;
+      at += is_ellipsis ? 3 : 1;
     }
   }
 }
@@ -142,34 +144,35 @@ std::optional<std::string> following_name(const std::string& package, const RelP
   return name;
 }
 
-std::optional<std::vector<Span>> qualifiers(const TreeReader& tree, const RelPath& user,
-                                            const std::string& package, const std::string& new_name) {
+std::optional<std::vector<Span>> qualifiers_in(std::string_view text, std::string_view package) {
   std::vector<Span> out;
   bool is_clear = true;
+  each_name(text, [&](Span span, bool behind_dot) {
+    if (behind_dot || cut(text, span) != package) return;
+    std::size_t next = behind_space(text, span.end);
+    if (next < text.size() && text[next] == '.' && text.substr(next, 3) != "...") {
+      out.push_back(span);
+    } else {
+      // Its own package may be called so.
+      is_clear = is_clear && trimmed(text.substr(0, span.begin)).ends_with("package");
+    }
+  });
+  if (!is_clear) return std::nullopt;
+  return out;
+}
+
+std::optional<std::vector<Span>> qualifiers(const TreeReader& tree, const RelPath& user,
+                                            const std::string& package, const std::string& new_name) {
+  std::optional<std::vector<Span>> out;
   for (const std::string& name : tree.children(user.parent())) {
     RelPath beside = user.parent() / name;
     auto bytes = is_source(beside) && tree.is_file(beside) ? tree.read(beside) : Result<Bytes>(Error{});
     if (!bytes) continue;
-    std::string_view text = **bytes;
-    each_name(text, [&](Span span, bool behind_dot) {
-      std::string_view word = cut(text, span);
-      if (behind_dot || (word != new_name && word != package)) return;
-      std::size_t next = behind_space(text, span.end);
-      bool is_qualifier = next < text.size() && text[next] == '.' && text.substr(next, 3) != "...";
-      if (beside != user) {
-        // What a package declares, none of its sources can import something as.
-        is_clear = is_clear && (word == package || is_qualifier);
-      } else if (word == new_name) {
-        is_clear = false;
-      } else if (is_qualifier) {
-        out.push_back(span);
-      } else {
-        // Its own package may be called so.
-        is_clear = is_clear && trimmed(text.substr(0, span.begin)).ends_with("package");
-      }
-    });
+    // What a package declares, none of its sources can import something as.
+    auto others = qualifiers_in(**bytes, new_name);
+    if (!others || (beside == user && !others->empty())) return std::nullopt;
+    if (beside == user) out = qualifiers_in(**bytes, package);
   }
-  if (!is_clear) return std::nullopt;
   return out;
 }
 

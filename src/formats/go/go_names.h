@@ -15,8 +15,12 @@ namespace yc::go {
 // that gets another name which a package can have.
 std::optional<std::string> following_name(const std::string& package, const RelPath& from, const RelPath& to);
 
-// Where the source `user` writes `package` before a dot, to name something of it. Nothing where that word
-// means something else there, too, or where the new name does already, in it or in its package.
+// Where a source writes `package` before a dot, to name something of it. Nothing where that word means
+// something else in it, too.
+std::optional<std::vector<Span>> qualifiers_in(std::string_view text, std::string_view package);
+
+// The same for the source `user` of a tree; nothing also where the new name means something already, in it or
+// in its package.
 std::optional<std::vector<Span>> qualifiers(const TreeReader& tree, const RelPath& user,
                                             const std::string& package, const std::string& new_name);
 
