@@ -29,7 +29,6 @@ class CargoFormat : public Format,
                     public WholeUnits {
  public:
   std::string_view name() const override { return "cargo"; }
-  std::string_view unit_kind() const override { return "crate"; }
 
   bool claims(const RelPath& path) const override { return cargo::is_manifest(path); }
 
@@ -37,13 +36,7 @@ class CargoFormat : public Format,
     in.each([&](const RelPath& path, const Bytes& bytes) {
       cargo::Manifest manifest = cargo::read_manifest(*bytes);
       FileIndex file = in.out.files().index(path);
-      if (!manifest.package.empty()) {
-        Unit unit;
-        unit.name = manifest.package;
-        unit.format = in.self;
-        unit.site = {file, 0};
-        in.out.graph().units.push_back(std::move(unit));
-      }
+      if (!manifest.package.empty()) bound(in, path, manifest);
       for (const NamedPath& named : manifest.paths) refer(in, path, file, named);
       return true;
     });
@@ -86,6 +79,17 @@ class CargoFormat : public Format,
   }
 
  private:
+  // What lies below a manifest is one crate, which depends on others of the tree by their folders.
+  static void bound(const Reading& in, const RelPath& path, const cargo::Manifest& manifest) {
+    Boundary boundary{path, manifest.package, "crate", true, {}, {}, {}};
+    for (const NamedPath& named : manifest.paths) {
+      if (named.what != Names::crate || named.value.path.back() != "path") continue;
+      auto folder = RelPath::resolve(path.parent(), named.value.text);
+      if (folder && in.tree.is_file(*folder / "Cargo.toml")) boundary.uses.push_back(*folder / "Cargo.toml");
+    }
+    in.out.graph().boundaries.push_back(std::move(boundary));
+  }
+
   // Patterns as those of ignore lists; read are those that mean a path from the manifest's folder.
   static void packed(const Reading& in, const RelPath& path, const values::Value& value,
                      Reference reference) {

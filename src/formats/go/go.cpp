@@ -32,7 +32,6 @@ std::string folder_text(const RelPath& base, const RelPath& folder) {
 class GoFormat : public Format, public Spellings, public Consequences, public FollowingNames {
  public:
   std::string_view name() const override { return "go"; }
-  std::string_view unit_kind() const override { return "go module"; }
 
   bool claims(const RelPath& path) const override {
     return go::is_source(path) || path.name() == "go.mod" || path.name() == "go.work" ||
@@ -94,10 +93,10 @@ class GoFormat : public Format, public Spellings, public Consequences, public Fo
       return Reason{"//go:embed takes it in by that, which it would leave",
                     "keep it there, or name its new place in the directive first"};
     if (reference.role != Role::module && reference.role != Role::argument) return std::nullopt;
-    bool is_held = std::any_of(graph.units.begin(), graph.units.end(), [&](const Unit& unit) {
-      bool is_module = unit.format == reference.format && unit.site.file != kNoFile;
-      return is_module && target.is_within(graph.files.path(unit.site.file).parent());
-    });
+    bool is_held =
+        std::any_of(graph.boundaries.begin(), graph.boundaries.end(), [&](const Boundary& boundary) {
+          return boundary.file.name() == "go.mod" && target.is_within(boundary.file.parent());
+        });
     if (!is_held)
       return Reason{"no module holds the place that it would go to, so no import path means it",
                     "move it to a folder at or below that of a go.mod"};

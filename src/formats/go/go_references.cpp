@@ -140,15 +140,19 @@ class Reader {
     }
   }
 
+  // What lies below go.mod is one module, and uses others of the tree by their replacements.
+  void bound(const RelPath& path, const ModFacts& facts) {
+    Boundary boundary{path, facts.module, "go module", true, {}, {}, {}};
+    for (const FolderWord& word : facts.folders) {
+      auto folder = RelPath::resolve(path.parent(), word.text);
+      if (folder && in_.tree.is_file(*folder / "go.mod")) boundary.uses.push_back(*folder / "go.mod");
+    }
+    in_.out.graph().boundaries.push_back(std::move(boundary));
+  }
+
   void module(const RelPath& path, FileIndex file, std::string_view bytes) {
     ModFacts facts = scan_mod(bytes);
-    if (!facts.module.empty()) {
-      Unit unit;
-      unit.name = facts.module;
-      unit.format = in_.self;
-      unit.site = {file, 0};
-      in_.out.graph().units.push_back(std::move(unit));
-    }
+    if (!facts.module.empty()) bound(path, facts);
     for (const FolderWord& folder : facts.folders) {
       if (folder.text != ".")
         add_leading(in_.out, in_.tree,
