@@ -94,5 +94,26 @@ TEST(GoShapes, modules_of_a_workspace_are_regrouped) {
   expect_move_keeps_build(tree, "sea/tide/ -> sea/water/tide/\n", build);
 }
 
+// A module that another one replaces by its folder goes where its go.mod goes.
+TEST(GoShapes, a_module_inside_another_one) {
+  Workspace tree(
+      Files{{"go.mod",
+             "module example.com/saltmarsh\n\ngo 1.19\n\nrequire example.com/saltmarsh/sea v0.0.0\n\nreplace "
+             "example.com/saltmarsh/sea => ./sea\n"},
+            {"main.go",
+             "package main\n\nimport "
+             "(\n\t\"fmt\"\n\n\t\"example.com/saltmarsh/level\"\n\t\"example.com/saltmarsh/sea/tide\"\n)\n\n"
+             "func opts(o ...level.Option) []level.Option { return o }\n\nfunc main() { fmt.Print(tide.High, "
+             "level.Of(opts()...)) }\n"},
+            {"level/level.go",
+             "package level\n\ntype Option func()\n\nfunc Of(o ...Option) int { return len(o) }\n"},
+            {"sea/go.mod", "module example.com/saltmarsh/sea\n\ngo 1.19\n"},
+            {"sea/tide/tide.go", "package tide\n\nconst High = 4\n"}});
+  expect_move_keeps_build(tree, "sea/ -> parts/sea/\n", kRun);
+  expect_move_keeps_build(tree, "sea/go.mod -> sea/tide/go.mod\n", kRun);
+  expect_move_says(tree, "level/ -> heights/\n", {"...heights.Option"}, kRun);
+  expect_move_keeps_build(tree, "level/ -> sea/level/\n", kRun);
+}
+
 }  // namespace
 }  // namespace yc::test

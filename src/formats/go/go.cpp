@@ -29,6 +29,11 @@ std::string folder_text(const RelPath& base, const RelPath& folder) {
   return text.starts_with("..") || text == "." ? text : "./" + text;
 }
 
+// That of a module's go.mod, or the folder itself.
+RelPath folder_of(const RelPath& path) {
+  return path.name() == "go.mod" ? path.parent() : path;
+}
+
 class GoFormat : public Format, public Spellings, public Consequences, public FollowingNames {
  public:
   std::string_view name() const override { return "go"; }
@@ -57,7 +62,7 @@ class GoFormat : public Format, public Spellings, public Consequences, public Fo
     std::optional<std::string> text;
     switch (need.reference.role) {
       case Role::subfolder:
-        text = folder_text(need.new_base, need.wanted.front().path);
+        text = folder_text(need.new_base, folder_of(need.wanted.front().path));
         break;
       case Role::listed:
         // An embedded file lies in the folder of its package or below.

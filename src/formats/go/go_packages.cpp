@@ -197,7 +197,16 @@ class Judge {
                     Blocker::Bearing::stands_for_all});
   }
 
-  // Whether a workspace takes in both modules, so that one finds the other without a requirement.
+  // Whether a module replaces another one by its folder, or a workspace takes in both, so that one finds the
+  // other.
+  bool finds(const RelPath& user, const RelPath& used) const {
+    auto own = text_of(planned_.tree, user / "go.mod");
+    for (const FolderWord& word : own ? scan_mod(*own).folders : std::vector<FolderWord>()) {
+      if (RelPath::resolve(user, word.text) == used) return true;
+    }
+    return in_one_workspace(user, used);
+  }
+
   bool in_one_workspace(const RelPath& a, const RelPath& b) const {
     for (const RelPath& file : planned_.files) {
       auto text = file.name() == "go.work" ? text_of(planned_.tree, file) : std::nullopt;
@@ -255,7 +264,7 @@ class Judge {
     const auto* other_was = old_.around(target_was.parent());
     bool were_one = own_was && other_was && own_was->second == other_was->second;
     bool are_one = own && other && own->second == other->second;
-    if (!were_one || are_one || (own && other && in_one_workspace(own->first, other->first))) return;
+    if (!were_one || are_one || (own && other && finds(own->first, other->first))) return;
     out_.push_back({"go-module",
                     user_was,
                     {},

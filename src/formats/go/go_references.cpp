@@ -154,11 +154,17 @@ class Reader {
     ModFacts facts = scan_mod(bytes);
     if (!facts.module.empty()) bound(path, facts);
     for (const FolderWord& folder : facts.folders) {
-      if (folder.text != ".")
-        add_leading(in_.out, in_.tree,
-                    word(Role::subfolder, path, file, folder.span.begin, folder.text, folder.span)
-                        .spelled_by_format(),
-                    IfMissing::dangling);
+      auto place = RelPath::resolve(path.parent(), folder.text);
+      if (!place || folder.text == ".") continue;
+      Reference reference =
+          word(Role::subfolder, path, file, folder.span.begin, folder.text, folder.span).spelled_by_format();
+      // Where its go.mod goes, the module goes.
+      if (in_.tree.is_file(*place / "go.mod")) {
+        reference.lead_to(*place / "go.mod");
+      } else {
+        reference.dangling = true;
+      }
+      in_.out.add(std::move(reference));
     }
   }
 
