@@ -83,6 +83,11 @@ TEST(Cargo, a_crate_stays_in_its_workspace) {
               Contains("cargo-workspace tools/decode/Cargo.toml"));
 }
 
+TEST(Cargo, a_manifest_does_not_leave_its_sources) {
+  EXPECT_THAT(reasons(planned(workspace(), {{"crates/level/Cargo.toml", "crates/level/src/Cargo.toml"}})),
+              Contains("cargo-package crates/level/Cargo.toml"));
+}
+
 TEST(Cargo, sources_that_stay_the_same_modules_move_alone) {
   EXPECT_THAT(edits(planned(workspace(), {{"crates/frame/src/wire.rs", "crates/frame/src/wire/mod.rs"}})),
               IsEmpty());

@@ -60,6 +60,36 @@ std::optional<Span> climbs_out(std::string_view bytes) {
   return std::nullopt;
 }
 
+using SourcesByCrate = std::map<RelPath, std::vector<RelPath>>;
+
+// All sources of the crates of which a source or the manifest moves.
+SourcesByCrate sources_by_crate(const TreeReader& tree, const MoveSet& moves) {
+  SourcesByCrate out;
+  for (const Move& move : moves.files()) {
+    if (is_manifest(move.from)) out[move.from];
+    if (move.from.extension() != kSource) continue;
+    if (auto manifest = manifest_of(tree, move.from)) out[*manifest];
+  }
+  if (out.empty()) return out;
+  for (const RelPath& path : tree.files()) {
+    if (path.extension() != kSource) continue;
+    auto manifest = manifest_of(tree, path);
+    auto crate = manifest ? out.find(*manifest) : out.end();
+    if (crate != out.end()) crate->second.push_back(path);
+  }
+  return out;
+}
+
+// A source that does not go with the manifest of its crate to the same place beside it; null if all do.
+const RelPath* stays_behind(const RelPath& manifest, const std::vector<RelPath>& sources,
+                            const MoveSet& moves) {
+  RelPath root = manifest.parent(), image = moves.map_file(manifest), to = image.parent();
+  auto other = std::find_if(sources.begin(), sources.end(), [&](const RelPath& source) {
+    return image.name() != manifest.name() || moves.map_file(source) != to / source.below(root);
+  });
+  return other == sources.end() ? nullptr : &*other;
+}
+
 }  // namespace
 
 std::optional<RelPath> manifest_of(const TreeReader& tree, const RelPath& source) {
@@ -71,25 +101,9 @@ std::optional<RelPath> manifest_of(const TreeReader& tree, const RelPath& source
 }
 
 std::set<RelPath> sources_of_whole_crates(const TreeReader& tree, const MoveSet& moves) {
-  std::set<RelPath> out, crates;
-  for (const Move& move : moves.files()) {
-    if (move.from.extension() != kSource) continue;
-    if (auto manifest = manifest_of(tree, move.from)) crates.insert(std::move(*manifest));
-  }
-  if (crates.empty()) return out;
-  std::map<RelPath, std::vector<RelPath>> sources;
-  for (const RelPath& path : tree.files()) {
-    if (path.extension() != kSource) continue;
-    auto manifest = manifest_of(tree, path);
-    if (manifest && crates.contains(*manifest)) sources[*manifest].push_back(path);
-  }
-  for (const auto& [manifest, files] : sources) {
-    RelPath root = manifest.parent(), image = moves.map_file(manifest), to = image.parent();
-    bool is_whole =
-        image.name() == manifest.name() && std::all_of(files.begin(), files.end(), [&](const RelPath& file) {
-          return moves.map_file(file) == to / file.below(root);
-        });
-    if (!is_whole) continue;
+  std::set<RelPath> out;
+  for (const auto& [manifest, files] : sources_by_crate(tree, moves)) {
+    if (stays_behind(manifest, files, moves)) continue;
     for (const RelPath& file : files) {
       if (moves.moves(file)) out.insert(file);
     }
@@ -115,6 +129,17 @@ std::vector<Blocker> crate_consequences(const TreeView& before, const TreeView& 
          fmt::format("belongs to the workspace of {}, and would to that of {}", shown(was), shown(is)),
          "keep it below the folder of its workspace, or name that by \"workspace\" in its [package] first",
          Blocker::Bearing::tells_why});
+  }
+  for (const auto& [manifest, sources] : sources_by_crate(before.tree, moves)) {
+    const RelPath* left = moves.moves(manifest) ? stays_behind(manifest, sources, moves) : nullptr;
+    if (!left) continue;
+    out.push_back({"cargo-package",
+                   manifest,
+                   {},
+                   manifest.str(),
+                   fmt::format("is the manifest of a crate, and {} would not go along with it", left->str()),
+                   "move the whole folder of the crate",
+                   Blocker::Bearing::tells_why});
   }
   for (const RelPath& path : sources_of_whole_crates(before.tree, moves)) {
     auto bytes = before.tree.read(path);
