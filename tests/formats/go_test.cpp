@@ -167,6 +167,15 @@ TEST(Go, what_the_language_forbids_is_refused) {
               Contains("cmd/gateway/main.go: example.com/tide/level -> example.com/tools/level"));
 }
 
+// Programs print the paths of their own types.
+TEST(Go, import_paths_in_what_a_test_expects_are_a_doubt) {
+  TreeFiles files = kGateway;
+  files.push_back({"cmd/testdata/printed", "level: example.com/tide/level.Reading{4}\n"});
+  EXPECT_THAT(reasons(planned(files, {{"level", "water/level"}})),
+              ElementsAre("unseen cmd/testdata/printed"));
+  EXPECT_TRUE(planned(files, {{"pages", "web/pages"}}).verified);
+}
+
 TEST(Go, what_is_embedded_stays_below_its_package) {
   EXPECT_THAT(edits(planned(kGateway, {{"pages/site", "pages/views"}})),
               ElementsAre("pages/pages.go: site/index.html -> views/index.html"));

@@ -49,6 +49,7 @@ class Judge {
                                        [](const Move& move) { return move.from.name() == "go.mod"; }))
       return std::move(out_);
     imports();
+    if (!judged.empty()) expected_texts(judged);
     return std::move(out_);
   }
 
@@ -195,6 +196,29 @@ class Judge {
                     std::move(reason),
                     std::move(next),
                     Blocker::Bearing::stands_for_all});
+  }
+
+  // What a program prints of itself has its import path in it, and test data may hold what it should print.
+  void expected_texts(const std::set<RelPath>& packages) {
+    for (const RelPath& path : before_.tree.files()) {
+      std::vector<std::string_view> parts = path.components();
+      const Entry* entry = before_.tree.find(path);
+      bool is_data = std::find(parts.begin(), parts.end(), "testdata") != parts.end() && !is_source(path) &&
+                     entry && entry->kind == EntryKind::file && entry->size < 4'000'000;
+      auto text = is_data ? text_of(before_.tree, path) : std::nullopt;
+      for (const RelPath& folder : text ? packages : std::set<RelPath>()) {
+        auto name = old_.import_path(folder);
+        std::size_t at = name ? text->find(*name) : std::string::npos;
+        if (at == std::string::npos) continue;
+        out_.push_back({"unseen", path, span_of(at, at + name->size()), *name,
+                        "is the import path of what moves, in test data: a test may compare it with what a "
+                        "program prints",
+                        "edit it to the new path, let a build judge (… -- BUILD COMMAND), settle it for good "
+                        "(--settle FILE:LINE), "
+                        "or add --accept-unseen",
+                        Blocker::Bearing::by_itself, true});
+      }
+    }
   }
 
   // Whether a module replaces another one by its folder, or a workspace takes in both, so that one finds the
