@@ -97,6 +97,10 @@ const std::vector<Snippet>& snippets() {
        "package a\nimport (\n\t\"fmt\"\n\tb \"example.com/p/src\"\n)\n//go:embed data/x.txt inc/*.h\nvar x = "
        "`//go:embed no`\n"
        "//go:generate sh -c \"cat src/a.c\"\n//go:linkname l example.com/p/lib.l\n"},
+      {"Cargo.toml",
+       "[workspace]\nmembers = [\"src\", \"lib/*\"]\n[package]\nname = \"p\"\nreadme = 'data/x.txt'\ninclude "
+       "= "
+       "[\"src/*.c\"]\n[dependencies]\nq = { path = \"lib\" }\n[[bin]]\nname = \"b\"\npath = \"src/a.c\"\n"},
       {"go.mod", "module example.com/p\nreplace (\n\texample.com/q v1.0.0 => ./lib\n)\nuse ./src // x\n"},
       {"a.cs", "var a = Path.Combine(\"data\", \"x.txt\"); var b = $\"{c}src/a.c\"; var d = \"src/\" + e;\n"},
       {"p.sln",
