@@ -103,10 +103,9 @@ class Finder {
       if (any && command.words[1].text.text() == "run") break;
       last = std::max(last, at.span.end + (command.words[i].quoted ? 1 : 0));
       if (plain.starts_with('-')) {
-        bool takes_next =
-            plain.find('=') == std::string::npos &&
-            words::go::flags_with_values().contains(plain.substr(
-                plain.find_first_not_of('-') == std::string::npos ? 0 : plain.find_first_not_of('-')));
+        // "-ldflags" and "--ldflags" are one.
+        std::string flag = plain.substr(std::min(plain.find_first_not_of('-'), plain.size()));
+        bool takes_next = words::go::flags_with_values().contains(flag);
         if (takes_next && i + 1 < command.words.size()) {
           ++i;
           Passage value = command.words[i].text.first_origin();
