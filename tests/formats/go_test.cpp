@@ -207,6 +207,21 @@ TEST(Go, commands_name_packages_by_folders_or_not_at_all) {
               UnorderedElementsAre("Makefile: gauge -> cmd/gauge ?", "run.sh: gauge -> cmd/gauge ?"));
 }
 
+// What its own reader cannot place, the commands of other formats still name.
+TEST(Go, commands_elsewhere_name_packages_too) {
+  TreeFiles files = {{"go.mod", "module example.com/tide\n"},
+                     {"tide.go", "package main\n\nfunc main() {}\n"},
+                     {"cmd/gauge/main.go", "package main\n\nfunc main() {}\n"},
+                     {"scripts/build.sh", "#!/bin/sh\ngo build ./cmd/gauge\n"},
+                     {"scripts/all.sh", "#!/bin/sh\ngo build .\n"},
+                     {"package.json", "{ \"scripts\": { \"gauge\": \"go run ./cmd/gauge\" } }\n"}};
+  EXPECT_THAT(edits(planned(files, {{"cmd/gauge", "cmd/level"}})),
+              UnorderedElementsAre("scripts/build.sh: ./cmd/gauge -> ./cmd/level ?",
+                                   "package.json: ./cmd/gauge -> ./cmd/level ?"));
+  EXPECT_THAT(edits(planned(files, {{"tide.go", "cmd/tide/tide.go"}})),
+              ElementsAre("scripts/all.sh: . -> ./cmd/tide ?"));
+}
+
 TEST(Go, module_files_name_folders) {
   TreeFiles files = {{"go.work", "go 1.19\n\nuse (\n\t./gauge\n\t./sea\n)\n"},
                      {"gauge/go.mod", "module example.com/gauge\n\nreplace example.com/sea => ../sea\n"},

@@ -209,10 +209,20 @@ class Reader {
   void packages_of_commands(const RelPath& path, FileIndex file, std::string_view bytes) {
     Base start{path.parent(), file, Space::tree};
     for (const PackageWord& found : package_words(path, bytes, file, start, in_.tree)) {
-      auto folder = RelPath::resolve(found.base.folder, found.is_implied ? "." : found.text);
-      auto sources = folder ? packages_.find(*folder) : packages_.end();
+      Base base = found.base;
+      auto package_from = [&](const RelPath& from) {
+        auto folder = RelPath::resolve(from, found.is_implied ? "." : found.text);
+        return folder ? packages_.find(*folder) : packages_.end();
+      };
+      auto sources = package_from(base.folder);
+      // A script may be started from a folder above its own.
+      bool may_be_above = base.folder == path.parent();
+      while (may_be_above && sources == packages_.end() && !base.folder.is_root()) {
+        base = {base.folder.parent(), kNoFile, Space::tree};
+        sources = package_from(base.folder);
+      }
       if (sources == packages_.end()) continue;
-      Reference reference = Reference::of(Role::argument, in_.self, {{file, found.command}}, found.base,
+      Reference reference = Reference::of(Role::argument, in_.self, {{file, found.command}}, base,
                                           TracedText::literal(found.text, file, found.span))
                                 .in(ConstructPart::tagged("package " + std::to_string(found.number)))
                                 .spelled_by_format(found.is_implied ? kImpliedPackage : kPackageFolder)

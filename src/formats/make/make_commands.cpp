@@ -209,7 +209,12 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     }
     note_installing(command);
     shell::note_written(command, tree_, out_);
-    shell::Picked picked = shell::pick(command, tree_, is_known);
+    // The packages of go's commands are their reader's, where they are started in the makefile's own folder.
+    bool is_go = program == "go" && command.base.folder == base_.folder && command.base.space == base_.space;
+    auto is_read = [&](const TracedText& word) {
+      return is_known(word) || (is_go && !word.has_hole() && word.text().starts_with("./"));
+    };
+    shell::Picked picked = shell::pick(command, tree_, is_read);
     emit_objects(command, picked, automatic, key);
     emit_picked(picked.references, own_name, key);
     for (const TracedText& word : shell::words_with_holes(command)) {

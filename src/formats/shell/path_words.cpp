@@ -121,13 +121,8 @@ class Picker {
   bool is_compile = false;
 
  private:
-  // "go build ./gauge" names the package of a folder, which the sources in it make up: its reader tells of
-  // them.
-  bool is_package(const std::string& text) const {
-    if (name_ != "go" || !text.starts_with('.')) return false;
-    Place place = place_of(command_.base.folder, text, command_.base.space);
-    return place.space == Space::tree && (place.path.is_root() || tree_.is_folder(place.path));
-  }
+  // "go build ." names the package that the sources in the folder make up: its reader tells of them.
+  bool is_package(const std::string& text) const { return name_ == "go" && (text == "." || text == "./"); }
 
   // The program that does the work, past wrappers such as libtool or env.
   std::string effective_name() {
