@@ -71,10 +71,13 @@ SourcesByCrate sources_by_crate(const TreeReader& tree, const MoveSet& moves) {
     if (auto manifest = manifest_of(tree, move.from)) out[*manifest];
   }
   if (out.empty()) return out;
+  // Each folder is asked once.
+  std::map<RelPath, std::optional<RelPath>> manifests;
   for (const RelPath& path : tree.files()) {
     if (path.extension() != kSource) continue;
-    auto manifest = manifest_of(tree, path);
-    auto crate = manifest ? out.find(*manifest) : out.end();
+    auto [known, fresh] = manifests.try_emplace(path.parent());
+    if (fresh) known->second = manifest_of(tree, path);
+    auto crate = known->second ? out.find(*known->second) : out.end();
     if (crate != out.end()) crate->second.push_back(path);
   }
   return out;
