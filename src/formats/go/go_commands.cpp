@@ -42,7 +42,7 @@ bool is_go(std::string_view bytes, const shell::Command& command) {
 enum class Lines : std::uint8_t { apart, in_turn, nowhere_known };
 Lines lines_of(const RelPath& path, std::string_view bytes) {
   std::string_view name = path.name();
-  if (path.extension() == ".mk" || name.ends_with("akefile")) return Lines::apart;
+  if (path.extension() == ".mk" || name.find("akefile") != std::string_view::npos) return Lines::apart;
   bool is_container =
       name.find("ockerfile") != std::string_view::npos || name.find("ontainerfile") != std::string_view::npos;
   if (is_container) {

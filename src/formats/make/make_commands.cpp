@@ -212,7 +212,11 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     // The packages of go's commands are their reader's, where they are started in the makefile's own folder.
     bool is_go = program == "go" && command.base.folder == base_.folder && command.base.space == base_.space;
     auto is_read = [&](const TracedText& word) {
-      return is_known(word) || (is_go && !word.has_hole() && word.text().starts_with("./"));
+      if (is_known(word)) return true;
+      Passage at = word.first_origin();
+      if (!is_go || at.file == kNoFile || word.has_hole() || !word.text().starts_with("./")) return false;
+      const RelPath& script = out_.files().path(at.file);
+      return script.extension() == ".mk" || script.name().find("akefile") != std::string_view::npos;
     };
     shell::Picked picked = shell::pick(command, tree_, is_read);
     emit_objects(command, picked, automatic, key);
