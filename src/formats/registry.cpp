@@ -32,6 +32,7 @@
 #include "formats/qmake/qmake.h"
 #include "formats/resource_scripts/resource_scripts.h"
 #include "formats/resources/resources.h"
+#include "formats/rust/rust.h"
 #include "formats/shell_scripts/shell_scripts.h"
 #include "formats/sketches/sketches.h"
 #include "formats/solutions/solutions.h"
@@ -82,6 +83,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(python_format());
     list.push_back(cargo_format());
     list.push_back(go_format());
+    list.push_back(rust_format());  // after the manifests that tell what makes a crate
     list.push_back(code_paths_format());
     list.push_back(documents_format());
     list.push_back(data_files_format());

@@ -207,6 +207,7 @@ void add_scopes(Scopes& to, const Scopes& more, ScopeSet which) {
   if (which.has(Scope::installed)) {
     for (const auto& [file, places] : more.installed) to.installed[file].insert(places.begin(), places.end());
   }
+  if (which.has(Scope::crates)) append(to.crates, more.crates);
   if (which.has(Scope::programs)) to.started.insert(more.started.begin(), more.started.end());
 }
 
@@ -225,6 +226,7 @@ ScopeSet held_by(const Scopes& scopes) {
   note(!scopes.module_roots.empty(), Scope::module_roots);
   note(!scopes.installed.empty(), Scope::installed);
   note(!scopes.started.empty(), Scope::programs);
+  note(!scopes.crates.empty(), Scope::crates);
   return out;
 }
 
@@ -259,9 +261,10 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
     known = std::max(known, why);
   }
   graph_.files_by_format.insert(part.files_by_format.begin(), part.files_by_format.end());
+  graph_.findings.insert(part.findings.begin(), part.findings.end());
   constexpr ScopeSet kOthers = Scope::products | Scope::copies | ScopeSet(Scope::lookups) | Scope::solutions |
                                kAllNames | Scope::outputs | Scope::module_roots | Scope::programs |
-                               Scope::installed;
+                               Scope::installed | Scope::crates;
   add_scopes(graph_, part, kOthers);
 }
 

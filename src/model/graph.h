@@ -187,6 +187,15 @@ struct OutputFolder {
   bool inferred = false;  // `sources` is told by no setting: it is the deepest folder of all sources
 };
 
+// What a compiler makes of one source and the modules that it takes in.
+struct Crate {
+  RelPath root;      // its first source
+  RelPath settings;  // the file that says so
+  std::string name;  // by which other crates call it
+  bool is_library = false;
+  bool names_from_root = false;         // its imports are counted from its root, as in the edition of 2015
+  std::map<std::string, RelPath> uses;  // what its sources call other crates, and the roots of these
+};
 // Why it is not known what a file of a known format names.
 enum class Unread : std::uint8_t {
   garbled,    // it does not follow its language
@@ -214,6 +223,7 @@ struct Scopes {
   // place of the installation is. Who uses what is installed looks for it there.
   std::map<RelPath, std::set<RelPath>> installed;
   std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
+  std::vector<Crate> crates;
 };
 
 // The kinds of scopes that a format gives or needs.
@@ -232,6 +242,7 @@ enum class Scope : std::uint16_t {
   module_roots = 1U << 10U,
   programs = 1U << 11U,  // started
   installed = 1U << 12U,
+  crates = 1U << 13U,
 };
 class ScopeSet {
  public:
@@ -265,6 +276,11 @@ void add_scopes(Scopes& to, const Scopes& more, ScopeSet which);
 // The kinds of which there is something; names count as any kind of names.
 ScopeSet held_by(const Scopes& scopes);
 
+// What a format makes of a whole tree, kept with the graph for its own questions later.
+struct Findings {
+  virtual ~Findings() = default;
+};
+
 struct ReferenceGraph : Scopes {
   FileTable files;
   std::vector<Reference> references;
@@ -280,6 +296,7 @@ struct ReferenceGraph : Scopes {
   std::vector<VirtualPlace> virtual_places;
   std::map<RelPath, Unread> unread;  // files of known formats of which nobody knows what they name
   std::map<std::string, std::size_t> files_by_format;
+  std::map<std::uint8_t, std::shared_ptr<const Findings>> findings;  // by format
 };
 
 // What a reader of sources may confine itself to when a move is planned: references that stand in one of

@@ -184,7 +184,7 @@ bool may_name(const TreeReader& tree, const RelPath& script, const MoveSet& move
 
 // Sources of languages whose imports nobody reads here: one of each language is named, with how many there
 // are.
-void add_unread_sources(const TreeReader& tree, const MoveSet& moves, std::vector<Blocker>& out) {
+void add_unread_sources(const ReadTree& tree, const MoveSet& moves, std::vector<Blocker>& out) {
   std::map<std::string_view, std::pair<RelPath, std::size_t>> found;
   std::set<RelPath> along;
   for (const auto& format : all_that_offer<WholeUnits>())
@@ -258,7 +258,7 @@ std::vector<Blocker> unread_files(const TreeReader& tree, const ReferenceGraph& 
                            "make it readable, or add --accept-unseen to move anyway, unproved"));
     }
   }
-  add_unread_sources(tree, moves, out);
+  add_unread_sources({tree, graph}, moves, out);
   for (const RelPath& path : tree.files()) {
     auto tool = unread_build_tool(path);
     if (!tool || is_read_whole(path)) continue;

@@ -3,8 +3,7 @@
 
 #include <set>
 
-#include "tree/moves.h"
-#include "tree/tree_reader.h"
+#include "formats/capabilities/consequences.h"
 
 namespace yc {
 
@@ -13,7 +12,7 @@ class WholeUnits {
   virtual ~WholeUnits() = default;
   // The moved sources of units that move as they are, all of their sources and what defines them, to one
   // place; and those that may move alone, because they are found as the same from there.
-  virtual std::set<RelPath> sources_of_whole_units(const TreeReader& tree, const MoveSet& moves) const = 0;
+  virtual std::set<RelPath> sources_of_whole_units(const ReadTree& tree, const MoveSet& moves) const = 0;
 };
 
 }  // namespace yc

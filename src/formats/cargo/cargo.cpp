@@ -10,6 +10,7 @@
 #include "formats/capabilities/words.h"
 #include "formats/cargo/cargo_manifest.h"
 #include "formats/cargo/cargo_units.h"
+#include "formats/cargo/cargo_crates.h"
 #include "formats/cargo/crate_roots.h"
 #include "formats/json/json_lists.h"
 #include "model/add_reference.h"
@@ -32,7 +33,10 @@ class CargoFormat : public Format,
 
   bool claims(const RelPath& path) const override { return cargo::is_manifest(path); }
 
+  ScopeSet gives() const override { return Scope::crates; }
+
   void read(const Reading& in) const override {
+    in.out.graph().crates = cargo::crates_of(in);
     in.each([&](const RelPath& path, const Bytes& bytes) {
       cargo::Manifest manifest = cargo::read_manifest(*bytes);
       FileIndex file = in.out.files().index(path);
@@ -46,9 +50,9 @@ class CargoFormat : public Format,
                                     const MoveSet& moves) const override {
     return cargo::crate_consequences(before, planned, moves);
   }
-  std::set<RelPath> sources_of_whole_units(const TreeReader& tree, const MoveSet& moves) const override {
-    std::set<RelPath> out = cargo::sources_of_whole_crates(tree, moves);
-    out.merge(cargo::sources_that_move_alone(tree, moves));
+  std::set<RelPath> sources_of_whole_units(const ReadTree& tree, const MoveSet& moves) const override {
+    std::set<RelPath> out = cargo::sources_of_whole_crates(tree.tree, moves);
+    out.merge(cargo::sources_that_move_alone(tree.tree, moves));
     return out;
   }
   std::vector<Proposal> needed_edits(const ClaimedTree& before, const MoveSet& moves) const override {

@@ -1,0 +1,170 @@
+#include "formats/cargo/cargo_crates.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include "formats/cargo/cargo_manifest.h"
+
+namespace yc::cargo {
+
+namespace {
+
+using Keys = std::vector<std::string>;
+
+// A name as sources write it.
+std::string as_crate_name(std::string name) {
+  std::replace(name.begin(), name.end(), '-', '_');
+  return name;
+}
+
+bool is_dependency_table(const std::string& key) {
+  return key.ends_with("dependencies");
+}
+
+struct Dependency {
+  std::string path;  // of its folder, if the manifest says so
+  bool is_inherited = false, is_renamed = false;
+};
+
+struct Package {
+  RelPath folder;
+  std::string name, library_name;
+  std::optional<RelPath> library;
+  std::set<RelPath> programs;  // all other targets
+  bool has_edition = false, is_workspace = false;
+  std::map<std::string, Dependency> dependencies, shared;
+};
+
+class Packages {
+ public:
+  explicit Packages(const Reading& in) : in_(in) {
+    for (const RelPath& path : in.files) {
+      auto bytes = in.tree.read(path);
+      if (bytes) packages_.emplace(path, package(path, **bytes));
+    }
+  }
+
+  std::vector<Crate> run() const {
+    std::vector<Crate> out;
+    for (const auto& [manifest, package] : packages_) {
+      if (package.name.empty()) continue;
+      std::map<std::string, RelPath> uses = used_by(package);
+      if (package.library)
+        out.push_back({*package.library, manifest, package.library_name, true, !package.has_edition, uses});
+      if (package.library) uses[package.library_name] = *package.library;
+      for (const RelPath& program : package.programs)
+        out.push_back({program, manifest, package.library_name, false, !package.has_edition, uses});
+    }
+    return out;
+  }
+
+ private:
+  static void note(const values::Value& value, Package& out, std::set<std::string>& off) {
+    const Keys& keys = value.path;
+    const std::string& last = keys.back();
+    std::size_t size = keys.size();
+    bool of_package = keys[0] == "package" || keys[0] == "project";
+    if (of_package && size == 2 && last == "name") out.name = value.text;
+    if (of_package && size >= 2 && keys[1] == "edition") out.has_edition = value.text != "2015";
+    if (of_package && size == 2 && last.starts_with("auto") && value.text == "false")
+      off.insert(last.substr(4));
+    if (keys[0] == "workspace") out.is_workspace = true;
+    if (keys[0] == "lib" && last == "name") out.library_name = value.text;
+    for (std::size_t i = 0; i + 1 < size; ++i) {
+      if (!is_dependency_table(keys[i])) continue;
+      auto& table = keys[0] == "workspace" ? out.shared : out.dependencies;
+      Dependency& one = table[keys[i + 1]];
+      if (size != i + 3) break;
+      if (last == "path") one.path = value.text;
+      if (last == "workspace") one.is_inherited = true;
+      if (last == "package") one.is_renamed = true;
+      break;
+    }
+  }
+
+  Package package(const RelPath& manifest, const std::string& bytes) const {
+    Package out;
+    out.folder = manifest.parent();
+    std::set<std::string> off;  // kinds of targets that are not looked for
+    std::optional<std::string> build = "build.rs";
+    for (const values::Value& value : values::read_toml(bytes)) {
+      if (value.path.empty()) continue;
+      note(value, out, off);
+      bool is_build = value.path == Keys{"package", "build"};
+      if (is_build) build = value.text == "false" ? std::nullopt : std::optional(value.text);
+      const std::string& table = value.path.front();
+      bool is_target =
+          value.path.size() >= 2 && value.path.back() == "path" &&
+          (table == "lib" || table == "bin" || table == "test" || table == "example" || table == "bench");
+      auto place = is_target ? RelPath::resolve(out.folder, value.text) : std::nullopt;
+      if (!place || !in_.tree.is_file(*place)) continue;
+      if (table == "lib") {
+        out.library = *place;
+      } else {
+        out.programs.insert(*place);
+      }
+    }
+    if (out.name.empty()) return out;
+    if (out.library_name.empty()) out.library_name = as_crate_name(out.name);
+    RelPath library = out.folder / "src/lib.rs", program = out.folder / "src/main.rs";
+    if (!out.library && !off.contains("lib") && in_.tree.is_file(library)) out.library = library;
+    if (!off.contains("bins") && in_.tree.is_file(program)) out.programs.insert(program);
+    for (const auto& [kind, folder] : {std::pair("bins", "src/bin"), std::pair("tests", "tests"),
+                                       std::pair("examples", "examples"), std::pair("benches", "benches")}) {
+      if (!off.contains(kind)) find_programs(out.folder / folder, out.programs);
+    }
+    auto script = build ? RelPath::resolve(out.folder, *build) : std::nullopt;
+    if (script && in_.tree.is_file(*script)) out.programs.insert(*script);
+    return out;
+  }
+
+  void find_programs(const RelPath& folder, std::set<RelPath>& out) const {
+    if (!in_.tree.is_folder(folder)) return;
+    for (const std::string& name : in_.tree.children(folder)) {
+      RelPath path = folder / name;
+      if (path.extension() == ".rs" && in_.tree.is_file(path)) out.insert(path);
+      if (in_.tree.is_folder(path) && in_.tree.is_file(path / "main.rs")) out.insert(path / "main.rs");
+    }
+  }
+
+  // The package at the top of the workspace that holds one.
+  const Package* workspace_of(const Package& package) const {
+    for (RelPath up = package.folder;; up = up.parent()) {
+      auto at = packages_.find(up / "Cargo.toml");
+      if (at != packages_.end() && at->second.is_workspace) return &at->second;
+      if (up.is_root()) return nullptr;
+    }
+  }
+
+  std::map<std::string, RelPath> used_by(const Package& package) const {
+    std::map<std::string, RelPath> out;
+    const Package* top = workspace_of(package);
+    for (const auto& [name, dependency] : package.dependencies) {
+      const Dependency* said = &dependency;
+      const RelPath* from = &package.folder;
+      if (dependency.is_inherited && top) {
+        auto shared = top->shared.find(name);
+        if (shared == top->shared.end()) continue;
+        said = &shared->second;
+        from = &top->folder;
+      }
+      auto folder = said->path.empty() ? std::nullopt : RelPath::resolve(*from, said->path);
+      auto used = folder ? packages_.find(*folder / "Cargo.toml") : packages_.end();
+      if (used == packages_.end() || !used->second.library) continue;
+      out[said->is_renamed ? as_crate_name(name) : used->second.library_name] = *used->second.library;
+    }
+    return out;
+  }
+
+  const Reading& in_;
+  std::map<RelPath, Package> packages_;
+};
+
+}  // namespace
+
+std::vector<Crate> crates_of(const Reading& in) {
+  return Packages(in).run();
+}
+
+}  // namespace yc::cargo

@@ -1,0 +1,250 @@
+#include "formats/rust/rust_consequences.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "base/text.h"
+#include "formats/rust/rust_macros.h"
+#include "formats/rust/rust_relocation.h"
+#include "words/rust.h"
+
+namespace yc::rust {
+
+namespace {
+
+std::string shown(const ModulePath& path) {
+  std::string out = "crate";
+  for (const std::string& name : path) out += "::" + name;
+  return out;
+}
+
+Blocker told(std::string id, const Source& source, std::optional<Span> span, std::string reason,
+             std::string next) {
+  return {std::move(id),
+          source.path,
+          span,
+          span ? std::string(source.text(*span)) : source.path.str(),
+          std::move(reason),
+          std::move(next),
+          Blocker::Bearing::tells_why};
+}
+
+std::string_view name_of_attribute(std::string_view text) {
+  std::size_t begin = text.find('[') + 1;
+  return trimmed(text.substr(begin, text.find_first_of("(=]", begin) - begin));
+}
+
+class Changes {
+ public:
+  Changes(const Crates& before, const TreeReader& tree, const MoveSet& moves)
+      : was_(before), tree_(tree), moved_(tree, moves, before) {
+    for (int i = 0; i < static_cast<int>(was_.modules().size()); ++i) {
+      auto now = was_.is_file(i) ? moved_.path_to(i) : std::nullopt;
+      if (now && *now != was_.path_to(i)) changed_.emplace(i, *now);
+    }
+  }
+
+  std::vector<Blocker> run() {
+    for (const auto& [module, now] : changed_) {
+      auto place = moved_.place_of(module);
+      if (!place || place->parent == was_.module(module).parent) continue;
+      conditions(module, place->parent);
+      members(module, now);
+    }
+    if (!changed_.empty()) {
+      globs();
+      orphans();
+    }
+    return std::move(out_);
+  }
+
+ private:
+  // Attributes that hold for all that stands in a module, but for the root's and those that change nothing.
+  std::set<std::string> attributes_above(int parent) const {
+    std::set<std::string> out;
+    auto add = [&](const Source& source, Span span) {
+      std::string text(source.text(span));
+      if (words::rust::mild_attributes().contains(name_of_attribute(text))) return;
+      out.insert(text.substr(text.find('[')));
+    };
+    for (int at = parent; at >= 0 && was_.module(at).parent >= 0; at = was_.module(at).parent) {
+      const Module& one = was_.module(at);
+      const Source& above = was_.source_of(one.parent);
+      for (const Span& span : above.facts->modules[static_cast<std::size_t>(one.line)].attributes)
+        add(above, span);
+      for (const InnerAttribute& inner : was_.source_of(at).facts->inner_attributes) {
+        if (inner.scope == one.scope) add(was_.source_of(at), inner.span);
+      }
+    }
+    return out;
+  }
+
+  void conditions(int module, int new_parent) {
+    std::set<std::string> then = attributes_above(was_.module(module).parent),
+                          now = attributes_above(new_parent);
+    if (then == now) return;
+    std::vector<std::string> lost, gained;
+    std::set_difference(then.begin(), then.end(), now.begin(), now.end(), std::back_inserter(lost));
+    std::set_difference(now.begin(), now.end(), then.begin(), then.end(), std::back_inserter(gained));
+    bool is_loss = !lost.empty();
+    out_.push_back(
+        told("rust-condition", was_.source_of(module), std::nullopt,
+             fmt::format("{} {}, which holds for {} of the two modules",
+                         is_loss ? "would leave" : "would come under",
+                         is_loss ? lost.front() : gained.front(), is_loss ? "the old" : "the new"),
+             "move it to a module with the same attributes, or write them at the module lines first"));
+  }
+
+  // Whether what was seen up to a module is seen from a place then.
+  bool is_seen(std::optional<int> reach, const ModulePath& from) const {
+    auto now = reach ? moved_.path_to(*reach) : std::nullopt;
+    return !reach || (now && begins_with(from, *now));
+  }
+
+  // Fields and functions of types are seen where they are declared: what leaves that may not use them.
+  void members(int module, const ModulePath& now) {
+    std::map<std::string_view, int> hidden;
+    for (int up = was_.module(module).parent; up >= 0; up = was_.module(up).parent) {
+      int file = was_.file_module(up);
+      for (const Item& member : was_.source_of(up).facts->members) {
+        int where = was_.module_at(file, member.scope);
+        if (where == up && !is_seen(was_.reach_of(where, member.visibility), now))
+          hidden.emplace(was_.source_of(up).text(member.name), up);
+      }
+    }
+    if (hidden.empty()) return;
+    for (int i = 0; i < static_cast<int>(was_.modules().size()); ++i) {
+      if (!was_.is_file(i) || !was_.is_within(i, module)) continue;
+      const Source& source = was_.source_of(i);
+      for (std::string_view name : names_in(*source.bytes)) {
+        auto found = hidden.find(name);
+        std::size_t at = static_cast<std::size_t>(name.data() - source.bytes->data());
+        if (found == hidden.end() || !may_be_member(*source.bytes, at, name.size())) continue;
+        out_.push_back(told("rust-private", source, span_of(at, at + name.size()),
+                            fmt::format("may be the private part of a type in {}, which is not seen from {}",
+                                        shown(was_.path_to(found->second)), shown(now)),
+                            "make it pub(crate), or let a build judge (… -- BUILD COMMAND)"));
+        return;
+      }
+    }
+  }
+
+  // ".level", "::level", "level: 3", "{ level, …".
+  static bool may_be_member(std::string_view bytes, std::size_t at, std::size_t size) {
+    std::size_t before = at == 0 ? std::string_view::npos : bytes.find_last_not_of(" \t\r\n", at - 1);
+    std::size_t behind = bytes.find_first_not_of(" \t\r\n", at + size);
+    char left = before == std::string_view::npos ? '\0' : bytes[before];
+    char right = behind == std::string_view::npos ? '\0' : bytes[behind];
+    bool is_label = right == ':' && bytes.substr(behind, 2) != "::";
+    bool is_short = (left == '{' || left == ',') && (right == ',' || right == '}');
+    return left == '.' || (left == ':' && before > 0 && bytes[before - 1] == ':') || is_label || is_short;
+  }
+
+  // What "use super::*" brought along and does no more.
+  void globs() {
+    for (int i = 0; i < static_cast<int>(was_.modules().size()); ++i) {
+      if (!was_.is_file(i)) continue;
+      const Source& source = was_.source_of(i);
+      for (std::size_t index : source.globs) {
+        int user = was_.module_at(i, source.facts->imports[index].scope);
+        Crates::Found found = was_.resolve_import(user, index);
+        for (int target : found.modules) {
+          if (changed_.contains(i) || changed_.contains(was_.file_module(target))) glob(user, target);
+        }
+      }
+    }
+  }
+
+  void glob(int user, int target) {
+    auto from = moved_.path_to(user);
+    if (!from) return;
+    const Source& source = was_.source_of(target);
+    std::set<std::string_view> hidden;
+    auto note = [&](Span name, const Visibility& visibility, std::int32_t scope) {
+      bool is_there = name.size() > 0 && scope == was_.module(target).scope;
+      if (is_there && was_.can_see(user, target, visibility) &&
+          !is_seen(was_.reach_of(target, visibility), *from))
+        hidden.insert(source.text(name));
+    };
+    for (const Item& item : source.facts->items) note(item.name, item.visibility, item.scope);
+    for (const Import& import : source.facts->imports) note(import.bound, import.visibility, import.scope);
+    for (const ModuleLine& line : source.facts->modules) note(line.name, line.visibility, line.scope);
+    if (hidden.empty()) return;
+    const Source& using_it = was_.source_of(user);
+    for (std::string_view name : names_in(*using_it.bytes)) {
+      if (!hidden.contains(name)) continue;
+      auto at = static_cast<std::size_t>(name.data() - using_it.bytes->data());
+      out_.push_back(
+          told("rust-private", using_it, span_of(at, at + name.size()),
+               fmt::format("comes by \"*\" from {}, where it is private, and would not be seen from {}",
+                           shown(was_.path_to(target)), shown(*from)),
+               "make it pub(crate), or import what is meant by its own path first"));
+      return;
+    }
+  }
+
+  // Sources that no known line declares may be modules by a macro, and may name what moves.
+  void orphans() {
+    std::map<std::string, int> names;
+    std::set<RelPath> folders;
+    for (const auto& [module, now] : changed_) {
+      names.emplace(was_.module(module).name, module);
+      folders.insert(was_.crates()[static_cast<std::size_t>(was_.module(module).crate)].settings.parent());
+    }
+    for (const RelPath& path : tree_.files()) {
+      if (path.extension() != ".rs" || !was_.modules_of(path).empty()) continue;
+      bool is_near = std::any_of(folders.begin(), folders.end(),
+                                 [&](const RelPath& folder) { return path.is_within(folder); });
+      auto bytes = is_near ? tree_.read(path) : Result<Bytes>(Error{});
+      if (!bytes) continue;
+      std::string_view before;
+      for (std::string_view name : names_in(**bytes)) {
+        auto found = names.find(std::string(name));
+        auto at = static_cast<std::size_t>(name.data() - (*bytes)->data());
+        bool is_path = (*bytes)->compare(at + name.size(), 2, "::") == 0 ||
+                       (at > 1 && (*bytes)->compare(at - 2, 2, "::") == 0);
+        before = name;
+        if (found == names.end() || !is_path) continue;
+        out_.push_back(
+            {"unseen", path, span_of(at, at + name.size()), std::string(name),
+             "stands in a source that no known line declares as a module, and may mean " +
+                 shown(was_.path_to(found->second)),
+             "edit it by hand, let a build judge (… -- BUILD COMMAND), settle it for good (--settle "
+             "FILE:LINE), or add --accept-unseen",
+             Blocker::Bearing::by_itself, true});
+        break;
+      }
+    }
+  }
+
+  const Crates& was_;
+  const TreeReader& tree_;
+  Relocation moved_;
+  std::map<int, ModulePath> changed_;
+  std::vector<Blocker> out_;
+};
+
+}  // namespace
+
+std::set<RelPath> sources_that_may_move(const Crates& crates, const MoveSet& moves) {
+  std::set<RelPath> out;
+  for (const Move& move : moves.files()) {
+    const std::vector<int>& modules = crates.modules_of(move.from);
+    bool is_module = !modules.empty() && move.to.extension() == ".rs" &&
+                     std::all_of(modules.begin(), modules.end(),
+                                 [&](int module) { return crates.module(module).parent >= 0; });
+    if (is_module) out.insert(move.from);
+  }
+  return out;
+}
+
+std::vector<Blocker> module_consequences(const Crates& before, const Crates& planned, const TreeReader& tree,
+                                         const MoveSet& moves) {
+  std::vector<Blocker> out = Changes(before, tree, moves).run();
+  std::vector<Blocker> macros = lost_macros(before, planned, moves);
+  std::move(macros.begin(), macros.end(), std::back_inserter(out));
+  return out;
+}
+
+}  // namespace yc::rust

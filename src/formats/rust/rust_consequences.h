@@ -1,0 +1,19 @@
+// What moving modules brings about that no path shows: conditions, macros, privacy.
+#pragma once
+
+#include <set>
+#include <vector>
+
+#include "formats/rust/rust_crates.h"
+#include "model/blocker.h"
+#include "tree/moves.h"
+
+namespace yc::rust {
+
+// Moved sources that are modules of crates that are known, and stay sources.
+std::set<RelPath> sources_that_may_move(const Crates& crates, const MoveSet& moves);
+
+std::vector<Blocker> module_consequences(const Crates& before, const Crates& planned, const TreeReader& tree,
+                                         const MoveSet& moves);
+
+}  // namespace yc::rust

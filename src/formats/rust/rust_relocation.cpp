@@ -1,0 +1,139 @@
+#include "formats/rust/rust_relocation.h"
+
+#include <algorithm>
+
+#include "formats/rust/rust_tokens.h"
+#include "words/rust.h"
+
+namespace yc::rust {
+
+namespace {
+
+std::string stem_of(const RelPath& path) {
+  return std::string(path.name().substr(0, path.name().size() - path.extension().size()));
+}
+
+// "tide/mod.rs" is called like its folder.
+bool is_index(const RelPath& path) {
+  return path.name() == "mod.rs";
+}
+std::string name_of(const RelPath& path) {
+  if (!is_index(path)) return stem_of(path);
+  RelPath folder = path.parent();
+  return std::string(folder.name());
+}
+RelPath looked_for_in(const RelPath& path) {
+  return is_index(path) ? path.parent().parent() : path.parent();
+}
+
+}  // namespace
+
+bool is_module_name(std::string_view name) {
+  return !name.empty() && std::all_of(name.begin(), name.end(), is_name_byte) &&
+         !(name.front() >= '0' && name.front() <= '9') && name != "_" &&
+         !words::rust::keywords().contains(name);
+}
+
+bool begins_with(const ModulePath& path, const ModulePath& head) {
+  return head.size() <= path.size() && std::equal(head.begin(), head.end(), path.begin());
+}
+
+Relocation::Relocation(const TreeReader& tree, const MoveSet& moves, const Crates& crates)
+    : tree_(tree), moves_(moves), crates_(crates) {}
+
+RelPath Relocation::image_of(int module) const {
+  return moves_.map_file(crates_.path_of(module));
+}
+
+bool Relocation::stays_in_crate(int module) const {
+  const Crate& crate = crates_.crates()[static_cast<std::size_t>(crates_.module(module).crate)];
+  RelPath settings = moves_.map_file(crate.settings);
+  for (RelPath up = image_of(module).parent();; up = up.parent()) {
+    RelPath here = up / settings.name();
+    if (here == settings) return true;
+    RelPath was = moves_.unmap_file(here);
+    if (tree_.is_file(was) && moves_.map_file(was) == here) return false;
+    if (up.is_root()) return false;
+  }
+}
+
+// Where a module will look for those that it declares.
+std::optional<RelPath> Relocation::folder_of(int module) const {
+  auto [known, fresh] = folders_.try_emplace(module);
+  if (!fresh) return known->second;
+  std::optional<RelPath> out;
+  if (crates_.is_file(module)) {
+    RelPath now = image_of(module);
+    bool beside = crates_.module(module).parent < 0 || crates_.module(module).is_by_path || is_index(now);
+    if (!beside) {
+      auto place = place_of(module);
+      beside = place && place->is_by_path;
+    }
+    out = beside ? now.parent() : now.parent() / stem_of(now);
+  } else if (auto above = folder_of(crates_.module(module).parent)) {
+    out = *above / crates_.module(module).name;
+  }
+  folders_[module] = out;
+  return out;
+}
+
+bool Relocation::is_found(int parent, std::string_view name, const RelPath& file) const {
+  auto folder = folder_of(parent);
+  return folder && (file == *folder / (std::string(name) + ".rs") || file == *folder / name / "mod.rs");
+}
+
+// The module that looks in a folder for those that it declares; -1 for none.
+int Relocation::parent_for(int module, const RelPath& folder) const {
+  int found = -1;
+  for (int i = 0; i < static_cast<int>(crates_.modules().size()); ++i) {
+    const Module& one = crates_.module(i);
+    if (one.crate != crates_.module(module).crate || crates_.is_within(i, module)) continue;
+    if (!crates_.is_file(i) || folder_of(i) != folder) continue;
+    if (found < 0) found = i;
+  }
+  return found;
+}
+
+std::optional<Relocation::Place> Relocation::place_of(int module) const {
+  auto [known, fresh] = places_.try_emplace(module);
+  if (!fresh) return known->second;
+  const Module& one = crates_.module(module);
+  std::string name(one.name);
+  std::optional<Place> out = Place{one.parent, name, false};
+  bool is_declared_by_place = one.parent >= 0 && crates_.is_file(module) && !one.is_by_path;
+  if (is_declared_by_place && moves_.moves(crates_.path_of(module))) {
+    RelPath now = image_of(module);
+    if (!is_found(one.parent, name, now)) {
+      int parent = parent_for(module, looked_for_in(now));
+      std::string new_name = name_of(now);
+      if (!stays_in_crate(module)) {
+        out.reset();
+      } else if (parent >= 0 && is_module_name(new_name)) {
+        out = Place{parent, new_name, false};
+      } else {
+        out->is_by_path = true;
+      }
+    }
+  } else if (is_declared_by_place && !is_found(one.parent, name, image_of(module))) {
+    // Its parent goes and leaves it behind.
+    out->is_by_path = true;
+  }
+  places_[module] = out;
+  return out;
+}
+
+std::optional<ModulePath> Relocation::path_to(int module) const {
+  ModulePath out;
+  std::size_t steps = 0;
+  for (; crates_.module(module).parent >= 0;) {
+    if (++steps > crates_.modules().size()) return std::nullopt;
+    auto place = place_of(module);
+    if (!place) return std::nullopt;
+    out.push_back(place->name);
+    module = place->parent;
+  }
+  std::reverse(out.begin(), out.end());
+  return out;
+}
+
+}  // namespace yc::rust
