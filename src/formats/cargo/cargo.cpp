@@ -8,9 +8,9 @@
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/whole_units.h"
 #include "formats/capabilities/words.h"
+#include "formats/cargo/cargo_crates.h"
 #include "formats/cargo/cargo_manifest.h"
 #include "formats/cargo/cargo_units.h"
-#include "formats/cargo/cargo_crates.h"
 #include "formats/cargo/crate_roots.h"
 #include "formats/json/json_lists.h"
 #include "model/add_reference.h"
@@ -48,7 +48,10 @@ class CargoFormat : public Format,
 
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {
-    return cargo::crate_consequences(before, planned, moves);
+    std::vector<Blocker> out = cargo::crate_consequences(before, planned, moves);
+    std::vector<Blocker> targets = cargo::new_targets(before.tree, planned.tree, moves);
+    std::move(targets.begin(), targets.end(), std::back_inserter(out));
+    return out;
   }
   std::set<RelPath> sources_of_whole_units(const ReadTree& tree, const MoveSet& moves) const override {
     std::set<RelPath> out = cargo::sources_of_whole_crates(tree.tree, moves);

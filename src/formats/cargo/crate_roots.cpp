@@ -1,6 +1,8 @@
 #include "formats/cargo/crate_roots.h"
 
 #include <algorithm>
+#include <array>
+#include <map>
 
 #include "formats/cargo/cargo_manifest.h"
 #include "formats/cargo/cargo_units.h"
@@ -18,39 +20,63 @@ bool is_source(const RelPath& path) {
   return path.extension() == ".rs";
 }
 
-// A root that Cargo finds by itself.
+// A root that Cargo finds by itself, and what the target is called that it makes.
 struct DefaultRoot {
   RelPath manifest;
-  bool is_library = false;
+  std::string table, name;
 };
+bool is_looked_for(std::string_view manifest, std::string_view kind) {
+  for (const values::Value& value : values::read_toml(manifest)) {
+    bool is_off = value.path.size() == 2 && value.path[0] == "package" && value.path[1] == kind;
+    if (is_off && value.text == "false") return false;
+  }
+  return true;
+}
+
 std::optional<DefaultRoot> default_root(const TreeReader& tree, const RelPath& path) {
-  bool is_library = path.name() == "lib.rs";
-  RelPath folder = path.parent();
-  if ((!is_library && path.name() != "main.rs") || folder.name() != "src") return std::nullopt;
-  RelPath manifest = folder.parent() / "Cargo.toml";
-  if (!tree.is_file(manifest)) return std::nullopt;
-  return DefaultRoot{manifest, is_library};
+  auto manifest = manifest_of(tree, path);
+  if (!manifest) return std::nullopt;
+  std::string below(path.below(manifest->parent())), text = text_of(tree, *manifest);
+  if (below == "build.rs")
+    return is_looked_for(text, "build") ? std::optional(DefaultRoot{*manifest, "build", ""}) : std::nullopt;
+  if (below == "src/lib.rs") return DefaultRoot{*manifest, "lib", ""};
+  if (below == "src/main.rs") return DefaultRoot{*manifest, "bin", read_manifest(text).package};
+  constexpr std::array<std::array<std::string_view, 3>, 4> kFolders = {
+      {{"src/bin/", "bin", "autobins"},
+       {"tests/", "test", "autotests"},
+       {"examples/", "example", "autoexamples"},
+       {"benches/", "bench", "autobenches"}}};
+  for (const auto& [folder, table, automatic] : kFolders) {
+    if (!below.starts_with(folder) || !is_looked_for(text, automatic)) continue;
+    std::string rest = below.substr(folder.size());
+    if (rest.ends_with("/main.rs"))
+      rest.erase(rest.size() - std::string_view("/main.rs").size());
+    else if (rest.ends_with(".rs"))
+      rest.erase(rest.size() - std::string_view(".rs").size());
+    else
+      continue;
+    if (!rest.empty() && rest.find('/') == std::string::npos)
+      return DefaultRoot{*manifest, std::string(table), rest};
+  }
+  return std::nullopt;
 }
 
-bool is_named_root(const TreeReader& tree, const RelPath& path) {
+// The table that names a root by its path.
+std::optional<std::string> named_root(const TreeReader& tree, const RelPath& path) {
   auto manifest = manifest_of(tree, path);
-  if (!manifest) return false;
+  if (!manifest) return std::nullopt;
   for (const NamedPath& named : read_manifest(text_of(tree, *manifest)).paths) {
-    bool is_target = named.what == Names::file && named.value.path.back() == "path";
-    if (is_target && RelPath::resolve(manifest->parent(), named.value.text) == path) return true;
+    const std::vector<std::string>& keys = named.value.path;
+    bool is_target = named.what == Names::file && (keys.back() == "path" || keys.back() == "build");
+    if (is_target && RelPath::resolve(manifest->parent(), named.value.text) == path)
+      return keys.back() == "build" ? "build" : keys.front();
   }
-  return false;
+  return std::nullopt;
 }
 
-// Where Cargo takes each file for a target of its own, called like the file.
+// Where Cargo takes each file for a target of its own.
 bool is_found_by_name(const TreeReader& tree, const RelPath& path) {
-  auto manifest = manifest_of(tree, path);
-  if (!manifest) return true;
-  std::string below(path.below(manifest->parent()));
-  for (std::string_view folder : {"src/bin/", "tests/", "examples/", "benches/"}) {
-    if (below.starts_with(folder)) return true;
-  }
-  return below == "build.rs" || default_root(tree, path).has_value();
+  return !manifest_of(tree, path) || default_root(tree, path).has_value();
 }
 
 // Whether any source of the crate names a file by a path of its own.
@@ -75,23 +101,20 @@ bool is_other_layout(const RelPath& from, const RelPath& to) {
          file.name() == std::string(folder.name()) + ".rs" && folder.name() != "mod";
 }
 
-bool is_plain_name(const RelPath& path) {
-  return path.name() != "lib.rs" && path.name() != "main.rs" && path.name() != "mod.rs" && is_source(path);
-}
-
-// Whether a manifest has no words yet for a root that Cargo finds by itself, or a table that takes its path.
-bool can_be_told(const TreeReader& tree, const DefaultRoot& root) {
-  std::string text = text_of(tree, root.manifest);
-  std::string package = read_manifest(text).package;
-  bool has_lib_table = ("\n" + text).find("\n[lib]") != std::string::npos;
+// Where a manifest names a target without saying where it lies: behind that line. Nothing if it does not; 0
+// if it is written in a way that takes no line.
+std::optional<std::uint32_t> named_in(std::string_view text, const DefaultRoot& root) {
+  std::string header = root.table == "lib" ? "\n[lib]" : "\n[[" + root.table + "]]";
+  bool has_tables = ("\n" + std::string(text)).find(header) != std::string::npos;
+  std::optional<std::uint32_t> out;
   for (const values::Value& value : values::read_toml(text)) {
-    const std::vector<std::string>& keys = value.path;
-    // "lib = { … }" and "lib.name = …".
-    if (root.is_library && keys.front() == "lib" && !has_lib_table) return false;
-    bool is_name = keys.size() == 3 && keys[0] == "bin" && keys[2] == "name";
-    if (!root.is_library && is_name && value.text == package) return false;
+    if (value.path.front() != root.table) continue;
+    if (!has_tables) return 0;
+    bool is_name = value.path.back() == "name" && value.path.size() <= 3;
+    if (is_name && value.text == root.name)
+      out = static_cast<std::uint32_t>(std::min(text.find('\n', value.span.end), text.size() - 1) + 1);
   }
-  return !package.empty();
+  return out;
 }
 
 // The line behind the header of a table, where a key can be put; nothing if there is no such table.
@@ -104,6 +127,26 @@ std::optional<std::uint32_t> in_table(std::string_view text, std::string_view he
   return std::nullopt;
 }
 
+bool is_same_target(const DefaultRoot& a, const std::optional<DefaultRoot>& b) {
+  return b && a.manifest == b->manifest && a.table == b->table && a.name == b->name;
+}
+
+// Whether a root may go to a place: it is found there, or its manifest can say where it is.
+bool may_go(const TreeReader& tree, const RelPath& from, const RelPath& to) {
+  auto by_default = default_root(tree, from), there = default_root(tree, to);
+  auto named = named_root(tree, from);
+  std::string table = named ? *named : by_default ? by_default->table : "";
+  auto home = manifest_of(tree, from);
+  bool stays = !table.empty() && home == manifest_of(tree, to) && is_source(to);
+  if (!stays || (there && there->table != table)) return false;
+  // Another target of that name would be found there.
+  if (there && tree.is_file(to)) return false;
+  if (named || is_same_target(*by_default, there)) return true;
+  std::string text = text_of(tree, *home);
+  return by_default->table == "build" ? in_table(text, "[package]").has_value()
+                                      : named_in(text, *by_default) != std::uint32_t{0};
+}
+
 }  // namespace
 
 std::set<RelPath> sources_that_move_alone(const TreeReader& tree, const MoveSet& moves) {
@@ -112,12 +155,8 @@ std::set<RelPath> sources_that_move_alone(const TreeReader& tree, const MoveSet&
     if (!is_source(move.from) || !is_source(move.to)) continue;
     auto manifest = manifest_of(tree, move.from);
     if (!manifest || moves.moves(*manifest)) continue;
-    auto by_default = default_root(tree, move.from);
-    bool is_named = is_named_root(tree, move.from);
-    if (by_default || is_named) {
-      if (!is_named && !can_be_told(tree, *by_default)) continue;
-      bool stays = move.from.parent() == move.to.parent() && is_plain_name(move.to);
-      if (stays && !is_found_by_name(tree, move.to)) out.insert(move.from);
+    if (default_root(tree, move.from) || named_root(tree, move.from)) {
+      if (may_go(tree, move.from, move.to)) out.insert(move.from);
     } else if (is_other_layout(move.from, move.to) && !is_found_by_name(tree, move.from) &&
                !is_found_by_name(tree, move.to) && !is_named_by_path(tree, move.from)) {
       out.insert(move.from);
@@ -128,27 +167,49 @@ std::set<RelPath> sources_that_move_alone(const TreeReader& tree, const MoveSet&
 
 std::vector<Proposal> paths_of_roots(const TreeReader& tree, const MoveSet& moves) {
   std::vector<Proposal> out;
-  std::set<RelPath> alone = sources_that_move_alone(tree, moves);
-  for (const RelPath& path : alone) {
+  std::map<RelPath, std::string> added;  // tables at the ends of manifests
+  for (const RelPath& path : sources_that_move_alone(tree, moves)) {
     auto root = default_root(tree, path);
-    if (!root || is_named_root(tree, path)) continue;
+    RelPath image = moves.map_file(path);
+    if (!root || named_root(tree, path) || is_same_target(*root, default_root(tree, image))) continue;
     std::string text = text_of(tree, root->manifest);
-    RelPath image = moves.map_file(path), folder = root->manifest.parent();
-    auto place = values::written(image.below(folder), values::kTomlBasic);
+    auto place = values::written(image.below(root->manifest.parent()), values::kTomlBasic);
     if (!place) continue;
-    std::string line = "path = \"" + *place + "\"\n";
-    auto end = static_cast<std::uint32_t>(text.size());
-    std::string gap = text.empty() || text.back() == '\n' ? "\n" : "\n\n";
-    auto table = root->is_library ? in_table(text, "[lib]") : std::nullopt;
-    if (table) {
-      out.push_back({{Edit{root->manifest, {*table, *table}, line}}, ""});
-    } else if (root->is_library) {
-      out.push_back({{Edit{root->manifest, {end, end}, gap + "[lib]\n" + line}}, ""});
+    bool is_build = root->table == "build";
+    std::string line = (is_build ? "build = \"" : "path = \"") + *place + "\"\n";
+    auto at = is_build ? in_table(text, "[package]") : named_in(text, *root);
+    if (!at && root->table == "lib") at = in_table(text, "[lib]");
+    if (at) {
+      out.push_back({{Edit{root->manifest, {*at, *at}, line}}, ""});
+    } else if (root->table == "lib") {
+      added[root->manifest] += "\n[lib]\n" + line;
     } else {
-      std::string name = read_manifest(text).package;
-      out.push_back(
-          {{Edit{root->manifest, {end, end}, gap + "[[bin]]\nname = \"" + name + "\"\n" + line}}, ""});
+      added[root->manifest] += "\n[[" + root->table + "]]\nname = \"" + root->name + "\"\n" + line;
     }
+  }
+  for (const auto& [manifest, tables] : added) {
+    std::string text = text_of(tree, manifest);
+    auto end = static_cast<std::uint32_t>(text.size());
+    std::string gap = text.empty() || text.back() == '\n' ? "" : "\n";
+    out.push_back({{Edit{manifest, {end, end}, gap + tables}}, ""});
+  }
+  return out;
+}
+
+std::vector<Blocker> new_targets(const TreeReader& before, const TreeReader& planned, const MoveSet& moves) {
+  std::vector<Blocker> out;
+  for (const Move& move : moves.files()) {
+    auto manifest = manifest_of(before, move.from);
+    bool was = !manifest || default_root(before, move.from) || named_root(before, move.from);
+    auto now = is_source(move.to) && !was ? default_root(planned, move.to) : std::nullopt;
+    if (!now) continue;
+    out.push_back({"cargo-target",
+                   move.from,
+                   {},
+                   move.from.str(),
+                   "is no target, and Cargo would take it for one at " + move.to.str(),
+                   "move it to a folder of its own below that one, or elsewhere",
+                   Blocker::Bearing::tells_why});
   }
   return out;
 }

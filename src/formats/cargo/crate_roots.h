@@ -6,14 +6,19 @@
 #include <vector>
 
 #include "formats/capabilities/companions.h"
+#include "model/blocker.h"
 
 namespace yc::cargo {
 
-// Modules that go from a.rs to a/mod.rs or back, and roots of a library or a program that get another name in
-// their folder. Nothing that is named by #[path] or include!.
+// Modules that go from a.rs to a/mod.rs or back, and roots of targets that stay in their crate. Nothing that
+// is named by #[path] or include!.
 std::set<RelPath> sources_that_move_alone(const TreeReader& tree, const MoveSet& moves);
 
-// For roots at the places that Cargo looks in, the `path` that their manifest needs where they leave them.
+// For roots at the places that Cargo looks in, the `path` that their manifest needs where they leave them, so
+// that targets keep their names.
 std::vector<Proposal> paths_of_roots(const TreeReader& tree, const MoveSet& moves);
+
+// Sources that would become targets by where they go.
+std::vector<Blocker> new_targets(const TreeReader& before, const TreeReader& planned, const MoveSet& moves);
 
 }  // namespace yc::cargo

@@ -50,6 +50,7 @@ class Changes {
       auto place = moved_.place_of(module);
       if (!place || place->parent == was_.module(module).parent) continue;
       conditions(module, place->parent);
+      exports(module, place->parent);
       members(module, now);
     }
     if (!changed_.empty()) {
@@ -96,6 +97,17 @@ class Changes {
              "move it to a module with the same attributes, or write them at the module lines first"));
   }
 
+  // What users of a library can name, they can name then.
+  void exports(int module, int new_parent) {
+    bool is_library = was_.crates()[static_cast<std::size_t>(was_.module(module).crate)].is_library;
+    if (!is_library || !was_.is_exported(module) || was_.is_exported(new_parent)) return;
+    out_.push_back(
+        told("rust-private", was_.source_of(module), std::nullopt,
+             fmt::format("is {}, which users of the crate can name, and would lie in {}, which they cannot",
+                         shown(was_.path_to(module)), shown(was_.path_to(new_parent))),
+             "make that module pub first, or re-export it"));
+  }
+
   // Whether what was seen up to a module is seen from a place then.
   bool is_seen(std::optional<int> reach, const ModulePath& from) const {
     auto now = reach ? moved_.path_to(*reach) : std::nullopt;
@@ -104,41 +116,53 @@ class Changes {
 
   // Fields and functions of types are seen where they are declared: what leaves that may not use them.
   void members(int module, const ModulePath& now) {
-    std::map<std::string_view, int> hidden;
+    std::map<std::string_view, std::vector<std::pair<int, std::string_view>>> hidden;  // with their types
     for (int up = was_.module(module).parent; up >= 0; up = was_.module(up).parent) {
       int file = was_.file_module(up);
       for (const Item& member : was_.source_of(up).facts->members) {
         int where = was_.module_at(file, member.scope);
         if (where == up && !is_seen(was_.reach_of(where, member.visibility), now))
-          hidden.emplace(was_.source_of(up).text(member.name), up);
+          hidden[was_.source_of(up).text(member.name)].emplace_back(up,
+                                                                    was_.source_of(up).text(member.owner));
       }
     }
     if (hidden.empty()) return;
     for (int i = 0; i < static_cast<int>(was_.modules().size()); ++i) {
       if (!was_.is_file(i) || !was_.is_within(i, module)) continue;
       const Source& source = was_.source_of(i);
-      for (std::string_view name : names_in(*source.bytes)) {
-        auto found = hidden.find(name);
-        std::size_t at = static_cast<std::size_t>(name.data() - source.bytes->data());
-        if (found == hidden.end() || !may_be_member(*source.bytes, at, name.size())) continue;
-        out_.push_back(told("rust-private", source, span_of(at, at + name.size()),
-                            fmt::format("may be the private part of a type in {}, which is not seen from {}",
-                                        shown(was_.path_to(found->second)), shown(now)),
-                            "make it pub(crate), or let a build judge (… -- BUILD COMMAND)"));
-        return;
+      std::vector<std::string_view> names = names_in(*source.bytes);
+      std::set<std::string_view> said(names.begin(), names.end());
+      for (std::size_t n = 0; n < names.size(); ++n) {
+        auto found = hidden.find(names[n]);
+        if (found == hidden.end()) continue;
+        auto at = static_cast<std::size_t>(names[n].data() - source.bytes->data());
+        std::string_view before = n > 0 ? names[n - 1] : std::string_view();
+        for (const auto& [owner_in, owner] : found->second) {
+          if (!may_be_member(*source.bytes, at, names[n].size(), before, owner, said)) continue;
+          out_.push_back(told("rust-private", source, span_of(at, at + names[n].size()),
+                              fmt::format("may be the private part of {} in {}, which is not seen from {}",
+                                          owner, shown(was_.path_to(owner_in)), shown(now)),
+                              "make it pub(crate), or let a build judge (… -- BUILD COMMAND)"));
+          return;
+        }
       }
     }
   }
 
-  // ".level", "::level", "level: 3", "{ level, …".
-  static bool may_be_member(std::string_view bytes, std::size_t at, std::size_t size) {
-    std::size_t before = at == 0 ? std::string_view::npos : bytes.find_last_not_of(" \t\r\n", at - 1);
+  // ".level", "Tide::level", "level: 3", "{ level, …". All but the first name the type somewhere.
+  static bool may_be_member(std::string_view bytes, std::size_t at, std::size_t size, std::string_view before,
+                            std::string_view owner, const std::set<std::string_view>& said) {
+    std::size_t last = at == 0 ? std::string_view::npos : bytes.find_last_not_of(" \t\r\n", at - 1);
     std::size_t behind = bytes.find_first_not_of(" \t\r\n", at + size);
-    char left = before == std::string_view::npos ? '\0' : bytes[before];
+    char left = last == std::string_view::npos ? '\0' : bytes[last];
     char right = behind == std::string_view::npos ? '\0' : bytes[behind];
+    if (left == '.') return true;
+    if (!said.contains(owner)) return false;
     bool is_label = right == ':' && bytes.substr(behind, 2) != "::";
     bool is_short = (left == '{' || left == ',') && (right == ',' || right == '}');
-    return left == '.' || (left == ':' && before > 0 && bytes[before - 1] == ':') || is_label || is_short;
+    bool is_of_type =
+        left == ':' && last > 0 && bytes[last - 1] == ':' && (before == owner || before == "Self");
+    return is_of_type || is_label || is_short;
   }
 
   // What "use super::*" brought along and does no more.

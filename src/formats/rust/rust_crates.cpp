@@ -168,6 +168,34 @@ std::vector<std::string> Crates::path_to(int index) const {
   return out;
 }
 
+bool Crates::is_exported(int index) const {
+  for (int at = index; module(at).parent >= 0; at = module(at).parent) {
+    const Module& one = module(at);
+    const ModuleLine& line = source_of(one.parent).facts->modules[static_cast<std::size_t>(one.line)];
+    if (line.visibility.reach != Reach::everywhere) return is_brought_out(index);
+  }
+  return true;
+}
+
+// "pub use tide::level;", "pub use tide::*;"
+bool Crates::is_brought_out(int index) const {
+  for (int i = 0; i < static_cast<int>(modules_.size()); ++i) {
+    if (!is_file(i) || module(i).crate != module(index).crate) continue;
+    const std::vector<Import>& imports = source_of(i).facts->imports;
+    for (std::size_t n = 0; n < imports.size(); ++n) {
+      if (imports[n].visibility.reach != Reach::everywhere) continue;
+      Found found = resolve_import(module_at(i, imports[n].scope), n);
+      bool is_whole = found.taken + 1 >= imports[n].segments.size();
+      int named = imports[n].takes_all ? module(index).parent : index;
+      if (is_whole && std::find(found.modules.begin(), found.modules.end(), named) != found.modules.end() &&
+          (found.taken == imports[n].segments.size() ||
+           source_of(i).text(imports[n].segments.back().span) == "self"))
+        return true;
+    }
+  }
+  return false;
+}
+
 std::optional<int> Crates::reach_of(int where, const Visibility& visibility) const {
   switch (visibility.reach) {
     case Reach::everywhere:

@@ -69,6 +69,8 @@ class Crates : public Findings {
   bool is_within(int module, int outer) const;
   // From the root of the crate down.
   std::vector<std::string> path_to(int module) const;
+  // Whether other crates can name a module by its path, or by an import that brings it out.
+  bool is_exported(int module) const;
   // Where a module looks for those that it declares.
   RelPath folder_of(int module) const;
   // Lines that declare modules of which there is no file.
@@ -124,6 +126,7 @@ class Crates : public Findings {
   Hits hits(int module, std::string_view name) const;
   void add_bound(int module, std::int32_t scope, std::string_view name, std::size_t skipped, Hits& out) const;
   void add_first(const Question& question, Hits& first) const;
+  bool is_brought_out(int module) const;
   bool hides(int from, const std::vector<int>& modules, std::string_view name) const;
 
   const TreeReader* tree_;  // while it is made

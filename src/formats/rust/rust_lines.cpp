@@ -107,11 +107,15 @@ std::string without_indent(std::string_view text, std::string_view indent) {
 
 // How far a module is seen, as it is to be said where it is declared now.
 std::optional<std::string> line_visibility(const Crates& crates, const Relocation& moved, int module,
-                                           const ModulePath& where) {
+                                           int new_parent, const ModulePath& where) {
   int declared_in = crates.module(module).parent;
   const ModuleLine& line =
       crates.source_of(declared_in).facts->modules[static_cast<std::size_t>(crates.module(module).line)];
   auto reach = crates.reach_of(declared_in, line.visibility);
+  // What only the crate could name does not come to be part of what it offers.
+  bool is_library = crates.crates()[static_cast<std::size_t>(crates.module(module).crate)].is_library;
+  bool is_inner = !reach && is_library && !crates.is_exported(module) && crates.is_exported(new_parent);
+  if (is_inner) reach = crates.root_of(crates.module(module).crate);
   if (!reach) return std::string(crates.source_of(declared_in).text(line.visibility.span)) + " ";
   auto reach_path = moved.path_to(*reach);
   if (!reach_path) return std::nullopt;
@@ -153,7 +157,7 @@ std::optional<std::vector<Edit>> line_edits(const Crates& crates, const Relocati
     return std::vector<Edit>{{source.path, line.name, place->name}};
   }
   auto where = moved.path_to(place->parent);
-  auto visibility = where ? line_visibility(crates, moved, module, *where) : std::nullopt;
+  auto visibility = where ? line_visibility(crates, moved, module, place->parent, *where) : std::nullopt;
   if (!visibility || line.in_macro) return std::nullopt;
   Span lines = lines_of(*source.bytes, line.whole);
   std::uint32_t keyword = keyword_at(source, line);

@@ -88,8 +88,11 @@ int Relocation::parent_for(int module, const RelPath& folder) const {
   for (int i = 0; i < static_cast<int>(crates_.modules().size()); ++i) {
     const Module& one = crates_.module(i);
     if (one.crate != crates_.module(module).crate || crates_.is_within(i, module)) continue;
-    if (!crates_.is_file(i) || folder_of(i) != folder) continue;
-    if (found < 0) found = i;
+    if (found >= 0 || !crates_.is_file(i) || folder_of(i) != folder) continue;
+    // What is named by its path is a guest in the folder that it lies in.
+    auto place = one.parent < 0 ? std::nullopt : place_of(i);
+    if (one.is_by_path || (place && place->is_by_path)) continue;
+    found = i;
   }
   return found;
 }

@@ -286,10 +286,16 @@ class Scanner {
     return item(name);
   }
 
-  // "impl Gauge for Tide": its names are the trait's, for all who know that.
-  bool is_of_trait() const {
-    for (std::size_t ahead = 1; kind(ahead) != TokenKind::end && !is_mark('{', ahead); ++ahead) {
-      if (is_name(ahead) && text(ahead) == "for" && !is_mark('<', ahead + 1)) return true;
+  // "impl Gauge for Tide": its names are the trait's, for all who know that. Notes the type.
+  bool is_of_trait() {
+    std::size_t ahead = 1, depth = 0;
+    for (; kind(ahead) != TokenKind::end && !is_mark('{', ahead) && !is_mark(';', ahead); ++ahead) {
+      if (is_mark('<', ahead)) ++depth;
+      if (is_mark('>', ahead) && depth > 0 && bytes_[token(ahead).begin - 1] != '-') --depth;
+      if (depth > 0 || !is_name(ahead)) continue;
+      if (text(ahead) == "where") break;
+      if (text(ahead) == "for" && !is_mark('<', ahead + 1)) return true;
+      owner_ = token(ahead).span;
     }
     return false;
   }
@@ -422,12 +428,13 @@ class Scanner {
     if (word == "union" && !(is_mark('{', 2) || is_mark('<', 2) || text(2) == "where")) return false;
     std::size_t name = word == "static" && (text(1) == "mut" || text(1) == "ref") ? 2 : 1;
     if (frame() == Frame::items || frame() == Frame::call) {
-      out_.items.push_back({token(name).span, taken_visibility(), scope()});
+      out_.items.push_back({token(name).span, taken_visibility(), scope(), {}});
     } else if (frame() == Frame::members) {
       member(token(name).span);
     }
     bool has_fields = word == "struct" || word == "union";
     next_ = has_fields ? Frame::fields : Frame::block;
+    if (has_fields) owner_ = token(name).span;
     at_ += name + 1;
     before_.any = false;
     return true;
@@ -436,13 +443,14 @@ class Scanner {
   void member(Span name) {
     Visibility visibility = taken_visibility();
     if (visibility.reach != Visibility::Reach::everywhere)
-      out_.members.push_back({name, visibility, scope()});
+      out_.members.push_back({name, visibility, scope(), owner_});
   }
 
   std::string_view bytes_;
   std::vector<Token> tokens_;
   std::size_t at_ = 0;
   std::vector<Open> open_;
+  Span owner_;                 // the type whose parts come next
   Frame next_ = Frame::block;  // what the next "{" opens
   Before before_;
   SourceFacts out_;

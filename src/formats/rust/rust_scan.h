@@ -78,6 +78,7 @@ struct Item {
   Span name;
   Visibility visibility;
   std::int32_t scope = 0;
+  Span owner;  // the type, of what is a part of one
 };
 
 // "pub(super)", "pub(in …)"
