@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "base/text.h"
+#include "formats/rust/rust_lines.h"
 #include "formats/rust/rust_macros.h"
 #include "formats/rust/rust_relocation.h"
 #include "words/rust.h"
@@ -46,6 +47,7 @@ class Changes {
   }
 
   std::vector<Blocker> run() {
+    undeclared();
     for (const auto& [module, now] : changed_) {
       auto place = moved_.place_of(module);
       if (!place || place->parent == was_.module(module).parent) continue;
@@ -95,6 +97,22 @@ class Changes {
                          is_loss ? "would leave" : "would come under",
                          is_loss ? lost.front() : gained.front(), is_loss ? "the old" : "the new"),
              "move it to a module with the same attributes, or write them at the module lines first"));
+  }
+
+  // Sources that no module line can take in any more: all else that is lost follows from that.
+  void undeclared() {
+    for (int i = 0; i < static_cast<int>(was_.modules().size()); ++i) {
+      bool is_declared = was_.is_file(i) && was_.module(i).parent >= 0;
+      if (!is_declared || line_edits(was_, moved_, i)) continue;
+      Blocker one =
+          told("rust-module", was_.source_of(i), std::nullopt,
+               fmt::format("is {}, and no module line can take it in at {}", shown(was_.path_to(i)),
+                           moved_.image_of(i).str()),
+               moved_.place_of(i) ? "declare it outside of the inline module or the macro first"
+                                  : "keep it in the folder of its crate: another crate is another unit");
+      one.bearing = Blocker::Bearing::stands_for_all;
+      out_.push_back(std::move(one));
+    }
   }
 
   // What users of a library can name, they can name then.
@@ -213,7 +231,10 @@ class Changes {
     std::map<std::string, int> names;
     std::set<RelPath> folders;
     for (const auto& [module, now] : changed_) {
-      names.emplace(was_.module(module).name, module);
+      auto place = moved_.place_of(module);
+      bool is_renamed =
+          !place || place->parent != was_.module(module).parent || place->name != was_.module(module).name;
+      if (is_renamed) names.emplace(was_.module(module).name, module);
       folders.insert(was_.crates()[static_cast<std::size_t>(was_.module(module).crate)].settings.parent());
     }
     for (const RelPath& path : tree_.files()) {
@@ -253,12 +274,26 @@ class Changes {
 
 std::set<RelPath> sources_that_may_move(const Crates& crates, const MoveSet& moves) {
   std::set<RelPath> out;
+  // Below the first sources of a crate, what no line declares is no part of it, unless a macro declares it.
+  std::set<RelPath> folders;
+  for (std::size_t i = 0; i < crates.crates().size(); ++i) {
+    const Crate& crate = crates.crates()[i];
+    if (crate.root.parent() != crate.settings.parent()) folders.insert(crate.root.parent());
+  }
+  bool is_told_all = std::none_of(crates.sources().begin(), crates.sources().end(),
+                                  [](const Source& source) { return source.facts->has_hidden_modules; });
   for (const Move& move : moves.files()) {
     const std::vector<int>& modules = crates.modules_of(move.from);
     bool is_module = !modules.empty() && move.to.extension() == ".rs" &&
                      std::all_of(modules.begin(), modules.end(),
                                  [&](int module) { return crates.module(module).parent >= 0; });
-    if (is_module) out.insert(move.from);
+    bool is_loose = modules.empty() && is_told_all &&
+                    std::any_of(folders.begin(), folders.end(), [&](const RelPath& folder) {
+                      auto to = moves.map_folder(folder);
+                      return move.from.is_within(folder) && to && *to != folder &&
+                             move.to == *to / move.from.below(folder);
+                    });
+    if (is_module || is_loose) out.insert(move.from);
   }
   return out;
 }

@@ -49,6 +49,7 @@ int Crates::source_at(const RelPath& path) {
   Source& source = sources_.emplace_back(std::move(*loaded));
   for (std::size_t i = 0; i < source.facts->imports.size(); ++i) {
     const Import& import = source.facts->imports[i];
+    if (import.is_documentation) continue;
     if (import.takes_all) source.globs.push_back(i);
     if (import.bound.size() > 0) source.imports[source.text(import.bound)].push_back(i);
   }
@@ -417,6 +418,10 @@ Crates::Found Crates::resolve_import(int index, std::size_t number) const {
   const Import& import = source.facts->imports[number];
   Question question{index, import.scope, {}, import.is_global, true, false, number};
   for (const Segment& segment : import.segments) question.segments.push_back(source.text(segment.span));
+  if (question.segments.empty()) return {};
+  std::string_view first = question.segments.front();
+  question.is_documentation =
+      import.is_documentation && first != "crate" && first != "super" && first != "self";
   return resolve(question);
 }
 

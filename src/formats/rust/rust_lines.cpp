@@ -127,7 +127,7 @@ std::optional<std::vector<Edit>> named_by_path(const Crates& crates, const Reloc
   const Module& one = crates.module(module);
   const Source& source = crates.source_of(one.parent);
   const ModuleLine& line = source.facts->modules[static_cast<std::size_t>(one.line)];
-  if (!crates.is_file(one.parent) || line.in_macro) return std::nullopt;
+  if (!crates.is_file(one.parent)) return std::nullopt;
   std::string text = relative_text(moved.image_of(one.parent).parent(), moved.image_of(module));
   if (text.find_first_of("\"\\\n") != std::string::npos) return std::nullopt;
   if (one.is_by_path) return std::vector<Edit>{{source.path, one.path, text}};

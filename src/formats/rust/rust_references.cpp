@@ -123,7 +123,8 @@ class Adder {
       leaves = leaves || crates_.file_module(module) != file_module;
     }
     // Within one source, but for what is spelled from the root.
-    if (!leaves && first != "crate") return;
+    const Crate& crate = crates_.crates()[static_cast<std::size_t>(crates_.module(file_module).crate)];
+    if (!leaves && first != "crate" && first != crate.name) return;
     Prefix prefix{{segments.begin(), segments.begin() + static_cast<std::ptrdiff_t>(found.taken)}};
     FileIndex file = in_.out.files().index(source.path);
     TracedText text;

@@ -85,6 +85,9 @@ bool Relocation::is_found(int parent, std::string_view name, const RelPath& file
 // The module that looks in a folder for those that it declares; -1 for none.
 int Relocation::parent_for(int module, const RelPath& folder) const {
   int found = -1;
+  // One source may be declared twice, for two systems.
+  int own = crates_.module(module).parent;
+  if (crates_.is_file(own) && folder_of(own) == folder) return own;
   for (int i = 0; i < static_cast<int>(crates_.modules().size()); ++i) {
     const Module& one = crates_.module(i);
     if (one.crate != crates_.module(module).crate || crates_.is_within(i, module)) continue;
@@ -95,6 +98,12 @@ int Relocation::parent_for(int module, const RelPath& folder) const {
     found = i;
   }
   return found;
+}
+
+// A line that a macro is given cannot go where the macro is not.
+bool Relocation::is_in_macro(int module) const {
+  const Module& one = crates_.module(module);
+  return crates_.source_of(one.parent).facts->modules[static_cast<std::size_t>(one.line)].in_macro;
 }
 
 std::optional<Relocation::Place> Relocation::place_of(int module) const {
@@ -111,7 +120,7 @@ std::optional<Relocation::Place> Relocation::place_of(int module) const {
       std::string new_name = name_of(now);
       if (!stays_in_crate(module)) {
         out.reset();
-      } else if (parent >= 0 && is_module_name(new_name)) {
+      } else if (parent >= 0 && is_module_name(new_name) && (parent == one.parent || !is_in_macro(module))) {
         out = Place{parent, new_name, false};
       } else {
         out->is_by_path = true;

@@ -33,6 +33,7 @@ class Relocation {
   std::optional<RelPath> folder_of(int module) const;
   bool stays_in_crate(int module) const;
   bool is_found(int parent, std::string_view name, const RelPath& file) const;
+  bool is_in_macro(int module) const;
   int parent_for(int module, const RelPath& folder) const;
 
   const TreeReader& tree_;

@@ -116,7 +116,8 @@ class Speller {
   // Whether a name follows that of the module: not where it is given by "as", nor where others see it.
   bool follows(const Import& import, const Source& source, int target) const {
     bool is_given = !import.segments.empty() && import.tail > import.segments.back().span.end;
-    return !import.takes_all && !is_given && import.visibility.reach == Visibility::Reach::own &&
+    return !import.takes_all && !is_given && !import.is_documentation &&
+           import.visibility.reach == Visibility::Reach::own &&
            source.text(import.bound) == crates_.module(target).name;
   }
 
@@ -137,6 +138,16 @@ class Speller {
     return out;
   }
 
+  // How many segments lead up to the first name that an import in another module brings: what follows is that
+  // import's to mend.
+  static std::size_t declared_part(const Crates::Found& found) {
+    std::size_t out = found.taken;
+    for (const Crates::Step& step : found.through) {
+      if (step.taken > 1) out = std::min(out, step.taken - 1);
+    }
+    return out;
+  }
+
   // Edits of one import, so that it names what it did. `manner` says how elements leave a group.
   std::optional<std::vector<Edit>> import_edits(int user, std::size_t index, int manner) const {
     const Source& source = crates_.source_of(user);
@@ -144,7 +155,7 @@ class Speller {
     Crates::Found found = crates_.resolve_import(user, index);
     if (found.modules.empty()) return std::nullopt;
     std::vector<Segment> prefix(import.segments.begin(),
-                                import.segments.begin() + static_cast<std::ptrdiff_t>(found.taken));
+                                import.segments.begin() + static_cast<std::ptrdiff_t>(declared_part(found)));
     std::vector<Edit> out;
     std::optional<ModulePath> above;
     for (std::size_t begin = 0; begin < prefix.size();) {
@@ -196,11 +207,16 @@ class Speller {
     out.push_back({source.path, {import.tail, import.tail}, " as " + std::string(source.text(import.bound))});
   }
 
+  static bool is_example(const Source& source, const Import& import) {
+    std::string_view first = source.text(import.segments.front().span);
+    return import.is_documentation && first != "crate" && first != "super" && first != "self";
+  }
+
   std::optional<int> module_named(int user, const Import& import, std::size_t index,
                                   const std::vector<Segment>& head) const {
     const Source& source = crates_.source_of(user);
-    Crates::Found found =
-        crates_.resolve({user, import.scope, names_of(source, head), import.is_global, true, false, index});
+    Crates::Found found = crates_.resolve({user, import.scope, names_of(source, head), import.is_global, true,
+                                           is_example(source, import), index});
     return found.modules.empty() || found.taken != head.size() ? std::nullopt
                                                                : std::optional(found.modules.front());
   }
@@ -250,8 +266,9 @@ class Speller {
       if (comma != std::string_view::npos && bytes[comma] == ',')
         out.end = static_cast<std::uint32_t>(comma + 1);
     }
+    std::string gap = import.is_documentation ? " " : "\n" + indent;
     return std::vector<Edit>{{source.path, out, ""},
-                             {source.path, {import.item.end, import.item.end}, "\n" + indent + line}};
+                             {source.path, {import.item.end, import.item.end}, gap + line}};
   }
 
   std::vector<Proposal> path_ways(int file_module, std::size_t index) {
@@ -259,18 +276,25 @@ class Speller {
     const Path& path = source.facts->paths[index];
     Crates::Found found = crates_.resolve_path(file_module, path);
     if (found.modules.empty()) return {};
-    int user = crates_.module_at(file_module, path.scope), target = found.modules.front();
-    std::vector<std::string_view> old;
-    for (std::size_t i = 0; i < found.taken; ++i) old.push_back(source.text(path.segments[i]));
-    Span span = span_of(path.segments.front().begin, path.segments[found.taken - 1].end);
+    int user = crates_.module_at(file_module, path.scope);
+    std::vector<Segment> head;
+    for (std::size_t i = 0; i < declared_part(found); ++i) head.push_back({path.segments[i], 0});
+    std::vector<std::string_view> old = names_of(source, head);
+    Path shortened = path;
+    shortened.segments.resize(head.size());
+    Crates::Found declared = crates_.resolve_path(file_module, shortened);
+    if (declared.modules.empty() || declared.taken != head.size()) return {};
+    int target = declared.modules.front();
+    Span span = span_of(path.segments.front().begin, head.back().span.end);
     std::vector<Proposal> out;
-    for (const Crates::Step& step : found.through) {
-      auto way = through(step, found, source, span);
+    for (const Crates::Step& step : declared.through) {
+      auto way = through(step, declared, source, span);
       if (!way) continue;
       // What it goes through is as it was: so is the path.
       if (way->edits.empty()) return {};
       out.push_back(std::move(*way));
     }
+    if (declared.through.empty() && still_means(user, old, target)) return {};
     auto words = spelled(target, user, old);
     if (words && joined(*words) != source.text(span))
       out.push_back({{Edit{source.path, span, joined(*words)}}, ""});

@@ -194,9 +194,59 @@ class Scanner {
     if (!out.segments.empty()) out_.paths.push_back(std::move(out));
   }
 
-  // Paths in documentation: only those that say by their first word where they begin can be told.
+  // The lines of all documentation that stands together here, without the marks of comments.
+  std::vector<Span> documentation_lines() {
+    std::vector<Span> out;
+    for (TokenKind first = kind(); kind() == first; ++at_) {
+      std::string_view whole = cut(bytes_, token().span);
+      bool is_line = whole.starts_with("//");
+      for_each_line(whole, [&](std::string_view line, std::size_t begin) {
+        std::size_t from = begin == 0 ? 3 : 0;
+        from = std::min(line.find_first_not_of(is_line ? " \t" : " \t*", from), line.size());
+        // "# use …" stands in an example and is not shown.
+        if (line.substr(from, 2) == "# ") from = std::min(line.find_first_not_of(' ', from + 2), line.size());
+        out.push_back(span_of(token().span.begin + begin + from, token().span.begin + begin + line.size()));
+      });
+    }
+    return out;
+  }
+
+  // Imports of examples, and paths: only those that say by their first word where they begin can be told.
   void documentation() {
-    Span span = token().span;
+    std::vector<Span> lines = documentation_lines();
+    for (std::size_t i = 0; i < lines.size(); ++i) {
+      std::string_view line = cut(bytes_, lines[i]);
+      if (line.starts_with("use ") && line.find("::") != std::string_view::npos) {
+        std::size_t taken = import_in_documentation(lines, i);
+        i += taken;
+        if (taken > 0) --i;
+        if (taken > 0) continue;
+      }
+      paths_in_documentation(lines[i]);
+    }
+  }
+
+  // The number of lines that an import takes, from that at `first` on; 0 if it is none.
+  std::size_t import_in_documentation(const std::vector<Span>& lines, std::size_t first) {
+    constexpr std::size_t kMostLines = 40;
+    std::vector<Token> tokens;
+    for (std::size_t i = first; i < lines.size() && i < first + kMostLines; ++i) {
+      Tokens source(bytes_.substr(0, lines[i].end), lines[i].begin);
+      for (Token one = source.next(); one.kind != TokenKind::end; one = source.next()) {
+        tokens.push_back(one);
+        if (one.kind != TokenKind::punctuation || bytes_[one.begin] != ';') continue;
+        Import common;
+        common.scope = scope();
+        common.is_documentation = true;
+        common.item = span_of(lines[first].begin, one.end);
+        tokens.push_back({TokenKind::end, {one.end, one.end}, one.end, one.end});
+        return read_imports(bytes_, tokens, 1, common, out_.imports) > 0 ? i + 1 - first : 0;
+      }
+    }
+    return 0;
+  }
+
+  void paths_in_documentation(Span span) {
     std::string_view whole = cut(bytes_, span);
     for (std::size_t at = whole.find("::"); at != std::string_view::npos;) {
       std::size_t begin = at;
@@ -215,7 +265,6 @@ class Scanner {
       at = whole.find("::", std::max(next, at + 2));
       if (is_path) out_.paths.push_back(std::move(out));
     }
-    ++at_;
   }
 
   void joint() {

@@ -61,6 +61,7 @@ struct Import {
   std::vector<Element> elements;  // of the groups that it stands in, the innermost first
   std::uint32_t tail = 0;         // where what follows the last segment ends: " as gauge", "::*"
   bool in_macro = false;
+  bool is_documentation = false;  // in an example: it binds nothing here
 };
 
 // A path of at least two segments in code; or of one, where only a module can be meant.

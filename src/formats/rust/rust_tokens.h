@@ -30,6 +30,8 @@ struct Token {
 class Tokens {
  public:
   explicit Tokens(std::string_view bytes);
+  // From a place on.
+  Tokens(std::string_view bytes, std::size_t at) : bytes_(bytes), at_(at) {}
   Token next();
 
  private:
