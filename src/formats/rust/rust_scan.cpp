@@ -61,7 +61,14 @@ class Scanner {
     return kind(ahead) == TokenKind::punctuation && bytes_[token(ahead).begin] == c;
   }
   bool is_joint(std::size_t ahead = 0) const { return kind(ahead) == TokenKind::path_joint; }
-  char before() const { return at_ == 0 ? '\0' : bytes_[tokens_[at_ - 1].end - 1]; }
+  // The last byte of code before.
+  char before() const {
+    std::size_t at = at_;
+    while (at > 0 &&
+           (tokens_[at - 1].kind == TokenKind::outer_doc || tokens_[at - 1].kind == TokenKind::inner_doc))
+      --at;
+    return at == 0 ? '\0' : bytes_[tokens_[at - 1].end - 1];
+  }
   std::int32_t scope() const { return open_.back().scope; }
   Frame frame() const { return open_.back().frame; }
   bool in_macro() const { return frame() == Frame::call; }
@@ -297,16 +304,25 @@ class Scanner {
     if (!is_raw && words::rust::openers().contains(name) && opener(name)) return;
     if (is_joint(1) && before() != '.') {
       path(Path::Kind::code);
-    } else if (is_mark('!', 1) && (is_mark('{', 2) || is_mark('(', 2) || is_mark('[', 2))) {
-      at_ += 3;
-      Open inner = open_.back();
-      if (inner.frame != Frame::rules) inner.frame = Frame::call;
-      open_.push_back(inner);
+      if (opens_call(0)) call(2);
+    } else if (opens_call(1)) {
+      call(3);
     } else {
       if (frame() == Frame::fields && is_mark(':', 1)) member(token().span);
       ++at_;
     }
     before_.any = false;
+  }
+
+  bool opens_call(std::size_t ahead) const {
+    return is_mark('!', ahead) &&
+           (is_mark('{', ahead + 1) || is_mark('(', ahead + 1) || is_mark('[', ahead + 1));
+  }
+  void call(std::size_t tokens) {
+    at_ += tokens;
+    Open inner = open_.back();
+    if (inner.frame != Frame::rules) inner.frame = Frame::call;
+    open_.push_back(inner);
   }
 
   // Words that begin something of ours. False, with nothing taken, if this one does not.
@@ -409,7 +425,7 @@ class Scanner {
       Open inner = open_.back();
       if (!is_template) {
         line.inner = new_scope({scope(), true, line.name, line.paths.empty() ? Span{} : line.paths.front()});
-        inner = {Frame::items, line.inner};
+        inner = {in_macro() ? Frame::call : Frame::items, line.inner};
       }
       open_.push_back(inner);
     }

@@ -1,0 +1,84 @@
+// Prints what the scanner of Rust sources finds in the files named on standard input, one a line, for
+// bench/rust-scan: "F path", then "M within name kind visibility path" for each module, "U visibility path
+// bound" for each import, "E path" for each embedded file. What macros are given is left out, but for
+// embedded files. With -q only the speed.
+#include <chrono>
+#include <fstream>
+#include <iostream>
+#include <sstream>
+
+#include "base/text.h"
+#include "formats/code_paths/string_scan.h"
+#include "formats/rust/rust_scan.h"
+
+namespace {
+
+using namespace yc;
+using namespace yc::rust;
+
+const char* name_of(const Visibility& visibility) {
+  static const char* const names[] = {"own", "parent", "path", "crate", "everywhere"};
+  return names[static_cast<int>(visibility.reach)];
+}
+
+std::string within(const std::string& text, const SourceFacts& facts, std::int32_t scope) {
+  std::string out;
+  for (; scope > 0; scope = facts.scopes[static_cast<std::size_t>(scope)].parent) {
+    const Scope& one = facts.scopes[static_cast<std::size_t>(scope)];
+    if (one.is_module) out = std::string(cut(text, one.name)) + (out.empty() ? "" : "::" + out);
+  }
+  return out;
+}
+
+void print(const std::string& text, const SourceFacts& facts) {
+  for (const ModuleLine& line : facts.modules) {
+    if (line.in_macro) continue;
+    std::cout << "M " << within(text, facts, line.scope) << " " << cut(text, line.name) << " "
+              << (line.inner >= 0 ? "inline" : "file") << " " << name_of(line.visibility) << " "
+              << (line.is_always_there ? cut(text, line.paths.back()) : "-") << "\n";
+  }
+  for (const Import& import : facts.imports) {
+    if (import.in_macro || import.is_documentation) continue;
+    std::cout << "U " << name_of(import.visibility) << " ";
+    for (std::size_t i = 0; i < import.segments.size(); ++i)
+      std::cout << (i > 0 ? "::" : "") << cut(text, import.segments[i].span);
+    std::cout << " "
+              << (import.takes_all          ? "*"
+                  : import.bound.size() > 0 ? cut(text, import.bound)
+                                            : "-")
+              << "\n";
+  }
+  for (const code_paths::CodeString& one : code_paths::scan_strings(text, code_paths::Language::rust)) {
+    std::string_view before = one.before;
+    for (std::string_view call : {"include_str!", "include_bytes!", "include!"}) {
+      if (!before.ends_with(std::string(call) + "(") && !before.ends_with(std::string(call) + "[") &&
+          !before.ends_with(std::string(call) + "{"))
+        continue;
+      char left = before.size() > call.size() + 1 ? before[before.size() - call.size() - 2] : ' ';
+      if (!std::isalnum(static_cast<unsigned char>(left)) && left != '_')
+        std::cout << "E " << cut(text, one.span) << "\n";
+    }
+  }
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  bool quiet = argc > 1 && std::string(argv[1]) == "-q";
+  std::string path;
+  double seconds = 0, bytes = 0;
+  while (std::getline(std::cin, path)) {
+    std::ifstream in(path, std::ios::binary);
+    std::stringstream content;
+    content << in.rdbuf();
+    std::string text = content.str();
+    auto start = std::chrono::steady_clock::now();
+    SourceFacts facts = scan_source(text);
+    seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+    bytes += static_cast<double>(text.size());
+    if (quiet) continue;
+    std::cout << "F " << path << "\n";
+    print(text, facts);
+  }
+  std::cerr << bytes / 1e6 << " MB, " << bytes / 1e6 / seconds << " MB/s\n";
+}
