@@ -155,37 +155,42 @@ class Speller {
     Crates::Found found = crates_.resolve_import(user, index);
     if (found.modules.empty()) return std::nullopt;
     std::vector<Segment> prefix(import.segments.begin(),
-                                import.segments.begin() + static_cast<std::ptrdiff_t>(declared_part(found)));
+                                import.segments.begin() + static_cast<std::ptrdiff_t>(found.taken));
+    std::size_t declared = declared_part(found);
+    auto resolve = [&](const std::vector<Segment>& head) {
+      return crates_.resolve({user, import.scope, names_of(source, head), import.is_global, true,
+                              is_example(source, import), index});
+    };
     std::vector<Edit> out;
     std::optional<ModulePath> above;
     for (std::size_t begin = 0; begin < prefix.size();) {
       std::size_t end = begin + 1;
       while (end < prefix.size() && prefix[end].group == prefix[begin].group) ++end;
-      std::vector<Segment> head(prefix.begin(), prefix.begin() + static_cast<std::ptrdiff_t>(end));
-      auto module = module_named(user, import, index, head);
-      auto now = module ? moved_.path_to(*module) : std::nullopt;
-      if (!now) return std::nullopt;
-      std::string_view old = source.text(span_of(head[begin].span.begin, head.back().span.end));
-      Span chunk = span_of(head[begin].span.begin, head.back().span.end);
-      if (begin == 0) {
-        auto words = spelled(*module, user, names_of(source, head));
-        if (!words) return std::nullopt;
-        bool is_relative =
-            crates_.crates()[static_cast<std::size_t>(crates_.module(user).crate)].names_from_root;
-        if (is_relative && words->front() == "crate" && words->size() > 1 && old.substr(0, 5) != "crate")
-          words->erase(words->begin());
-        if (!still_means(user, names_of(source, head), *module) && joined(*words) != old)
-          out.push_back({source.path, chunk, joined(*words)});
-      } else if (above && begins_with(*now, *above) && now->size() > above->size()) {
-        Words rest(now->begin() + static_cast<std::ptrdiff_t>(above->size()), now->end());
-        if (joined(rest) != old) out.push_back({source.path, chunk, joined(rest)});
-      } else {
-        auto left = leave_group(user, import, head, *module, manner);
-        if (!left) return std::nullopt;
-        out.insert(out.end(), left->begin(), left->end());
-        return out;
+      std::size_t known = std::clamp(declared, begin, end);
+      std::vector<Segment> head(prefix.begin(), prefix.begin() + static_cast<std::ptrdiff_t>(known));
+      Words words;
+      if (known > begin) {
+        Crates::Found at = resolve(head);
+        auto now =
+            at.modules.empty() || at.taken != known ? std::nullopt : moved_.path_to(at.modules.front());
+        if (!now) return std::nullopt;
+        if (begin == 0) {
+          auto first = first_words(user, source, head, at.modules.front());
+          if (!first) return std::nullopt;
+          words = *first;
+        } else if (above && begins_with(*now, *above) && now->size() > above->size()) {
+          words.assign(now->begin() + static_cast<std::ptrdiff_t>(above->size()), now->end());
+        } else {
+          auto left = leave_group(user, import, head, at.modules.front(), manner);
+          if (!left) return std::nullopt;
+          out.insert(out.end(), left->begin(), left->end());
+          return out;
+        }
+        above = now;
       }
-      above = now;
+      for (std::size_t i = known; i < end; ++i) words.push_back(word_through(source, prefix, i, resolve));
+      Span chunk = span_of(prefix[begin].span.begin, prefix[end - 1].span.end);
+      if (joined(words) != source.text(chunk)) out.push_back({source.path, chunk, joined(words)});
       begin = end;
     }
     keep_name(source, import, found, out);
@@ -212,13 +217,34 @@ class Speller {
     return import.is_documentation && first != "crate" && first != "super" && first != "self";
   }
 
-  std::optional<int> module_named(int user, const Import& import, std::size_t index,
-                                  const std::vector<Segment>& head) const {
-    const Source& source = crates_.source_of(user);
-    Crates::Found found = crates_.resolve({user, import.scope, names_of(source, head), import.is_global, true,
-                                           is_example(source, import), index});
-    return found.modules.empty() || found.taken != head.size() ? std::nullopt
-                                                               : std::optional(found.modules.front());
+  // What an import begins with, as it stands if that still holds.
+  std::optional<Words> first_words(int user, const Source& source, const std::vector<Segment>& head,
+                                   int module) const {
+    std::vector<std::string_view> old = names_of(source, head);
+    if (still_means(user, old, module)) return Words(old.begin(), old.end());
+    auto words = spelled(module, user, old);
+    bool is_from_root =
+        crates_.crates()[static_cast<std::size_t>(crates_.module(user).crate)].names_from_root;
+    if (words && is_from_root && words->front() == "crate" && words->size() > 1 && old.front() != "crate")
+      words->erase(words->begin());
+    return words;
+  }
+
+  // A name that an import elsewhere brings: it stays, but where all names of a module are brought as they
+  // are.
+  template <typename Resolve>
+  std::string word_through(const Source& source, const std::vector<Segment>& segments, std::size_t at,
+                           const Resolve& resolve) const {
+    std::string old(source.text(segments[at].span));
+    Crates::Found found = resolve({segments.begin(), segments.begin() + static_cast<std::ptrdiff_t>(at + 1)});
+    if (found.modules.empty() || found.taken != at + 1) return old;
+    for (const Crates::Step& step : found.through) {
+      if (step.taken != at + 1) continue;
+      const Import& import = crates_.source_of(step.module).facts->imports[step.import];
+      if (!import.takes_all && crates_.source_of(step.module).text(import.bound) == old) return old;
+    }
+    auto place = moved_.place_of(found.modules.front());
+    return place && old == crates_.module(found.modules.front()).name ? place->name : old;
   }
 
   // Whether words that begin with a keyword mean a module from the new place of their own.
@@ -277,33 +303,41 @@ class Speller {
     Crates::Found found = crates_.resolve_path(file_module, path);
     if (found.modules.empty()) return {};
     int user = crates_.module_at(file_module, path.scope);
-    std::vector<Segment> head;
-    for (std::size_t i = 0; i < declared_part(found); ++i) head.push_back({path.segments[i], 0});
+    std::vector<Segment> all;
+    for (std::size_t i = 0; i < found.taken; ++i) all.push_back({path.segments[i], 0});
+    auto resolve = [&](const std::vector<Segment>& head) {
+      Path part = path;
+      part.segments.resize(head.size());
+      return crates_.resolve_path(file_module, part);
+    };
+    std::vector<Segment> head(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(declared_part(found)));
     std::vector<std::string_view> old = names_of(source, head);
-    Path shortened = path;
-    shortened.segments.resize(head.size());
-    Crates::Found declared = crates_.resolve_path(file_module, shortened);
+    Crates::Found declared = resolve(head);
     if (declared.modules.empty() || declared.taken != head.size()) return {};
     int target = declared.modules.front();
-    Span span = span_of(path.segments.front().begin, head.back().span.end);
+    Words tail;
+    for (std::size_t i = head.size(); i < all.size(); ++i)
+      tail.push_back(word_through(source, all, i, resolve));
+    Span span = span_of(all.front().span.begin, all.back().span.end);
     std::vector<Proposal> out;
     for (const Crates::Step& step : declared.through) {
-      auto way = through(step, declared, source, span);
+      auto way = through(step, declared, source, span, tail);
       if (!way) continue;
       // What it goes through is as it was: so is the path.
       if (way->edits.empty()) return {};
       out.push_back(std::move(*way));
     }
-    if (declared.through.empty() && still_means(user, old, target)) return {};
-    auto words = spelled(target, user, old);
-    if (words && joined(*words) != source.text(span))
-      out.push_back({{Edit{source.path, span, joined(*words)}}, ""});
+    std::optional<Words> words = Words(old.begin(), old.end());
+    if (!declared.through.empty() || !still_means(user, old, target)) words = spelled(target, user, old);
+    if (!words) return out;
+    words->insert(words->end(), tail.begin(), tail.end());
+    if (joined(*words) != source.text(span)) out.push_back({{Edit{source.path, span, joined(*words)}}, ""});
     return out;
   }
 
   // By an import that binds the first name, if what it binds went along.
   std::optional<Proposal> through(const Crates::Step& step, const Crates::Found& found, const Source& source,
-                                  Span span) const {
+                                  Span span, const Words& tail) const {
     auto edits = import_edits(step.module, step.import, 0);
     Crates::Found bound = crates_.resolve_import(step.module, step.import);
     if (!edits || bound.modules.empty()) return std::nullopt;
@@ -313,6 +347,7 @@ class Speller {
     if (step.taken == 1 && !import.takes_all) {
       Words words = {bound_name(step.module, step.import, bound.modules.front())};
       words.insert(words.end(), whole->begin() + static_cast<std::ptrdiff_t>(head->size()), whole->end());
+      words.insert(words.end(), tail.begin(), tail.end());
       if (joined(words) != source.text(span)) edits->push_back({source.path, span, joined(words)});
     }
     return Proposal{std::move(*edits), ""};
