@@ -79,7 +79,8 @@ std::vector<Hostile> hostile_inputs() {
       {"cmake_nested_conditionals", "CMakeLists.txt", nested("if(A)\n", "endif()\n")},
       {"meson_nested_loops", "meson.build", "project('p', 'c')\n" + meson_loops},
       {"meson_chain", "meson.build", "project('p', 'c')\nx = 1" + repeated(" * 2") + "\n"},
-      {"meson_sum_past_the_last_number", "meson.build", "project('p', 'c')\nx = 9999 + 9223372036854775807\n"},
+      {"meson_sum_past_the_last_number", "meson.build",
+       "project('p', 'c')\nx = 9999 + 9223372036854775807\n"},
       {"meson_many_conditionals", "meson.build",
        "project('p', 'c')\n" + repeated("if a\ns = 'src/a.c'\nelse\ns = 'src/b.c'\nendif\n") +
            "executable('x', s)\n"},

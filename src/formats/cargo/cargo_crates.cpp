@@ -60,15 +60,13 @@ class Packages {
   }
 
  private:
-  static void note(const values::Value& value, Package& out, std::set<std::string>& off) {
+  static void note(const values::Value& value, Package& out) {
     const Keys& keys = value.path;
     const std::string& last = keys.back();
     std::size_t size = keys.size();
     bool of_package = keys[0] == "package" || keys[0] == "project";
     if (of_package && size == 2 && last == "name") out.name = value.text;
     if (of_package && size >= 2 && keys[1] == "edition") out.has_edition = value.text != "2015";
-    if (of_package && size == 2 && last.starts_with("auto") && value.text == "false")
-      off.insert(last.substr(4));
     if (keys[0] == "workspace") out.is_workspace = true;
     if (keys[0] == "lib" && last == "name") out.library_name = value.text;
     for (std::size_t i = 0; i + 1 < size; ++i) {
@@ -77,10 +75,24 @@ class Packages {
       Dependency& one = table[keys[i + 1]];
       if (size != i + 3) break;
       if (last == "path") one.path = value.text;
-      if (last == "workspace") one.is_inherited = true;
       if (last == "package") one.is_renamed = true;
       break;
     }
+  }
+
+  static void note(const values::Switch& one, Package& out, std::set<std::string>& off,
+                   std::optional<std::string>& build) {
+    const Keys& keys = one.path;
+    std::size_t size = keys.size();
+    if (keys[0] == "workspace") out.is_workspace = true;
+    if (keys[0] == "package" && size == 2 && !one.is_on) {
+      if (keys[1].starts_with("auto")) off.insert(keys[1].substr(4));
+      if (keys[1] == "build") build = std::nullopt;
+    }
+    if (keys.back() != "workspace" || !one.is_on) return;
+    if (keys[0] == "package" && size == 3 && keys[1] == "edition") out.has_edition = true;
+    if (size >= 3 && is_dependency_table(keys[size - 3]))
+      out.dependencies[keys[size - 2]].is_inherited = true;
   }
 
   Package package(const RelPath& manifest, const std::string& bytes) const {
@@ -88,11 +100,11 @@ class Packages {
     out.folder = manifest.parent();
     std::set<std::string> off;  // kinds of targets that are not looked for
     std::optional<std::string> build = "build.rs";
+    for (const values::Switch& one : values::read_toml_switches(bytes)) note(one, out, off, build);
     for (const values::Value& value : values::read_toml(bytes)) {
       if (value.path.empty()) continue;
-      note(value, out, off);
-      bool is_build = value.path == Keys{"package", "build"};
-      if (is_build) build = value.text == "false" ? std::nullopt : std::optional(value.text);
+      note(value, out);
+      if (value.path == Keys{"package", "build"}) build = value.text;
       const std::string& table = value.path.front();
       bool is_target =
           value.path.size() >= 2 && value.path.back() == "path" &&

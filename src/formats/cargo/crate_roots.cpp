@@ -26,11 +26,26 @@ struct DefaultRoot {
   std::string table, name;
 };
 bool is_looked_for(std::string_view manifest, std::string_view kind) {
-  for (const values::Value& value : values::read_toml(manifest)) {
-    bool is_off = value.path.size() == 2 && value.path[0] == "package" && value.path[1] == kind;
-    if (is_off && value.text == "false") return false;
+  std::vector<values::Switch> switches = values::read_toml_switches(manifest);
+  return std::none_of(switches.begin(), switches.end(), [&](const values::Switch& one) {
+    return !one.is_on && one.path == std::vector<std::string>{"package", std::string(kind)};
+  });
+}
+
+// Where a manifest names a target without saying where it lies: behind that line. Nothing if it does not; 0
+// if it is written in a way that takes no line.
+std::optional<std::uint32_t> named_in(std::string_view text, const DefaultRoot& root) {
+  std::string header = root.table == "lib" ? "\n[lib]" : "\n[[" + root.table + "]]";
+  bool has_tables = ("\n" + std::string(text)).find(header) != std::string::npos;
+  std::optional<std::uint32_t> out;
+  for (const values::Value& value : values::read_toml(text)) {
+    if (value.path.front() != root.table) continue;
+    if (!has_tables) return 0;
+    bool is_name = value.path.back() == "name" && value.path.size() <= 3;
+    if (is_name && value.text == root.name)
+      out = static_cast<std::uint32_t>(std::min(text.find('\n', value.span.end), text.size() - 1) + 1);
   }
-  return true;
+  return out;
 }
 
 std::optional<DefaultRoot> default_root(const TreeReader& tree, const RelPath& path) {
@@ -39,15 +54,20 @@ std::optional<DefaultRoot> default_root(const TreeReader& tree, const RelPath& p
   std::string below(path.below(manifest->parent())), text = text_of(tree, *manifest);
   if (below == "build.rs")
     return is_looked_for(text, "build") ? std::optional(DefaultRoot{*manifest, "build", ""}) : std::nullopt;
-  if (below == "src/lib.rs") return DefaultRoot{*manifest, "lib", ""};
-  if (below == "src/main.rs") return DefaultRoot{*manifest, "bin", read_manifest(text).package};
+  // A target that is named without a path is looked for all the same.
+  auto found = [&](DefaultRoot root, std::string_view automatic) {
+    bool is_found = is_looked_for(text, automatic) || named_in(text, root);
+    return is_found ? std::optional(std::move(root)) : std::nullopt;
+  };
+  if (below == "src/lib.rs") return found({*manifest, "lib", ""}, "autolib");
+  if (below == "src/main.rs") return found({*manifest, "bin", read_manifest(text).package}, "autobins");
   constexpr std::array<std::array<std::string_view, 3>, 4> kFolders = {
       {{"src/bin/", "bin", "autobins"},
        {"tests/", "test", "autotests"},
        {"examples/", "example", "autoexamples"},
        {"benches/", "bench", "autobenches"}}};
   for (const auto& [folder, table, automatic] : kFolders) {
-    if (!below.starts_with(folder) || !is_looked_for(text, automatic)) continue;
+    if (!below.starts_with(folder)) continue;
     std::string rest = below.substr(folder.size());
     if (rest.ends_with("/main.rs"))
       rest.erase(rest.size() - std::string_view("/main.rs").size());
@@ -56,7 +76,7 @@ std::optional<DefaultRoot> default_root(const TreeReader& tree, const RelPath& p
     else
       continue;
     if (!rest.empty() && rest.find('/') == std::string::npos)
-      return DefaultRoot{*manifest, std::string(table), rest};
+      return found({*manifest, std::string(table), rest}, automatic);
   }
   return std::nullopt;
 }
@@ -99,22 +119,6 @@ bool is_other_layout(const RelPath& from, const RelPath& to) {
   const RelPath& index = from.name() == "mod.rs" ? from : to;
   return index.name() == "mod.rs" && file.parent() == folder.parent() &&
          file.name() == std::string(folder.name()) + ".rs" && folder.name() != "mod";
-}
-
-// Where a manifest names a target without saying where it lies: behind that line. Nothing if it does not; 0
-// if it is written in a way that takes no line.
-std::optional<std::uint32_t> named_in(std::string_view text, const DefaultRoot& root) {
-  std::string header = root.table == "lib" ? "\n[lib]" : "\n[[" + root.table + "]]";
-  bool has_tables = ("\n" + std::string(text)).find(header) != std::string::npos;
-  std::optional<std::uint32_t> out;
-  for (const values::Value& value : values::read_toml(text)) {
-    if (value.path.front() != root.table) continue;
-    if (!has_tables) return 0;
-    bool is_name = value.path.back() == "name" && value.path.size() <= 3;
-    if (is_name && value.text == root.name)
-      out = static_cast<std::uint32_t>(std::min(text.find('\n', value.span.end), text.size() - 1) + 1);
-  }
-  return out;
 }
 
 // The line behind the header of a table, where a key can be put; nothing if there is no such table.

@@ -22,6 +22,7 @@ class RustFormat : public Format,
                    public Incremental,
                    public Spellings,
                    public Consequences,
+                   public Boundaries,
                    public WholeUnits {
  public:
   std::string_view name() const override { return "rust"; }
@@ -67,6 +68,16 @@ class RustFormat : public Format,
     for (const auto& [format, findings] : before.graph.findings) {
       const rust::Crates *was = crates_of(before.graph, format), *is = crates_of(planned.graph, format);
       if (was && is) out = rust::module_consequences(*was, *is, before.tree, moves);
+    }
+    return out;
+  }
+
+  BoundaryReport boundary_changes(const TreeView& before, const TreeView&,
+                                  const MoveSet& moves) const override {
+    BoundaryReport out;
+    for (const auto& [format, findings] : before.graph.findings) {
+      if (const rust::Crates* crates = crates_of(before.graph, format))
+        out.notices = rust::public_changes(*crates, before.tree, moves);
     }
     return out;
   }

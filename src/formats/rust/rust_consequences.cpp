@@ -58,6 +58,7 @@ class Changes {
     if (!changed_.empty()) {
       globs();
       orphans();
+      documents();
     }
     return std::move(out_);
   }
@@ -263,6 +264,33 @@ class Changes {
     }
   }
 
+  // Pages that are a crate's documentation hold examples that are run, and are not read for paths.
+  void documents() {
+    for (const Source& source : was_.sources()) {
+      for (const Span& span : source.facts->documents) {
+        auto page = RelPath::resolve(source.path.parent(), source.text(span));
+        auto bytes = page && tree_.is_file(*page) ? tree_.read(*page) : Result<Bytes>(Error{});
+        if (bytes) document(*page, **bytes);
+      }
+    }
+  }
+  void document(const RelPath& page, std::string_view text) {
+    for (const auto& [module, now] : changed_) {
+      const Crate& crate = was_.crates()[static_cast<std::size_t>(was_.module(module).crate)];
+      std::string name = crate.name;
+      for (const std::string& part : was_.path_to(module)) name += "::" + part;
+      std::size_t at = crate.is_library ? text.find(name) : std::string_view::npos;
+      if (at == std::string_view::npos) continue;
+      out_.push_back({"unseen", page, span_of(at, at + name.size()), name,
+                      "stands in a page that is documentation of a crate, and its examples are run",
+                      "edit it by hand (it becomes " + shown(now) +
+                          "), settle it for good (--settle FILE:LINE), "
+                          "or add --accept-unseen",
+                      Blocker::Bearing::by_itself, true});
+      return;
+    }
+  }
+
   const Crates& was_;
   const TreeReader& tree_;
   Relocation moved_;
@@ -271,6 +299,32 @@ class Changes {
 };
 
 }  // namespace
+
+std::vector<Notice> public_changes(const Crates& before, const TreeReader& tree, const MoveSet& moves) {
+  std::vector<Notice> out;
+  Relocation moved(tree, moves, before);
+  auto named = [&](int module, const ModulePath& path) {
+    std::string text = before.crates()[static_cast<std::size_t>(before.module(module).crate)].name;
+    for (const std::string& part : path) text += "::" + part;
+    return text;
+  };
+  for (int i = 0; i < static_cast<int>(before.modules().size()); ++i) {
+    const Crate& crate = before.crates()[static_cast<std::size_t>(before.module(i).crate)];
+    if (!crate.is_library || !before.is_file(i) || !moves.moves(before.path_of(i))) continue;
+    auto place = moved.place_of(i);
+    bool is_first =
+        place && (place->parent != before.module(i).parent || place->name != before.module(i).name);
+    auto now = is_first && before.is_exported(i) ? moved.path_to(i) : std::nullopt;
+    if (!now) continue;
+    out.push_back({"public-path",
+                   before.path_of(i),
+                   {},
+                   false,
+                   fmt::format("users of the crate that are not in this tree know it as {}; it becomes {}",
+                               named(i, before.path_to(i)), named(i, *now))});
+  }
+  return out;
+}
 
 std::set<RelPath> sources_that_may_move(const Crates& crates, const MoveSet& moves) {
   std::set<RelPath> out;

@@ -13,6 +13,9 @@ namespace yc::rust {
 // Moved sources that are modules of crates that are known, and stay sources.
 std::set<RelPath> sources_that_may_move(const Crates& crates, const MoveSet& moves);
 
+// Modules whose paths users outside of the tree know, and that get others.
+std::vector<Notice> public_changes(const Crates& before, const TreeReader& tree, const MoveSet& moves);
+
 std::vector<Blocker> module_consequences(const Crates& before, const Crates& planned, const TreeReader& tree,
                                          const MoveSet& moves);
 

@@ -170,6 +170,8 @@ class Scanner {
           has_path = true;
         } else if (!is_documentation) {
           text_path();
+        } else if (before() == '(') {
+          out_.documents.push_back(token().span);
         }
       } else if (is_name() && is_joint(1)) {
         path(Path::Kind::code);

@@ -117,6 +117,7 @@ struct SourceFacts {
   std::vector<MacroRules> macros;
   std::vector<ExternCrate> externs;
   std::vector<InnerAttribute> inner_attributes;
+  std::vector<Span> documents;      // "#![doc = include_str!("…")]"
   bool has_hidden_modules = false;  // macro_rules! that declare modules
 };
 

@@ -82,7 +82,32 @@ class Collector {
   std::vector<Value> out_;
 };
 
+void add_switches(const toml::node& node, std::vector<std::string>& path, std::vector<Switch>& out) {
+  if (path.size() > 100) return;
+  if (const toml::table* table = node.as_table()) {
+    for (const auto& [key, value] : *table) {
+      path.emplace_back(key.str());
+      add_switches(value, path, out);
+      path.pop_back();
+    }
+  } else if (const auto* value = node.as_boolean()) {
+    out.push_back({path, value->get()});
+  }
+}
+
 }  // namespace
+
+std::vector<Switch> read_toml_switches(std::string_view bytes) {
+  std::vector<Switch> out;
+  if (nests_too_deeply(bytes)) return out;
+  try {
+    std::vector<std::string> path;
+    add_switches(toml::parse(bytes), path, out);
+  } catch (const toml::parse_error&) {
+    return {};
+  }
+  return out;
+}
 
 std::vector<Value> read_toml(std::string_view bytes) {
   if (nests_too_deeply(bytes)) return {};

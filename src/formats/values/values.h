@@ -50,6 +50,12 @@ TracedText traced(const Value& value, FileIndex file);
 std::optional<std::string> written(std::string_view text, WritingStyle style);
 
 std::vector<Value> read_toml(std::string_view bytes);
+// Values that are true or false, outside of arrays.
+struct Switch {
+  std::vector<std::string> path;  // keys that lead here
+  bool is_on = false;
+};
+std::vector<Switch> read_toml_switches(std::string_view bytes);
 std::vector<Value> read_yaml(std::string_view bytes);
 std::vector<Value> read_ini(std::string_view bytes);
 std::vector<Value> read_csv(std::string_view bytes);
