@@ -52,6 +52,8 @@ build() {
     picture dashboard/public "$1"
     (cd gateway && export GOCACHE="$copy/go-cache" GOPROXY=off GOTOOLCHAIN=local && go vet ./... && go test ./... | sed -n 's/^ok.*/the gateway is tested/p' &&
       go build -o . ./... && ./gateway)
+    (cd decoder && export CARGO_TARGET_DIR="$copy/decoder-built" && cargo test -q --offline --locked >/dev/null 2>&1 && echo "the decoder is tested" &&
+      cargo run -q --offline --locked -p decode "12*3" "13*3")
     xbuild /nologo /v:q /p:NoCompilerStandardLib=false office/Saltmarsh.sln >/dev/null && mono "$(find office -path '*/bin/Saltmarsh.Office.exe')"
     (cd "$(dirname "$(find office -name docker-compose.yml)")" && docker-compose config -q) && echo "the composition is valid"
     python3 "$standins/property_list_project.py" . | cut -f2 | sort | uniq -c

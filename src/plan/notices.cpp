@@ -93,7 +93,10 @@ void add_start_notices(const PlanView& view, std::vector<Notice>& out) {
                                                     [&](const Site& site) { return site.file == anchor; });
     if (is_script && own && anchor != kNoFile && anchors.insert(anchor).second)
       scripts.insert(view.old.files.path(anchor));
-    if (reference.role != Role::script && reference.role != Role::subfolder) continue;
+    // Who lists a folder for what defines it reads its script.
+    bool is_entered = reference.role == Role::script || reference.role == Role::subfolder ||
+                      (reference.role == Role::listed && reference.has_own_spelling());
+    if (!is_entered) continue;
     for (const Target& target : reference.targets) reached.insert(target.path);
   }
   for (const Move& move : view.moves.files()) {

@@ -101,7 +101,12 @@ class Packages {
     std::set<std::string> off;  // kinds of targets that are not looked for
     std::optional<std::string> build = "build.rs";
     for (const values::Switch& one : values::read_toml_switches(bytes)) note(one, out, off, build);
-    for (const values::Value& value : values::read_toml(bytes)) {
+    std::vector<values::Value> values = values::read_toml(bytes);
+    for (const auto& [table, kind] : {std::pair("bin", "bins"), std::pair("test", "tests"),
+                                      std::pair("example", "examples"), std::pair("bench", "benches")}) {
+      if (!out.has_edition && stops_looking(values, table)) off.insert(kind);
+    }
+    for (const values::Value& value : values) {
       if (value.path.empty()) continue;
       note(value, out);
       if (value.path == Keys{"package", "build"}) build = value.text;

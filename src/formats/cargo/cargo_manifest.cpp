@@ -55,6 +55,16 @@ Manifest read_manifest(std::string_view bytes) {
   return out;
 }
 
+bool stops_looking(const std::vector<values::Value>& manifest, std::string_view table) {
+  bool is_named = false;
+  for (const values::Value& value : manifest) {
+    bool is_edition = value.path == Keys{"package", "edition"} || value.path == Keys{"project", "edition"};
+    if (is_edition && value.text != "2015") return false;
+    is_named = is_named || (!value.path.empty() && value.path.front() == table && table != "lib");
+  }
+  return is_named;
+}
+
 bool is_manifest(const RelPath& path) {
   return path.name() == "Cargo.toml";
 }

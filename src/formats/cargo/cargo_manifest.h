@@ -32,6 +32,10 @@ struct Manifest {
 // Never fails: what cannot be parsed says nothing.
 Manifest read_manifest(std::string_view bytes);
 
+// Whether targets of a table ("bin", "test", …) are no longer looked for because one is named: so the edition
+// of 2015 has it.
+bool stops_looking(const std::vector<values::Value>& manifest, std::string_view table);
+
 bool is_manifest(const RelPath& path);
 
 }  // namespace yc::cargo

@@ -83,12 +83,13 @@ SourcesByCrate sources_by_crate(const TreeReader& tree, const MoveSet& moves) {
   return out;
 }
 
-// A source that does not go with the manifest of its crate to the same place beside it; null if all do.
-const RelPath* stays_behind(const RelPath& manifest, const std::vector<RelPath>& sources,
-                            const MoveSet& moves) {
-  RelPath root = manifest.parent(), image = moves.map_file(manifest), to = image.parent();
+// A source that would not be of its crate any more; null if all stay in it.
+const RelPath* stays_behind(const TreeReader& tree, const RelPath& manifest,
+                            const std::vector<RelPath>& sources, const MoveSet& moves) {
+  RelPath image = moves.map_file(manifest);
   auto other = std::find_if(sources.begin(), sources.end(), [&](const RelPath& source) {
-    return image.name() != manifest.name() || moves.map_file(source) != to / source.below(root);
+    if (image.parent() != manifest.parent() && !moves.moves(source)) return true;
+    return image.name() != manifest.name() || manifest_after(tree, moves, moves.map_file(source)) != image;
   });
   return other == sources.end() ? nullptr : &*other;
 }
@@ -103,12 +104,22 @@ std::optional<RelPath> manifest_of(const TreeReader& tree, const RelPath& source
   }
 }
 
+std::optional<RelPath> manifest_after(const TreeReader& tree, const MoveSet& moves, const RelPath& path) {
+  for (RelPath folder = path.parent();; folder = folder.parent()) {
+    RelPath here = folder / "Cargo.toml", was = moves.unmap_file(here);
+    auto found = moves.map_file(was) == here ? manifest_at(tree, was) : std::nullopt;
+    if (found && !found->package.empty()) return here;
+    if (folder.is_root()) return std::nullopt;
+  }
+}
+
 std::set<RelPath> sources_of_whole_crates(const TreeReader& tree, const MoveSet& moves) {
   std::set<RelPath> out;
   for (const auto& [manifest, files] : sources_by_crate(tree, moves)) {
-    if (stays_behind(manifest, files, moves)) continue;
+    if (!moves.moves(manifest) || stays_behind(tree, manifest, files, moves)) continue;
+    RelPath from = manifest.parent(), to = moves.map_file(manifest).parent();
     for (const RelPath& file : files) {
-      if (moves.moves(file)) out.insert(file);
+      if (moves.map_file(file) == to / file.below(from)) out.insert(file);
     }
   }
   return out;
@@ -134,7 +145,8 @@ std::vector<Blocker> crate_consequences(const TreeView& before, const TreeView& 
          Blocker::Bearing::tells_why});
   }
   for (const auto& [manifest, sources] : sources_by_crate(before.tree, moves)) {
-    const RelPath* left = moves.moves(manifest) ? stays_behind(manifest, sources, moves) : nullptr;
+    const RelPath* left =
+        moves.moves(manifest) ? stays_behind(before.tree, manifest, sources, moves) : nullptr;
     if (!left) continue;
     out.push_back({"cargo-package",
                    manifest,

@@ -12,8 +12,11 @@ namespace yc::cargo {
 // The manifest of the crate that a source belongs to: the nearest above; nothing if there is none.
 std::optional<RelPath> manifest_of(const TreeReader& tree, const RelPath& source);
 
-// Moved sources of crates that move with their manifests and all their sources, each to the same place in the
-// crate.
+// The same for a path of the tree as it is once files have moved.
+std::optional<RelPath> manifest_after(const TreeReader& tree, const MoveSet& moves, const RelPath& path);
+
+// Moved sources of crates that move with their manifests and lose none of their sources; only those that stay
+// at the same place in their crate.
 std::set<RelPath> sources_of_whole_crates(const TreeReader& tree, const MoveSet& moves);
 
 // Crates that would belong to another workspace, and sources that climb out of a crate that moves.

@@ -25,8 +25,12 @@ struct DefaultRoot {
   RelPath manifest;
   std::string table, name;
 };
-bool is_looked_for(std::string_view manifest, std::string_view kind) {
+bool is_looked_for(std::string_view manifest, std::string_view table, std::string_view kind) {
   std::vector<values::Switch> switches = values::read_toml_switches(manifest);
+  bool has_shared_edition = std::any_of(switches.begin(), switches.end(), [](const values::Switch& one) {
+    return one.path == std::vector<std::string>{"package", "edition", "workspace"};
+  });
+  if (!has_shared_edition && stops_looking(values::read_toml(manifest), table)) return false;
   return std::none_of(switches.begin(), switches.end(), [&](const values::Switch& one) {
     return !one.is_on && one.path == std::vector<std::string>{"package", std::string(kind)};
   });
@@ -53,10 +57,11 @@ std::optional<DefaultRoot> default_root(const TreeReader& tree, const RelPath& p
   if (!manifest) return std::nullopt;
   std::string below(path.below(manifest->parent())), text = text_of(tree, *manifest);
   if (below == "build.rs")
-    return is_looked_for(text, "build") ? std::optional(DefaultRoot{*manifest, "build", ""}) : std::nullopt;
+    return is_looked_for(text, "build", "build") ? std::optional(DefaultRoot{*manifest, "build", ""})
+                                                 : std::nullopt;
   // A target that is named without a path is looked for all the same.
   auto found = [&](DefaultRoot root, std::string_view automatic) {
-    bool is_found = is_looked_for(text, automatic) || named_in(text, root);
+    bool is_found = is_looked_for(text, root.table, automatic) || named_in(text, root);
     return is_found ? std::optional(std::move(root)) : std::nullopt;
   };
   if (below == "src/lib.rs") return found({*manifest, "lib", ""}, "autolib");
@@ -151,18 +156,27 @@ bool may_go(const TreeReader& tree, const RelPath& from, const RelPath& to) {
                                       : named_in(text, *by_default) != std::uint32_t{0};
 }
 
+// Where a source goes, as a path of the crate before that moved itself.
+std::optional<RelPath> place_in_crate(const TreeReader& tree, const MoveSet& moves, const Move& move) {
+  auto manifest = manifest_of(tree, move.from);
+  if (!manifest) return std::nullopt;
+  RelPath now = moves.map_file(*manifest);
+  if (manifest_after(tree, moves, move.to) != now) return std::nullopt;
+  return manifest->parent() / move.to.below(now.parent());
+}
+
 }  // namespace
 
 std::set<RelPath> sources_that_move_alone(const TreeReader& tree, const MoveSet& moves) {
   std::set<RelPath> out;
   for (const Move& move : moves.files()) {
     if (!is_source(move.from) || !is_source(move.to)) continue;
-    auto manifest = manifest_of(tree, move.from);
-    if (!manifest || moves.moves(*manifest)) continue;
+    auto to = place_in_crate(tree, moves, move);
+    if (!to || *to == move.from) continue;
     if (default_root(tree, move.from) || named_root(tree, move.from)) {
-      if (may_go(tree, move.from, move.to)) out.insert(move.from);
-    } else if (is_other_layout(move.from, move.to) && !is_found_by_name(tree, move.from) &&
-               !is_found_by_name(tree, move.to) && !is_named_by_path(tree, move.from)) {
+      if (may_go(tree, move.from, *to)) out.insert(move.from);
+    } else if (is_other_layout(move.from, *to) && !is_found_by_name(tree, move.from) &&
+               !is_found_by_name(tree, *to) && !is_named_by_path(tree, move.from)) {
       out.insert(move.from);
     }
   }
@@ -174,7 +188,9 @@ std::vector<Proposal> paths_of_roots(const TreeReader& tree, const MoveSet& move
   std::map<RelPath, std::string> added;  // tables at the ends of manifests
   for (const RelPath& path : sources_that_move_alone(tree, moves)) {
     auto root = default_root(tree, path);
-    RelPath image = moves.map_file(path);
+    auto to = place_in_crate(tree, moves, {path, moves.map_file(path)});
+    if (!to) continue;
+    const RelPath& image = *to;
     if (!root || named_root(tree, path) || is_same_target(*root, default_root(tree, image))) continue;
     std::string text = text_of(tree, root->manifest);
     auto place = values::written(image.below(root->manifest.parent()), values::kTomlBasic);

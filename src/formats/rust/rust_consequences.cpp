@@ -329,24 +329,25 @@ std::vector<Notice> public_changes(const Crates& before, const TreeReader& tree,
 std::set<RelPath> sources_that_may_move(const Crates& crates, const MoveSet& moves) {
   std::set<RelPath> out;
   // Below the first sources of a crate, what no line declares is no part of it, unless a macro declares it.
-  std::set<RelPath> folders;
-  for (std::size_t i = 0; i < crates.crates().size(); ++i) {
-    const Crate& crate = crates.crates()[i];
+  std::set<RelPath> folders, unsure;
+  for (const Crate& crate : crates.crates()) {
     if (crate.root.parent() != crate.settings.parent()) folders.insert(crate.root.parent());
   }
-  bool is_told_all = std::none_of(crates.sources().begin(), crates.sources().end(),
-                                  [](const Source& source) { return source.facts->has_hidden_modules; });
+  for (const Module& module : crates.modules()) {
+    const Crate& crate = crates.crates()[static_cast<std::size_t>(module.crate)];
+    if (crates.source(module.source).facts->has_hidden_modules) unsure.insert(crate.root.parent());
+  }
   for (const Move& move : moves.files()) {
     const std::vector<int>& modules = crates.modules_of(move.from);
     bool is_module = !modules.empty() && move.to.extension() == ".rs" &&
                      std::all_of(modules.begin(), modules.end(),
                                  [&](int module) { return crates.module(module).parent >= 0; });
-    bool is_loose = modules.empty() && is_told_all &&
-                    std::any_of(folders.begin(), folders.end(), [&](const RelPath& folder) {
-                      auto to = moves.map_folder(folder);
-                      return move.from.is_within(folder) && to && *to != folder &&
-                             move.to == *to / move.from.below(folder);
-                    });
+    bool is_loose =
+        modules.empty() && std::any_of(folders.begin(), folders.end(), [&](const RelPath& folder) {
+          auto to = moves.map_folder(folder);
+          return !unsure.contains(folder) && move.from.is_within(folder) && to && *to != folder &&
+                 move.to == *to / move.from.below(folder);
+        });
     if (is_module || is_loose) out.insert(move.from);
   }
   return out;

@@ -1,0 +1,3 @@
+pub mod salt;
+
+pub const CENTIMETRES: f64 = 100.0;

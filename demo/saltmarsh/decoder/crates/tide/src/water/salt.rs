@@ -1,0 +1,2 @@
+/// What salt adds to a level.
+pub struct Salt(pub i32);
