@@ -106,6 +106,24 @@ TEST(Cargo, sources_that_stay_the_same_modules_move_alone) {
     EXPECT_THAT(reasons(planned(named, {{from, to}})), Contains("not-read " + from)) << to;
 }
 
+TEST(Cargo, settings_name_crates_and_files_from_above_their_folder) {
+  TreeFiles files = workspace();
+  files.push_back(
+      {".cargo/config.toml",
+       "paths = [\"crates/level\"]\n[build]\nrustc-wrapper = \"tools/wrap.sh\"\nrustflags = [\"-C\", "
+       "\"link-arg=-Ttools/memory.x\"]\n[target.x86_64-unknown-linux-gnu]\nlinker = \"cc\"\n"
+       "[env]\nMARKS = { value = \"data/marks.txt\", relative = true }\nOTHER = { value = \"data\" }\n"});
+  for (const char* name : {"tools/wrap.sh", "tools/memory.x", "cc"}) files.push_back({name, ""});
+  EXPECT_THAT(edits(planned(files, {{"tools/wrap.sh", "scripts/wrap.sh"},
+                                    {"tools/memory.x", "scripts/memory.x"},
+                                    {"crates/level", "crates/water"},
+                                    {"data", "texts"}})),
+              ::testing::IsSupersetOf({".cargo/config.toml: crates/level -> crates/water",
+                                       ".cargo/config.toml: tools/wrap.sh -> scripts/wrap.sh",
+                                       ".cargo/config.toml: tools/memory.x -> scripts/memory.x",
+                                       ".cargo/config.toml: data/marks.txt -> texts/marks.txt"}));
+}
+
 TEST(Cargo, what_climbs_out_of_a_crate_is_a_doubt) {
   TreeFiles files = workspace();
   files.push_back({"crates/level/build.rs",

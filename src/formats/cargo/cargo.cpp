@@ -8,6 +8,7 @@
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/whole_units.h"
 #include "formats/capabilities/words.h"
+#include "formats/cargo/cargo_config.h"
 #include "formats/cargo/cargo_crates.h"
 #include "formats/cargo/cargo_manifest.h"
 #include "formats/cargo/cargo_units.h"
@@ -31,13 +32,19 @@ class CargoFormat : public Format,
  public:
   std::string_view name() const override { return "cargo"; }
 
-  bool claims(const RelPath& path) const override { return cargo::is_manifest(path); }
+  bool claims(const RelPath& path) const override {
+    return cargo::is_manifest(path) || cargo::is_config(path);
+  }
 
   ScopeSet gives() const override { return Scope::crates; }
 
   void read(const Reading& in) const override {
     in.out.graph().crates = cargo::crates_of(in);
     in.each([&](const RelPath& path, const Bytes& bytes) {
+      if (cargo::is_config(path)) {
+        cargo::add_config_references(in, path, bytes);
+        return true;
+      }
       cargo::Manifest manifest = cargo::read_manifest(*bytes);
       FileIndex file = in.out.files().index(path);
       if (!manifest.package.empty()) bound(in, path, manifest);

@@ -40,7 +40,7 @@ class Packages {
  public:
   explicit Packages(const Reading& in) : in_(in) {
     for (const RelPath& path : in.files) {
-      auto bytes = in.tree.read(path);
+      auto bytes = is_manifest(path) ? in.tree.read(path) : Result<Bytes>(Error{});
       if (bytes) packages_.emplace(path, package(path, **bytes));
     }
   }
