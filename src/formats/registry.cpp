@@ -23,6 +23,7 @@
 #include "formats/modules/program_settings.h"
 #include "formats/msbuild/msbuild.h"
 #include "formats/nmake/nmake.h"
+#include "formats/package_workspaces/package_workspaces.h"
 #include "formats/pages/pages.h"
 #include "formats/path_lists/path_lists.h"
 #include "formats/pipelines/pipelines.h"
@@ -74,6 +75,8 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(path_lists_format());
     list.push_back(compiler_settings_format());
     list.push_back(package_manifests_format());  // after the settings that tell where compilers put things
+    list.push_back(package_lists_format());
+    list.push_back(package_locks_format());
     list.push_back(program_settings_format());
     list.push_back(python_settings_format());
     list.push_back(taught_format());

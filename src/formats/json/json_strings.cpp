@@ -28,7 +28,7 @@ std::string unit_at(std::string_view bytes, std::size_t at, std::size_t& end) {
 
 class Finder {
  public:
-  explicit Finder(std::string_view bytes) : bytes_(bytes) {
+  Finder(std::string_view bytes, bool wants_keys) : bytes_(bytes), wants_keys_(wants_keys) {
     if (bytes_.substr(0, 3) == "\xEF\xBB\xBF") at_ = 3;
   }
 
@@ -72,7 +72,7 @@ class Finder {
     if (path_.size() > kDepthLimit) return false;
     Span span;
     if (string(span)) {
-      out_.push_back({path_, span, text_of(span)});
+      if (!wants_keys_) out_.push_back({path_, span, text_of(span)});
       return true;
     }
     if (take('{')) return object();
@@ -89,6 +89,7 @@ class Finder {
       Span key;
       if (take('}')) return true;  // after a comma too many
       if (!string(key) || !take(':')) return false;
+      if (wants_keys_) out_.push_back({path_, key, text_of(key)});
       path_.push_back(text_of(key));
       bool good = value();
       path_.pop_back();
@@ -111,6 +112,7 @@ class Finder {
   }
 
   std::string_view bytes_;
+  bool wants_keys_;
   std::size_t at_ = 0;
   std::vector<std::string> path_;
   std::vector<StringValue> out_;
@@ -119,7 +121,11 @@ class Finder {
 }  // namespace
 
 std::vector<StringValue> string_values(std::string_view bytes) {
-  return Finder(bytes).run();
+  return Finder(bytes, false).run();
+}
+
+std::vector<StringValue> string_keys(std::string_view bytes) {
+  return Finder(bytes, true).run();
 }
 
 TracedText traced(std::string_view bytes, const StringValue& value, FileIndex file) {

@@ -20,6 +20,9 @@ struct StringValue {
 // All string values in the order of the text; keys are none. What is not JSON ends the list early.
 std::vector<StringValue> string_values(std::string_view bytes);
 
+// All keys in the order of the text, each with the keys that lead to it.
+std::vector<StringValue> string_keys(std::string_view bytes);
+
 // The value as traced text: bytes that escapes wrote are kept apart, so that the rest can be edited.
 TracedText traced(std::string_view bytes, const StringValue& value, FileIndex file);
 

@@ -175,9 +175,21 @@ class Reader {
   // Sections of tools: what resolves is likely meant. Some stand a mark for the package's own folder.
   void section(const Settings& settings, const StringValue& value) {
     std::size_t begin = value.text.starts_with("<rootDir>/") ? 10 : 0;
+    if (task_of_package(settings, value)) return;
     bool is_path = begin > 0 || value.text.find('/') != std::string::npos;
     if (!is_path || add_path(settings, value, Role::argument, Certainty::likely, begin)) return;
     add_pattern_head(settings, value, begin);
+  }
+
+  // "../level:build": a task of another package.
+  bool task_of_package(const Settings& settings, const StringValue& value) {
+    std::size_t colon = value.text.find(':');
+    if (colon == std::string::npos || !value.text.starts_with(".")) return false;
+    auto place = RelPath::resolve(settings.folder(), value.text.substr(0, colon));
+    if (!place || !tree_.is_file(*place / "package.json")) return false;
+    Reference reference = reference_to(settings, value, Role::subfolder, text_of(settings, value, 0, colon));
+    if (!place->is_root()) out_.add(std::move(reference).leading_to(*place));
+    return true;
   }
 
   // A file, or what the compiler makes of one.
