@@ -1,11 +1,13 @@
 #include <algorithm>
 
 #include "cli/finish.h"
+#include "cli/layout_file.h"
 #include "cli/session.h"
 #include "formats/format.h"
 #include "inspect/clone.h"
 #include "inspect/mend.h"
 #include "inspect/observed.h"
+#include "plan/layout.h"
 #include "plan/observed_contexts.h"
 #include "report/json.h"
 
@@ -16,7 +18,26 @@ namespace {
 struct CheckOptions {
   bool clone = false;     // what a fresh clone would lack
   bool observed = false;  // what builds were seen to read
+  bool layout = false;    // what is not where the rules want it
 };
+
+// What is not where the rules want it.
+Result<std::vector<Finding>> check_layout(const Session& session, const ReferenceGraph& graph) {
+  auto rules = layout_rules(session, "");
+  if (!rules) return rules.error();
+  std::vector<Finding> out;
+  for (const Misplaced& one : lay_out(*session.tree, graph, *rules).misplaced) {
+    std::string kind = one.kind.empty() ? "" : "is of the kind \"" + one.kind + "\" and ";
+    out.push_back({"misplaced",
+                   one.path,
+                   {},
+                   false,
+                   kind + "belongs at " + one.place.str() + " (" + (*rules)[one.rule].place + ")",
+                   "",
+                   false});
+  }
+  return out;
+}
 
 int run(const Options& options, const CheckOptions& own) {
   auto session = open_session(options);
@@ -32,6 +53,10 @@ int run(const Options& options, const CheckOptions& own) {
       return fail(options, Error{Failure::usage, "--observed", "no build of this tree was observed yet",
                                  "run: yellow-compass rehearse --watch -- BUILD COMMAND"});
     findings = check_observed(*session->tree, graph, *seen);
+  } else if (own.layout) {
+    auto found = check_layout(*session, graph);
+    if (!found) return fail(options, found.error());
+    findings = std::move(*found);
   } else if (own.clone) {
     auto committed = CommitTree::of(session->root, "HEAD");
     if (!committed) return fail(options, committed.error());
@@ -42,7 +67,8 @@ int run(const Options& options, const CheckOptions& own) {
   if (session->json()) {
     print(report::findings_json(findings, *session->tree));
   } else {
-    print(findings.empty() && own.clone ? "Every reference would lead somewhere in a fresh clone.\n"
+    print(findings.empty() && own.clone    ? "Every reference would lead somewhere in a fresh clone.\n"
+          : findings.empty() && own.layout ? "Everything is where the rules want it.\n"
           : findings.empty() && own.observed
               ? "Everything that the builds read is explained.\n"
               : report::findings_text(findings, *session->tree, session->style()));
@@ -78,6 +104,9 @@ void add_check(CLI::App& app, const Options& options, int& status) {
       ->add_flag(
           "--observed", own->observed,
           "List what observed builds read and no reference explains, and what they found elsewhere, instead")
+      ->excludes(clone);
+  command
+      ->add_flag("--layout", own->layout, "List what is not where the rules of layout.toml want it instead")
       ->excludes(clone);
   auto kind = std::make_shared<std::string>();
   auto finishing = std::make_shared<FinishOptions>();

@@ -88,6 +88,7 @@ int main(int argc, char** argv) {
   yc::cli::add_rehearse(app, options, status);
   yc::cli::add_carve(app, options, status);
   yc::cli::add_restyle(app, options, status);
+  yc::cli::add_layout(app, options, status);
   yc::cli::add_impact(app, options, status);
   yc::cli::add_undo(app, options, status);
   yc::cli::add_resume(app, options, status);

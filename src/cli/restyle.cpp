@@ -13,6 +13,7 @@ namespace {
 struct RestyleOptions {
   std::vector<std::string> paths;
   bool drop_forwarders = false;
+  bool shared = false, unshared = false;
   std::string to, add_alias, asset_root;
   std::size_t steps = 0;
   FinishOptions finish;
@@ -105,11 +106,17 @@ int run(const Options& options, const RestyleOptions& own) {
   if (Status ok = check_finished(*session); !ok) return fail(options, ok.error());
   if (!own.to.empty() || !own.add_alias.empty()) return respell(options, *session, own);
   if (!own.asset_root.empty()) return name_assets(options, *session, own);
+  if (own.shared || own.unshared) {
+    auto paths = asked_paths(*session, own);
+    if (!paths) return fail(options, paths.error());
+    return finish_restyle(options, *session, share_definitions(*session->tree, *paths, own.shared), own);
+  }
   if (!own.drop_forwarders)
     return fail(
         options,
         Error{Failure::usage, "restyle", "nothing to do was named",
-              "say what: --to alias, relative or root; --add-alias; --asset-root; or --drop-forwarders"});
+              "say what: --to alias, relative or root; --add-alias; --asset-root; --shared or --unshared; or "
+              "--drop-forwarders"});
   FactsCache cache;
   ReferenceGraph graph = read_graph(*session->tree, cache);
   std::vector<Forwarder> all = find_forwarders(*session->tree, graph), chosen;
@@ -162,6 +169,10 @@ void add_restyle(CLI::App& app, const Options& options, int& status) {
           "Name a folder of assets by a constant in the programs that load from it, and take the folder\n"
           "out of their paths (Python)")
       ->type_name("NAME=DIR");
+  CLI::Option* shared = command->add_flag(
+      "--shared", own->shared,
+      "Have crates, packages and projects inherit what they depend on from one definition at the top");
+  command->add_flag("--unshared", own->unshared, "The same back: each names it for itself")->excludes(shared);
   command->add_flag("--drop-forwarders", own->drop_forwarders,
                     "Lead all users of forwarding files to the real ones, and take the forwarders away");
   add_finish_options(*command, own->finish);

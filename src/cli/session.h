@@ -71,6 +71,7 @@ void add_check(CLI::App& app, const Options& options, int& status);
 void add_rehearse(CLI::App& app, const Options& options, int& status);
 void add_carve(CLI::App& app, const Options& options, int& status);
 void add_restyle(CLI::App& app, const Options& options, int& status);
+void add_layout(CLI::App& app, const Options& options, int& status);
 void add_impact(CLI::App& app, const Options& options, int& status);
 void add_undo(CLI::App& app, const Options& options, int& status);
 void add_resume(CLI::App& app, const Options& options, int& status);

@@ -261,6 +261,12 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
     known = std::max(known, why);
   }
   graph_.files_by_format.insert(part.files_by_format.begin(), part.files_by_format.end());
+  for (const auto& [folder, holding] : part.holdings) {
+    Holding& known = graph_.holdings[folder];
+    known.program = known.program || holding.program;
+    known.library = known.library || holding.library;
+    known.is_private = known.is_private || holding.is_private;
+  }
   graph_.findings.insert(part.findings.begin(), part.findings.end());
   constexpr ScopeSet kOthers = Scope::products | Scope::copies | ScopeSet(Scope::lookups) | Scope::solutions |
                                kAllNames | Scope::outputs | Scope::module_roots | Scope::programs |

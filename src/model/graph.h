@@ -276,6 +276,11 @@ void add_scopes(Scopes& to, const Scopes& more, ScopeSet which);
 // The kinds of which there is something; names count as any kind of names.
 ScopeSet held_by(const Scopes& scopes);
 
+// What is in a folder that is built or used as one, as its scripts and manifests say.
+struct Holding {
+  bool program = false, library = false;
+  bool is_private = false;  // not for users outside of the tree
+};
 // What a format makes of a whole tree, kept with the graph for its own questions later.
 struct Findings {
   virtual ~Findings() = default;
@@ -296,6 +301,7 @@ struct ReferenceGraph : Scopes {
   std::vector<VirtualPlace> virtual_places;
   std::map<RelPath, Unread> unread;  // files of known formats of which nobody knows what they name
   std::map<std::string, std::size_t> files_by_format;
+  std::map<RelPath, Holding> holdings;
   std::map<std::uint8_t, std::shared_ptr<const Findings>> findings;  // by format
 };
 

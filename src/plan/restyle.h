@@ -43,6 +43,10 @@ std::vector<AgainstRule> against_rule(const ReferenceGraph& graph, std::size_t a
 Result<Plan> name_asset_root(const TreeReader& tree, const std::vector<RelPath>& paths,
                              const std::string& name, const RelPath& folder);
 
+// Has units inherit what they depend on from one definition at the top, or name it for themselves again. What
+// does not come to the same is left as it is. `paths` confine it: empty for everything.
+Plan share_definitions(const TreeReader& tree, const std::vector<RelPath>& paths, bool is_shared);
+
 // Has `name` stand for a folder wherever the project's tools read such names: the settings of the compiler,
 // the manifest's imports for a name with "#", and alias tables of bundlers and test runners that are there.
 // Edits are added to `plan`; what has no table is told in a notice.

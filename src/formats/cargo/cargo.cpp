@@ -5,12 +5,14 @@
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/members.h"
+#include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/whole_units.h"
 #include "formats/capabilities/words.h"
 #include "formats/cargo/cargo_config.h"
 #include "formats/cargo/cargo_crates.h"
 #include "formats/cargo/cargo_manifest.h"
+#include "formats/cargo/cargo_shared.h"
 #include "formats/cargo/cargo_units.h"
 #include "formats/cargo/crate_roots.h"
 #include "formats/json/json_lists.h"
@@ -28,6 +30,7 @@ class CargoFormat : public Format,
                     public ListWords,
                     public Consequences,
                     public NeededChanges,
+                    public SharedDefinitions,
                     public WholeUnits {
  public:
   std::string_view name() const override { return "cargo"; }
@@ -40,6 +43,15 @@ class CargoFormat : public Format,
 
   void read(const Reading& in) const override {
     in.out.graph().crates = cargo::crates_of(in);
+    for (const Crate& crate : in.out.graph().crates) {
+      // Tests, examples and build scripts make no program of a package.
+      std::string_view below = crate.root.below(crate.settings.parent());
+      bool is_aside = below == "build.rs" || below.starts_with("tests/") || below.starts_with("examples/") ||
+                      below.starts_with("benches/");
+      Holding& holding = in.out.graph().holdings[crate.settings.parent()];
+      holding.library = holding.library || crate.is_library;
+      holding.program = holding.program || (!crate.is_library && !is_aside);
+    }
     in.each([&](const RelPath& path, const Bytes& bytes) {
       if (cargo::is_config(path)) {
         cargo::add_config_references(in, path, bytes);
@@ -48,6 +60,7 @@ class CargoFormat : public Format,
       cargo::Manifest manifest = cargo::read_manifest(*bytes);
       FileIndex file = in.out.files().index(path);
       if (!manifest.package.empty()) bound(in, path, manifest);
+      if (manifest.is_private) in.out.graph().holdings[path.parent()].is_private = true;
       for (const NamedPath& named : manifest.paths) refer(in, path, file, named);
       return true;
     });
@@ -67,6 +80,13 @@ class CargoFormat : public Format,
   }
   std::vector<Proposal> needed_edits(const ClaimedTree& before, const MoveSet& moves) const override {
     return cargo::paths_of_roots(before.tree, moves);
+  }
+
+  std::vector<Change> share(const ClaimedTree& before) const override {
+    return cargo::share_dependencies(before);
+  }
+  std::vector<Change> unshare(const ClaimedTree& before) const override {
+    return cargo::unshare_dependencies(before);
   }
 
   // The folder of a crate, by its manifest.
@@ -96,11 +116,16 @@ class CargoFormat : public Format,
   // What lies below a manifest is one crate, which depends on others of the tree by their folders.
   static void bound(const Reading& in, const RelPath& path, const cargo::Manifest& manifest) {
     Boundary boundary{path, manifest.package, "crate", true, {}, {}, {}};
-    for (const NamedPath& named : manifest.paths) {
-      if (named.what != Names::crate || named.value.path.back() != "path") continue;
-      auto folder = RelPath::resolve(path.parent(), named.value.text);
-      if (folder && in.tree.is_file(*folder / "Cargo.toml")) boundary.uses.push_back(*folder / "Cargo.toml");
+    std::set<RelPath> uses;
+    for (const Crate& crate : in.out.graph().crates) {
+      if (crate.settings != path) continue;
+      for (const auto& [name, root] : crate.uses) {
+        for (const Crate& other : in.out.graph().crates) {
+          if (other.root == root && other.settings != path) uses.insert(other.settings);
+        }
+      }
     }
+    boundary.uses.assign(uses.begin(), uses.end());
     in.out.graph().boundaries.push_back(std::move(boundary));
   }
 

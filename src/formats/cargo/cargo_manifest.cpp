@@ -45,6 +45,9 @@ Manifest read_manifest(std::string_view bytes) {
   Manifest out;
   // A workspace may be an empty table, which has no values.
   out.is_workspace = bytes.find("[workspace]") != std::string_view::npos;
+  for (const values::Switch& one : values::read_toml_switches(bytes)) {
+    if (one.path == Keys{"package", "publish"} && !one.is_on) out.is_private = true;
+  }
   for (values::Value& value : values::read_toml(bytes)) {
     if (value.path.empty()) continue;
     out.is_workspace = out.is_workspace || value.path.front() == "workspace";

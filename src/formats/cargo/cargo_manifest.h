@@ -26,6 +26,7 @@ struct NamedPath {
 struct Manifest {
   std::string package;  // its name, if it has one
   bool is_workspace = false;
+  bool is_private = false;  // not to be published
   std::vector<NamedPath> paths;
 };
 

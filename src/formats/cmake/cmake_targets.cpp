@@ -54,7 +54,7 @@ void Evaluation::add_source(TargetUnit* owner, const TracedText& word) {
   }
 }
 
-void Evaluation::do_add_target(const Command&, const Words& words) {
+void Evaluation::do_add_target(const Command& command, const Words& words) {
   if (words.empty()) return;
   std::string name = words[0].text();
   if (words.size() >= 3 && words[1].text() == "ALIAS") {
@@ -67,6 +67,8 @@ void Evaluation::do_add_target(const Command&, const Words& words) {
   unit.name = name;
   unit.site = here_;
   unit.folder = folder_;
+  Holding& holding = out_.graph().holdings[base().folder];
+  (command.name == "add_executable" ? holding.program : holding.library) = true;
   TracedText current = variable("CMAKE_INCLUDE_CURRENT_DIR");
   unit.includes_current = current.text() == "ON" || current.text() == "TRUE" || current.text() == "1";
   target_index_[name] = targets_.size();

@@ -78,6 +78,8 @@ class Reader {
   void source(const RelPath& path, FileIndex file, const Bytes& bytes) {
     auto facts = in_.cache.get<SourceFacts>(in_.self, bytes,
                                             [](const std::string& text) { return scan_source(text); });
+    Holding& holding = in_.out.graph().holdings[path.parent()];
+    (facts->package == "main" ? holding.program : holding.library) = true;
     for (std::size_t i = 0; i < facts->imports.size(); ++i) {
       const Import& import = facts->imports[i];
       auto sources = package(import.path);

@@ -304,6 +304,9 @@ void Evaluation::emit_unit(const TracedText& word, const SiteChain& key) {
   add(std::move(named));
   std::vector<RelPath> sources = unit_sources(word, name, key);
   std::vector<SearchRoot> roots;
+  Holding& holding = out_.graph().holdings[base_.folder];
+  bool is_library = word.text().ends_with(".la") || word.text().ends_with(".a");
+  (is_library ? holding.library : holding.program) = true;
   Unit unit;
   unit.name = word.text();
   unit.format = format_;

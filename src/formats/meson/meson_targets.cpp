@@ -139,6 +139,8 @@ Value Evaluation::do_target(const Call& call) {
     roots.push_back({{Space::build, base().folder}, false});
     roots.push_back({{Space::tree, base().folder}, false});
   }
+  Holding& holding = out_.graph().holdings[base().folder];
+  (call.node.text == "executable" ? holding.program : holding.library) = true;
   Unit unit;
   unit.name = call.text(0).text();
   unit.format = format_;

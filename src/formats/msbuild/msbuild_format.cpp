@@ -3,8 +3,10 @@
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/members.h"
+#include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
+#include "formats/msbuild/central_versions.h"
 #include "formats/msbuild/evaluation.h"
 #include "formats/msbuild/kept_names.h"
 #include "formats/msbuild/member_lists.h"
@@ -46,6 +48,7 @@ class MsbuildFormat : public Format,
                       public PatternLists,
                       public FollowingNames,
                       public NeededChanges,
+                      public SharedDefinitions,
                       public Consequences,
                       public MemberLists,
                       public Boundaries,
@@ -55,6 +58,13 @@ class MsbuildFormat : public Format,
   std::string_view name() const override { return "msbuild"; }
   ScopeSet gives() const override { return Scope::search_roots | Scope::copies; }
   ScopeSet needs() const override { return Scope::solutions; }
+
+  std::vector<Change> share(const ClaimedTree& before) const override {
+    return msbuild::share_versions(before);
+  }
+  std::vector<Change> unshare(const ClaimedTree& before) const override {
+    return msbuild::unshare_versions(before);
+  }
 
   bool claims(const RelPath& path) const override {
     return is_project(path) || is_imported(path) || is_filters(path) || path.extension() == ".resx";

@@ -44,8 +44,9 @@ class Emitter {
     compile();
     Boundary boundary{own_.path, std::string(own_.path.name()), "project", false, members_, uses_, {}};
     boundary.name.resize(boundary.name.size() - own_.path.extension().size());
-    if (is_project(own_.path) && own_.path.extension() != ".vsprops")
-      out_.graph().boundaries.push_back(std::move(boundary));
+    if (!is_project(own_.path) || own_.path.extension() == ".vsprops") return;
+    out_.graph().boundaries.push_back(std::move(boundary));
+    hold();
   }
 
  private:
@@ -381,6 +382,18 @@ class Emitter {
         out_.add(std::move(reference));
       }
     }
+  }
+
+  // "<OutputType>Exe</OutputType>", or another application.
+  void hold() {
+    bool is_program = false;
+    for (const auto& [name, texts] : project_.properties) {
+      bool says = name == "outputtype" || name == "configurationtype";
+      for (const TracedText& text : says ? texts : std::vector<TracedText>())
+        is_program = is_program || text.text() == "Application" || text.text().ends_with("Exe");
+    }
+    Holding& holding = out_.graph().holdings[own_.path.parent()];
+    (is_program ? holding.program : holding.library) = true;
   }
 
   // Sources of C and C++ with the folders that they look for headers in.

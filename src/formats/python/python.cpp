@@ -92,6 +92,10 @@ class PythonFormat : public Format,
     for (std::size_t i = 0; i < files.size(); ++i) {
       if (started[i] || python::is_started_by_name(files[i])) out.graph().started.insert(files[i]);
     }
+    for (const RelPath& path : files) {
+      if (path.name() == "__init__.py") out.graph().holdings[path.parent()].library = true;
+      if (path.name() == "__main__.py") out.graph().holdings[path.parent()].program = true;
+    }
     note_programs(tree, files, facts, out);
     add_roots(in, files, adds);
     const Scopes scopes = in.scopes_by_now();

@@ -20,6 +20,11 @@ class Collector {
     }
   }
 
+  std::vector<Switch> switches(const toml::table& table) {
+    walk(table);
+    return std::move(switches_);
+  }
+
   std::vector<Value> run(const toml::table& table) {
     walk(table);
     std::sort(out_.begin(), out_.end(),
@@ -54,6 +59,10 @@ class Collector {
         walk(*array->get(i));
         path_.pop_back();
       }
+    } else if (const auto* is_on = node.as_boolean()) {
+      auto at = offset_of(node.source().begin);
+      std::size_t size = is_on->get() ? 4 : 5;
+      if (at && *at + size <= bytes_.size()) switches_.push_back({path_, span_of(*at, *at + size), is_on->get()});
     } else if (const auto* text = node.as_string()) {
       auto at = offset_of(node.source().begin);
       if (at && *at < bytes_.size()) add(text->get(), *at);
@@ -80,33 +89,19 @@ class Collector {
   std::vector<std::size_t> lines_;
   std::vector<std::string> path_;
   std::vector<Value> out_;
+  std::vector<Switch> switches_;
 };
-
-void add_switches(const toml::node& node, std::vector<std::string>& path, std::vector<Switch>& out) {
-  if (path.size() > 100) return;
-  if (const toml::table* table = node.as_table()) {
-    for (const auto& [key, value] : *table) {
-      path.emplace_back(key.str());
-      add_switches(value, path, out);
-      path.pop_back();
-    }
-  } else if (const auto* value = node.as_boolean()) {
-    out.push_back({path, value->get()});
-  }
-}
 
 }  // namespace
 
 std::vector<Switch> read_toml_switches(std::string_view bytes) {
-  std::vector<Switch> out;
-  if (nests_too_deeply(bytes)) return out;
+  if (nests_too_deeply(bytes)) return {};
   try {
-    std::vector<std::string> path;
-    add_switches(toml::parse(bytes), path, out);
+    toml::table table = toml::parse(bytes);
+    return Collector(bytes).switches(table);
   } catch (const toml::parse_error&) {
     return {};
   }
-  return out;
 }
 
 std::vector<Value> read_toml(std::string_view bytes) {

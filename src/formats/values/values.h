@@ -50,9 +50,10 @@ TracedText traced(const Value& value, FileIndex file);
 std::optional<std::string> written(std::string_view text, WritingStyle style);
 
 std::vector<Value> read_toml(std::string_view bytes);
-// Values that are true or false, outside of arrays.
+// Values that are true or false.
 struct Switch {
   std::vector<std::string> path;  // keys that lead here
+  Span span;
   bool is_on = false;
 };
 std::vector<Switch> read_toml_switches(std::string_view bytes);

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <map>
+#include <nlohmann/json.hpp>
 #include <set>
 
 #include "formats/json/json_strings.h"
@@ -211,6 +212,22 @@ std::vector<std::string> platforms_of(const std::vector<json::StringValue>& mani
 
 BoundaryReport package_changes(const TreeView& before, const TreeView& planned, const MoveSet& moves) {
   return Crossing(before, planned, moves).run();
+}
+
+Holding held_by(const std::vector<json::StringValue>& manifest, std::string_view bytes) {
+  Holding out;
+  for (const json::StringValue& value : manifest) {
+    const std::string& first = value.path.front();
+    bool starts = first == "scripts" && value.path.size() == 2 &&
+                  (value.path[1] == "start" || value.path[1] == "dev" || value.path[1] == "serve");
+    out.program = out.program || first == "bin" || starts;
+    out.library =
+        out.library || first == "main" || first == "module" || first == "exports" || first == "types";
+  }
+  auto parsed = nlohmann::json::parse(bytes, nullptr, false, true);
+  auto is_private = parsed.is_object() ? parsed.find("private") : parsed.end();
+  out.is_private = is_private != parsed.end() && is_private->is_boolean() && is_private->get<bool>();
+  return out;
 }
 
 }  // namespace yc::web_settings

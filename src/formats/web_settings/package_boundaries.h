@@ -16,4 +16,7 @@ BoundaryReport package_changes(const TreeView& before, const TreeView& planned, 
 // that is ruled out.
 std::vector<std::string> platforms_of(const std::vector<json::StringValue>& manifest);
 
+// Whether a package is a program, by what it starts, or a library, by what it offers.
+Holding held_by(const std::vector<json::StringValue>& manifest, std::string_view bytes);
+
 }  // namespace yc::web_settings

@@ -6,6 +6,7 @@
 
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/members.h"
+#include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
 #include "formats/modules/module_resolver.h"
@@ -16,6 +17,7 @@
 #include "formats/web_settings/package_boundaries.h"
 #include "formats/web_settings/published_files.h"
 #include "formats/web_settings/settings_paths.h"
+#include "formats/web_settings/shared_packages.h"
 #include "formats/web_settings/style_calls.h"
 #include "words/web_settings.h"
 
@@ -79,6 +81,7 @@ class Reader {
       }
     }
     out_.graph().boundaries.push_back(std::move(boundary));
+    out_.graph().holdings[manifest.path.parent()] = web_settings::held_by(manifest.values, *manifest.bytes);
   }
 
   // The names by which a package's modules are imported, from within and by its neighbours.
@@ -413,6 +416,7 @@ class Reader {
 class PackageManifestsFormat : public Format,
                                public ListWords,
                                public Spellings,
+                               public SharedDefinitions,
                                public Boundaries,
                                public AliasTables,
                                public DefinesScope {
@@ -420,6 +424,12 @@ class PackageManifestsFormat : public Format,
   std::string_view name() const override { return "package manifests"; }
   ScopeSet gives() const override { return Scope::package_names | Scope::outputs; }
   ScopeSet needs() const override { return Scope::compiler_names | Scope::outputs; }
+  std::vector<Change> share(const ClaimedTree& before) const override {
+    return web_settings::share_packages(before);
+  }
+  std::vector<Change> unshare(const ClaimedTree& before) const override {
+    return web_settings::unshare_packages(before);
+  }
   bool defines_scope(const RelPath& path) const override { return claims(path); }
   BoundaryReport boundary_changes(const TreeView& before, const TreeView& planned,
                                   const MoveSet& moves) const override {
