@@ -72,9 +72,10 @@ std::string kind_of_folder(const TreeReader& tree, const ReferenceGraph& graph, 
     const Holding& holding = held->second;
     if (holding.program) return "program";
     if (holding.library) {
-      bool is_inner =
-          std::any_of(folder.components().begin(), folder.components().end(),
-                      [](std::string_view part) { return part == "internal" || part == "private"; });
+      std::vector<std::string_view> parts = folder.components();
+      bool is_inner = std::any_of(parts.begin(), parts.end(), [](std::string_view part) {
+        return part == "internal" || part == "private";
+      });
       return holding.is_private || is_inner ? "private" : "library";
     }
   }

@@ -123,12 +123,26 @@ std::string text_of(const TreeReader& tree, const RelPath& path) {
   return bytes ? **bytes : std::string();
 }
 
-// Where a line of [workspace.dependencies] can be put, and what must stand before it.
-std::pair<std::uint32_t, std::string> place_for_definition(std::string_view text) {
-  constexpr std::string_view kHeader = "[workspace.dependencies]";
+constexpr std::string_view kHeader = "[workspace.dependencies]";
+
+std::size_t header_at(std::string_view text) {
   std::size_t header = text.find(kHeader);
   while (header != std::string_view::npos && header > 0 && text[header - 1] != '\n')
     header = text.find(kHeader, header + 1);
+  return header;
+}
+
+// The header, with the blank line before it.
+std::optional<Span> header_lines(std::string_view text) {
+  std::size_t header = header_at(text);
+  if (header == std::string_view::npos) return std::nullopt;
+  std::size_t end = std::min(text.find('\n', header), text.size() - 1) + 1;
+  return span_of(text.substr(0, header).ends_with("\n\n") ? header - 1 : header, end);
+}
+
+// Where a line of [workspace.dependencies] can be put, and what must stand before it.
+std::pair<std::uint32_t, std::string> place_for_definition(std::string_view text) {
+  std::size_t header = header_at(text);
   auto end = static_cast<std::uint32_t>(text.size());
   if (header == std::string_view::npos) {
     bool ends_line = text.empty() || text.back() == '\n';
@@ -226,6 +240,7 @@ std::vector<Change> unshare_dependencies(const ClaimedTree& before) {
   const std::set<std::string> known = {"path", "version"};
   for (const auto& [manifest, workspace] : workspaces(before)) {
     Change change;
+    std::size_t gone = 0;
     for (const auto& [name, definition] : workspace.shared) {
       auto users = workspace.wanted.find(name);
       auto path = definition.texts.find("path"), version = definition.texts.find("version");
@@ -256,8 +271,12 @@ std::vector<Change> unshare_dependencies(const ClaimedTree& before) {
       std::size_t begin = line_begin(workspace.text, first.begin);
       std::size_t end = std::min(workspace.text.find('\n', first.begin), workspace.text.size());
       bool is_one_line = trimmed(workspace.text.substr(begin, name.size())) == name;
-      if (is_one_line)
-        change.edits.push_back({manifest, span_of(begin, std::min(end + 1, workspace.text.size())), ""});
+      if (!is_one_line) continue;
+      change.edits.push_back({manifest, span_of(begin, std::min(end + 1, workspace.text.size())), ""});
+      ++gone;
+    }
+    if (gone > 0 && gone == workspace.shared.size()) {
+      if (auto header = header_lines(workspace.text)) change.edits.push_back({manifest, *header, ""});
     }
     if (!change.edits.empty()) out.push_back(std::move(change));
   }

@@ -41,7 +41,9 @@ std::optional<Workspace> workspace_at(const TreeReader& tree, const RelPath& fol
     patterns.push_back(value.text);
     out.by_mark = true;
   }
-  out.by_mark = out.by_mark || tree.is_file(folder / ".yarnrc.yml");
+  // A lock tells that another tool installs, which knows no such mark.
+  out.by_mark =
+      (out.by_mark || tree.is_file(folder / ".yarnrc.yml")) && !tree.is_file(folder / "package-lock.json");
   for (const std::string& pattern : patterns) {
     if (pattern.starts_with("!")) continue;
     for (const RelPath& member : match_paths(tree, folder, pattern)) {

@@ -1,0 +1,129 @@
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "plan/restyle.h"
+#include "support/dump.h"
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+using ::testing::Contains;
+using ::testing::ElementsAre;
+using ::testing::IsEmpty;
+using ::testing::Pair;
+using ::testing::UnorderedElementsAre;
+
+// The tree with what a plan changes in it.
+TreeFiles changed(const TreeFiles& files, const Plan& plan) {
+  MemoryTree tree = tree_of(files);
+  OverlayTree after(tree, plan.moves, plan.changes);
+  after.set_edits(&plan.edits);
+  TreeFiles out;
+  for (const RelPath& path : after.files()) out.emplace_back(path.str(), **after.read(path));
+  return out;
+}
+
+// What a change leaves of a file.
+std::string one(const TreeFiles& files, const std::string& name) {
+  for (const auto& [path, bytes] : files) {
+    if (path == name) return bytes;
+  }
+  return "missing";
+}
+
+TreeFiles shared(const TreeFiles& files) {
+  return changed(files, share_definitions(tree_of(files), {}, true));
+}
+TreeFiles unshared(const TreeFiles& files) {
+  return changed(files, share_definitions(tree_of(files), {}, false));
+}
+
+TreeFiles crates(const std::string& tide, const std::string& decode) {
+  return {{"Cargo.toml", "[workspace]\nmembers = [\"crates/*\"]\n"},
+          {"crates/frame/Cargo.toml", "[package]\nname = \"frame\"\n"},
+          {"crates/frame/src/lib.rs", ""},
+          {"crates/tide/Cargo.toml", "[package]\nname = \"tide\"\n" + tide},
+          {"crates/tide/src/lib.rs", ""},
+          {"crates/decode/Cargo.toml", "[package]\nname = \"decode\"\n" + decode},
+          {"crates/decode/src/main.rs", ""}};
+}
+
+TEST(SharedDefinitions, crates_inherit_and_name_again) {
+  TreeFiles files = crates(
+      "\n[dependencies]\nframe = { path = \"../frame\", version = \"0.1\", features = [\"x\"] }\nserde = "
+      "\"1\"\n",
+      "\n[dependencies.frame]\npath = \"../frame\"\nversion = \"0.1\"\n\n[dev-dependencies]\nserde = "
+      "\"1\"\n");
+  TreeFiles now = shared(files);
+  EXPECT_EQ(one(now, "Cargo.toml"),
+            "[workspace]\nmembers = [\"crates/*\"]\n\n[workspace.dependencies]\nframe = { path = "
+            "\"crates/frame\", version = "
+            "\"0.1\" }\nserde = \"1\"\n");
+  EXPECT_EQ(one(now, "crates/tide/Cargo.toml"),
+            "[package]\nname = \"tide\"\n\n[dependencies]\nframe = { workspace = true, features = [\"x\"] "
+            "}\nserde = { "
+            "workspace = true }\n");
+  EXPECT_EQ(one(now, "crates/decode/Cargo.toml"),
+            "[package]\nname = \"decode\"\n\n[dependencies.frame]\nworkspace = "
+            "true\n\n[dev-dependencies]\nserde = { "
+            "workspace = true }\n");
+  TreeFiles back = unshared(now);
+  EXPECT_EQ(one(back, "Cargo.toml"), one(files, "Cargo.toml"));
+  EXPECT_EQ(one(back, "crates/decode/Cargo.toml"),
+            "[package]\nname = \"decode\"\n\n[dependencies.frame]\npath = \"../frame\"\nversion = \"0.1\"\n\n"
+            "[dev-dependencies]\nserde = { version = \"1\" }\n");
+}
+
+TEST(SharedDefinitions, what_crates_say_differently_is_left) {
+  for (const auto& [tide, decode] :
+       {std::pair("\n[dependencies]\nserde = \"1\"\n", "\n[dependencies]\nserde = \"2\"\n"),
+        std::pair("\n[dependencies]\nserde = \"1\"\n", ""),
+        std::pair("\n[dependencies]\nframe = { path = \"../frame\", default-features = false }\n", ""),
+        std::pair("\n[dependencies]\nx = { path = \"../frame\", package = \"frame\" }\n", "")}) {
+    EXPECT_THAT(share_definitions(tree_of(crates(tide, decode)), {}, true).edits, IsEmpty())
+        << tide << decode;
+  }
+}
+
+TEST(SharedDefinitions, packages_depend_on_members_of_their_workspace) {
+  TreeFiles files = {{"package.json", "{ \"workspaces\": [\"packages/*\"] }\n"},
+                     {"packages/level/package.json", "{ \"name\": \"level\" }\n"},
+                     {"packages/chart/package.json",
+                      "{ \"name\": \"chart\", \"dependencies\": { \"level\": \"file:../level\", \"far\": "
+                      "\"file:../far\" } }\n"}};
+  TreeFiles now = shared(files);
+  EXPECT_EQ(one(now, "packages/chart/package.json"),
+            "{ \"name\": \"chart\", \"dependencies\": { \"level\": \"*\", \"far\": \"file:../far\" } }\n");
+  EXPECT_EQ(unshared(now), changed(files, Plan()));
+  files[0] = {"package.json", "{}\n"};
+  files.push_back({"pnpm-workspace.yaml", "packages:\n  - packages/*\n"});
+  EXPECT_THAT(one(shared(files), "packages/chart/package.json"),
+              ::testing::HasSubstr("\"level\": \"workspace:*\""));
+}
+
+TEST(SharedDefinitions, projects_take_versions_from_above) {
+  auto project = [](const std::string& items) {
+    return "<Project Sdk=\"Microsoft.NET.Sdk\">\n  <ItemGroup>\n" + items + "  </ItemGroup>\n</Project>\n";
+  };
+  TreeFiles files = {
+      {"A/A.csproj", project("    <PackageReference Include=\"Tides\" Version=\"1.0\" />\n")},
+      {"B/B.csproj", project("    <PackageReference Include=\"Tides\" Version=\"1.0\" />\n"
+                             "    <!-- <PackageReference Include=\"Old\" Version=\"1.0\" /> -->\n")},
+      {"C/C.csproj",
+       project("    <PackageReference Include=\"Tides\" Version=\"1.1\"></PackageReference>\n")}};
+  TreeFiles now = shared(files);
+  EXPECT_THAT(one(now, "Directory.Packages.props"),
+              ::testing::HasSubstr("<PackageVersion Include=\"Tides\" Version=\"1.0\" />"));
+  EXPECT_THAT(one(now, "A/A.csproj"), ::testing::HasSubstr("<PackageReference Include=\"Tides\" />"));
+  EXPECT_THAT(one(now, "C/C.csproj"), ::testing::HasSubstr("Include=\"Tides\" VersionOverride=\"1.1\">"));
+  EXPECT_EQ(unshared(now), changed(files, Plan()));
+}
+
+TEST(SharedDefinitions, it_is_confined_to_what_is_named) {
+  TreeFiles files = crates("\n[dependencies]\nframe = { path = \"../frame\" }\n", "");
+  EXPECT_THAT(share_definitions(tree_of(files), {at("crates/decode")}, true).edits, IsEmpty());
+}
+
+}  // namespace
+}  // namespace yc::test
