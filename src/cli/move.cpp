@@ -157,7 +157,8 @@ int run(const Options& options, const MoveOptions& own) {
   }
   if (own.forward) {
     plan_options.changes = leave_forwarders(*session->tree, *set);
-    if (plan_options.changes.empty())
+    plan_options.leave_names = true;
+    if (plan_options.changes.empty() && !leaves_names(*set))
       return fail(options, Error{Failure::usage, "--forward", "nothing that moves can leave a forwarder",
                                  "headers, modules and stylesheets can; move without it"});
   }

@@ -54,6 +54,13 @@ FileChanges leave_forwarders(const TreeReader& tree, const MoveSet& moves) {
   return out;
 }
 
+bool leaves_names(const MoveSet& moves) {
+  return std::any_of(moves.files().begin(), moves.files().end(), [](const Move& move) {
+    auto all = all_that_offer<Forwarding>();
+    return std::any_of(all.begin(), all.end(), [&](const auto& format) { return format->leaves_name(move); });
+  });
+}
+
 Plan drop_forwarders(const TreeReader& tree, const std::vector<Forwarder>& forwarders, PlanOptions options) {
   std::map<RelPath, RelPath> target_of;
   for (const Forwarder& item : forwarders) target_of[item.path] = item.target;

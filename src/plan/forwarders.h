@@ -18,6 +18,9 @@ std::vector<Forwarder> find_forwarders(const TreeReader& tree, const ReferenceGr
 // What to leave at the old places of files that move, for those that can have such a thing.
 FileChanges leave_forwarders(const TreeReader& tree, const MoveSet& moves);
 
+// Whether a language keeps the old name of something that moves in another source.
+bool leaves_names(const MoveSet& moves);
+
 // Leads all users of these forwarders to where they forward to, and takes the forwarders away.
 Plan drop_forwarders(const TreeReader& tree, const std::vector<Forwarder>& forwarders, PlanOptions options);
 

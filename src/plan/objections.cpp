@@ -42,6 +42,7 @@ BoundaryReport boundary_changes_of(const PlanView& view) {
     append(out.lacks, std::move(found.lacks));
     append(out.links, std::move(found.links));
     append(out.refusals, std::move(found.refusals));
+    append(out.forwards, std::move(found.forwards));
   }
   return out;
 }

@@ -26,6 +26,7 @@ struct PlanOptions {
   bool builds_judge = false;
   std::vector<Observation> observed;  // builds of the tree as it is
   std::vector<SettledDoubt> settled;  // stand in no move's way
+  bool leave_names = false;           // of what moves, for users outside (see BoundaryReport::forwards)
   bool rewrite_mentions = false;      // old paths in prose, comments and unknown formats too
   bool moved_already = false;         // see compare_graphs()
   std::vector<RouteFolder> routes;    // beside those that the project's tools imply

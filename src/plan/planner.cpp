@@ -324,6 +324,17 @@ void Planner::note_boundaries(const std::vector<Mismatch>& mismatches) {
     for (Proposal& way : found.links) extra_.push_back(std::move(way));
     if (!found.links.empty()) assemble();
   }
+  for (Proposal& way : options_.leave_names ? found.forwards : std::vector<Proposal>()) {
+    extra_.push_back(std::move(way));
+    // It leads on to what moved, which nothing did from there before.
+    std::vector<Mismatch> found_then = verify();
+    bool holds = std::all_of(found_then.begin(), found_then.end(), [](const Mismatch& mismatch) {
+      return mismatch.kind == Mismatch::Kind::gained;
+    });
+    if (holds) continue;
+    extra_.pop_back();
+    verify();
+  }
   if (options_.accept_unseen && !options_.builds_judge) return;
   object(found.refusals);
   if (!options_.link_units) object(found.lacks);

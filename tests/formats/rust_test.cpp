@@ -182,6 +182,15 @@ TEST(Rust, other_crates_follow_by_the_names_that_they_use) {
                                        "b/src/main.rs: tide::level -> tide::water::level"}));
 }
 
+TEST(Rust, the_old_module_re_exports_what_went) {
+  PlanOptions options;
+  options.leave_names = true;
+  TreeFiles files = decoder("mod a;\npub mod level;\npub mod water;\n",
+                            {{"src/a.rs", ""}, {"src/level.rs", ""}, {"src/water.rs", ""}});
+  EXPECT_THAT(edits(planned(files, {{"src/level.rs", "src/water/stage.rs"}}, options)),
+              Contains("src/lib.rs:  -> pub use crate::water::stage as level;\n"));
+}
+
 TEST(Rust, what_the_language_forbids_is_refused) {
   struct Case {
     std::string what, root, a, x, b, reason;

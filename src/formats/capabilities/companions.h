@@ -44,6 +44,8 @@ class Forwarding {
   virtual RelPath forwarder_place(const RelPath& old_path, const RelPath& /*new_path*/) const {
     return old_path;
   }
+  // Whether the language forwards by a name in another source instead (see BoundaryReport::forwards).
+  virtual bool leaves_name(const Move&) const { return false; }
   // The file that one which was left so forwards to.
   virtual std::optional<RelPath> forwards_to(const RelPath& path, std::string_view bytes) const = 0;
 };

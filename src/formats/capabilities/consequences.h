@@ -20,10 +20,11 @@ struct TreeView : ReadTree {
 
 // What a move across the boundaries of units means for their references to each other.
 struct BoundaryReport {
-  std::vector<Notice> notices;    // which unit each file leaves and joins
-  std::vector<Blocker> lacks;     // references that a unit would lack
-  std::vector<Proposal> links;    // that add them, with edits of the tree before the move
-  std::vector<Blocker> refusals;  // what no reference can mend
+  std::vector<Notice> notices;     // which unit each file leaves and joins
+  std::vector<Blocker> lacks;      // references that a unit would lack
+  std::vector<Proposal> links;     // that add them, with edits of the tree before the move
+  std::vector<Blocker> refusals;   // what no reference can mend
+  std::vector<Proposal> forwards;  // what to leave at old names, where that is wished for
 };
 
 class Consequences {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "formats/capabilities/companions.h"
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/whole_units.h"
@@ -23,6 +24,7 @@ class RustFormat : public Format,
                    public Spellings,
                    public Consequences,
                    public Boundaries,
+                   public Forwarding,
                    public WholeUnits {
  public:
   std::string_view name() const override { return "rust"; }
@@ -62,6 +64,14 @@ class RustFormat : public Format,
     return out;
   }
 
+  // The old module re-exports the new one: see boundary_changes().
+  bool leaves_name(const Move& move) const override { return is_source(move.from) && is_source(move.to); }
+  std::optional<std::string> forwarder(const TreeReader&, const RelPath&, const RelPath&,
+                                       std::string_view) const override {
+    return std::nullopt;
+  }
+  std::optional<RelPath> forwards_to(const RelPath&, std::string_view) const override { return std::nullopt; }
+
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {
     std::vector<Blocker> out;
@@ -76,8 +86,10 @@ class RustFormat : public Format,
                                   const MoveSet& moves) const override {
     BoundaryReport out;
     for (const auto& [format, findings] : before.graph.findings) {
-      if (const rust::Crates* crates = crates_of(before.graph, format))
-        out.notices = rust::public_changes(*crates, before.tree, moves);
+      const rust::Crates* crates = crates_of(before.graph, format);
+      if (!crates) continue;
+      out.notices = rust::public_changes(*crates, before.tree, moves);
+      out.forwards = rust::names_left(*crates, before.tree, moves);
     }
     return out;
   }

@@ -326,6 +326,29 @@ std::vector<Notice> public_changes(const Crates& before, const TreeReader& tree,
   return out;
 }
 
+std::vector<Proposal> names_left(const Crates& before, const TreeReader& tree, const MoveSet& moves) {
+  std::vector<Proposal> out;
+  Relocation moved(tree, moves, before);
+  for (int i = 0; i < static_cast<int>(before.modules().size()); ++i) {
+    const Module& one = before.module(i);
+    if (!before.is_file(i) || one.parent < 0 || !moves.moves(before.path_of(i))) continue;
+    auto place = moved.place_of(i);
+    auto now = place ? moved.path_to(i) : std::nullopt;
+    bool is_other = place && (place->parent != one.parent || place->name != one.name);
+    if (!now || !is_other) continue;
+    const Source& source = before.source_of(one.parent);
+    const ModuleLine& line = source.facts->modules[static_cast<std::size_t>(one.line)];
+    std::string text =
+        line.visibility.span.size() > 0 ? std::string(source.text(line.visibility.span)) + " " : "";
+    text += "use " + shown(*now);
+    if (place->name != one.name) text += " as " + std::string(one.name);
+    std::string indent(indent_at(*source.bytes, line.whole.begin));
+    std::size_t end = std::min(source.bytes->find('\n', line.whole.end), source.bytes->size() - 1) + 1;
+    out.push_back({{Edit{source.path, span_of(end, end), indent + text + ";\n"}}, ""});
+  }
+  return out;
+}
+
 std::set<RelPath> sources_that_may_move(const Crates& crates, const MoveSet& moves) {
   std::set<RelPath> out;
   // Below the first sources of a crate, what no line declares is no part of it, unless a macro declares it.

@@ -128,12 +128,8 @@ Token Tokens::name() {
 }
 
 Token Tokens::quoted(std::size_t begin, std::size_t at) {
-  std::size_t end = at;
-  for (;; ++end) {
-    end = bytes_.find_first_of("\"\\", end);
-    if (end == kNone || bytes_[end] == '"') break;
-    ++end;
-  }
+  std::size_t end = bytes_.find_first_of("\"\\", at);
+  while (end != kNone && bytes_[end] == '\\') end = bytes_.find_first_of("\"\\", end + 2);
   if (end == kNone || end >= bytes_.size()) return make(TokenKind::text, begin, bytes_.size());
   Token out = make(TokenKind::text, begin, end + 1);
   out.span = span_of(at, end);
