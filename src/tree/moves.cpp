@@ -159,6 +159,9 @@ void MoveSet::map_folders(const TreeReader& tree) {
     bool stays = false;
     bool scattered = false;
     std::optional<RelPath> common;
+    // Of what a whole folder takes along, single files may be sent elsewhere by lines of their own.
+    std::optional<RelPath> along = taken_along(tree, folder);
+    bool is_along = false;
     for (const std::string& name : tree.children(folder)) {
       RelPath path = folder / name;
       const Entry* entry = tree.find(path);
@@ -168,13 +171,15 @@ void MoveSet::map_folders(const TreeReader& tree) {
       bool inside = image && image->parent() == folder;
       stays = stays || inside;
       if (inside) continue;
+      is_along = is_along || (along && image == *along / name);
       if (!image || image->name() != name || (common && *common != image->parent())) {
         scattered = true;
       } else {
         common = image->parent();
       }
     }
-    if (scattered) common.reset();
+    if (scattered) common = is_along ? along : std::nullopt;
+    scattered = scattered && !is_along;
     // What is only rearranged in it is still in it.
     if (scattered && !stays)
       stays = std::any_of(files_.begin(), files_.end(), [&](const Move& move) {
@@ -186,6 +191,17 @@ void MoveSet::map_folders(const TreeReader& tree) {
   for (const Move& move : requested_) {
     if (tree.is_folder(move.from)) folders_[move.from] = move.to;
   }
+}
+
+// Where a folder goes by the nearest line that moves a folder which holds it.
+std::optional<RelPath> MoveSet::taken_along(const TreeReader& tree, const RelPath& folder) const {
+  const Move* nearest = nullptr;
+  for (const Move& move : requested_) {
+    bool holds = folder.is_within(move.from) && tree.is_folder(move.from);
+    if (holds && (!nearest || nearest->from.str().size() < move.from.str().size())) nearest = &move;
+  }
+  if (!nearest) return std::nullopt;
+  return folder == nearest->from ? nearest->to : nearest->to / folder.below(nearest->from);
 }
 
 RelPath MoveSet::map_file(const RelPath& old_file) const {

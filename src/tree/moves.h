@@ -50,6 +50,7 @@ class MoveSet {
  private:
   Status add(const TreeReader& tree, const Move& move);
   Status check_target(const TreeReader& tree, const Move& move) const;
+  std::optional<RelPath> taken_along(const TreeReader& tree, const RelPath& folder) const;
   void map_folders(const TreeReader& tree);
 
   std::vector<Move> requested_;

@@ -59,6 +59,7 @@ class Changes {
       globs();
       orphans();
       documents();
+      given_names();
     }
     return std::move(out_);
   }
@@ -261,6 +262,45 @@ class Changes {
              Blocker::Bearing::by_itself, true});
         break;
       }
+    }
+  }
+
+  // Names of modules that are given to macros which make paths of them.
+  void given_names() {
+    std::set<std::string_view> macros;
+    for (const Source& source : was_.sources()) {
+      for (const MacroRules& macro : source.facts->macros) {
+        if (macro.makes_paths) macros.insert(source.text(macro.name));
+      }
+    }
+    if (macros.empty()) return;
+    std::set<std::string_view> names;
+    for (const auto& [module, now] : changed_) {
+      auto place = moved_.place_of(module);
+      if (!place || place->parent != was_.module(module).parent || place->name != was_.module(module).name)
+        names.insert(was_.module(module).name);
+    }
+    for (const Source& source : was_.sources()) {
+      for (const MacroCall& call : source.facts->calls) {
+        if (macros.contains(source.text(call.name))) given_name(source, call, names);
+      }
+    }
+  }
+  void given_name(const Source& source, const MacroCall& call, const std::set<std::string_view>& names) {
+    std::string_view given = source.text(call.given);
+    for (std::string_view name : names_in(given)) {
+      auto at = static_cast<std::size_t>(name.data() - given.data());
+      // What stands in a path is read as one.
+      bool is_alone =
+          given.substr(at + name.size(), 2) != "::" && (at < 2 || given.substr(at - 2, 2) != "::");
+      if (!names.contains(name) || !is_alone) continue;
+      std::size_t begin = call.given.begin + at;
+      out_.push_back({"unseen", source.path, span_of(begin, begin + name.size()), std::string(name),
+                      "is given to a macro that makes paths of such names, and may mean a module that moves",
+                      "edit it by hand, let a build judge (… -- BUILD COMMAND), settle it for good (--settle "
+                      "FILE:LINE), or add --accept-unseen",
+                      Blocker::Bearing::by_itself, true});
+      return;
     }
   }
 

@@ -127,8 +127,13 @@ std::optional<std::vector<Edit>> named_by_path(const Crates& crates, const Reloc
   const Module& one = crates.module(module);
   const Source& source = crates.source_of(one.parent);
   const ModuleLine& line = source.facts->modules[static_cast<std::size_t>(one.line)];
-  if (!crates.is_file(one.parent)) return std::nullopt;
-  std::string text = relative_text(moved.image_of(one.parent).parent(), moved.image_of(module));
+  // What stands in an inline module is counted from the folder that is called like it.
+  auto base = crates.is_file(one.parent) ? std::optional(moved.image_of(one.parent).parent())
+                                         : moved.folder_of(one.parent);
+  if (!base) return std::nullopt;
+  RelPath image = moved.image_of(module);
+  if (one.is_by_path && RelPath::resolve(*base, source.text(one.path)) == image) return std::vector<Edit>();
+  std::string text = relative_text(*base, image);
   if (text.find_first_of("\"\\\n") != std::string::npos) return std::nullopt;
   if (one.is_by_path) return std::vector<Edit>{{source.path, one.path, text}};
   std::uint32_t at = keyword_at(source, line);

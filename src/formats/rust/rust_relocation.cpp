@@ -57,7 +57,6 @@ bool Relocation::stays_in_crate(int module) const {
   }
 }
 
-// Where a module will look for those that it declares.
 std::optional<RelPath> Relocation::folder_of(int module) const {
   auto [known, fresh] = folders_.try_emplace(module);
   if (!fresh) return known->second;

@@ -28,9 +28,10 @@ class Relocation {
   // From the root of the crate down; nothing where that is not known.
   std::optional<ModulePath> path_to(int module) const;
   RelPath image_of(int module) const;
+  // Where a module will look for those that it declares.
+  std::optional<RelPath> folder_of(int module) const;
 
  private:
-  std::optional<RelPath> folder_of(int module) const;
   bool stays_in_crate(int module) const;
   bool is_found(int parent, std::string_view name, const RelPath& file) const;
   bool is_in_macro(int module) const;

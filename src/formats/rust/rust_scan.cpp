@@ -320,7 +320,12 @@ class Scanner {
     return is_mark('!', ahead) &&
            (is_mark('{', ahead + 1) || is_mark('(', ahead + 1) || is_mark('[', ahead + 1));
   }
+  // `tokens`: how many up to what is behind the bracket; the name stands three before that.
   void call(std::size_t tokens) {
+    std::size_t bracket = at_ + tokens - 1, end = behind_group(bracket);
+    if (!in_rules() && bracket > 1 && end > bracket + 1)
+      out_.calls.push_back(
+          {tokens_[bracket - 2].span, span_of(tokens_[bracket].end, tokens_[end - 1].begin)});
     at_ += tokens;
     Open inner = open_.back();
     if (inner.frame != Frame::rules) inner.frame = Frame::call;
@@ -479,14 +484,28 @@ class Scanner {
   bool macro_rules() {
     if (!is_mark('!', 1) || !is_name(2)) return false;
     bool is_exported = before_.any && before_.is_exported;
-    if (!in_rules()) out_.macros.push_back({token(2).span, is_exported, scope()});
+    MacroRules macro{token(2).span, is_exported, scope(), false};
     at_ += 3;
     if (is_mark('{') || is_mark('(') || is_mark('[')) {
+      macro.makes_paths = makes_paths(at_, behind_group(at_));
+      if (!in_rules()) out_.macros.push_back(macro);
       ++at_;
       open_.push_back({Frame::rules, scope()});
     }
     before_.any = false;
     return true;
+  }
+
+  // "$module::", "::$module"
+  bool makes_paths(std::size_t begin, std::size_t end) const {
+    for (std::size_t i = begin + 1; i + 1 < end; ++i) {
+      bool is_variable = tokens_[i].kind == TokenKind::name && bytes_[tokens_[i - 1].begin] == '$' &&
+                         cut(bytes_, tokens_[i].span) != "crate";
+      if (!is_variable) continue;
+      bool is_led = i > 1 && tokens_[i - 2].kind == TokenKind::path_joint;
+      if (is_led || tokens_[i + 1].kind == TokenKind::path_joint) return true;
+    }
+    return false;
   }
 
   // fn, struct, enum, union, trait, type, const, static

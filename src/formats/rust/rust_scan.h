@@ -92,6 +92,12 @@ struct MacroRules {
   Span name;
   bool is_exported = false;
   std::int32_t scope = 0;
+  bool makes_paths = false;  // of names that it is given: "$crate::$module::Level"
+};
+
+// What a macro is given: all between the brackets.
+struct MacroCall {
+  Span name, given;
 };
 
 // "extern crate tide_levels as levels;"
@@ -115,6 +121,7 @@ struct SourceFacts {
   std::vector<Item> members;             // fields, and what stands in impl blocks, if not for everybody
   std::vector<NarrowVisibility> narrow;  // of everything
   std::vector<MacroRules> macros;
+  std::vector<MacroCall> calls;
   std::vector<ExternCrate> externs;
   std::vector<InnerAttribute> inner_attributes;
   std::vector<Span> documents;      // "#![doc = include_str!("…")]"
