@@ -48,6 +48,13 @@ void print(const std::string& text, const SourceFacts& facts) {
                                             : "-")
               << "\n";
   }
+  for (const Path& path : facts.paths) {
+    if (path.kind != Path::Kind::code) continue;
+    std::cout << "P ";
+    for (std::size_t i = 0; i < path.segments.size(); ++i)
+      std::cout << (i > 0 ? "::" : "") << cut(text, path.segments[i]);
+    std::cout << "\n";
+  }
   for (const code_paths::CodeString& one : code_paths::scan_strings(text, code_paths::Language::rust)) {
     std::string_view before = one.before;
     for (std::string_view call : {"include_str!", "include_bytes!", "include!"}) {

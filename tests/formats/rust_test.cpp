@@ -182,6 +182,29 @@ TEST(Rust, other_crates_follow_by_the_names_that_they_use) {
                                        "b/src/main.rs: tide::level -> tide::water::level"}));
 }
 
+TEST(Rust, packages_that_stand_in_for_others_are_followed) {
+  TreeFiles files = {
+      {"Cargo.toml", "[workspace]\nmembers = [\"a\", \"b\"]\n[patch.crates-io]\na = { path = \"a\" }\n"},
+      {"a/Cargo.toml", "[package]\nname = \"a\"\nedition = \"2021\"\n"},
+      {"a/src/lib.rs", "pub mod level;\n"},
+      {"a/src/level.rs", ""},
+      {"b/Cargo.toml", "[package]\nname = \"b\"\nedition = \"2021\"\n[dependencies]\na = \"1\"\n"},
+      {"b/src/lib.rs", "use a::level;\n"}};
+  EXPECT_THAT(edits(planned(files, {{"a/src/level.rs", "a/src/stage.rs"}})),
+              Contains("b/src/lib.rs: a::level -> a::stage"));
+  files[0].second = "[workspace]\nmembers = [\"a\", \"b\"]\n";
+  files.push_back({".cargo/config.toml", "paths = [\"a\"]\n"});
+  EXPECT_THAT(edits(planned(files, {{"a/src/level.rs", "a/src/stage.rs"}})),
+              Contains("b/src/lib.rs: a::level -> a::stage"));
+}
+
+TEST(Rust, paths_where_they_are_easily_overlooked) {
+  EXPECT_THAT(
+      paths_of("fn f() { let x = *const a::B; ..c::d(); return ::e::f(g) } impl<T> ::h::I for ::j::K {}\n"
+               "macro_rules! m { ($x:ident) => { l::$x } }\n"),
+      ElementsAre("a::B", "c::d", "e::f", "h::I", "j::K", "l"));
+}
+
 TEST(Rust, the_old_module_re_exports_what_went) {
   PlanOptions options;
   options.leave_names = true;

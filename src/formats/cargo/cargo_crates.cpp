@@ -4,6 +4,7 @@
 #include <map>
 #include <set>
 
+#include "formats/cargo/cargo_config.h"
 #include "formats/cargo/cargo_manifest.h"
 
 namespace yc::cargo {
@@ -23,8 +24,9 @@ bool is_dependency_table(const std::string& key) {
 }
 
 struct Dependency {
-  std::string path;  // of its folder, if the manifest says so
-  bool is_inherited = false, is_renamed = false;
+  std::string path;     // of its folder, if the manifest says so
+  std::string package;  // if it is called otherwise than its package
+  bool is_inherited = false;
 };
 
 struct Package {
@@ -34,6 +36,7 @@ struct Package {
   std::set<RelPath> programs;  // all other targets
   bool has_edition = false, is_workspace = false;
   std::map<std::string, Dependency> dependencies, shared;
+  std::map<std::string, std::string> patches;  // folders that stand in for packages of a registry
 };
 
 class Packages {
@@ -42,6 +45,10 @@ class Packages {
     for (const RelPath& path : in.files) {
       auto bytes = is_manifest(path) ? in.tree.read(path) : Result<Bytes>(Error{});
       if (bytes) packages_.emplace(path, package(path, **bytes));
+    }
+    for (const RelPath& path : in.files) {
+      auto bytes = is_config(path) ? in.tree.read(path) : Result<Bytes>(Error{});
+      if (bytes) overrides(path.ancestor(2), **bytes);
     }
   }
 
@@ -69,13 +76,16 @@ class Packages {
     if (of_package && size >= 2 && keys[1] == "edition") out.has_edition = value.text != "2015";
     if (keys[0] == "workspace") out.is_workspace = true;
     if (keys[0] == "lib" && last == "name") out.library_name = value.text;
+    if (keys[0] == "patch" && size == 4 && last == "path") out.patches[keys[2]] = value.text;
+    if (keys[0] == "replace" && size == 3 && last == "path")
+      out.patches[keys[1].substr(0, keys[1].find(':'))] = value.text;
     for (std::size_t i = 0; i + 1 < size; ++i) {
       if (!is_dependency_table(keys[i])) continue;
       auto& table = keys[0] == "workspace" ? out.shared : out.dependencies;
       Dependency& one = table[keys[i + 1]];
       if (size != i + 3) break;
       if (last == "path") one.path = value.text;
-      if (last == "package") one.is_renamed = true;
+      if (last == "package") one.package = value.text;
       break;
     }
   }
@@ -154,6 +164,16 @@ class Packages {
     }
   }
 
+  // The folder that stands in for a package of a registry, as the topmost manifest says, or settings above.
+  std::optional<RelPath> patched(const Package& top, const std::string& name) const {
+    auto patch = top.patches.find(name);
+    if (patch != top.patches.end()) return RelPath::resolve(top.folder, patch->second);
+    for (const Override& one : overrides_) {
+      if (one.name == name && top.folder.is_within(one.scope)) return one.folder;
+    }
+    return std::nullopt;
+  }
+
   std::map<std::string, RelPath> used_by(const Package& package) const {
     std::map<std::string, RelPath> out;
     const Package* top = workspace_of(package);
@@ -166,16 +186,37 @@ class Packages {
         said = &shared->second;
         from = &top->folder;
       }
-      auto folder = said->path.empty() ? std::nullopt : RelPath::resolve(*from, said->path);
+      const std::string& package_name = said->package.empty() ? name : said->package;
+      auto folder = said->path.empty() ? patched(top ? *top : package, package_name)
+                                       : RelPath::resolve(*from, said->path);
       auto used = folder ? packages_.find(*folder / "Cargo.toml") : packages_.end();
       if (used == packages_.end() || !used->second.library) continue;
-      out[said->is_renamed ? as_crate_name(name) : used->second.library_name] = *used->second.library;
+      out[said->package.empty() ? used->second.library_name : as_crate_name(name)] = *used->second.library;
     }
     return out;
   }
 
+  // "paths" and "patch" of settings.
+  void overrides(const RelPath& scope, const std::string& bytes) {
+    for (const values::Value& value : values::read_toml(bytes)) {
+      bool is_path = value.path.size() == 2 && value.path[0] == "paths";
+      bool is_patch = value.path.size() == 4 && value.path[0] == "patch" && value.path[3] == "path";
+      auto folder = is_path || is_patch ? RelPath::resolve(scope, value.text) : std::nullopt;
+      auto package = folder ? packages_.find(*folder / "Cargo.toml") : packages_.end();
+      if (package != packages_.end())
+        overrides_.push_back({scope, is_patch ? value.path[2] : package->second.name, *folder});
+    }
+  }
+
+  struct Override {
+    RelPath scope;  // of the packages that it is for
+    std::string name;
+    RelPath folder;
+  };
+
   const Reading& in_;
   std::map<RelPath, Package> packages_;
+  std::vector<Override> overrides_;
 };
 
 }  // namespace

@@ -431,8 +431,9 @@ Crates::Found Crates::resolve_path(int file_module, const Path& path) const {
   for (const Span& segment : path.segments) question.segments.push_back(source.text(segment));
   std::string_view first = question.segments.front();
   bool is_keyword = first == "crate" || first == "self" || first == "super";
-  // In documentation only what says where it begins; a rule's own words mean something where it is used.
-  if (path.in_rules && first != "crate") return {};
+  // In documentation only what says where it begins. A rule's own words mean something where it is used, most
+  // often where it stands; "super" and "self" do not.
+  if (path.in_rules && (first == "super" || first == "self")) return {};
   question.is_documentation = path.kind == Path::Kind::documentation && !is_keyword;
   return resolve(question);
 }

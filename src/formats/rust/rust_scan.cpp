@@ -67,7 +67,12 @@ class Scanner {
     while (at > 0 &&
            (tokens_[at - 1].kind == TokenKind::outer_doc || tokens_[at - 1].kind == TokenKind::inner_doc))
       --at;
-    return at == 0 ? '\0' : bytes_[tokens_[at - 1].end - 1];
+    if (at == 0) return '\0';
+    char last = bytes_[tokens_[at - 1].end - 1];
+    // "..": a range, or the rest of a value.
+    bool is_range = last == '.' && at > 1 && tokens_[at - 2].end == tokens_[at - 1].begin &&
+                    bytes_[tokens_[at - 2].begin] == '.' && tokens_[at - 2].kind == TokenKind::punctuation;
+    return is_range ? '=' : last;
   }
   std::int32_t scope() const { return open_.back().scope; }
   Frame frame() const { return open_.back().frame; }
@@ -277,8 +282,10 @@ class Scanner {
   }
 
   void joint() {
-    // "<T as Tide>::level", "levels::<T>::new": what follows is no module's.
-    bool is_tail = before() == '>' || (at_ > 0 && tokens_[at_ - 1].kind == TokenKind::name);
+    // "<T as Tide>::level", "levels::<T>::new": what follows is no module's. "-> ::std::fmt::Result" begins
+    // anew.
+    bool is_tail = at_ > 0 && tokens_[at_ - 1].end == token().begin &&
+                   (before() == '>' || tokens_[at_ - 1].kind == TokenKind::name);
     ++at_;
     if (!is_name()) return;
     if (!is_tail && is_joint(1)) {
@@ -296,7 +303,9 @@ class Scanner {
     Path out{kind, is_global, in_rules(), scope(), {}};
     out.segments.push_back(token().span);
     for (++at_; is_joint() && is_name(1); at_ += 2) out.segments.push_back(token(1).span);
-    bool is_known = !is_variable && out.segments.size() > 1;
+    // "levels::$name": what a rule puts in comes behind it.
+    bool is_head = in_rules() && is_joint() && is_mark('$', 1);
+    bool is_known = !is_variable && (out.segments.size() > 1 || is_head);
     if (is_known) out_.paths.push_back(std::move(out));
   }
 
@@ -304,7 +313,10 @@ class Scanner {
     std::string_view name = text();
     bool is_raw = token().begin != token().span.begin;
     if (!is_raw && words::rust::openers().contains(name) && opener(name)) return;
-    if (is_joint(1) && before() != '.') {
+    // "for ::std::fmt::Debug": the keyword is no part of the path.
+    bool begins_path = is_raw || !words::rust::keywords().contains(name) || name == "crate" ||
+                       name == "self" || name == "super" || name == "Self" || name == "try";
+    if (is_joint(1) && before() != '.' && begins_path) {
       path(Path::Kind::code);
       if (opens_call(0)) call(2);
     } else if (opens_call(1)) {
@@ -513,6 +525,9 @@ class Scanner {
     if (!is_name(1) || before() == '.' || before() == '$') return false;
     if (word == "union" && !(is_mark('{', 2) || is_mark('<', 2) || text(2) == "where")) return false;
     std::size_t name = word == "static" && (text(1) == "mut" || text(1) == "ref") ? 2 : 1;
+    // "*const tide::Level" declares nothing.
+    bool has_type = word == "const" || word == "static";
+    if (has_type && !is_mark(':', name + 1)) return false;
     if (frame() == Frame::items || frame() == Frame::call) {
       out_.items.push_back({token(name).span, taken_visibility(), scope(), {}});
     } else if (frame() == Frame::members) {

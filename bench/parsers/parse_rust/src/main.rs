@@ -9,6 +9,8 @@ struct Finder {
     within: Vec<String>,
     modules: Vec<String>,
     imports: Vec<String>,
+    paths: Vec<String>,
+    most: Option<usize>,
 }
 
 fn plain(name: String) -> String {
@@ -74,6 +76,44 @@ impl<'a> Visit<'a> for Finder {
         visit::visit_item_mod(self, item);
         self.within.pop();
     }
+    // Up to the first arguments; of "<T as a::B>::c" what names the trait.
+    fn visit_path(&mut self, path: &'a syn::Path) {
+        let mut names = Vec::new();
+        let most = self.most.take().unwrap_or(usize::MAX);
+        for one in path.segments.iter().take(most) {
+            names.push(plain(one.ident.to_string()));
+            if !one.arguments.is_empty() {
+                break;
+            }
+        }
+        if names.len() > 1 {
+            self.paths.push(format!("P {}", names.join("::")));
+        }
+        visit::visit_path(self, path);
+    }
+    fn visit_expr_path(&mut self, path: &'a syn::ExprPath) {
+        self.most = path.qself.as_ref().map(|of| of.position);
+        self.visit_path(&path.path);
+        if let Some(of) = &path.qself {
+            self.visit_type(&of.ty);
+        }
+    }
+    fn visit_type_path(&mut self, path: &'a syn::TypePath) {
+        self.most = path.qself.as_ref().map(|of| of.position);
+        self.visit_path(&path.path);
+        if let Some(of) = &path.qself {
+            self.visit_type(&of.ty);
+        }
+    }
+    fn visit_pat_path(&mut self, path: &'a syn::PatPath) {
+        self.most = path.qself.as_ref().map(|of| of.position);
+        self.visit_path(&path.path);
+        if let Some(of) = &path.qself {
+            self.visit_type(&of.ty);
+        }
+    }
+    // What "pub(in …)" names is read apart.
+    fn visit_visibility(&mut self, _: &'a syn::Visibility) {}
     fn visit_item_use(&mut self, item: &'a syn::ItemUse) {
         leaves(&item.tree, &[], visibility(&item.vis), &mut self.imports);
     }
@@ -118,7 +158,7 @@ fn main() {
         }
         let mut files = Vec::new();
         embeds(tokens, &mut files);
-        for line in files {
+        for line in files.iter().chain(&found.paths) {
             println!("{line}");
         }
     }
