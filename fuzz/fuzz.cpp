@@ -1,7 +1,9 @@
 // Every reader under a coverage-guided fuzzer (libFuzzer). What is read is chosen by --as=NAME:
 //   the path of a snippet   the bytes are that file, beside the files that it names: the formats that read
 //                           such a file read the tree, and now and then a move is planned in it
-//   journal, sheet, config  the bytes are such a text
+//   journal, sheet, config,
+//   layout                  the bytes are such a text
+//   crate                   the bytes are the first source of a crate
 //   tree                    the bytes choose a generated project and moves in it; a plan that verifies must
 //                           keep what it promises
 // With --seeds=FOLDER the snippets are written there, a folder for each NAME, and nothing else happens.
@@ -17,6 +19,7 @@
 #include "carry/journal.h"
 #include "formats/format.h"
 #include "plan/config.h"
+#include "plan/layout.h"
 #include "plan/move_sheet.h"
 #include "plan/plan.h"
 #include "support/snippets.h"
@@ -128,6 +131,26 @@ void read_sheet(const std::string& bytes) {
   if (auto moves = parse_sheet(bytes, "sheet", tree)) (void)MoveSet::make(tree, std::move(*moves));
 }
 
+// The first source of a crate, beside modules that it may name; now and then one of these moves.
+void read_crate(const std::string& bytes) {
+  MemoryTree tree;
+  tree.write("Cargo.toml", "[package]\nname = \"p\"\nedition = \"2021\"\n");
+  tree.write("src/lib.rs", bytes);
+  tree.write("src/a.rs", "use super::*;\nuse crate::b::c;\npub(super) fn f() { c::g() }\n");
+  tree.write("src/b/mod.rs", "pub mod c;\nmacro_rules! m { () => {} }\n");
+  tree.write("src/b/c.rs", "pub fn g() { crate::a::f() }\n");
+  constexpr std::size_t kPlanned = 8;
+  if (std::hash<std::string>{}(bytes) % kPlanned != 0) {
+    FactsCache cache;
+    (void)read_graph(tree, cache);
+    return;
+  }
+  auto at = [](const char* text) { return RelPath::from_normal(text); };
+  auto moves = MoveSet::make(tree, {{at("src/a.rs"), at("src/b/a.rs")}, {at("src/b/c.rs"), at("src/d.rs")}});
+  require(static_cast<bool>(moves), "the move can be asked for");
+  require_sound(make_plan(tree, std::move(*moves), {}), tree);
+}
+
 }  // namespace
 
 int run(const std::string& bytes) {
@@ -137,6 +160,15 @@ int run(const std::string& bytes) {
     read_sheet(bytes);
   } else if (g_kind == "config") {
     (void)parse_config(bytes, "yellow-compass.toml");
+  } else if (g_kind == "layout") {
+    if (auto rules = parse_layout(bytes, "layout.toml")) {
+      FactsCache cache;
+      MemoryTree tree = tree_with("README.md", "");
+      (void)sheet_of(lay_out(tree, read_graph(tree, cache), *rules), *rules);
+      require(static_cast<bool>(parse_layout(layout_text(*rules), "again")), "what is written can be read");
+    }
+  } else if (g_kind == "crate") {
+    read_crate(bytes);
   } else if (g_kind == "tree") {
     move_in_generated_tree(bytes);
   } else {
@@ -161,6 +193,15 @@ void write_seeds(const std::filesystem::path& folder) {
         "protected = [\"data\"]\nincludes = \"keep\"\nbuilds = ['make']\nsidecars = [\"NAME.meta\"]\n"
         "modules = { alias-from-steps = 3 }\n[[routes]]\nfolder = \"src\"\nendings = [\".c\"]\n"
         "[[references]]\nfiles = [\"*.ini\"]\npattern = 'f = (?<path>\\S+)'\n");
+  write("layout",
+        "[[place]]\nholds = \"library\"\nmatch = [\"src/**\", \"lib/*\"]\nexcept = 'lib/x*'\nto = "
+        "\"libs/{1}/\"\n"
+        "[[place]]\nof = \"file\"\nholds = \"header\"\nmatch = \"inc/*.h\"\nto = \"api/{stem}.hpp\"\n");
+  write("crate",
+        "//! use p::a;\n#[path = \"b/mod.rs\"]\npub mod e { mod c; }\nmod a;\n#[cfg(unix)] pub(in crate) mod "
+        "b;\n"
+        "use self::b::{c as d, *};\nm!(a::f, x); fn h<'x>() -> ::std::result::Result<(), ()> { r#\"\"#; "
+        "b::c::g() }\n");
   write("tree", std::string("\x01\x02\x03\x04\x05\x06\x07\x08\x09\x0a\x0b\x0c", 12));
 }
 

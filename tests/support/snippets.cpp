@@ -101,6 +101,15 @@ const std::vector<Snippet>& snippets() {
        "[workspace]\nmembers = [\"src\", \"lib/*\"]\n[package]\nname = \"p\"\nreadme = 'data/x.txt'\ninclude "
        "= "
        "[\"src/*.c\"]\n[dependencies]\nq = { path = \"lib\" }\n[[bin]]\nname = \"b\"\npath = \"src/a.c\"\n"},
+      {"package-lock.json",
+       "{\"packages\": {\"\": {}, \"src\": {\"dependencies\": {\"l\": \"file:../lib\"}},\n"
+       "\"node_modules/l\": {\"resolved\": \"lib\", \"link\": true}}}\n"},
+      {"pnpm-workspace.yaml", "packages:\n  - src\n  - 'lib/**'\n  - '!data'\n"},
+      {"pnpm-lock.yaml",
+       "importers:\n\n  src:\n    dependencies:\n      l:\n        specifier: link:../lib\n        version: "
+       "link:../lib\n\npackages:\n\n  file:lib:\n    resolution: {directory: lib, type: directory}\n"},
+      {"yarn.lock", "\"l@workspace:lib\":\n  resolution: \"l@workspace:lib\"\n"},
+      {".cargo/config.toml", "paths = [\"lib\"]\n[build]\nrustc-wrapper = \"src/a.c\"\n"},
       {"go.mod", "module example.com/p\nreplace (\n\texample.com/q v1.0.0 => ./lib\n)\nuse ./src // x\n"},
       {"a.cs", "var a = Path.Combine(\"data\", \"x.txt\"); var b = $\"{c}src/a.c\"; var d = \"src/\" + e;\n"},
       {"p.sln",
