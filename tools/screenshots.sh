@@ -54,7 +54,11 @@ fresh
 mkdir "$work/saltmarsh/firmware/include"
 mv "$work"/saltmarsh/firmware/*.h "$work/saltmarsh/firmware/include/"
 mv "$work/saltmarsh/waterlevel/series.cpp" "$work/saltmarsh/waterlevel/stations/"
-shoot check "head -42" "$say p check"
+sed -i '/Members.cs/d;/Letters/,/<.Compile>/d' "$work/saltmarsh/office/Office/Office.csproj"
+sed -i 's/Dues.cs/dues.cs/' "$work/saltmarsh/office/Ledger/Ledger.csproj"
+printf 'int more(void) { return 0; }\n' >"$work/saltmarsh/phone/App/more.c"
+rm "$work/saltmarsh/office/protocol/Station.cs"
+shoot check "head -42" "$say p check | { head -27; tail -3; }; p check --mend dangling; p check --mend wrong-case --preview"
 fresh
 (cd "$work/saltmarsh" && git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm start &&
   mkdir firmware/sensor && mv firmware/gauge.c firmware/gauge.h firmware/sensor/ && mv waterlevel/tests waterlevel/trials)
@@ -62,12 +66,8 @@ fresh
 chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,800 --screenshot="$shots/units.png" "file://$work/units.svg" >/dev/null 2>&1
 shoot catch-up "head -42" "$say p catch-up --preview; p catch-up; p check --clone"
 fresh
-sed -i '/Members.cs/d;/Letters/,/<.Compile>/d' "$work/saltmarsh/office/Office/Office.csproj"
-sed -i 's/Dues.cs/dues.cs/' "$work/saltmarsh/office/Ledger/Ledger.csproj"
-printf 'int more(void) { return 0; }\n' >"$work/saltmarsh/phone/App/more.c"
-printf 'int last(void) { return 0; }\n' >"$work/saltmarsh/phone/App/last.c"
-rm "$work/saltmarsh/office/protocol/Station.cs"
-shoot managed-check "head -42" "$say p check; p check --mend dangling; p check --mend wrong-case --preview"
+cp docs/layouts/programs-and-libraries.toml "$work/saltmarsh/layout.toml"
+shoot layout "head -42" "$say p layout; p check --layout; p layout --move; p restyle --shared; p move decoder/libraries/tide/src/level.rs decoder/libraries/tide/src/water/ -v"
 fresh
 plain="p() { $shown; yellow-compass \"\$@\"; };"
 shoot history "head -42" "$plain p move firmware/packet.c firmware/packet.h firmware/link/; p move firmware/crc firmware/lib/; p undo; p history -v; p history --patch 1"
