@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "base/text.h"
+#include "formats/rust/rust_attributes.h"
 #include "formats/rust/rust_lines.h"
 #include "formats/rust/rust_macros.h"
 #include "formats/rust/rust_relocation.h"
@@ -29,11 +30,6 @@ Blocker told(std::string id, const Source& source, std::optional<Span> span, std
           std::move(reason),
           std::move(next),
           Blocker::Bearing::tells_why};
-}
-
-std::string_view name_of_attribute(std::string_view text) {
-  std::size_t begin = text.find('[') + 1;
-  return trimmed(text.substr(begin, text.find_first_of("(=]", begin) - begin));
 }
 
 class Changes {
@@ -65,40 +61,12 @@ class Changes {
   }
 
  private:
-  // Attributes that hold for all that stands in a module, but for the root's and those that change nothing.
-  std::set<std::string> attributes_above(int parent) const {
-    std::set<std::string> out;
-    auto add = [&](const Source& source, Span span) {
-      std::string text(source.text(span));
-      if (words::rust::mild_attributes().contains(name_of_attribute(text))) return;
-      out.insert(text.substr(text.find('[')));
-    };
-    for (int at = parent; at >= 0 && was_.module(at).parent >= 0; at = was_.module(at).parent) {
-      const Module& one = was_.module(at);
-      const Source& above = was_.source_of(one.parent);
-      for (const Span& span : above.facts->modules[static_cast<std::size_t>(one.line)].attributes)
-        add(above, span);
-      for (const InnerAttribute& inner : was_.source_of(at).facts->inner_attributes) {
-        if (inner.scope == one.scope) add(was_.source_of(at), inner.span);
-      }
-    }
-    return out;
-  }
-
   void conditions(int module, int new_parent) {
-    std::set<std::string> then = attributes_above(was_.module(module).parent),
-                          now = attributes_above(new_parent);
-    if (then == now) return;
-    std::vector<std::string> lost, gained;
-    std::set_difference(then.begin(), then.end(), now.begin(), now.end(), std::back_inserter(lost));
-    std::set_difference(now.begin(), now.end(), then.begin(), then.end(), std::back_inserter(gained));
-    bool is_loss = !lost.empty();
-    out_.push_back(
-        told("rust-condition", was_.source_of(module), std::nullopt,
-             fmt::format("{} {}, which holds for {} of the two modules",
-                         is_loss ? "would leave" : "would come under",
-                         is_loss ? lost.front() : gained.front(), is_loss ? "the old" : "the new"),
-             "move it to a module with the same attributes, or write them at the module lines first"));
+    std::string gained = condition_gained(was_, was_.module(module).parent, new_parent);
+    if (gained.empty()) return;
+    out_.push_back(told("rust-condition", was_.source_of(module), std::nullopt,
+                        fmt::format("would come under {}, and be compiled only there", gained),
+                        "move it to a module with the same attributes as its own"));
   }
 
   // Sources that no module line can take in any more: all else that is lost follows from that.
@@ -136,14 +104,13 @@ class Changes {
 
   // Fields and functions of types are seen where they are declared: what leaves that may not use them.
   void members(int module, const ModulePath& now) {
-    std::map<std::string_view, std::vector<std::pair<int, std::string_view>>> hidden;  // with their types
+    std::map<std::string_view, std::vector<std::pair<int, const Item*>>> hidden;
     for (int up = was_.module(module).parent; up >= 0; up = was_.module(up).parent) {
       int file = was_.file_module(up);
       for (const Item& member : was_.source_of(up).facts->members) {
         int where = was_.module_at(file, member.scope);
         if (where == up && !is_seen(was_.reach_of(where, member.visibility), now))
-          hidden[was_.source_of(up).text(member.name)].emplace_back(up,
-                                                                    was_.source_of(up).text(member.owner));
+          hidden[was_.source_of(up).text(member.name)].emplace_back(up, &member);
       }
     }
     if (hidden.empty()) return;
@@ -157,8 +124,10 @@ class Changes {
         if (found == hidden.end()) continue;
         auto at = static_cast<std::size_t>(names[n].data() - source.bytes->data());
         std::string_view before = n > 0 ? names[n - 1] : std::string_view();
-        for (const auto& [owner_in, owner] : found->second) {
-          if (!may_be_member(*source.bytes, at, names[n].size(), before, owner, said)) continue;
+        for (const auto& [owner_in, member] : found->second) {
+          std::string_view owner = was_.source_of(owner_in).text(member->owner);
+          if (!may_be_member(*source.bytes, at, names[n].size(), before, owner, member->is_field, said))
+            continue;
           out_.push_back(told("rust-private", source, span_of(at, at + names[n].size()),
                               fmt::format("may be the private part of {} in {}, which is not seen from {}",
                                           owner, shown(was_.path_to(owner_in)), shown(now)),
@@ -171,12 +140,14 @@ class Changes {
 
   // ".level", "Tide::level", "level: 3", "{ level, …". All but the first name the type somewhere.
   static bool may_be_member(std::string_view bytes, std::size_t at, std::size_t size, std::string_view before,
-                            std::string_view owner, const std::set<std::string_view>& said) {
+                            std::string_view owner, bool is_field, const std::set<std::string_view>& said) {
     std::size_t last = at == 0 ? std::string_view::npos : bytes.find_last_not_of(" \t\r\n", at - 1);
     std::size_t behind = bytes.find_first_not_of(" \t\r\n", at + size);
     char left = last == std::string_view::npos ? '\0' : bytes[last];
     char right = behind == std::string_view::npos ? '\0' : bytes[behind];
-    if (left == '.') return true;
+    // A field is not called, and a function is.
+    bool is_call = right == '(' || bytes.substr(std::min(behind, bytes.size()), 2) == "::";
+    if (left == '.') return is_field != is_call;
     if (!said.contains(owner)) return false;
     bool is_label = right == ':' && bytes.substr(behind, 2) != "::";
     bool is_short = (left == '{' || left == ',') && (right == ',' || right == '}');
@@ -200,6 +171,21 @@ class Changes {
     }
   }
 
+  // Whether a name is one that is looked for by itself: no method, nothing in a path, and not what is
+  // declared.
+  static bool is_looked_up(std::string_view bytes, std::size_t at, std::size_t size) {
+    std::string_view before = trimmed(bytes.substr(line_begin(bytes, at), at - line_begin(bytes, at)));
+    std::string_view behind =
+        bytes.substr(std::min(bytes.find_first_not_of(" \t\r\n", at + size), bytes.size()));
+    bool is_declared = before.ends_with("fn") || before.ends_with("mod") || before.ends_with("struct") ||
+                       before.ends_with("enum") || before.ends_with("trait") || before.ends_with("type") ||
+                       before.ends_with("let") || before.ends_with("const");
+    bool is_range = before.ends_with("..");
+    bool is_part = (before.ends_with(".") && !is_range) || before.ends_with("::") || before.ends_with("'");
+    bool is_field = behind.starts_with(":");  // or the head of a path, which is read as one
+    return !is_declared && !is_part && !is_field;
+  }
+
   void glob(int user, int target) {
     auto from = moved_.path_to(user);
     if (!from) return;
@@ -217,8 +203,10 @@ class Changes {
     if (hidden.empty()) return;
     const Source& using_it = was_.source_of(user);
     for (std::string_view name : names_in(*using_it.bytes)) {
-      if (!hidden.contains(name)) continue;
       auto at = static_cast<std::size_t>(name.data() - using_it.bytes->data());
+      bool is_use = hidden.contains(name) && !words::rust::prelude().contains(name) &&
+                    is_looked_up(*using_it.bytes, at, name.size());
+      if (!is_use) continue;
       out_.push_back(
           told("rust-private", using_it, span_of(at, at + name.size()),
                fmt::format("comes by \"*\" from {}, where it is private, and would not be seen from {}",

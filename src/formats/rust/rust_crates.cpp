@@ -385,7 +385,7 @@ Crates::Found Crates::resolve(const Question& question) const {
     if (out.modules.empty()) return out;
     at = 1;
   }
-  for (; at < names.size(); ++at) {
+  for (; at < std::min(names.size(), question.most); ++at) {
     if (names[at] == "self") break;
     std::vector<int> next;
     bool any = false;
@@ -435,6 +435,9 @@ Crates::Found Crates::resolve_path(int file_module, const Path& path) const {
   // often where it stands; "super" and "self" do not.
   if (path.in_rules && (first == "super" || first == "self")) return {};
   question.is_documentation = path.kind == Path::Kind::documentation && !is_keyword;
+  // What code names by the last segment is no module.
+  bool ends_in_other = path.kind == Path::Kind::code && !path.is_head && !path.is_cut;
+  if (ends_in_other) question.most = question.segments.size() - 1;
   return resolve(question);
 }
 

@@ -98,6 +98,7 @@ class Crates : public Findings {
     std::vector<std::string_view> segments;
     bool is_global = false, is_import = false, is_documentation = false;
     std::size_t skipped = static_cast<std::size_t>(-1);  // the import itself
+    std::size_t most = static_cast<std::size_t>(-1);     // segments that may name modules
   };
   Found resolve(const Question& question) const;
   // Of an import or a path of the source of a module.

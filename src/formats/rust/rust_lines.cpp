@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/text.h"
+#include "formats/rust/rust_attributes.h"
 
 namespace yc::rust {
 
@@ -171,7 +172,11 @@ std::optional<std::vector<Edit>> line_edits(const Crates& crates, const Relocati
   std::string_view comment =
       lines.end > line.whole.end ? source.text({line.whole.end, lines.end}) : std::string_view();
   comment = comment.substr(0, comment.find('\n'));
-  std::string text = head + *visibility + "mod " + place->name + ";" + std::string(comment);
+  // Attributes stand on lines of their own, before what the line has.
+  std::string conditions;
+  for (const std::string& condition : conditions_to_keep(crates, crates.module(module).parent, place->parent))
+    conditions += condition + "\n";
+  std::string text = conditions + head + *visibility + "mod " + place->name + ";" + std::string(comment);
   const Source& into = crates.source_of(place->parent);
   return std::vector<Edit>{{source.path, lines, ""},
                            inserted(into, text, line.whole.begin, into.path == source.path)};

@@ -307,6 +307,7 @@ class Speller {
     for (std::size_t i = 0; i < found.taken; ++i) all.push_back({path.segments[i], 0});
     auto resolve = [&](const std::vector<Segment>& head) {
       Path part = path;
+      part.is_cut = head.size() < part.segments.size();
       part.segments.resize(head.size());
       return crates_.resolve_path(file_module, part);
     };

@@ -305,6 +305,7 @@ class Scanner {
     for (++at_; is_joint() && is_name(1); at_ += 2) out.segments.push_back(token(1).span);
     // "levels::$name": what a rule puts in comes behind it.
     bool is_head = in_rules() && is_joint() && is_mark('$', 1);
+    out.is_head = is_head;
     bool is_known = !is_variable && (out.segments.size() > 1 || is_head);
     if (is_known) out_.paths.push_back(std::move(out));
   }
@@ -529,7 +530,7 @@ class Scanner {
     bool has_type = word == "const" || word == "static";
     if (has_type && !is_mark(':', name + 1)) return false;
     if (frame() == Frame::items || frame() == Frame::call) {
-      out_.items.push_back({token(name).span, taken_visibility(), scope(), {}});
+      out_.items.push_back({token(name).span, taken_visibility(), scope(), {}, false});
     } else if (frame() == Frame::members) {
       member(token(name).span);
     }
@@ -544,7 +545,7 @@ class Scanner {
   void member(Span name) {
     Visibility visibility = taken_visibility();
     if (visibility.reach != Visibility::Reach::everywhere)
-      out_.members.push_back({name, visibility, scope(), owner_});
+      out_.members.push_back({name, visibility, scope(), owner_, frame() == Frame::fields});
   }
 
   std::string_view bytes_;

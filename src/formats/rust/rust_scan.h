@@ -72,6 +72,8 @@ struct Path {
   bool in_rules = false;  // in the body of macro_rules!
   std::int32_t scope = 0;
   std::vector<Span> segments;
+  bool is_head = false;  // more segments follow, which a rule puts in
+  bool is_cut = false;   // others follow, which are not asked for
 };
 
 // What a module declares beside modules and imports.
@@ -80,6 +82,7 @@ struct Item {
   Visibility visibility;
   std::int32_t scope = 0;
   Span owner;  // the type, of what is a part of one
+  bool is_field = false;
 };
 
 // "pub(super)", "pub(in …)"
