@@ -102,6 +102,20 @@ TEST(SharedDefinitions, packages_depend_on_members_of_their_workspace) {
               ::testing::HasSubstr("\"level\": \"workspace:*\""));
 }
 
+TEST(SharedDefinitions, projects_of_python_depend_on_members_of_their_workspace) {
+  TreeFiles files = {{"pyproject.toml", "[tool.uv.workspace]\nmembers = [\"packages/*\"]\n"},
+                     {"packages/tide_level/pyproject.toml", "[project]\nname = \"tide-level\"\n"},
+                     {"packages/board/pyproject.toml",
+                      "[project]\nname = \"board\"\n[tool.uv.sources]\ntide_level = { path = "
+                      "\"../tide_level\", editable = true "
+                      "}\nfar = { path = \"../far\" }\n"}};
+  TreeFiles now = shared(files);
+  EXPECT_EQ(one(now, "packages/board/pyproject.toml"),
+            "[project]\nname = \"board\"\n[tool.uv.sources]\ntide_level = { workspace = true }\nfar = { path "
+            "= \"../far\" }\n");
+  EXPECT_EQ(unshared(now), changed(files, Plan()));
+}
+
 TEST(SharedDefinitions, projects_take_versions_from_above) {
   auto project = [](const std::string& items) {
     return "<Project Sdk=\"Microsoft.NET.Sdk\">\n  <ItemGroup>\n" + items + "  </ItemGroup>\n</Project>\n";

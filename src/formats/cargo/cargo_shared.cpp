@@ -6,6 +6,7 @@
 
 #include "base/text.h"
 #include "formats/cargo/cargo_manifest.h"
+#include "formats/values/toml_edits.h"
 
 namespace yc::cargo {
 
@@ -36,33 +37,6 @@ struct Workspace {
 
 bool is_table(const std::string& key) {
   return key == "dependencies" || key == "dev-dependencies" || key == "build-dependencies";
-}
-
-// The key that stands for a value: from where it begins to the value's end.
-Span assignment(std::string_view text, Span value, bool is_quoted) {
-  std::size_t at = value.begin - (is_quoted ? 1 : 0);
-  while (at > 0 && (is_blank(text[at - 1]) || text[at - 1] == '=')) --at;
-  while (at > 0 && (std::isalnum(static_cast<unsigned char>(text[at - 1])) || text[at - 1] == '-' ||
-                    text[at - 1] == '_'))
-    --at;
-  return span_of(at, value.end + (is_quoted ? 1 : 0));
-}
-
-// The same with what parts it from its neighbours: a comma, or the line.
-Span with_separator(std::string_view text, Span one) {
-  std::size_t behind = text.find_first_not_of(" \t", one.end);
-  if (behind != std::string_view::npos && text[behind] == ',') {
-    std::size_t end = text.find_first_not_of(" \t", behind + 1);
-    return span_of(one.begin, std::min(end, text.size()));
-  }
-  std::size_t before = one.begin;
-  while (before > 0 && is_blank(text[before - 1])) --before;
-  if (before > 0 && text[before - 1] == ',') return span_of(before - 1, one.end);
-  std::size_t end = std::min(text.find('\n', one.end), text.size());
-  bool is_line =
-      trimmed(text.substr(line_begin(text, one.begin), one.begin - line_begin(text, one.begin))).empty() &&
-      trimmed(text.substr(one.end, end - one.end)).empty();
-  return is_line ? span_of(line_begin(text, one.begin), std::min(end + 1, text.size())) : one;
 }
 
 void note(const Keys& keys, Span span, const std::string* text, const RelPath& manifest,
@@ -189,9 +163,10 @@ void inherit(const ClaimedTree& before, const Entry& entry, std::vector<Edit>& o
   }
   auto path = entry.keys.find("path"), version = entry.keys.find("version");
   auto first = path != entry.keys.end() ? path : version;
-  out.push_back({entry.manifest, assignment(text, first->second, true), "workspace = true"});
+  out.push_back({entry.manifest, values::assignment(text, first->second, true), "workspace = true"});
   if (path != entry.keys.end() && version != entry.keys.end())
-    out.push_back({entry.manifest, with_separator(text, assignment(text, version->second, true)), ""});
+    out.push_back(
+        {entry.manifest, values::with_separator(text, values::assignment(text, version->second, true)), ""});
 }
 
 std::string quoted(const std::string& text) {
@@ -250,7 +225,7 @@ std::vector<Change> unshare_dependencies(const ClaimedTree& before) {
       for (const Entry& entry : users->second) {
         if (!entry.is_inherited) continue;
         std::string text = text_of(before.tree, entry.manifest);
-        Span flag = assignment(text, entry.keys.at("workspace"), false);
+        Span flag = values::assignment(text, entry.keys.at("workspace"), false);
         std::string said;
         if (folder) said = "path = " + quoted(relative_text(entry.manifest.parent(), *folder));
         if (version != definition.texts.end())

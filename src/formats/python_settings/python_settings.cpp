@@ -6,12 +6,14 @@
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/members.h"
+#include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/python/new_packages.h"
 #include "formats/python/python_resolver.h"
 #include "formats/python_settings/data_patterns.h"
 #include "formats/python_settings/named_modules.h"
 #include "formats/python_settings/settings_words.h"
+#include "formats/python_settings/shared_sources.h"
 #include "formats/values/values.h"
 #include "words/python_settings.h"
 
@@ -332,10 +334,17 @@ std::vector<DataPattern> data_patterns_of(const TreeView& view) {
 class PythonSettingsFormat : public Format,
                              public Spellings,
                              public FollowingNames,
+                             public SharedDefinitions,
                              public Consequences,
                              public DefinesScope {
  public:
   std::string_view name() const override { return "python settings"; }
+  std::vector<Change> share(const ClaimedTree& before) const override {
+    return python_settings::share_sources(before);
+  }
+  std::vector<Change> unshare(const ClaimedTree& before) const override {
+    return python_settings::unshare_sources(before);
+  }
   ScopeSet gives() const override { return Scope::module_roots; }
   bool defines_scope(const RelPath& path) const override {
     return is_settings(path) || path.name() == "conftest.py";

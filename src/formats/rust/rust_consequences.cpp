@@ -278,9 +278,11 @@ class Changes {
     std::string_view given = source.text(call.given);
     for (std::string_view name : names_in(given)) {
       auto at = static_cast<std::size_t>(name.data() - given.data());
-      // What stands in a path is read as one.
+      // What stands in a path is read as one; a method, a call or another macro is none.
+      char before = at > 0 ? given[at - 1] : ' ';
+      char behind = at + name.size() < given.size() ? given[at + name.size()] : ' ';
       bool is_alone =
-          given.substr(at + name.size(), 2) != "::" && (at < 2 || given.substr(at - 2, 2) != "::");
+          before != '.' && before != ':' && std::string_view(":(!").find(behind) == std::string_view::npos;
       if (!names.contains(name) || !is_alone) continue;
       std::size_t begin = call.given.begin + at;
       out_.push_back({"unseen", source.path, span_of(begin, begin + name.size()), std::string(name),

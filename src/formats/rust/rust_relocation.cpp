@@ -99,6 +99,15 @@ int Relocation::parent_for(int module, const RelPath& folder) const {
   return found;
 }
 
+// Whether another module has the same name and parent, for other conditions: paths mean both.
+bool Relocation::has_twin(int module) const {
+  const Module& one = crates_.module(module);
+  const std::vector<int>& beside = crates_.module(one.parent).children;
+  return std::any_of(beside.begin(), beside.end(), [&](int other) {
+    return crates_.module(other).name == one.name && crates_.module(other).line != one.line;
+  });
+}
+
 // A line that a macro is given cannot go where the macro is not.
 bool Relocation::is_in_macro(int module) const {
   const Module& one = crates_.module(module);
@@ -119,7 +128,8 @@ std::optional<Relocation::Place> Relocation::place_of(int module) const {
       std::string new_name = name_of(now);
       if (!stays_in_crate(module)) {
         out.reset();
-      } else if (parent >= 0 && is_module_name(new_name) && (parent == one.parent || !is_in_macro(module))) {
+      } else if (parent >= 0 && is_module_name(new_name) && !has_twin(module) &&
+                 (parent == one.parent || !is_in_macro(module))) {
         out = Place{parent, new_name, false};
       } else {
         out->is_by_path = true;

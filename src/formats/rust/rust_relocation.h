@@ -34,6 +34,7 @@ class Relocation {
  private:
   bool stays_in_crate(int module) const;
   bool is_found(int parent, std::string_view name, const RelPath& file) const;
+  bool has_twin(int module) const;
   bool is_in_macro(int module) const;
   int parent_for(int module, const RelPath& folder) const;
 

@@ -509,14 +509,13 @@ class Scanner {
     return true;
   }
 
-  // "$module::", "::$module"
+  // "$module::Level": what comes last in a path is no module.
   bool makes_paths(std::size_t begin, std::size_t end) const {
     for (std::size_t i = begin + 1; i + 1 < end; ++i) {
       bool is_variable = tokens_[i].kind == TokenKind::name && bytes_[tokens_[i - 1].begin] == '$' &&
                          cut(bytes_, tokens_[i].span) != "crate";
       if (!is_variable) continue;
-      bool is_led = i > 1 && tokens_[i - 2].kind == TokenKind::path_joint;
-      if (is_led || tokens_[i + 1].kind == TokenKind::path_joint) return true;
+      if (tokens_[i + 1].kind == TokenKind::path_joint) return true;
     }
     return false;
   }
