@@ -109,7 +109,7 @@ void add_start_notices(const PlanView& view, std::vector<Notice>& out) {
     auto scopes = all_that_offer<DefinesScope>();
     bool by_name = std::any_of(scopes.begin(), scopes.end(),
                                [&](const auto& scope) { return scope->defines_scope(move.from); });
-    if (along && by_name) continue;
+    if (along && (by_name || move.from.name().starts_with('.'))) continue;
     out.push_back({"start-moves",
                    move.from,
                    {},

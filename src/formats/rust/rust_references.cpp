@@ -128,8 +128,12 @@ class Adder {
     Prefix prefix{{segments.begin(), segments.begin() + static_cast<std::ptrdiff_t>(found.taken)}};
     FileIndex file = in_.out.files().index(source.path);
     TracedText text;
-    for (const Span& chunk : prefix.chunks()) {
-      if (!text.empty()) text.append(TracedText::plain("::"));
+    std::vector<Span> chunks = prefix.chunks();
+    for (std::size_t i = 0; i < chunks.size(); ++i) {
+      Span chunk = chunks[i];
+      // With the "::" that a group stands behind: all bytes of the text have a place.
+      bool is_joined = i + 1 < chunks.size() && source.bytes->compare(chunk.end, 2, "::") == 0;
+      if (is_joined) chunk.end += 2;
       text.append(TracedText::literal(std::string(source.text(chunk)), file, chunk));
     }
     std::string rest = "::";
