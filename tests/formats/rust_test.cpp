@@ -139,6 +139,10 @@ TEST(Rust, module_lines_and_paths_follow) {
        decoder("pub(crate) mod level;\n", {{"src/level.rs", ""}}),
        {{"src/level.rs", "parts/level.rs"}},
        {"src/lib.rs:  -> #[path = \"../parts/level.rs\"]\n"}},
+      {"each of two lines for one source names it by its path",
+       decoder("#[cfg(unix)]\npub mod a;\n#[cfg(not(unix))]\nmod a;\n", {{"src/a.rs", ""}}),
+       {{"src/a.rs", "parts/a.rs"}},
+       {"src/lib.rs:  -> #[path = \"../parts/a.rs\"]\n", "src/lib.rs:  -> #[path = \"../parts/a.rs\"]\n"}},
       {"a condition that it leaves goes with its line",
        decoder("mod a;\n#[cfg(unix)]\nmod b;\n",
                {{"src/a.rs", ""}, {"src/b.rs", "mod x;\n"}, {"src/b/x.rs", ""}}),
@@ -251,6 +255,11 @@ TEST(Rust, what_the_language_forbids_is_refused) {
                         {{"src/a/x.rs", "src/b/x.rs"}});
     EXPECT_THAT(reasons(plan), Contains(one.reason));
   }
+  EXPECT_THAT(reasons(planned(decoder("mod a { #[path = \"../x.rs\"] mod x; mod y; }\n",
+                                      {{"src/x.rs", ""}, {"src/a/y.rs", ""}}),
+                              {{"src/a/y.rs", "src/y.rs"}})),
+              Contains("rust-module src/x.rs"))
+      << "the folder that the path climbs out of would be gone";
   Plan plan = planned({{"a/Cargo.toml", "[package]\nname = \"a\"\nedition = \"2021\"\n"},
                        {"a/src/lib.rs", "mod x;\n"},
                        {"a/src/x.rs", ""},

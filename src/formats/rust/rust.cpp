@@ -48,7 +48,7 @@ class RustFormat : public Format,
                                 const RelPath& target) const override {
     const rust::Crates* crates = crates_of(graph, reference.format);
     if (!crates) return std::nullopt;
-    if (reference.construct_part.tag == "module")
+    if (reference.construct_part.tag.starts_with(rust::kModuleTag))
       return Reason{"no line can declare the module at " + target.str() + " in its crate",
                     "keep it in the folders of its crate, or write its module line by hand and move it then"};
     return Reason{"the path would lead to nothing, or to what cannot be seen from there",

@@ -132,6 +132,8 @@ std::optional<std::vector<Edit>> named_by_path(const Crates& crates, const Reloc
   auto base = crates.is_file(one.parent) ? std::optional(moved.image_of(one.parent).parent())
                                          : moved.folder_of(one.parent);
   if (!base) return std::nullopt;
+  // A path may climb out of it only while it is there.
+  if (!crates.is_file(one.parent) && !moved.will_hold_something(*base)) return std::nullopt;
   RelPath image = moved.image_of(module);
   if (one.is_by_path && RelPath::resolve(*base, source.text(one.path)) == image) return std::vector<Edit>();
   std::string text = relative_text(*base, image);

@@ -4,6 +4,7 @@
 
 #include "base/all_cores.h"
 #include "base/text.h"
+#include "formats/rust/rust_attributes.h"
 
 namespace yc::rust {
 
@@ -69,19 +70,23 @@ class Adder {
     return {in_.out.files().index(crates_.path_of(crates_.root_of(crate))), 0};
   }
 
-  // The modules of a crate are one set, wherever the lines that declare them stand.
-  Reference line(int parent, std::size_t index, Span by_path) const {
+  // The modules of a crate are one set for each condition, wherever the lines that declare them stand.
+  Reference line(int parent, std::size_t index, Span by_path, const std::string& conditions) const {
     const Source& source = crates_.source_of(parent);
     Span span = by_path.size() > 0 ? by_path : source.facts->modules[index].name;
     return begun(
                parent, root_site(crates_.module(parent).crate),
                TracedText::literal(std::string(source.text(span)), in_.out.files().index(source.path), span))
-        .in(ConstructPart::tagged("module"));
+        .in(ConstructPart::tagged(kModuleTag + conditions));
   }
 
   void declared(int index) {
     const Module& module = crates_.module(index);
-    in_.out.add(line(module.parent, static_cast<std::size_t>(module.line), module.path)
+    std::string conditions;
+    for (const std::string& attribute : attributes_above(crates_, index)) {
+      if (attribute.starts_with("[cfg(")) conditions += attribute;
+    }
+    in_.out.add(line(module.parent, static_cast<std::size_t>(module.line), module.path, conditions)
                     .leading_to(crates_.path_of(index)));
   }
 
@@ -89,7 +94,7 @@ class Adder {
   void lacks(const Crates::Missing& missing) {
     const ModuleLine& found = crates_.source_of(missing.module).facts->modules[missing.line];
     if (!found.attributes.empty() || found.in_macro || !found.paths.empty()) return;
-    Reference reference = line(missing.module, missing.line, {});
+    Reference reference = line(missing.module, missing.line, {}, "");
     reference.dangling = true;
     in_.out.add(std::move(reference));
   }

@@ -6,6 +6,9 @@
 
 namespace yc::rust {
 
+// References of module lines bear this tag, and the conditions under which they hold.
+inline const std::string kModuleTag = "module";
+
 // Has all sources scanned on all cores.
 void scan_all(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
               const std::vector<RelPath>& files);

@@ -76,6 +76,26 @@ std::optional<RelPath> Relocation::folder_of(int module) const {
   return out;
 }
 
+bool Relocation::will_hold_something(const RelPath& folder) const {
+  auto lies_there = [&](const RelPath& path) { return moves_.map_file(path).is_within(folder); };
+  // What lies there is asked first: most often that is enough.
+  std::vector<RelPath> open = {folder};
+  while (!open.empty()) {
+    RelPath at = open.back();
+    open.pop_back();
+    for (const std::string& name : tree_.children(at)) {
+      RelPath path = at / name;
+      if (tree_.is_folder(path)) {
+        open.push_back(path);
+      } else if (lies_there(path)) {
+        return true;
+      }
+    }
+  }
+  return std::any_of(moves_.files().begin(), moves_.files().end(),
+                     [&](const Move& move) { return move.to.is_within(folder); });
+}
+
 bool Relocation::is_found(int parent, std::string_view name, const RelPath& file) const {
   auto folder = folder_of(parent);
   return folder && (file == *folder / (std::string(name) + ".rs") || file == *folder / name / "mod.rs");

@@ -30,6 +30,8 @@ class Relocation {
   RelPath image_of(int module) const;
   // Where a module will look for those that it declares.
   std::optional<RelPath> folder_of(int module) const;
+  // Whether a folder will have a file in it, or below.
+  bool will_hold_something(const RelPath& folder) const;
 
  private:
   bool stays_in_crate(int module) const;

@@ -25,7 +25,7 @@ class Speller {
 
   std::vector<Proposal> run() {
     const Reference& reference = need_.reference;
-    if (reference.construct_part.tag == "module") return module_ways();
+    if (reference.construct_part.tag.starts_with(kModuleTag)) return module_ways();
     auto spelled = spelled_by(crates_, reference, need_.graph.files);
     if (!spelled) return {};
     return spelled->is_import ? import_ways(spelled->module, spelled->index)
