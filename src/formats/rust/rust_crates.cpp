@@ -257,7 +257,41 @@ void Crates::add_bound(int index, std::int32_t scope, std::string_view name, std
   }
 }
 
+// The modules of which a module brings all names. One import may be found through another: rounds are made as
+// long as that finds more; who asks meanwhile gets what is known by then.
+Crates::Targets Crates::glob_targets(int index) const {
+  if (auto known = targets_.find(index); known != targets_.end()) return known->second;
+  targets_[index];
+  ++open_targets_;
+  const Source& source = source_of(index);
+  std::vector<std::size_t> open;
+  for (std::size_t i : source.globs) {
+    if (source.facts->imports[i].scope == module(index).scope) open.push_back(i);
+  }
+  for (bool finds_more = true; finds_more && !open.empty();) {
+    finds_more = false;
+    std::vector<std::size_t> left;
+    for (std::size_t i : open) {
+      Found found = resolve_import(index, i);
+      bool is_found = !found.modules.empty() && found.taken == source.facts->imports[i].segments.size();
+      if (is_found) targets_[index].emplace_back(i, std::move(found));
+      if (!is_found) left.push_back(i);
+      finds_more = finds_more || is_found;
+    }
+    open = std::move(left);
+  }
+  --open_targets_;
+  return targets_[index];
+}
+
 Crates::Hits Crates::hits(int index, std::string_view name) const {
+  constexpr std::size_t kMostSteps = 50'000;  // for one path
+  if (asked_.empty() && open_targets_ == 0) steps_ = 0;
+  if (++steps_ > kMostSteps) {
+    gave_up_ = true;
+    is_cut_ = true;
+    return {};
+  }
   auto key = std::pair(index, name);
   if (auto known = hits_.find(key); known != hits_.end()) return known->second;
   // An import that is looked up by itself brings nothing.
@@ -280,11 +314,8 @@ Crates::Hits Crates::hits(int index, std::string_view name) const {
     auto root = used == uses.end() ? by_root_.end() : by_root_.find(used->second);
     if (root != by_root_.end()) out.push_back({root->second, index, &kOwn, {}});
   }
-  for (std::size_t i : out.empty() ? source.globs : std::vector<std::size_t>()) {
+  for (const auto& [i, found] : out.empty() ? glob_targets(index) : Targets()) {
     const Import& import = source.facts->imports[i];
-    if (import.scope != module(index).scope) continue;
-    Found found = resolve_import(index, i);
-    if (found.taken != import.segments.size()) continue;
     for (int of : found.modules) {
       for (const Hit& hit : hits(of, name)) {
         if (!can_see(index, hit.where, *hit.visibility)) continue;
@@ -297,8 +328,12 @@ Crates::Hits Crates::hits(int index, std::string_view name) const {
   }
   asked_.erase(key);
   // What was found while another answer was missing may be found to be more later.
-  if (asked_.empty()) is_cut_ = false;
-  if (!is_cut_) hits_.emplace(key, out);
+  bool is_whole = !is_cut_ && open_targets_ == 0;
+  if (asked_.empty() && open_targets_ == 0) {
+    is_whole = is_whole || steps_ <= kMostSteps;
+    is_cut_ = false;
+  }
+  if (is_whole) hits_.emplace(key, out);
   return out;
 }
 

@@ -105,6 +105,9 @@ class Crates : public Findings {
   Found resolve_import(int module, std::size_t import) const;
   Found resolve_path(int file_module, const Path& path) const;
 
+  // Whether a path led through so many imports of all names that it was given up.
+  bool gave_up() const { return gave_up_; }
+
   // Whether something declared in `where` can be seen from a module.
   bool can_see(int from, int where, const Visibility& visibility) const;
   // The module up to which something is seen that is declared in `where`; nothing for everywhere.
@@ -125,6 +128,8 @@ class Crates : public Findings {
   std::vector<std::pair<RelPath, Span>> files_for(int index, const ModuleLine& line) const;
   int source_at(const RelPath& path);
   Hits hits(int module, std::string_view name) const;
+  using Targets = std::vector<std::pair<std::size_t, Found>>;
+  Targets glob_targets(int module) const;
   void add_bound(int module, std::int32_t scope, std::string_view name, std::size_t skipped, Hits& out) const;
   void add_first(const Question& question, Hits& first) const;
   bool is_brought_out(int module) const;
@@ -144,6 +149,9 @@ class Crates : public Findings {
   static inline const Visibility kOwn{};
   mutable std::map<std::pair<int, std::string_view>, Hits> hits_;
   mutable std::set<std::pair<int, std::string_view>> asked_;
+  mutable std::map<int, Targets> targets_;
+  mutable std::size_t open_targets_ = 0, steps_ = 0;
+  mutable bool gave_up_ = false;
   mutable bool is_cut_ = false;  // an answer was left out because it was being looked for
 };
 

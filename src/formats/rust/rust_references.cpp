@@ -186,6 +186,9 @@ void add_references(const Reading& in) {
   Crates::Load loader = [&](const RelPath& path) { return load(in, path); };
   auto crates = std::make_shared<Crates>(in.tree, in.scopes.crates, loader);
   Adder(in, *crates).run();
+  for (const Crate& crate : crates->gave_up() ? crates->crates() : std::vector<Crate>())
+    in.out.incomplete(Unread::cut_short, "runaway-names", crate.settings, std::nullopt,
+                      "some paths lead through too many imports of all names, and were given up");
   in.count(crates->sources().size());
   in.out.graph().findings[in.self] = std::move(crates);
 }
