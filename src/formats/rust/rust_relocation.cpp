@@ -128,6 +128,42 @@ bool Relocation::has_twin(int module) const {
   });
 }
 
+bool Relocation::means_something(int parent, std::string_view name, int but) const {
+  const Source& source = crates_.source_of(parent);
+  std::int32_t scope = crates_.module(parent).scope;
+  auto is = [&](Span span) { return span.size() > 0 && source.text(span) == name; };
+  const std::vector<int>& children = crates_.module(parent).children;
+  bool is_module = std::any_of(children.begin(), children.end(), [&](int child) {
+    // One that moves away leaves its name, as in a swap.
+    return child != but && crates_.module(child).name == name && !moves_.moves(crates_.path_of(child));
+  });
+  const SourceFacts& facts = *source.facts;
+  bool is_item = std::any_of(facts.items.begin(), facts.items.end(),
+                             [&](const Item& item) { return item.scope == scope && is(item.name); });
+  bool is_crate = std::any_of(facts.externs.begin(), facts.externs.end(),
+                              [&](const ExternCrate& other) { return is(other.bound); });
+  bool is_bound = false, is_begun = false;
+  for (const Import& import : facts.imports) {
+    is_bound = is_bound || (import.scope == scope && is(import.bound) && !is_of_module(parent, import, but));
+    is_begun =
+        is_begun || is_outside(parent, import.segments.empty() ? Span{} : import.segments.front().span, name);
+  }
+  for (const Path& path : facts.paths) is_begun = is_begun || is_outside(parent, path.segments.front(), name);
+  return is_module || is_item || is_crate || is_bound || is_begun;
+}
+
+// An import of the module itself goes on binding its name.
+bool Relocation::is_of_module(int parent, const Import& import, int module) const {
+  const Source& source = crates_.source_of(parent);
+  return !import.segments.empty() && source.text(import.segments.back().span) == crates_.module(module).name;
+}
+
+// Whether a path begins with a name that nothing of this crate has: then it is another crate's.
+bool Relocation::is_outside(int parent, Span first, std::string_view name) const {
+  if (first.size() == 0 || crates_.source_of(parent).text(first) != name) return false;
+  return crates_.resolve({parent, crates_.module(parent).scope, {name}, false, false, false}).modules.empty();
+}
+
 // A line that a macro is given cannot go where the macro is not.
 bool Relocation::is_in_macro(int module) const {
   const Module& one = crates_.module(module);
@@ -149,6 +185,7 @@ std::optional<Relocation::Place> Relocation::place_of(int module) const {
       if (!stays_in_crate(module)) {
         out.reset();
       } else if (parent >= 0 && is_module_name(new_name) && !has_twin(module) &&
+                 !means_something(parent, new_name, module) &&
                  (parent == one.parent || !is_in_macro(module))) {
         out = Place{parent, new_name, false};
       } else {

@@ -30,6 +30,8 @@ class Relocation {
   RelPath image_of(int module) const;
   // Where a module will look for those that it declares.
   std::optional<RelPath> folder_of(int module) const;
+  // Whether a name is taken in a module, or means another crate there; but for the module `but`.
+  bool means_something(int module, std::string_view name, int but) const;
   // Whether a folder will have a file in it, or below.
   bool will_hold_something(const RelPath& folder) const;
 
@@ -37,6 +39,8 @@ class Relocation {
   bool stays_in_crate(int module) const;
   bool is_found(int parent, std::string_view name, const RelPath& file) const;
   bool has_twin(int module) const;
+  bool is_of_module(int parent, const Import& import, int module) const;
+  bool is_outside(int parent, Span first, std::string_view name) const;
   bool is_in_macro(int module) const;
   int parent_for(int module, const RelPath& folder) const;
 

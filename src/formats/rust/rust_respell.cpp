@@ -109,16 +109,23 @@ class Speller {
     const Source& source = crates_.source_of(file_module);
     const Import& import = source.facts->imports[index];
     std::string old(source.text(import.bound));
-    if (!follows(import, source, target)) return old;
+    if (!follows(file_module, import, source, target)) return old;
     auto place = moved_.place_of(target);
     return place ? place->name : old;
   }
   // Whether a name follows that of the module: not where it is given by "as", nor where others see it.
-  bool follows(const Import& import, const Source& source, int target) const {
+  bool follows(int user, const Import& import, const Source& source, int target) const {
     bool is_given = !import.segments.empty() && import.tail > import.segments.back().span.end;
     return !import.takes_all && !is_given && !import.is_documentation &&
            import.visibility.reach == Visibility::Reach::own &&
-           source.text(import.bound) == crates_.module(target).name;
+           source.text(import.bound) == crates_.module(target).name && is_free(user, import, target);
+  }
+  // Not where the new name means something already.
+  bool is_free(int user, const Import& import, int target) const {
+    auto place = moved_.place_of(target);
+    int holder = crates_.module_at(crates_.file_module(user), import.scope);
+    return !place || place->name == crates_.module(target).name ||
+           !moved_.means_something(holder, place->name, target);
   }
 
   std::vector<Proposal> import_ways(int file_module, std::size_t index) {
@@ -193,12 +200,12 @@ class Speller {
       if (joined(words) != source.text(chunk)) out.push_back({source.path, chunk, joined(words)});
       begin = end;
     }
-    keep_name(source, import, found, out);
+    keep_name(user, source, import, found, out);
     return out;
   }
 
   // The name that others know stays, though that of the module goes.
-  void keep_name(const Source& source, const Import& import, const Crates::Found& found,
+  void keep_name(int user, const Source& source, const Import& import, const Crates::Found& found,
                  std::vector<Edit>& out) const {
     bool binds_module =
         found.taken == import.segments.size() ||
@@ -207,7 +214,8 @@ class Speller {
     int target = found.modules.front();
     auto place = moved_.place_of(target);
     bool is_given = import.tail > import.segments.back().span.end;
-    if (!place || place->name == source.text(import.bound) || is_given || follows(import, source, target))
+    if (!place || place->name == source.text(import.bound) || is_given ||
+        follows(user, import, source, target))
       return;
     out.push_back({source.path, {import.tail, import.tail}, " as " + std::string(source.text(import.bound))});
   }
