@@ -297,6 +297,17 @@ TEST(Rust, targets_keep_their_names) {
   EXPECT_THAT(reasons(planned(files, {{"src/q.rs", "tests/q.rs"}})), Contains("cargo-target src/q.rs"));
 }
 
+// Each could bring what the others are called by.
+TEST(Rust, many_imports_of_all_names_cost_little) {
+  std::string root = "mod a;\n", a;
+  for (int i = 0; i < 40; ++i) a += "use x" + std::to_string(i) + "::*;\n";
+  EXPECT_THAT(
+      edits(planned(decoder(root + "mod b;\n", {{"src/a.rs", a + "use super::*;\nfn f() { b::g() }\n"},
+                                                {"src/b.rs", a + "pub fn g() {}\n"}}),
+                    {{"src/b.rs", "src/c.rs"}})),
+      UnorderedElementsAre("src/lib.rs: b -> c", "src/a.rs: b -> c"));
+}
+
 TEST(Rust, garbled_sources_say_nothing_and_lose_nothing) {
   Plan plan = planned(decoder("mod a;\nuse {{{ mod ; #[ r#\"\n", {{"src/a.rs", "pub(in use ::: mod x { /*"}}),
                       {{"src/a.rs", "src/b/a.rs"}});

@@ -353,8 +353,13 @@ class Speller {
     auto head = moved_.path_to(bound.modules.front()), whole = moved_.path_to(found.modules.front());
     if (!head || !whole || !begins_with(*whole, *head)) return std::nullopt;
     const Import& import = crates_.source_of(step.module).facts->imports[step.import];
-    if (step.taken == 1 && !import.takes_all) {
-      Words words = {bound_name(step.module, step.import, bound.modules.front())};
+    // Of all names of a module each is what the module calls it, or what an import in it does.
+    bool is_named = std::any_of(found.through.begin(), found.through.end(), [&](const Crates::Step& other) {
+      return other.taken == 1 && !crates_.source_of(other.module).facts->imports[other.import].takes_all;
+    });
+    if (step.taken == 1 && (!import.takes_all || !is_named)) {
+      Words words;
+      if (!import.takes_all) words = {bound_name(step.module, step.import, bound.modules.front())};
       words.insert(words.end(), whole->begin() + static_cast<std::ptrdiff_t>(head->size()), whole->end());
       words.insert(words.end(), tail.begin(), tail.end());
       if (joined(words) != source.text(span)) edits->push_back({source.path, span, joined(words)});
