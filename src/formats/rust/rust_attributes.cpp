@@ -15,13 +15,33 @@ std::string_view name_of(std::string_view attribute) {
   return trimmed(attribute.substr(begin, attribute.find_first_of("(=]", begin) - begin));
 }
 
+// Whether an attribute changes nothing of what a module holds, nor one that it brings under a condition.
+bool is_mild(std::string_view attribute) {
+  if (name_of(attribute) != "cfg_attr") return words::rust::mild_attributes().contains(name_of(attribute));
+  // "[cfg_attr(loom, allow(dead_code), doc(hidden))]": what stands behind the condition.
+  std::size_t depth = 0, at = attribute.find('(');
+  bool is_condition = true;
+  for (; at < attribute.size(); ++at) {
+    char c = attribute[at];
+    if (c == '(') ++depth;
+    if (c == ')' && depth > 0) --depth;
+    bool is_next = c == ',' && depth == 1;
+    if (!is_next) continue;
+    is_condition = false;
+    std::string_view rest = trimmed(attribute.substr(at + 1));
+    std::string_view name = trimmed(rest.substr(0, rest.find_first_of("(=,)]")));
+    if (!name.empty() && !words::rust::mild_attributes().contains(name)) return false;
+  }
+  return !is_condition;
+}
+
 }  // namespace
 
 std::set<std::string> attributes_above(const Crates& crates, int module) {
   std::set<std::string> out;
   auto add = [&](const Source& source, Span span) {
     std::string text(source.text(span));
-    if (!words::rust::mild_attributes().contains(name_of(text))) out.insert(text.substr(text.find('[')));
+    if (!is_mild(text)) out.insert(text.substr(text.find('[')));
   };
   for (int at = module; at >= 0 && crates.module(at).parent >= 0; at = crates.module(at).parent) {
     const Module& one = crates.module(at);

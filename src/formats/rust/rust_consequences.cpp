@@ -118,7 +118,8 @@ class Changes {
       if (!was_.is_file(i) || !was_.is_within(i, module)) continue;
       const Source& source = was_.source_of(i);
       std::vector<std::string_view> names = names_in(*source.bytes);
-      std::set<std::string_view> said(names.begin(), names.end());
+      std::set<std::string_view> said(names.begin(), names.end()), own;
+      for (const Item& member : source.facts->members) own.insert(source.text(member.name));
       for (std::size_t n = 0; n < names.size(); ++n) {
         auto found = hidden.find(names[n]);
         if (found == hidden.end()) continue;
@@ -126,6 +127,8 @@ class Changes {
         std::string_view before = n > 0 ? names[n - 1] : std::string_view();
         for (const auto& [owner_in, member] : found->second) {
           std::string_view owner = was_.source_of(owner_in).text(member->owner);
+          // A type of the source itself has a part of that name, and the other type is not named in it.
+          if (own.contains(names[n]) && !said.contains(owner)) continue;
           if (!may_be_member(*source.bytes, at, names[n].size(), before, owner, member->is_field, said))
             continue;
           out_.push_back(told("rust-private", source, span_of(at, at + names[n].size()),
@@ -199,7 +202,6 @@ class Changes {
     };
     for (const Item& item : source.facts->items) note(item.name, item.visibility, item.scope);
     for (const Import& import : source.facts->imports) note(import.bound, import.visibility, import.scope);
-    for (const ModuleLine& line : source.facts->modules) note(line.name, line.visibility, line.scope);
     if (hidden.empty()) return;
     const Source& using_it = was_.source_of(user);
     for (std::string_view name : names_in(*using_it.bytes)) {
