@@ -315,6 +315,18 @@ TEST(Rust, many_imports_of_all_names_cost_little) {
       UnorderedElementsAre("src/lib.rs: b -> c", "src/a.rs: b -> c"));
 }
 
+TEST(Rust, what_is_included_as_text_or_by_nobody_moves) {
+  TreeFiles files = decoder("fn f() -> i32 { include!(\"part.rs\") }\nmod b;\n",
+                            {{"src/part.rs", "3 + 4\n"}, {"src/old.rs", "fn g() {}\n"}, {"src/b.rs", ""}});
+  EXPECT_THAT(edits(planned(files, {{"src/part.rs", "src/b/part.rs"}})),
+              ElementsAre("src/lib.rs: part.rs -> b/part.rs"));
+  EXPECT_THAT(edits(planned(files, {{"src/old.rs", "src/attic/old.rs"}})), IsEmpty());
+  files.push_back({"tests/ui/wrong.rs", "fn g() {}\n"});
+  EXPECT_THAT(reasons(planned(files, {{"tests/ui/wrong.rs", "tests/ui/right.rs"}})),
+              Contains("not-read tests/ui/wrong.rs"))
+      << "a test may look for it";
+}
+
 TEST(Rust, garbled_sources_say_nothing_and_lose_nothing) {
   Plan plan = planned(decoder("mod a;\nuse {{{ mod ; #[ r#\"\n", {{"src/a.rs", "pub(in use ::: mod x { /*"}}),
                       {{"src/a.rs", "src/b/a.rs"}});

@@ -76,6 +76,9 @@ TEST(SharedDefinitions, crates_inherit_and_name_again) {
 }
 
 TEST(SharedDefinitions, what_crates_say_differently_is_left) {
+  TreeFiles apart = crates("\n[dependencies]\nframe = { path = \"../frame\" }\n", "");
+  apart[0].second = "[workspace]\nmembers = [\"crates/*\"]\nexclude = [\"crates/tide\"]\n";
+  EXPECT_THAT(share_definitions(tree_of(apart), {}, true).edits, IsEmpty()) << "it is not of the workspace";
   for (const auto& [tide, decode] :
        {std::pair("\n[dependencies]\nserde = \"1\"\n", "\n[dependencies]\nserde = \"2\"\n"),
         std::pair("\n[dependencies]\nserde = \"1\"\n", ""),

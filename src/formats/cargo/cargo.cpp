@@ -30,6 +30,7 @@ class CargoFormat : public Format,
                     public ListWords,
                     public Consequences,
                     public NeededChanges,
+                    public DefinesScope,
                     public SharedDefinitions,
                     public WholeUnits {
  public:
@@ -81,6 +82,9 @@ class CargoFormat : public Format,
   std::vector<Proposal> needed_edits(const ClaimedTree& before, const MoveSet& moves) const override {
     return cargo::paths_of_roots(before.tree, moves);
   }
+
+  // Settings say what stands in for packages, and for whom by where they lie.
+  bool defines_scope(const RelPath& path) const override { return cargo::is_config(path); }
 
   std::vector<Change> share(const ClaimedTree& before) const override {
     return cargo::share_dependencies(before);

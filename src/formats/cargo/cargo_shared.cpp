@@ -6,6 +6,7 @@
 
 #include "base/text.h"
 #include "formats/cargo/cargo_manifest.h"
+#include "formats/cargo/cargo_units.h"
 #include "formats/values/toml_edits.h"
 
 namespace yc::cargo {
@@ -78,15 +79,11 @@ std::map<RelPath, Workspace> workspaces(const ClaimedTree& before) {
     if (read_manifest(**bytes).is_workspace) out[path] = {path, **bytes, std::move(shared), {}};
   }
   for (auto& [path, entries] : own) {
-    for (RelPath up = path.parent();; up = up.parent()) {
-      auto top = out.find(up / "Cargo.toml");
-      if (top != out.end()) {
-        for (auto& [name, tables] : entries) {
-          for (auto& [table, entry] : tables) top->second.wanted[name].push_back(entry);
-        }
-        break;
-      }
-      if (up.is_root()) break;
+    auto manifest = workspace_of(before.tree, path);
+    auto top = manifest ? out.find(*manifest) : out.end();
+    if (top == out.end()) continue;
+    for (auto& [name, tables] : entries) {
+      for (auto& [table, entry] : tables) top->second.wanted[name].push_back(entry);
     }
   }
   return out;

@@ -22,32 +22,6 @@ std::string shown(const std::optional<RelPath>& manifest) {
   return manifest ? manifest->str() : "none";
 }
 
-// The manifest of the workspace that a crate belongs to: its own, the one it names, or the nearest above that
-// has one.
-std::optional<RelPath> workspace_of(const TreeReader& tree, const RelPath& manifest) {
-  auto own = manifest_at(tree, manifest);
-  if (!own) return std::nullopt;
-  if (own->is_workspace) return manifest;
-  for (const NamedPath& named : own->paths) {
-    if (named.value.path != std::vector<std::string>{"package", "workspace"}) continue;
-    auto folder = RelPath::resolve(manifest.parent(), named.value.text);
-    return folder ? std::optional(*folder / "Cargo.toml") : std::nullopt;
-  }
-  for (RelPath folder = manifest.parent(); !folder.is_root();) {
-    folder = folder.parent();
-    RelPath above = folder / "Cargo.toml";
-    auto found = manifest_at(tree, above);
-    if (!found || !found->is_workspace) continue;
-    for (const NamedPath& named : found->paths) {
-      bool excludes = named.value.path.size() == 3 && named.value.path[1] == "exclude";
-      auto out = excludes ? RelPath::resolve(folder, named.value.text) : std::nullopt;
-      if (out && manifest.is_within(*out)) return std::nullopt;
-    }
-    return above;
-  }
-  return std::nullopt;
-}
-
 // A path that is put together from the crate's own folder and leaves it.
 std::optional<Span> climbs_out(std::string_view bytes) {
   std::size_t folder = bytes.find("CARGO_MANIFEST_DIR");
@@ -95,6 +69,30 @@ const RelPath* stays_behind(const TreeReader& tree, const RelPath& manifest,
 }
 
 }  // namespace
+
+std::optional<RelPath> workspace_of(const TreeReader& tree, const RelPath& manifest) {
+  auto own = manifest_at(tree, manifest);
+  if (!own) return std::nullopt;
+  if (own->is_workspace) return manifest;
+  for (const NamedPath& named : own->paths) {
+    if (named.value.path != std::vector<std::string>{"package", "workspace"}) continue;
+    auto folder = RelPath::resolve(manifest.parent(), named.value.text);
+    return folder ? std::optional(*folder / "Cargo.toml") : std::nullopt;
+  }
+  for (RelPath folder = manifest.parent(); !folder.is_root();) {
+    folder = folder.parent();
+    RelPath above = folder / "Cargo.toml";
+    auto found = manifest_at(tree, above);
+    if (!found || !found->is_workspace) continue;
+    for (const NamedPath& named : found->paths) {
+      bool excludes = named.value.path.size() == 3 && named.value.path[1] == "exclude";
+      auto out = excludes ? RelPath::resolve(folder, named.value.text) : std::nullopt;
+      if (out && manifest.is_within(*out)) return std::nullopt;
+    }
+    return above;
+  }
+  return std::nullopt;
+}
 
 std::optional<RelPath> manifest_of(const TreeReader& tree, const RelPath& source) {
   for (RelPath folder = source.parent();; folder = folder.parent()) {

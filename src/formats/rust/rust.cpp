@@ -8,6 +8,7 @@
 #include "formats/capabilities/whole_units.h"
 #include "formats/rust/rust_consequences.h"
 #include "formats/rust/rust_crates.h"
+#include "formats/rust/rust_loose.h"
 #include "formats/rust/rust_references.h"
 #include "formats/rust/rust_respell.h"
 
@@ -59,7 +60,7 @@ class RustFormat : public Format,
     std::set<RelPath> out;
     for (const auto& [format, findings] : tree.graph.findings) {
       const auto* crates = dynamic_cast<const rust::Crates*>(findings.get());
-      if (crates) out = rust::sources_that_may_move(*crates, moves);
+      if (crates) out = rust::sources_that_may_move(tree, *crates, moves);
     }
     return out;
   }

@@ -352,7 +352,8 @@ std::vector<Notice> public_changes(const Crates& before, const TreeReader& tree,
                    before.path_of(i),
                    {},
                    false,
-                   fmt::format("users of the crate that are not in this tree know it as {}; it becomes {}",
+                   fmt::format("users of the crate that are not in this tree know it as {}; it becomes {} "
+                               "(--forward keeps the old name, too)",
                                named(i, before.path_to(i)), named(i, *now))});
   }
   return out;
@@ -377,33 +378,6 @@ std::vector<Proposal> names_left(const Crates& before, const TreeReader& tree, c
     std::string indent(indent_at(*source.bytes, line.whole.begin));
     std::size_t end = std::min(source.bytes->find('\n', line.whole.end), source.bytes->size() - 1) + 1;
     out.push_back({{Edit{source.path, span_of(end, end), indent + text + ";\n"}}, ""});
-  }
-  return out;
-}
-
-std::set<RelPath> sources_that_may_move(const Crates& crates, const MoveSet& moves) {
-  std::set<RelPath> out;
-  // Below the first sources of a crate, what no line declares is no part of it, unless a macro declares it.
-  std::set<RelPath> folders, unsure;
-  for (const Crate& crate : crates.crates()) {
-    if (crate.root.parent() != crate.settings.parent()) folders.insert(crate.root.parent());
-  }
-  for (const Module& module : crates.modules()) {
-    const Crate& crate = crates.crates()[static_cast<std::size_t>(module.crate)];
-    if (crates.source(module.source).facts->has_hidden_modules) unsure.insert(crate.root.parent());
-  }
-  for (const Move& move : moves.files()) {
-    const std::vector<int>& modules = crates.modules_of(move.from);
-    bool is_module = !modules.empty() && move.to.extension() == ".rs" &&
-                     std::all_of(modules.begin(), modules.end(),
-                                 [&](int module) { return crates.module(module).parent >= 0; });
-    bool is_loose =
-        modules.empty() && std::any_of(folders.begin(), folders.end(), [&](const RelPath& folder) {
-          auto to = moves.map_folder(folder);
-          return !unsure.contains(folder) && move.from.is_within(folder) && to && *to != folder &&
-                 move.to == *to / move.from.below(folder);
-        });
-    if (is_module || is_loose) out.insert(move.from);
   }
   return out;
 }

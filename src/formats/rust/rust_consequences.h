@@ -1,7 +1,6 @@
 // What moving modules brings about that no path shows: conditions, macros, privacy.
 #pragma once
 
-#include <set>
 #include <vector>
 
 #include "formats/proposals.h"
@@ -10,9 +9,6 @@
 #include "tree/moves.h"
 
 namespace yc::rust {
-
-// Moved sources that are modules of crates that are known, and stay sources.
-std::set<RelPath> sources_that_may_move(const Crates& crates, const MoveSet& moves);
 
 // Modules whose paths users outside of the tree know, and that get others.
 std::vector<Notice> public_changes(const Crates& before, const TreeReader& tree, const MoveSet& moves);
