@@ -235,5 +235,14 @@ TEST(Go, module_files_name_folders) {
       UnorderedElementsAre("go.work: ./gauge -> ./programs/gauge", "gauge/go.mod: ../sea -> ../../sea"));
 }
 
+TEST(Go, test_data_is_known_by_its_name) {
+  TreeFiles files = {{"go.mod", "module example.com/tide\n"},
+                     {"level/level.go", "package level\n"},
+                     {"level/level_test.go", "package level\n\nvar data = flag(\"testdata\", 3)\n"},
+                     {"level/testdata/marks.txt", "4\n"}};
+  EXPECT_THAT(edits(planned(files, {{"level/testdata", "level/samples"}})),
+              Contains("level/level_test.go: testdata -> ./samples ?"));
+}
+
 }  // namespace
 }  // namespace yc::test

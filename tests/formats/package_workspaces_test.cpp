@@ -71,6 +71,13 @@ TEST(PackageLocks, keys_and_links_follow) {
       ElementsAre("yarn.lock: packages/level -> libs/level", "yarn.lock: packages/level -> libs/level"));
 }
 
+TEST(PackageLocks, a_package_that_names_its_own_folder_follows) {
+  TreeFiles files = packages("x", "");
+  files[3].second = "{ \"name\": \"board\", \"repository\": { \"directory\": \"apps/board\" } }\n";
+  EXPECT_THAT(edits(planned(files, {{"apps/board", "programs/board"}})),
+              Contains("apps/board/package.json: apps/board -> programs/board"));
+}
+
 TEST(PackageLocks, tasks_of_other_packages_follow) {
   TreeFiles files = packages("x", "");
   files.push_back(

@@ -138,5 +138,12 @@ TEST(Qmake, what_functions_give_is_unseen) {
   EXPECT_THAT(reasons(planned(files, {{"src/b.c", "src/c.c"}})), Contains("unseen a.pro"));
 }
 
+TEST(Qmake, clauses_of_prolog_are_no_project) {
+  EXPECT_THAT(
+      edits(planned({{"constraints.pro", "enforced(A, '^1') :-\n  B = 'src/tide.c'.\n"}, {"src/tide.c", ""}},
+                    {{"src/tide.c", "core/tide.c"}})),
+      ::testing::IsEmpty());
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -203,8 +203,11 @@ class Emitter {
   }
 
   void likely(const CodeString& string, const std::string& text) {
-    bool telling =
-        text.find('/') != std::string::npos || (text.find('.') != std::string::npos && text[0] != '.');
+    // What go leaves aside in a folder of sources, its tests open (cmd/go, "Package lists and patterns").
+    bool is_test_data =
+        language_ == Language::go && text == "testdata" && tree_.is_folder(path_.parent() / text);
+    bool telling = is_test_data || text.find('/') != std::string::npos ||
+                   (text.find('.') != std::string::npos && text[0] != '.');
     if (!telling || text.starts_with("/") || text.find("://") != std::string::npos ||
         text.find_first_of(" \\:;,=") != std::string::npos)
       return;

@@ -225,6 +225,8 @@ class QmakeFormat : public Format, public ReadsWhole, public Spellings, public S
     for (bool projects : {true, false}) {
       in.each([&](const RelPath& path, const Bytes& bytes) {
         if (is_project(path) != projects || done.contains(path)) return false;
+        // Clauses of Prolog, which is no tool that builds.
+        if (projects && bytes->find(":-\n") != std::string::npos) return false;
         Emitter emitter(in, path);
         if (is_binary(*bytes) || (projects && !is_of_qmake(emitter.script()))) {
           in.out.incomplete(Unread::garbled, "garbled-project", path, std::nullopt,

@@ -162,6 +162,8 @@ class Reader {
         entry(settings, value);
       } else if (path[0] == "files" || path[0] == "sideEffects" || path[0] == "workspaces") {
         listed(settings, value);
+      } else if (path == std::vector<std::string>{"repository", "directory"}) {
+        own_folder(settings, value);
       } else if (path[0] == "directories") {
         add_path(settings, value, Role::argument);
       } else if (path[0].ends_with("ependencies") || path[0] == "resolutions" || path[0] == "overrides") {
@@ -182,6 +184,15 @@ class Reader {
     bool is_path = begin > 0 || value.text.find('/') != std::string::npos;
     if (!is_path || add_path(settings, value, Role::argument, Certainty::likely, begin)) return;
     add_pattern_head(settings, value, begin);
+  }
+
+  // "repository": { "directory": … }: the package's own folder, from the root of the repository.
+  void own_folder(const Settings& settings, const StringValue& value) {
+    auto place = RelPath::resolve({}, value.text);
+    if (!place || place->is_root() || *place != settings.folder()) return;
+    out_.add(Reference::of(Role::subfolder, self_, {{settings.file, value.span.begin}},
+                           {RelPath(), kNoFile, Space::tree}, text_of(settings, value))
+                 .leading_to(*place));
   }
 
   // "../level:build": a task of another package.
