@@ -63,7 +63,7 @@ fresh
 (cd "$work/saltmarsh" && git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm start &&
   mkdir firmware/sensor && mv firmware/gauge.c firmware/gauge.h firmware/sensor/ && mv waterlevel/tests waterlevel/trials)
 # The figure of the units, drawn by the program, as a picture.
-chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,800 --screenshot="$shots/units.png" "file://$work/units.svg" >/dev/null 2>&1
+chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,1060 --screenshot="$shots/units.png" "file://$work/units.svg" >/dev/null 2>&1
 shoot catch-up "head -42" "$say p catch-up --preview; p catch-up; p check --clone"
 fresh
 cp docs/layouts/programs-and-libraries.toml "$work/saltmarsh/layout.toml"

@@ -324,11 +324,13 @@ std::string survey_text(const Survey& survey, const std::optional<Explained>& ob
     if (files > 0) out += fmt::format("  {:<20} {}\n", format, files);
   }
   out += fmt::format("{} {}\n", strong(style, "Build units"), survey.units.size());
+  std::size_t width = 0;
+  for (const auto& unit : survey.units) width = std::max(width, unit.kind.size());
   for (const auto& unit : survey.units) {
     out += fmt::format("  {:<32} {}", printable(unit.name), unit.kind);
     // Of units whose sources no reader lists there is nothing to say.
     if (unit.sources > 0)
-      out += fmt::format("{:{}} {}", "", std::max<std::size_t>(unit.kind.size(), 8) - unit.kind.size(),
+      out += fmt::format("{:{}} {}", "", width - unit.kind.size(),
                          count(unit.sources, "source", "sources"));
     std::string roots;
     for (const RelPath& folder : unit.roots)
