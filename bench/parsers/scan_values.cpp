@@ -1,5 +1,6 @@
-// Prints where the values of the data files named on standard input stand, one file a line, for bench/value-edits:
-// "F path", then "V begin end text" with what would be written there instead of each value.
+// Prints where the values of the data files named on standard input stand, one file a line, for
+// bench/value-edits: "F path", then "V begin end text" with what would be written there instead of each
+// value.
 #include <fstream>
 #include <iostream>
 #include <sstream>

@@ -74,6 +74,17 @@ TEST(MoveSet, folders_follow_what_they_hold) {
             "scattered");
 }
 
+TEST(MoveSet, a_folder_goes_where_its_line_says_though_a_file_in_it_goes_elsewhere) {
+  MemoryTree tree;
+  for (const char* path : {"a/x/1.c", "a/x/2.c", "a/y/3.c", "b/4.c"}) tree.write(path, "");
+  auto set = MoveSet::make(
+      tree, {{at("a"), at("c")}, {at("a/x/1.c"), at("c/x/one.c")}, {at("a/y/3.c"), at("b/3.c")}});
+  ASSERT_TRUE(set);
+  EXPECT_EQ(set->map_folder(at("a")), at("c"));
+  EXPECT_EQ(set->map_folder(at("a/x")), at("c/x"));
+  EXPECT_EQ(set->map_folder(at("a/y")), at("b")) << "all that it held went there";
+}
+
 TEST(OverlayTree, shows_the_tree_after_the_move) {
   MemoryTree here = tree();
   auto set =
