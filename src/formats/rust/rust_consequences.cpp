@@ -35,7 +35,7 @@ Blocker told(std::string id, const Source& source, std::optional<Span> span, std
 class Changes {
  public:
   Changes(const Crates& before, const TreeReader& tree, const MoveSet& moves)
-      : was_(before), tree_(tree), moved_(tree, moves, before) {
+      : was_(before), tree_(tree), moves_(moves), moved_(tree, moves, before) {
     for (int i = 0; i < static_cast<int>(was_.modules().size()); ++i) {
       auto now = was_.is_file(i) ? moved_.path_to(i) : std::nullopt;
       if (now && *now != was_.path_to(i)) changed_.emplace(i, *now);
@@ -69,10 +69,21 @@ class Changes {
                         "move it to a module with the same attributes as its own"));
   }
 
+  // Whether the source of a module moves, or what its line is counted from: the source of that, or a folder
+  // that it climbs out of, which something leaves.
+  bool is_touched(int module) const {
+    int parent = was_.module(module).parent;
+    RelPath folder = was_.folder_of(parent);
+    return moves_.moves(was_.path_of(module)) || moves_.moves(was_.path_of(parent)) ||
+           (!was_.is_file(parent) &&
+            std::any_of(moves_.files().begin(), moves_.files().end(),
+                        [&](const Move& move) { return move.from.is_within(folder); }));
+  }
+
   // Sources that no module line can take in any more: all else that is lost follows from that.
   void undeclared() {
     for (int i = 0; i < static_cast<int>(was_.modules().size()); ++i) {
-      bool is_declared = was_.is_file(i) && was_.module(i).parent >= 0;
+      bool is_declared = was_.is_file(i) && was_.module(i).parent >= 0 && is_touched(i);
       if (!is_declared || line_edits(was_, moved_, i)) continue;
       Blocker one =
           told("rust-module", was_.source_of(i), std::nullopt,
@@ -325,6 +336,7 @@ class Changes {
 
   const Crates& was_;
   const TreeReader& tree_;
+  const MoveSet& moves_;
   Relocation moved_;
   std::map<int, ModulePath> changed_;
   std::vector<Blocker> out_;

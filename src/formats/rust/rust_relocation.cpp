@@ -69,8 +69,15 @@ std::optional<RelPath> Relocation::folder_of(int module) const {
       beside = place && place->is_by_path;
     }
     out = beside ? now.parent() : now.parent() / stem_of(now);
-  } else if (auto above = folder_of(crates_.module(module).parent)) {
-    out = *above / crates_.module(module).name;
+  } else {
+    // An inline module may say which folder its own lie in.
+    const Source& source = crates_.source_of(module);
+    Span text = source.facts->scopes[static_cast<std::size_t>(crates_.module(module).scope)].folder;
+    int parent = crates_.module(module).parent;
+    auto above = text.size() > 0 && crates_.is_file(parent) ? std::optional(image_of(parent).parent())
+                                                            : folder_of(parent);
+    if (above && text.size() > 0) out = RelPath::resolve(*above, source.text(text));
+    if (above && text.size() == 0) out = *above / crates_.module(module).name;
   }
   folders_[module] = out;
   return out;
