@@ -229,6 +229,20 @@ TEST(Rust, packages_that_stand_in_for_others_are_followed) {
               Contains("b/src/lib.rs: a::level -> a::stage"));
 }
 
+TEST(Rust, own_names_of_a_crate_and_paths_from_its_root) {
+  EXPECT_THAT(edits(planned(decoder("extern crate self as tides;\nmod a;\nmod level;\n",
+                                    {{"src/a.rs", "fn f() { tides::level::g() }\n"}, {"src/level.rs", ""}}),
+                            {{"src/level.rs", "src/stage.rs"}})),
+              Contains("src/a.rs: tides::level -> crate::stage"));
+  EXPECT_THAT(edits(planned({{"Cargo.toml", "[package]\nname = \"old\"\n"},
+                             {"src/lib.rs", "mod a;\nmod level;\n"},
+                             {"src/a.rs", "use level::h;\nfn f() { ::level::g() }\n"},
+                             {"src/level.rs", ""}},
+                            {{"src/level.rs", "src/stage.rs"}})),
+              UnorderedElementsAre("src/lib.rs: level -> stage", "src/a.rs: level -> stage",
+                                   "src/a.rs: level -> stage"));
+}
+
 TEST(Rust, paths_where_they_are_easily_overlooked) {
   EXPECT_THAT(
       paths_of("fn f() { let x = *const a::B; ..c::d(); return ::e::f(g) } impl<T> ::h::I for ::j::K {}\n"
@@ -256,6 +270,9 @@ TEST(Rust, what_the_language_forbids_is_refused) {
                 "rust-macro src/a/x.rs"},
            Case{"a private field", "mod a;\nmod b;\n", "mod x;\npub struct S { level: i32 }\n",
                 "fn f(s: crate::a::S) -> i32 { s.level }\n", "", "rust-private src/a/x.rs"},
+           Case{"a private field without a name", "mod a;\nmod b;\n",
+                "mod x;\npub struct S<T>(pub T, i32);\n", "use super::S;\nfn f() -> S<i32> { S(1, 2) }\n", "",
+                "rust-private src/a/x.rs"},
            Case{"a private function by *", "mod a;\nmod b;\n", "mod x;\nfn helper() {}\n",
                 "use super::*;\nfn f() { helper() }\n", "", "rust-private src/a/x.rs"},
            Case{"a private function by its path", "mod a;\nmod b;\n", "mod x;\nfn helper() {}\n",

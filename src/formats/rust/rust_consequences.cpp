@@ -162,6 +162,8 @@ class Changes {
     // A field is not called, and a function is.
     bool is_call = right == '(' || bytes.substr(std::min(behind, bytes.size()), 2) == "::";
     if (left == '.') return is_field != is_call;
+    // "Level(3)", of a type whose fields have no names.
+    if (bytes.substr(at, size) == owner) return right == '(' && before != "fn" && before != "struct";
     if (!said.contains(owner)) return false;
     bool is_label = right == ':' && bytes.substr(behind, 2) != "::";
     bool is_short = (left == '{' || left == ',') && (right == ',' || right == '}');

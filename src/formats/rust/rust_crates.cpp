@@ -310,6 +310,7 @@ Crates::Hits Crates::hits(int index, std::string_view name) const {
   for (const ExternCrate& other : source.facts->externs) {
     const auto& uses = crates_[static_cast<std::size_t>(module(index).crate)].uses;
     if (other.scope != module(index).scope || source.text(other.bound) != name) continue;
+    if (source.text(other.name) == "self") out.push_back({root_of(module(index).crate), index, &kOwn, {}});
     auto used = uses.find(std::string(source.text(other.name)));
     auto root = used == uses.end() ? by_root_.end() : by_root_.find(used->second);
     if (root != by_root_.end()) out.push_back({root->second, index, &kOwn, {}});
@@ -341,13 +342,26 @@ Crates::Hits Crates::hits(int index, std::string_view name) const {
 void Crates::add_first(const Question& question, Hits& first) const {
   const Crate& crate = crates_[static_cast<std::size_t>(module(question.module).crate)];
   std::string name(question.segments.front());
+  int own_root = root_of(module(question.module).crate);
   auto outside = [&] {
+    // What the root calls other crates, all modules may.
+    const Source& root_source = source_of(own_root);
+    for (const ExternCrate& other : root_source.facts->externs) {
+      if (root_source.text(other.bound) == name && question.module != own_root) first = hits(own_root, name);
+    }
+    if (!first.empty()) return;
     auto used = crate.uses.find(name);
     auto root = used == crate.uses.end() ? by_root_.end() : by_root_.find(used->second);
     if (root != by_root_.end()) first.push_back({root->second, root->second, nullptr, {}});
     bool is_own = question.is_documentation && crate.is_library && name == crate.name;
     if (is_own) first.push_back({root_of(module(question.module).crate), question.module, nullptr, {}});
   };
+  // "::tide" begins at the root where imports do.
+  if (question.is_global && crate.names_from_root) {
+    first = hits(own_root, question.segments.front());
+    if (first.empty()) outside();
+    return;
+  }
   if (question.is_documentation || question.is_global) return outside();
   if (question.is_import && crate.names_from_root) {
     first = hits(root_of(module(question.module).crate), question.segments.front());

@@ -337,8 +337,15 @@ class Speller {
       out.push_back(std::move(*way));
     }
     std::optional<Words> words = Words(old.begin(), old.end());
-    if (!declared.through.empty() || !still_means(user, old, target)) words = spelled(target, user, old);
-    if (!words) return out;
+    // "::tide::level" begins at the root, in the edition of 2015.
+    bool is_from_root = path.is_global && crates_.module(target).crate == crates_.module(user).crate;
+    if (is_from_root) {
+      auto now = moved_.path_to(target);
+      words = now ? std::optional<Words>(*now) : std::nullopt;
+    } else if (!declared.through.empty() || !still_means(user, old, target)) {
+      words = spelled(target, user, old);
+    }
+    if (!words || words->empty()) return out;
     words->insert(words->end(), tail.begin(), tail.end());
     if (joined(*words) != source.text(span)) out.push_back({{Edit{source.path, span, joined(*words)}}, ""});
     return out;
@@ -357,7 +364,8 @@ class Speller {
     bool is_named = std::any_of(found.through.begin(), found.through.end(), [&](const Crates::Step& other) {
       return other.taken == 1 && !crates_.source_of(other.module).facts->imports[other.import].takes_all;
     });
-    if (step.taken == 1 && (!import.takes_all || !is_named)) {
+    if (import.takes_all && is_named && step.taken == 1) return std::nullopt;  // that one says
+    if (step.taken == 1) {
       Words words;
       if (!import.takes_all) words = {bound_name(step.module, step.import, bound.modules.front())};
       words.insert(words.end(), whole->begin() + static_cast<std::ptrdiff_t>(head->size()), whole->end());

@@ -538,8 +538,44 @@ class Scanner {
     if (has_fields) owner_ = token(name).span;
     at_ += name + 1;
     before_.any = false;
+    if (word == "struct") tuple_fields(token_at(at_ - 1));
     return true;
   }
+
+  // "struct Level(i32);": who sees no field of it can neither make nor open it. It counts as a part called
+  // like the type.
+  void tuple_fields(Span name) {
+    std::size_t at = at_;
+    if (is_mark('<')) {
+      std::size_t depth = 0;
+      for (; at + 1 < tokens_.size(); ++at) {
+        char c = bytes_[tokens_[at].begin];
+        bool is_arrow = c == '>' && bytes_[tokens_[at - 1].begin] == '-';
+        if (c == '<') ++depth;
+        if (c == '>' && !is_arrow && --depth == 0) break;
+      }
+      ++at;
+    }
+    if (at >= tokens_.size() || bytes_[std::min<std::size_t>(tokens_[at].begin, bytes_.size() - 1)] != '(')
+      return;
+    std::size_t depth = 0;
+    bool begins = false, is_hidden = false;
+    for (std::size_t i = at, end = behind_group(at); i < end; ++i) {
+      char c = bytes_[tokens_[i].begin];
+      bool is_open = c == '(' || c == '[' || c == '<', is_close = c == ')' || c == ']' || c == '>';
+      if (begins && depth == 1 && !is_close && c != '#') {
+        is_hidden = is_hidden || cut(bytes_, tokens_[i].span) != "pub" ||
+                    (i + 2 < end && bytes_[tokens_[i + 1].begin] == '(' &&
+                     cut(bytes_, tokens_[i + 2].span) != "crate");
+        begins = false;
+      }
+      if (is_open) ++depth;
+      if (is_close && depth > 0) --depth;
+      begins = begins || (depth == 1 && (i == at || c == ','));
+    }
+    if (is_hidden) out_.members.push_back({name, {}, scope(), name, false});
+  }
+  Span token_at(std::size_t at) const { return tokens_[at].span; }
 
   void member(Span name) {
     Visibility visibility = taken_visibility();
