@@ -99,33 +99,6 @@ std::optional<std::string> named_root(const TreeReader& tree, const RelPath& pat
   return std::nullopt;
 }
 
-// Where Cargo takes each file for a target of its own.
-bool is_found_by_name(const TreeReader& tree, const RelPath& path) {
-  return !manifest_of(tree, path) || default_root(tree, path).has_value();
-}
-
-// Whether any source of the crate names a file by a path of its own.
-bool is_named_by_path(const TreeReader& tree, const RelPath& path) {
-  auto manifest = manifest_of(tree, path);
-  for (const RelPath& other : tree.files()) {
-    if (!is_source(other) || !manifest || !other.is_within(manifest->parent())) continue;
-    std::string text = text_of(tree, other);
-    bool has_paths = text.find("#[path") != std::string::npos || text.find("include!") != std::string::npos ||
-                     text.find("path =") != std::string::npos;
-    if (has_paths && text.find(path.name()) != std::string::npos) return true;
-  }
-  return false;
-}
-
-// "level.rs" and "level/mod.rs".
-bool is_other_layout(const RelPath& from, const RelPath& to) {
-  RelPath folder = from.name() == "mod.rs" ? from.parent() : to.parent();
-  const RelPath& file = from.name() == "mod.rs" ? to : from;
-  const RelPath& index = from.name() == "mod.rs" ? from : to;
-  return index.name() == "mod.rs" && file.parent() == folder.parent() &&
-         file.name() == std::string(folder.name()) + ".rs" && folder.name() != "mod";
-}
-
 // The line behind the header of a table, where a key can be put; nothing if there is no such table.
 std::optional<std::uint32_t> in_table(std::string_view text, std::string_view header) {
   for (std::size_t at = text.find(header); at != std::string_view::npos; at = text.find(header, at + 1)) {
@@ -173,12 +146,8 @@ std::set<RelPath> sources_that_move_alone(const TreeReader& tree, const MoveSet&
     if (!is_source(move.from) || !is_source(move.to)) continue;
     auto to = place_in_crate(tree, moves, move);
     if (!to || *to == move.from) continue;
-    if (default_root(tree, move.from) || named_root(tree, move.from)) {
-      if (may_go(tree, move.from, *to)) out.insert(move.from);
-    } else if (is_other_layout(move.from, *to) && !is_found_by_name(tree, move.from) &&
-               !is_found_by_name(tree, *to) && !is_named_by_path(tree, move.from)) {
-      out.insert(move.from);
-    }
+    bool is_root = default_root(tree, move.from) || named_root(tree, move.from);
+    if (is_root && may_go(tree, move.from, *to)) out.insert(move.from);
   }
   return out;
 }

@@ -9,6 +9,7 @@
 #include "formats/rust/rust_lines.h"
 #include "formats/rust/rust_macros.h"
 #include "formats/rust/rust_relocation.h"
+#include "formats/rust/rust_tokens.h"
 #include "words/rust.h"
 
 namespace yc::rust {
@@ -129,8 +130,7 @@ class Changes {
       if (!was_.is_file(i) || !was_.is_within(i, module)) continue;
       const Source& source = was_.source_of(i);
       std::vector<std::string_view> names = names_in(*source.bytes);
-      std::set<std::string_view> said(names.begin(), names.end()), own;
-      for (const Item& member : source.facts->members) own.insert(source.text(member.name));
+      std::set<std::string_view> said(names.begin(), names.end());
       for (std::size_t n = 0; n < names.size(); ++n) {
         auto found = hidden.find(names[n]);
         if (found == hidden.end()) continue;
@@ -138,8 +138,6 @@ class Changes {
         std::string_view before = n > 0 ? names[n - 1] : std::string_view();
         for (const auto& [owner_in, member] : found->second) {
           std::string_view owner = was_.source_of(owner_in).text(member->owner);
-          // A type of the source itself has a part of that name, and the other type is not named in it.
-          if (own.contains(names[n]) && !said.contains(owner)) continue;
           if (!may_be_member(*source.bytes, at, names[n].size(), before, owner, member->is_field, said))
             continue;
           out_.push_back(told("rust-private", source, span_of(at, at + names[n].size()),
@@ -150,6 +148,16 @@ class Changes {
         }
       }
     }
+  }
+
+  // "level.0", but not "1.0".
+  static bool opens_numbered(std::string_view bytes) {
+    auto is_digit = [&](std::size_t at) { return at < bytes.size() && bytes[at] >= '0' && bytes[at] <= '9'; };
+    for (std::size_t at = bytes.find('.'); at != std::string_view::npos; at = bytes.find('.', at + 1)) {
+      bool is_value = at > 0 && !is_digit(at - 1) && (is_name_byte(bytes[at - 1]) || bytes[at - 1] == ')');
+      if (is_value && is_digit(at + 1)) return true;
+    }
+    return false;
   }
 
   // ".level", "Tide::level", "level: 3", "{ level, …". All but the first name the type somewhere.
@@ -163,7 +171,11 @@ class Changes {
     bool is_call = right == '(' || bytes.substr(std::min(behind, bytes.size()), 2) == "::";
     if (left == '.') return is_field != is_call;
     // "Level(3)", of a type whose fields have no names.
-    if (bytes.substr(at, size) == owner) return right == '(' && before != "fn" && before != "struct";
+    // Once such a type is named, ".0" may be of it.
+    if (bytes.substr(at, size) == owner) {
+      bool is_made = right == '(' && before != "fn" && before != "struct";
+      return is_made || opens_numbered(bytes);
+    }
     if (!said.contains(owner)) return false;
     bool is_label = right == ':' && bytes.substr(behind, 2) != "::";
     bool is_short = (left == '{' || left == ',') && (right == ',' || right == '}');
