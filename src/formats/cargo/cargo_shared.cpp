@@ -78,8 +78,9 @@ std::map<RelPath, Workspace> workspaces(const ClaimedTree& before) {
     texts[path] = **bytes;
     if (read_manifest(**bytes).is_workspace) out[path] = {path, **bytes, std::move(shared), {}};
   }
+  Manifests manifests(before.tree);
   for (auto& [path, entries] : own) {
-    auto manifest = workspace_of(before.tree, path);
+    auto manifest = workspace_of(manifests, path);
     auto top = manifest ? out.find(*manifest) : out.end();
     if (top == out.end()) continue;
     for (auto& [name, tables] : entries) {

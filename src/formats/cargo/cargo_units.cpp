@@ -5,18 +5,13 @@
 #include <algorithm>
 #include <map>
 
-#include "formats/cargo/cargo_manifest.h"
+#include "formats/cargo/cargo_manifests.h"
 
 namespace yc::cargo {
 
 namespace {
 
 constexpr std::string_view kSource = ".rs";
-
-std::optional<Manifest> manifest_at(const TreeReader& tree, const RelPath& path) {
-  auto bytes = tree.is_file(path) ? tree.read(path) : Result<Bytes>(Error{});
-  return bytes ? std::optional(read_manifest(**bytes)) : std::nullopt;
-}
 
 std::string shown(const std::optional<RelPath>& manifest) {
   return manifest ? manifest->str() : "none";
@@ -37,44 +32,41 @@ std::optional<Span> climbs_out(std::string_view bytes) {
 using SourcesByCrate = std::map<RelPath, std::vector<RelPath>>;
 
 // All sources of the crates of which a source or the manifest moves.
-SourcesByCrate sources_by_crate(const TreeReader& tree, const MoveSet& moves) {
+SourcesByCrate sources_by_crate(const Manifests& manifests, const MoveSet& moves) {
   SourcesByCrate out;
   for (const Move& move : moves.files()) {
     if (is_manifest(move.from)) out[move.from];
     if (move.from.extension() != kSource) continue;
-    if (auto manifest = manifest_of(tree, move.from)) out[*manifest];
+    if (auto manifest = manifests.of(move.from)) out[*manifest];
   }
   if (out.empty()) return out;
-  // Each folder is asked once.
-  std::map<RelPath, std::optional<RelPath>> manifests;
-  for (const RelPath& path : tree.files()) {
+  for (const RelPath& path : manifests.tree().files()) {
     if (path.extension() != kSource) continue;
-    auto [known, fresh] = manifests.try_emplace(path.parent());
-    if (fresh) known->second = manifest_of(tree, path);
-    auto crate = known->second ? out.find(*known->second) : out.end();
+    auto manifest = manifests.of(path);
+    auto crate = manifest ? out.find(*manifest) : out.end();
     if (crate != out.end()) crate->second.push_back(path);
   }
   return out;
 }
 
 // A source that would not be of its crate any more; null if all stay in it.
-const RelPath* stays_behind(const TreeReader& tree, const RelPath& manifest,
+const RelPath* stays_behind(const Manifests& manifests, const RelPath& manifest,
                             const std::vector<RelPath>& sources, const MoveSet& moves) {
   RelPath image = moves.map_file(manifest);
   auto other = std::find_if(sources.begin(), sources.end(), [&](const RelPath& source) {
     if (image.parent() != manifest.parent() && !moves.moves(source)) return true;
-    return image.name() != manifest.name() || manifest_after(tree, moves, moves.map_file(source)) != image;
+    return image.name() != manifest.name() || manifests.after(moves, moves.map_file(source)) != image;
   });
   return other == sources.end() ? nullptr : &*other;
 }
 
 }  // namespace
 
-std::optional<RelPath> workspace_of(const TreeReader& tree, const RelPath& manifest) {
-  auto own = manifest_at(tree, manifest);
+std::optional<RelPath> workspace_of(const Manifests& manifests, const RelPath& manifest) {
+  const Manifests::Read* own = manifests.at(manifest);
   if (!own) return std::nullopt;
-  if (own->is_workspace) return manifest;
-  for (const NamedPath& named : own->paths) {
+  if (own->said.is_workspace) return manifest;
+  for (const NamedPath& named : own->said.paths) {
     if (named.value.path != std::vector<std::string>{"package", "workspace"}) continue;
     auto folder = RelPath::resolve(manifest.parent(), named.value.text);
     return folder ? std::optional(*folder / "Cargo.toml") : std::nullopt;
@@ -82,9 +74,9 @@ std::optional<RelPath> workspace_of(const TreeReader& tree, const RelPath& manif
   for (RelPath folder = manifest.parent(); !folder.is_root();) {
     folder = folder.parent();
     RelPath above = folder / "Cargo.toml";
-    auto found = manifest_at(tree, above);
-    if (!found || !found->is_workspace) continue;
-    for (const NamedPath& named : found->paths) {
+    const Manifests::Read* found = manifests.at(above);
+    if (!found || !found->said.is_workspace) continue;
+    for (const NamedPath& named : found->said.paths) {
       bool excludes = named.value.path.size() == 3 && named.value.path[1] == "exclude";
       auto out = excludes ? RelPath::resolve(folder, named.value.text) : std::nullopt;
       if (out && manifest.is_within(*out)) return std::nullopt;
@@ -94,27 +86,11 @@ std::optional<RelPath> workspace_of(const TreeReader& tree, const RelPath& manif
   return std::nullopt;
 }
 
-std::optional<RelPath> manifest_of(const TreeReader& tree, const RelPath& source) {
-  for (RelPath folder = source.parent();; folder = folder.parent()) {
-    RelPath manifest = folder / "Cargo.toml";
-    if (auto found = manifest_at(tree, manifest); found && !found->package.empty()) return manifest;
-    if (folder.is_root()) return std::nullopt;
-  }
-}
-
-std::optional<RelPath> manifest_after(const TreeReader& tree, const MoveSet& moves, const RelPath& path) {
-  for (RelPath folder = path.parent();; folder = folder.parent()) {
-    RelPath here = folder / "Cargo.toml", was = moves.unmap_file(here);
-    auto found = moves.map_file(was) == here ? manifest_at(tree, was) : std::nullopt;
-    if (found && !found->package.empty()) return here;
-    if (folder.is_root()) return std::nullopt;
-  }
-}
-
 std::set<RelPath> sources_of_whole_crates(const TreeReader& tree, const MoveSet& moves) {
   std::set<RelPath> out;
-  for (const auto& [manifest, files] : sources_by_crate(tree, moves)) {
-    if (!moves.moves(manifest) || stays_behind(tree, manifest, files, moves)) continue;
+  Manifests manifests(tree);
+  for (const auto& [manifest, files] : sources_by_crate(manifests, moves)) {
+    if (!moves.moves(manifest) || stays_behind(manifests, manifest, files, moves)) continue;
     RelPath from = manifest.parent(), to = moves.map_file(manifest).parent();
     for (const RelPath& file : files) {
       if (moves.map_file(file) == to / file.below(from)) out.insert(file);
@@ -126,11 +102,12 @@ std::set<RelPath> sources_of_whole_crates(const TreeReader& tree, const MoveSet&
 std::vector<Blocker> crate_consequences(const TreeView& before, const TreeView& planned,
                                         const MoveSet& moves) {
   std::vector<Blocker> out;
+  Manifests manifests(before.tree), later(planned.tree);
   bool any = std::any_of(moves.files().begin(), moves.files().end(),
                          [](const Move& move) { return is_manifest(move.from); });
   for (const RelPath& path : any ? before.files : std::vector<RelPath>()) {
     if (!is_manifest(path)) continue;
-    auto was = workspace_of(before.tree, path), is = workspace_of(planned.tree, moves.map_file(path));
+    auto was = workspace_of(manifests, path), is = workspace_of(later, moves.map_file(path));
     auto expected = was ? std::optional(moves.map_file(*was)) : std::nullopt;
     if (is == expected) continue;
     out.push_back(
@@ -142,9 +119,8 @@ std::vector<Blocker> crate_consequences(const TreeView& before, const TreeView& 
          "keep it below the folder of its workspace, or name that by \"workspace\" in its [package] first",
          Blocker::Bearing::tells_why});
   }
-  for (const auto& [manifest, sources] : sources_by_crate(before.tree, moves)) {
-    const RelPath* left =
-        moves.moves(manifest) ? stays_behind(before.tree, manifest, sources, moves) : nullptr;
+  for (const auto& [manifest, sources] : sources_by_crate(manifests, moves)) {
+    const RelPath* left = moves.moves(manifest) ? stays_behind(manifests, manifest, sources, moves) : nullptr;
     if (!left) continue;
     out.push_back({"cargo-package",
                    manifest,

@@ -6,18 +6,13 @@
 #include <vector>
 
 #include "formats/capabilities/consequences.h"
+#include "formats/cargo/cargo_manifests.h"
 
 namespace yc::cargo {
 
-// The manifest of the crate that a source belongs to: the nearest above; nothing if there is none.
-std::optional<RelPath> manifest_of(const TreeReader& tree, const RelPath& source);
-
 // The manifest of the workspace that a crate belongs to: its own, the one it names, or the nearest above that
 // has one and does not exclude it.
-std::optional<RelPath> workspace_of(const TreeReader& tree, const RelPath& manifest);
-
-// The same as manifest_of() for a path of the tree as it is once files have moved.
-std::optional<RelPath> manifest_after(const TreeReader& tree, const MoveSet& moves, const RelPath& path);
+std::optional<RelPath> workspace_of(const Manifests& manifests, const RelPath& manifest);
 
 // Moved sources of crates that move with their manifests and lose none of their sources; only those that stay
 // at the same place in their crate.

@@ -4,17 +4,11 @@
 #include <array>
 #include <map>
 
-#include "formats/cargo/cargo_manifest.h"
-#include "formats/cargo/cargo_units.h"
+#include "formats/cargo/cargo_manifests.h"
 
 namespace yc::cargo {
 
 namespace {
-
-std::string text_of(const TreeReader& tree, const RelPath& path) {
-  auto bytes = tree.is_file(path) ? tree.read(path) : Result<Bytes>(Error{});
-  return bytes ? **bytes : std::string();
-}
 
 bool is_source(const RelPath& path) {
   return path.extension() == ".rs";
@@ -25,24 +19,25 @@ struct DefaultRoot {
   RelPath manifest;
   std::string table, name;
 };
-bool is_looked_for(std::string_view manifest, std::string_view table, std::string_view kind) {
-  std::vector<values::Switch> switches = values::read_toml_switches(manifest);
-  bool has_shared_edition = std::any_of(switches.begin(), switches.end(), [](const values::Switch& one) {
-    return one.path == std::vector<std::string>{"package", "edition", "workspace"};
-  });
-  if (!has_shared_edition && stops_looking(values::read_toml(manifest), table)) return false;
-  return std::none_of(switches.begin(), switches.end(), [&](const values::Switch& one) {
+bool is_looked_for(const Manifests::Read& manifest, std::string_view table, std::string_view kind) {
+  bool has_shared_edition =
+      std::any_of(manifest.switches.begin(), manifest.switches.end(), [](const values::Switch& one) {
+        return one.path == std::vector<std::string>{"package", "edition", "workspace"};
+      });
+  if (!has_shared_edition && stops_looking(manifest.values, table)) return false;
+  return std::none_of(manifest.switches.begin(), manifest.switches.end(), [&](const values::Switch& one) {
     return !one.is_on && one.path == std::vector<std::string>{"package", std::string(kind)};
   });
 }
 
 // Where a manifest names a target without saying where it lies: behind that line. Nothing if it does not; 0
 // if it is written in a way that takes no line.
-std::optional<std::uint32_t> named_in(std::string_view text, const DefaultRoot& root) {
+std::optional<std::uint32_t> named_in(const Manifests::Read& manifest, const DefaultRoot& root) {
+  const std::string& text = manifest.text;
   std::string header = root.table == "lib" ? "\n[lib]" : "\n[[" + root.table + "]]";
-  bool has_tables = ("\n" + std::string(text)).find(header) != std::string::npos;
+  bool has_tables = ("\n" + text).find(header) != std::string::npos;
   std::optional<std::uint32_t> out;
-  for (const values::Value& value : values::read_toml(text)) {
+  for (const values::Value& value : manifest.values) {
     if (value.path.front() != root.table) continue;
     if (!has_tables) return 0;
     bool is_name = value.path.back() == "name" && value.path.size() <= 3;
@@ -52,20 +47,21 @@ std::optional<std::uint32_t> named_in(std::string_view text, const DefaultRoot& 
   return out;
 }
 
-std::optional<DefaultRoot> default_root(const TreeReader& tree, const RelPath& path) {
-  auto manifest = manifest_of(tree, path);
+std::optional<DefaultRoot> default_root(const Manifests& manifests, const RelPath& path) {
+  auto manifest = manifests.of(path);
   if (!manifest) return std::nullopt;
-  std::string below(path.below(manifest->parent())), text = text_of(tree, *manifest);
+  std::string below(path.below(manifest->parent()));
+  const Manifests::Read& read = *manifests.at(*manifest);
   if (below == "build.rs")
-    return is_looked_for(text, "build", "build") ? std::optional(DefaultRoot{*manifest, "build", ""})
+    return is_looked_for(read, "build", "build") ? std::optional(DefaultRoot{*manifest, "build", ""})
                                                  : std::nullopt;
   // A target that is named without a path is looked for all the same.
   auto found = [&](DefaultRoot root, std::string_view automatic) {
-    bool is_found = is_looked_for(text, root.table, automatic) || named_in(text, root);
+    bool is_found = is_looked_for(read, root.table, automatic) || named_in(read, root);
     return is_found ? std::optional(std::move(root)) : std::nullopt;
   };
   if (below == "src/lib.rs") return found({*manifest, "lib", ""}, "autolib");
-  if (below == "src/main.rs") return found({*manifest, "bin", read_manifest(text).package}, "autobins");
+  if (below == "src/main.rs") return found({*manifest, "bin", read.said.package}, "autobins");
   constexpr std::array<std::array<std::string_view, 3>, 4> kFolders = {
       {{"src/bin/", "bin", "autobins"},
        {"tests/", "test", "autotests"},
@@ -87,10 +83,10 @@ std::optional<DefaultRoot> default_root(const TreeReader& tree, const RelPath& p
 }
 
 // The table that names a root by its path.
-std::optional<std::string> named_root(const TreeReader& tree, const RelPath& path) {
-  auto manifest = manifest_of(tree, path);
+std::optional<std::string> named_root(const Manifests& manifests, const RelPath& path) {
+  auto manifest = manifests.of(path);
   if (!manifest) return std::nullopt;
-  for (const NamedPath& named : read_manifest(text_of(tree, *manifest)).paths) {
+  for (const NamedPath& named : manifests.at(*manifest)->said.paths) {
     const std::vector<std::string>& keys = named.value.path;
     bool is_target = named.what == Names::file && (keys.back() == "path" || keys.back() == "build");
     if (is_target && RelPath::resolve(manifest->parent(), named.value.text) == path)
@@ -114,59 +110,66 @@ bool is_same_target(const DefaultRoot& a, const std::optional<DefaultRoot>& b) {
 }
 
 // Whether a root may go to a place: it is found there, or its manifest can say where it is.
-bool may_go(const TreeReader& tree, const RelPath& from, const RelPath& to) {
-  auto by_default = default_root(tree, from), there = default_root(tree, to);
-  auto named = named_root(tree, from);
+bool may_go(const Manifests& manifests, const RelPath& from, const RelPath& to) {
+  auto by_default = default_root(manifests, from), there = default_root(manifests, to);
+  auto named = named_root(manifests, from);
   std::string table = named ? *named : by_default ? by_default->table : "";
-  auto home = manifest_of(tree, from);
-  bool stays = !table.empty() && home == manifest_of(tree, to) && is_source(to);
+  auto home = manifests.of(from);
+  bool stays = !table.empty() && home == manifests.of(to) && is_source(to);
   if (!stays || (there && there->table != table)) return false;
   // Another target of that name would be found there.
-  if (there && tree.is_file(to)) return false;
+  if (there && manifests.tree().is_file(to)) return false;
   if (named || is_same_target(*by_default, there)) return true;
-  std::string text = text_of(tree, *home);
-  return by_default->table == "build" ? in_table(text, "[package]").has_value()
-                                      : named_in(text, *by_default) != std::uint32_t{0};
+  const Manifests::Read& read = *manifests.at(*home);
+  return by_default->table == "build" ? in_table(read.text, "[package]").has_value()
+                                      : named_in(read, *by_default) != std::uint32_t{0};
 }
 
 // Where a source goes, as a path of the crate before that moved itself.
-std::optional<RelPath> place_in_crate(const TreeReader& tree, const MoveSet& moves, const Move& move) {
-  auto manifest = manifest_of(tree, move.from);
+std::optional<RelPath> place_in_crate(const Manifests& manifests, const MoveSet& moves, const Move& move) {
+  auto manifest = manifests.of(move.from);
   if (!manifest) return std::nullopt;
   RelPath now = moves.map_file(*manifest);
-  if (manifest_after(tree, moves, move.to) != now) return std::nullopt;
+  if (manifests.after(moves, move.to) != now) return std::nullopt;
   return manifest->parent() / move.to.below(now.parent());
+}
+
+std::set<RelPath> roots_that_move(const Manifests& manifests, const MoveSet& moves) {
+  std::set<RelPath> out;
+  for (const Move& move : moves.files()) {
+    if (!is_source(move.from) || !is_source(move.to)) continue;
+    auto to = place_in_crate(manifests, moves, move);
+    if (!to || *to == move.from) continue;
+    bool is_root = default_root(manifests, move.from) || named_root(manifests, move.from);
+    if (is_root && may_go(manifests, move.from, *to)) out.insert(move.from);
+  }
+  return out;
 }
 
 }  // namespace
 
 std::set<RelPath> sources_that_move_alone(const TreeReader& tree, const MoveSet& moves) {
-  std::set<RelPath> out;
-  for (const Move& move : moves.files()) {
-    if (!is_source(move.from) || !is_source(move.to)) continue;
-    auto to = place_in_crate(tree, moves, move);
-    if (!to || *to == move.from) continue;
-    bool is_root = default_root(tree, move.from) || named_root(tree, move.from);
-    if (is_root && may_go(tree, move.from, *to)) out.insert(move.from);
-  }
-  return out;
+  return roots_that_move(Manifests(tree), moves);
 }
 
 std::vector<Proposal> paths_of_roots(const TreeReader& tree, const MoveSet& moves) {
   std::vector<Proposal> out;
+  Manifests manifests(tree);
   std::map<RelPath, std::string> added;  // tables at the ends of manifests
-  for (const RelPath& path : sources_that_move_alone(tree, moves)) {
-    auto root = default_root(tree, path);
-    auto to = place_in_crate(tree, moves, {path, moves.map_file(path)});
+  for (const RelPath& path : roots_that_move(manifests, moves)) {
+    auto root = default_root(manifests, path);
+    auto to = place_in_crate(manifests, moves, {path, moves.map_file(path)});
     if (!to) continue;
     const RelPath& image = *to;
-    if (!root || named_root(tree, path) || is_same_target(*root, default_root(tree, image))) continue;
-    std::string text = text_of(tree, root->manifest);
+    if (!root || named_root(manifests, path) || is_same_target(*root, default_root(manifests, image)))
+      continue;
+    const Manifests::Read& read = *manifests.at(root->manifest);
+    const std::string& text = read.text;
     auto place = values::written(image.below(root->manifest.parent()), values::kTomlBasic);
     if (!place) continue;
     bool is_build = root->table == "build";
     std::string line = (is_build ? "build = \"" : "path = \"") + *place + "\"\n";
-    auto at = is_build ? in_table(text, "[package]") : named_in(text, *root);
+    auto at = is_build ? in_table(text, "[package]") : named_in(read, *root);
     if (!at && root->table == "lib") at = in_table(text, "[lib]");
     if (at) {
       out.push_back({{Edit{root->manifest, {*at, *at}, line}}, ""});
@@ -177,7 +180,7 @@ std::vector<Proposal> paths_of_roots(const TreeReader& tree, const MoveSet& move
     }
   }
   for (const auto& [manifest, tables] : added) {
-    std::string text = text_of(tree, manifest);
+    const std::string& text = manifests.at(manifest)->text;
     auto end = static_cast<std::uint32_t>(text.size());
     std::string gap = text.empty() || text.back() == '\n' ? "" : "\n";
     out.push_back({{Edit{manifest, {end, end}, gap + tables}}, ""});
@@ -187,10 +190,12 @@ std::vector<Proposal> paths_of_roots(const TreeReader& tree, const MoveSet& move
 
 std::vector<Blocker> new_targets(const TreeReader& before, const TreeReader& planned, const MoveSet& moves) {
   std::vector<Blocker> out;
+  Manifests then(before), later(planned);
   for (const Move& move : moves.files()) {
-    auto manifest = manifest_of(before, move.from);
-    bool was = !manifest || default_root(before, move.from) || named_root(before, move.from);
-    auto now = is_source(move.to) && !was ? default_root(planned, move.to) : std::nullopt;
+    if (!is_source(move.to)) continue;
+    auto manifest = then.of(move.from);
+    bool was = !manifest || default_root(then, move.from) || named_root(then, move.from);
+    auto now = !was ? default_root(later, move.to) : std::nullopt;
     if (!now) continue;
     out.push_back({"cargo-target",
                    move.from,

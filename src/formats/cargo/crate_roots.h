@@ -10,8 +10,7 @@
 
 namespace yc::cargo {
 
-// Modules that go from a.rs to a/mod.rs or back, and roots of targets that stay in their crate. Nothing that
-// is named by #[path] or include!.
+// Roots of targets that stay in their crate.
 std::set<RelPath> sources_that_move_alone(const TreeReader& tree, const MoveSet& moves);
 
 // For roots at the places that Cargo looks in, the `path` that their manifest needs where they leave them, so

@@ -51,12 +51,11 @@ class Loose {
     });
   }
 
-  // With the whole folder of a crate's sources.
+  // With the whole folder of a crate's sources, and with what a macro may declare there.
   bool goes_along(const Move& move) const {
     return std::any_of(folders_.begin(), folders_.end(), [&](const RelPath& folder) {
       auto to = moves_.map_folder(folder);
-      return !unsure_.contains(folder) && move.from.is_within(folder) && to && *to != folder &&
-             move.to == *to / move.from.below(folder);
+      return move.from.is_within(folder) && to && *to != folder && move.to == *to / move.from.below(folder);
     });
   }
 
