@@ -6,29 +6,11 @@
 #include "base/text.h"
 #include "formats/taught/taught.h"
 #include "formats/values/toml_depth.h"
+#include "plan/toml_settings.h"
 
 namespace yc {
 
 namespace {
-
-std::string place_of_node(const std::string& name, const toml::node& node) {
-  return fmt::format("{}:{}:{}", name, node.source().begin.line, node.source().begin.column);
-}
-
-Result<std::vector<std::string>> strings(const toml::node& node, const std::string& name,
-                                         std::string_view key) {
-  Error error{Failure::usage, place_of_node(name, node), fmt::format("{} must be a list of strings", key),
-              ""};
-  const toml::array* list = node.as_array();
-  if (!list) return error;
-  std::vector<std::string> out;
-  for (const toml::node& item : *list) {
-    auto text = item.value<std::string>();
-    if (!item.is_string() || !text) return error;
-    out.push_back(*text);
-  }
-  return out;
-}
 
 // modules = { alias-from-steps = 3 }
 Result<std::size_t> module_rule(const toml::node& node, const std::string& name) {
@@ -64,7 +46,7 @@ Result<std::vector<RouteFolder>> route_folders(const toml::node& node, const std
         route.folder = *path;
         any = true;
       } else if (key == "endings" || key == "names") {
-        auto words = strings(value, name, std::string_view(key.str()));
+        auto words = strings_of(value, name, std::string_view(key.str()));
         if (!words) return words.error();
         (key == "endings" ? route.endings : route.names) = std::move(*words);
       } else {
@@ -113,7 +95,7 @@ Result<IncludeOrder> include_forms(const std::vector<std::string>& words, const 
 }
 
 Result<std::vector<RelPath>> guarded_paths(const toml::node& node, const std::string& name) {
-  auto paths = strings(node, name, "protected");
+  auto paths = strings_of(node, name, "protected");
   if (!paths) return paths.error();
   std::vector<RelPath> out;
   for (const std::string& path : *paths) {
@@ -194,7 +176,7 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
       if (!paths) return paths.error();
       out.guarded = std::move(*paths);
     } else if (key == "includes") {
-      auto words = node.is_string() ? std::vector<std::string>() : strings(node, name, "includes");
+      auto words = node.is_string() ? std::vector<std::string>() : strings_of(node, name, "includes");
       if (!words) return words.error();
       std::string place = place_of_node(name, node);
       auto order = node.is_string() ? parse_include_order(node.value_or(std::string()), place)
@@ -213,7 +195,7 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
     } else if (key == "references") {
       if (auto taught = parse_taught(text, name); !taught) return taught.error();
     } else if (key == "sidecars") {
-      auto rules = strings(node, name, "sidecars");
+      auto rules = strings_of(node, name, "sidecars");
       if (!rules) return rules.error();
       for (const std::string& text_of_rule : *rules) {
         auto rule = parse_sidecar_rule(text_of_rule, place_of_node(name, node));
@@ -225,7 +207,7 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
       if (!doubts) return doubts.error();
       out.settled = std::move(*doubts);
     } else if (key == "builds") {
-      auto commands = strings(node, name, "builds");
+      auto commands = strings_of(node, name, "builds");
       if (!commands) return commands.error();
       out.builds = std::move(*commands);
     } else {

@@ -8,31 +8,18 @@
 #include "formats/values/toml_depth.h"
 #include "formats/values/values.h"
 #include "plan/layout_kinds.h"
+#include "plan/toml_settings.h"
 #include "tree/tree_reader.h"
 
 namespace yc {
 
 namespace {
 
-std::string place_of_node(const std::string& name, const toml::node& node) {
-  return fmt::format("{}:{}:{}", name, node.source().begin.line, node.source().begin.column);
-}
-
-// A string, or a list of strings.
+// A pattern, or a list of patterns.
 Result<std::vector<std::string>> patterns(const toml::node& node, const std::string& name,
                                           std::string_view key) {
-  Error error{Failure::usage, place_of_node(name, node),
-              fmt::format("{} must be a pattern or a list of patterns", key), "see docs/layout.md"};
   if (auto one = node.value<std::string>(); one && node.is_string()) return std::vector<std::string>{*one};
-  const toml::array* list = node.as_array();
-  if (!list) return error;
-  std::vector<std::string> out;
-  for (const toml::node& item : *list) {
-    auto text = item.value<std::string>();
-    if (!item.is_string() || !text) return error;
-    out.push_back(*text);
-  }
-  return out;
+  return strings_of(node, name, key, "or one string: see docs/layout.md");
 }
 
 Status read_key(const std::string& key, const toml::node& node, const std::string& name, LayoutRule& out) {

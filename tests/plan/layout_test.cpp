@@ -77,7 +77,7 @@ TEST(LayoutRules, places_are_told_where_they_cannot_be_read) {
   EXPECT_THAT(error_of("[[place]]\nto = \"../x\"\n"), HasSubstr("must lie in the tree"));
   EXPECT_THAT(error_of("[[place]]\nto = 3\n"), HasSubstr("must be a string"));
   EXPECT_THAT(error_of("[[place]]\nof = \"boat\"\nto = \"x\"\n"), HasSubstr("folder"));
-  EXPECT_THAT(error_of("[[place]]\nmatch = [3]\nto = \"x\"\n"), HasSubstr("pattern"));
+  EXPECT_THAT(error_of("[[place]]\nmatch = [3]\nto = \"x\"\n"), HasSubstr("match must be a list of strings"));
   EXPECT_THAT(error_of("boat = 1\n"), HasSubstr("layout.toml:1:8: \"boat\" is not a known key"));
   EXPECT_THAT(error_of("[[place\n"), HasSubstr("layout.toml:"));
   EXPECT_THAT(error_of(""), HasSubstr("holds no [[place]]"));
