@@ -3,6 +3,8 @@
 #include <algorithm>
 
 #include "base/text.h"
+#include "formats/rust/rust_cursor.h"
+#include "formats/rust/rust_documentation.h"
 #include "formats/rust/rust_imports.h"
 #include "formats/rust/rust_tokens.h"
 #include "words/rust.h"
@@ -34,13 +36,9 @@ struct Before {
   bool is_always_there = false, is_exported = false;
 };
 
-class Scanner {
+class Scanner : private Cursor {
  public:
-  explicit Scanner(std::string_view bytes) : bytes_(bytes) {
-    tokens_.reserve(bytes.size() / 4 + 2);
-    Tokens source(bytes);
-    do tokens_.push_back(source.next());
-    while (tokens_.back().kind != TokenKind::end);
+  explicit Scanner(std::string_view bytes) : Cursor(bytes) {
     out_.scopes.emplace_back();
     open_.push_back({});
   }
@@ -51,29 +49,6 @@ class Scanner {
   }
 
  private:
-  const Token& token(std::size_t ahead = 0) const {
-    return tokens_[std::min(at_ + ahead, tokens_.size() - 1)];
-  }
-  TokenKind kind(std::size_t ahead = 0) const { return token(ahead).kind; }
-  std::string_view text(std::size_t ahead = 0) const { return cut(bytes_, token(ahead).span); }
-  bool is_name(std::size_t ahead = 0) const { return kind(ahead) == TokenKind::name; }
-  bool is_mark(char c, std::size_t ahead = 0) const {
-    return kind(ahead) == TokenKind::punctuation && bytes_[token(ahead).begin] == c;
-  }
-  bool is_joint(std::size_t ahead = 0) const { return kind(ahead) == TokenKind::path_joint; }
-  // The last byte of code before.
-  char before() const {
-    std::size_t at = at_;
-    while (at > 0 &&
-           (tokens_[at - 1].kind == TokenKind::outer_doc || tokens_[at - 1].kind == TokenKind::inner_doc))
-      --at;
-    if (at == 0) return '\0';
-    char last = bytes_[tokens_[at - 1].end - 1];
-    // "..": a range, or the rest of a value.
-    bool is_range = last == '.' && at > 1 && tokens_[at - 2].end == tokens_[at - 1].begin &&
-                    bytes_[tokens_[at - 2].begin] == '.' && tokens_[at - 2].kind == TokenKind::punctuation;
-    return is_range ? '=' : last;
-  }
   std::int32_t scope() const { return open_.back().scope; }
   Frame frame() const { return open_.back().frame; }
   bool in_macro() const { return frame() == Frame::call; }
@@ -137,18 +112,6 @@ class Scanner {
   std::int32_t new_scope(Scope scope) {
     out_.scopes.push_back(scope);
     return static_cast<std::int32_t>(out_.scopes.size() - 1);
-  }
-
-  // Behind the bracket that closes the one at `at`.
-  std::size_t behind_group(std::size_t at) const {
-    std::size_t depth = 0;
-    for (; at + 1 < tokens_.size(); ++at) {
-      if (tokens_[at].kind != TokenKind::punctuation) continue;
-      char c = bytes_[tokens_[at].begin];
-      if (c == '(' || c == '[' || c == '{') ++depth;
-      if ((c == ')' || c == ']' || c == '}') && --depth == 0) return at + 1;
-    }
-    return at;
   }
 
   // `bracket`: how many tokens before its "[".
@@ -225,61 +188,7 @@ class Scanner {
     return out;
   }
 
-  // Imports of examples, and paths: only those that say by their first word where they begin can be told.
-  void documentation() {
-    std::vector<Span> lines = documentation_lines();
-    for (std::size_t i = 0; i < lines.size(); ++i) {
-      std::string_view line = cut(bytes_, lines[i]);
-      if (line.starts_with("use ") && line.find("::") != std::string_view::npos) {
-        std::size_t taken = import_in_documentation(lines, i);
-        i += taken;
-        if (taken > 0) --i;
-        if (taken > 0) continue;
-      }
-      paths_in_documentation(lines[i]);
-    }
-  }
-
-  // The number of lines that an import takes, from that at `first` on; 0 if it is none.
-  std::size_t import_in_documentation(const std::vector<Span>& lines, std::size_t first) {
-    constexpr std::size_t kMostLines = 40;
-    std::vector<Token> tokens;
-    for (std::size_t i = first; i < lines.size() && i < first + kMostLines; ++i) {
-      Tokens source(bytes_.substr(0, lines[i].end), lines[i].begin);
-      for (Token one = source.next(); one.kind != TokenKind::end; one = source.next()) {
-        tokens.push_back(one);
-        if (one.kind != TokenKind::punctuation || bytes_[one.begin] != ';') continue;
-        Import common;
-        common.scope = scope();
-        common.is_documentation = true;
-        common.item = span_of(lines[first].begin, one.end);
-        tokens.push_back({TokenKind::end, {one.end, one.end}, one.end, one.end});
-        return read_imports(bytes_, tokens, 1, common, out_.imports) > 0 ? i + 1 - first : 0;
-      }
-    }
-    return 0;
-  }
-
-  void paths_in_documentation(Span span) {
-    std::string_view whole = cut(bytes_, span);
-    for (std::size_t at = whole.find("::"); at != std::string_view::npos;) {
-      std::size_t begin = at;
-      while (begin > 0 && is_name_byte(whole[begin - 1])) --begin;
-      Path out{Path::Kind::documentation, false, false, scope(), {}};
-      out.segments.push_back(span_of(span.begin + begin, span.begin + at));
-      std::size_t next = at;
-      while (whole.substr(next, 2) == "::") {
-        std::size_t end = next + 2;
-        while (end < whole.size() && is_name_byte(whole[end])) ++end;
-        if (end == next + 2) break;
-        out.segments.push_back(span_of(span.begin + next + 2, span.begin + end));
-        next = end;
-      }
-      bool is_path = begin < at && (begin == 0 || whole[begin - 1] != ':');
-      at = whole.find("::", std::max(next, at + 2));
-      if (is_path) out_.paths.push_back(std::move(out));
-    }
-  }
+  void documentation() { read_documentation(bytes_, documentation_lines(), scope(), out_); }
 
   void joint() {
     // "<T as Tide>::level", "levels::<T>::new": what follows is no module's. "-> ::std::fmt::Result" begins
@@ -583,9 +492,6 @@ class Scanner {
       out_.members.push_back({name, visibility, scope(), owner_, frame() == Frame::fields});
   }
 
-  std::string_view bytes_;
-  std::vector<Token> tokens_;
-  std::size_t at_ = 0;
   std::vector<Open> open_;
   Span owner_;                 // the type whose parts come next
   Frame next_ = Frame::block;  // what the next "{" opens

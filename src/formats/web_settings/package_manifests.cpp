@@ -15,6 +15,7 @@
 #include "formats/shell/launchers.h"
 #include "formats/web_settings/alias_tables.h"
 #include "formats/web_settings/package_boundaries.h"
+#include "formats/web_settings/package_folders.h"
 #include "formats/web_settings/published_files.h"
 #include "formats/web_settings/settings_paths.h"
 #include "formats/web_settings/shared_packages.h"
@@ -163,7 +164,7 @@ class Reader {
       } else if (path[0] == "files" || path[0] == "sideEffects" || path[0] == "workspaces") {
         listed(settings, value);
       } else if (path == std::vector<std::string>{"repository", "directory"}) {
-        own_folder(settings, value);
+        web_settings::add_own_folder(settings, value);
       } else if (path[0] == "directories") {
         add_path(settings, value, Role::argument);
       } else if (path[0].ends_with("ependencies") || path[0] == "resolutions" || path[0] == "overrides") {
@@ -180,30 +181,10 @@ class Reader {
   // Sections of tools: what resolves is likely meant. Some stand a mark for the package's own folder.
   void section(const Settings& settings, const StringValue& value) {
     std::size_t begin = value.text.starts_with("<rootDir>/") ? 10 : 0;
-    if (task_of_package(settings, value)) return;
+    if (web_settings::add_task_of_package(settings, value)) return;
     bool is_path = begin > 0 || value.text.find('/') != std::string::npos;
     if (!is_path || add_path(settings, value, Role::argument, Certainty::likely, begin)) return;
     add_pattern_head(settings, value, begin);
-  }
-
-  // "repository": { "directory": … }: the package's own folder, from the root of the repository.
-  void own_folder(const Settings& settings, const StringValue& value) {
-    auto place = RelPath::resolve({}, value.text);
-    if (!place || place->is_root() || *place != settings.folder()) return;
-    out_.add(Reference::of(Role::subfolder, self_, {{settings.file, value.span.begin}},
-                           {RelPath(), kNoFile, Space::tree}, text_of(settings, value))
-                 .leading_to(*place));
-  }
-
-  // "../level:build": a task of another package.
-  bool task_of_package(const Settings& settings, const StringValue& value) {
-    std::size_t colon = value.text.find(':');
-    if (colon == std::string::npos || !value.text.starts_with(".")) return false;
-    auto place = RelPath::resolve(settings.folder(), value.text.substr(0, colon));
-    if (!place || !tree_.is_file(*place / "package.json")) return false;
-    Reference reference = reference_to(settings, value, Role::subfolder, text_of(settings, value, 0, colon));
-    if (!place->is_root()) out_.add(std::move(reference).leading_to(*place));
-    return true;
   }
 
   // A file, or what the compiler makes of one.
