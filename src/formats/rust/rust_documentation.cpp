@@ -4,7 +4,6 @@
 
 #include "base/text.h"
 #include "formats/rust/rust_imports.h"
-#include "formats/rust/rust_tokens.h"
 
 namespace yc::rust {
 
@@ -76,11 +75,28 @@ class Examples {
   SourceFacts& out_;
 };
 
+// The lines of a comment, without its marks.
+void add_lines(std::string_view bytes, Span comment, std::vector<Span>& out) {
+  std::string_view whole = cut(bytes, comment);
+  bool is_line = whole.starts_with("//");
+  for_each_line(whole, [&](std::string_view line, std::size_t begin) {
+    std::size_t from = begin == 0 ? 3 : 0;
+    from = std::min(line.find_first_not_of(is_line ? " \t" : " \t*", from), line.size());
+    // "# use …" stands in an example and is not shown.
+    if (line.substr(from, 2) == "# ") from = std::min(line.find_first_not_of(' ', from + 2), line.size());
+    out.push_back(span_of(comment.begin + begin + from, comment.begin + begin + line.size()));
+  });
+}
+
 }  // namespace
 
-void read_documentation(std::string_view bytes, const std::vector<Span>& lines, std::int32_t scope,
-                        SourceFacts& out) {
+std::size_t read_documentation(std::string_view bytes, const std::vector<Token>& tokens, std::size_t at,
+                               std::int32_t scope, SourceFacts& out) {
+  std::vector<Span> lines;
+  for (TokenKind first = tokens[at].kind; tokens[at].kind == first; ++at)
+    add_lines(bytes, tokens[at].span, lines);
   Examples(bytes, scope, out).run(lines);
+  return at;
 }
 
 }  // namespace yc::rust

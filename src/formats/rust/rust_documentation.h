@@ -6,11 +6,13 @@
 #include <vector>
 
 #include "formats/rust/rust_scan.h"
+#include "formats/rust/rust_tokens.h"
 
 namespace yc::rust {
 
-// Adds the imports and paths of lines that stand together, without the marks of comments.
-void read_documentation(std::string_view bytes, const std::vector<Span>& lines, std::int32_t scope,
-                        SourceFacts& out);
+// Adds the imports and paths of all documentation that stands together from a token on. The index of the
+// token behind it.
+std::size_t read_documentation(std::string_view bytes, const std::vector<Token>& tokens, std::size_t at,
+                               std::int32_t scope, SourceFacts& out);
 
 }  // namespace yc::rust

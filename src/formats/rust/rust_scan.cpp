@@ -171,24 +171,7 @@ class Scanner : private Cursor {
     if (!out.segments.empty()) out_.paths.push_back(std::move(out));
   }
 
-  // The lines of all documentation that stands together here, without the marks of comments.
-  std::vector<Span> documentation_lines() {
-    std::vector<Span> out;
-    for (TokenKind first = kind(); kind() == first; ++at_) {
-      std::string_view whole = cut(bytes_, token().span);
-      bool is_line = whole.starts_with("//");
-      for_each_line(whole, [&](std::string_view line, std::size_t begin) {
-        std::size_t from = begin == 0 ? 3 : 0;
-        from = std::min(line.find_first_not_of(is_line ? " \t" : " \t*", from), line.size());
-        // "# use …" stands in an example and is not shown.
-        if (line.substr(from, 2) == "# ") from = std::min(line.find_first_not_of(' ', from + 2), line.size());
-        out.push_back(span_of(token().span.begin + begin + from, token().span.begin + begin + line.size()));
-      });
-    }
-    return out;
-  }
-
-  void documentation() { read_documentation(bytes_, documentation_lines(), scope(), out_); }
+  void documentation() { at_ = read_documentation(bytes_, tokens_, at_, scope(), out_); }
 
   void joint() {
     // "<T as Tide>::level", "levels::<T>::new": what follows is no module's. "-> ::std::fmt::Result" begins
