@@ -2,10 +2,7 @@
 // bench/rust-scan: "F path", then "M within name kind visibility path" for each module, "U visibility path
 // bound" for each import, "E path" for each embedded file. What macros are given is left out, but for
 // embedded files. With -q only the speed.
-#include <chrono>
-#include <fstream>
-#include <iostream>
-#include <sstream>
+#include "scan_files.h"
 
 #include "base/text.h"
 #include "formats/code_paths/string_scan.h"
@@ -71,21 +68,10 @@ void print(const std::string& text, const SourceFacts& facts) {
 }  // namespace
 
 int main(int argc, char** argv) {
-  bool quiet = argc > 1 && std::string(argv[1]) == "-q";
-  std::string path;
-  double seconds = 0, bytes = 0;
-  while (std::getline(std::cin, path)) {
-    std::ifstream in(path, std::ios::binary);
-    std::stringstream content;
-    content << in.rdbuf();
-    std::string text = content.str();
-    auto start = std::chrono::steady_clock::now();
-    SourceFacts facts = scan_source(text);
-    seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
-    bytes += static_cast<double>(text.size());
-    if (quiet) continue;
-    std::cout << "F " << path << "\n";
-    print(text, facts);
-  }
-  std::cerr << bytes / 1e6 << " MB, " << bytes / 1e6 / seconds << " MB/s\n";
+  return scan_files(
+      argc, argv, [](const std::string& text) { return scan_source(text); },
+      [](const std::string& path, const std::string& text, const SourceFacts& facts) {
+        std::cout << "F " << path << "\n";
+        print(text, facts);
+      });
 }
