@@ -292,8 +292,9 @@ Crates::Hits Crates::hits(int index, std::string_view name) const {
     is_cut_ = true;
     return {};
   }
+  auto& all = hits_[index];
+  if (auto known = all.find(name); known != all.end()) return known->second;
   auto key = std::pair(index, name);
-  if (auto known = hits_.find(key); known != hits_.end()) return known->second;
   // An import that is looked up by itself brings nothing.
   if (!asked_.insert(key).second) {
     is_cut_ = true;
@@ -334,7 +335,7 @@ Crates::Hits Crates::hits(int index, std::string_view name) const {
     is_whole = is_whole || steps_ <= kMostSteps;
     is_cut_ = false;
   }
-  if (is_whole) hits_.emplace(key, out);
+  if (is_whole) all.emplace(name, out);
   return out;
 }
 

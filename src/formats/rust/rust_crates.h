@@ -147,7 +147,7 @@ class Crates : public Findings {
   std::map<std::pair<int, std::int32_t>, int> inline_;
   std::vector<Missing> missing_;
   static inline const Visibility kOwn{};
-  mutable std::map<std::pair<int, std::string_view>, Hits> hits_;
+  mutable std::map<int, std::map<std::string, Hits, std::less<>>> hits_;  // by module and name
   mutable std::set<std::pair<int, std::string_view>> asked_;
   mutable std::map<int, Targets> targets_;
   mutable std::size_t open_targets_ = 0, steps_ = 0;
