@@ -69,7 +69,7 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own, c
     print(report::plan_json(plan, *session.tree,
                             writes ? report::Outcome::carried_out : report::Outcome::previewed, journal,
                             evidence));
-    leave(kDone);
+    leave(session.options, kDone);
   }
   std::string text;
   if (own.preview || options.verbose) text += report::plan_text(plan, *session.tree, session.style());
@@ -87,7 +87,7 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own, c
   } else {
     print(text);
   }
-  leave(kDone);
+  leave(session.options, kDone);
 }
 
 }  // namespace yc::cli

@@ -17,7 +17,7 @@ struct LayoutOptions {
 };
 
 int learn(const Session& session) {
-  FactsCache cache;
+  FactsCache cache(session.options.timings);
   std::vector<LayoutRule> rules = learn_layout(*session.tree, read_graph(*session.tree, cache));
   if (rules.empty()) {
     print("# What is alike lies in different folders here: no rule is followed.\n");
@@ -38,6 +38,7 @@ int carry_out(const Options& options, const Session& session, const Layout& layo
   auto set = MoveSet::make(*session.tree, moves);
   if (!set) return fail(options, set.error());
   PlanOptions plan_options;
+  plan_options.timings = session.options.timings;
   plan_options.include_order = session.config.include_order;
   plan_options.alias_from = session.config.alias_from;
   plan_options.routes = session.config.routes;
@@ -51,7 +52,7 @@ int run(const Options& options, const LayoutOptions& own) {
   if (own.learn) return learn(*session);
   auto rules = layout_rules(*session, own.rules);
   if (!rules) return fail(options, rules.error());
-  FactsCache cache;
+  FactsCache cache(options.timings);
   Layout layout = lay_out(*session->tree, read_graph(*session->tree, cache), *rules);
   if (own.move) return carry_out(options, *session, layout, own);
   if (!own.sheet.empty()) {

@@ -80,6 +80,9 @@ int main(int argc, char** argv) {
       ->type_name("auto|always|never");
   app.add_flag("-q,--quiet", options.quiet, "Print results only");
   app.add_flag("-v,--verbose", options.verbose, "List everything, however long");
+  app.add_flag_callback(
+      "--stats", [&] { options.timings = std::make_shared<yc::Timings>(); },
+      "Tell on standard error where the time went, by phase and format");
   yc::cli::add_survey(app, options, status);
   yc::cli::add_refs(app, options, status);
   yc::cli::add_move(app, options, status);
@@ -102,5 +105,6 @@ int main(int argc, char** argv) {
   } catch (const CLI::ParseError& error) {  // how the library reports usage, --help included
     return app.exit(error) == 0 ? yc::cli::kDone : yc::cli::kUsage;
   }
+  yc::cli::tell_timings(options);
   return status;
 }

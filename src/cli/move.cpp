@@ -72,6 +72,7 @@ Result<std::vector<SettledDoubt>> settle(const Options& options, const MoveOptio
   auto set = MoveSet::make(*session->tree, *moves);
   if (!set) return set.error();
   PlanOptions plan_options;
+  plan_options.timings = session->options.timings;
   plan_options.include_order = session->config.include_order;
   plan_options.settled = session->config.settled;
   plan_options.builds_judge = true;  // so that all doubts are told
@@ -134,6 +135,7 @@ int run(const Options& options, const MoveOptions& own) {
   if (!set) return fail(options, set.error());
   if (Status ok = check_not_ignored(session->root, *set); !ok) return fail(options, ok.error());
   PlanOptions plan_options;
+  plan_options.timings = session->options.timings;
   plan_options.include_order = session->config.include_order;
   plan_options.alias_from = session->config.alias_from;
   TrialOptions trial = own.trial;

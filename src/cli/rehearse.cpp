@@ -46,6 +46,7 @@ int run(const Options& options, const RehearseOptions& own) {
     auto set = MoveSet::make(start, *moves);
     if (!set) return fail(options, set.error());
     PlanOptions plan_options;
+    plan_options.timings = session->options.timings;
     plan_options.include_order = session->config.include_order;
     plan_options.accept_unseen = own.accept_unseen;
     plan_options.builds_judge = own.trial.watch;
@@ -66,7 +67,7 @@ int run(const Options& options, const RehearseOptions& own) {
   bool all_built = std::all_of(results->begin(), results->end(),
                                [](const Rehearsed& item) { return item.verdict == Verdict::built; });
   if (committed && !all_built) {
-    FactsCache cache;
+    FactsCache cache(options.timings);
     lacking = check_clone(*session->tree, read_graph(*session->tree, cache), *committed);
   }
   if (session->json()) {

@@ -11,6 +11,7 @@
 #include "carry/recovery.h"
 #include "rehearse/observed_builds.h"
 #include "report/json.h"
+#include "report/timings.h"
 #include "tree/git_library.h"
 
 namespace yc::cli {
@@ -28,7 +29,14 @@ void print(const std::string& text) {
   std::fflush(stdout);
 }
 
-void leave(int status) {
+void tell_timings(const Options& options) {
+  if (!options.timings) return;
+  std::string text = report::timings_text(options.timings->lines());
+  std::fwrite(text.data(), 1, text.size(), stderr);
+}
+
+void leave(const Options& options, int status) {
+  tell_timings(options);
   std::fflush(stdout);
   std::fflush(stderr);
   std::_Exit(status);
@@ -105,6 +113,7 @@ Result<Session> open_session(const Options& options) {
     if (!config) return config.error();
     session.config = std::move(*config);
   }
+  Stopwatch timed(options.timings.get(), "list the tree");
   auto tree = DiskTree::scan(session.root, ScanOptions{session.config.guarded});
   if (!tree) {
     Error problem = tree.error();

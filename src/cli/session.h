@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/timings.h"
 #include "carry/state.h"
 #include "observe/observation.h"
 #include "plan/config.h"
@@ -23,6 +24,7 @@ struct Options {
   std::string color = "auto";
   bool quiet = false;
   bool verbose = false;
+  std::shared_ptr<Timings> timings;       // with --stats
   std::string command_line;               // as typed, for the journal
   std::vector<std::string> after_dashes;  // the words after "--"
 };
@@ -58,7 +60,9 @@ Result<RelPath> path_from_root(const Session& session, const std::string& typed)
 
 // Ends the program at once, with what was printed written out: taking a large graph apart piece by piece
 // takes longer than many a plan. Only for the end of a command, when nothing is left to be done.
-[[noreturn]] void leave(int status);
+[[noreturn]] void leave(const Options& options, int status);
+// Says on standard error where the time went, with --stats.
+void tell_timings(const Options& options);
 int fail(const Options& options, const Error& error);
 void print(const std::string& text);
 

@@ -6,18 +6,22 @@
 namespace yc {
 
 bool BranchExplorer::next() {
-  idle_ = taken_.size() == last_taken_ ? idle_ + 1 : 0;
+  if (taken_.size() != last_taken_) idle_ = in_vain_ = 0;
+  if (taken_.size() == last_taken_) ++idle_;
   last_taken_ = taken_.size();
   if (runs_ >= most_ && runs_ > 0) return false;
   held_.clear();
   avoided_.clear();
-  if (runs_ > 0 && seen_all_) {
+  // Sides that no run gets to, as they depend on each other, are not waited for.
+  if (runs_ > 0 && (seen_all_ || idle_ >= kMostIdle)) {
     if (!pending_.empty()) {
       take_requests();
-    } else if (idle_ >= kMostIdle || !go_where_one_is_untaken()) {
+    } else if (in_vain_ >= kMostIdle || !go_where_one_is_untaken()) {
       // What no run came by, as the last rounds of a loop over a list that is longer on the other side of a
       // conditional, another run may.
       return false;
+    } else {
+      ++in_vain_;  // until it turns out otherwise
     }
   }
   ++runs_;
@@ -67,18 +71,30 @@ void BranchExplorer::take_requests() {
   pending_ = std::move(left);
 }
 
-void BranchExplorer::set(const std::string& variable, const std::function<bool()>& matters) {
+namespace {
+
+// Whether one is an earlier or later round of the loops that the other stands in.
+bool are_rounds_of_one_loop(const BranchExplorer::Rounds& a, const BranchExplorer::Rounds& b) {
+  return a != b && std::equal(a.begin(), a.end(), b.begin(), b.end(),
+                              [](const auto& x, const auto& y) { return x.first == y.first; });
+}
+
+}  // namespace
+
+void BranchExplorer::set(const std::string& variable, const std::function<bool()>& matters,
+                         const Rounds& rounds) {
   Branch way;
   for (const Frame& frame : open_) way.emplace_back(frame.key, frame.side);
-  auto [last, fresh] = last_.try_emplace(variable, way);
+  auto [last, fresh] = last_.try_emplace(variable, way, rounds);
   if (!way.empty()) setters_[variable].insert(way);
   if (fresh) return;
-  Branch before = std::exchange(last->second, way);
+  auto [before, then] = std::exchange(last->second, std::pair(way, rounds));
+  // The next round of a loop has had its use of it.
+  if (are_rounds_of_one_loop(then, rounds)) return;
   std::size_t at = 0;
   while (at < before.size() && at < way.size() && before[at] == way[at]) ++at;
   // What stands in one branch with it is replaced in every run that gets there.
   if (at == before.size() || at == way.size()) return;
-  // The next round of a loop has had its use of it.
   if (before[at].first.first == way[at].first.first) return;
   auto [lost, first] = lost_.try_emplace({variable, before}, false);
   if (!first) return;

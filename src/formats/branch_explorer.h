@@ -19,15 +19,18 @@ class BranchExplorer {
   explicit BranchExplorer(std::size_t most) : most_(most) {}
   // Begins one more run. False when there is nothing new to see, or after `most` runs.
   bool next();
+  std::size_t runs() const { return runs_; }
   // The scripts in which sides of conditionals stand that no run has taken, or values that no run kept.
   std::set<FileIndex> left_out() const;
   // At a conditional: the side to run, from 0 to sides - 1. Each call needs its leave() once that side was
   // run.
   unsigned enter(Site site, unsigned sides);
   void leave();
+  // Where in loops something stands: each loop, outermost first, and which of its rounds is being run.
+  using Rounds = std::vector<std::pair<Site, std::size_t>>;
   // To be told of each value that a variable gets, where not added to the one it has. `matters` says whether
   // the value that it had before could lead anywhere, and is asked at most once for it.
-  void set(const std::string& variable, const std::function<bool()>& matters);
+  void set(const std::string& variable, const std::function<bool()>& matters, const Rounds& rounds = {});
 
  private:
   // A conditional is told apart by where it stands and how often this run has met it, as in a loop.
@@ -49,6 +52,7 @@ class BranchExplorer {
 
   static constexpr std::size_t kMostIdle = 3;  // runs in a row that see no new side
   std::size_t idle_ = 0, last_taken_ = 0;
+  std::size_t in_vain_ = 0;  // runs in a row that went where a side is untaken, and took none
   std::size_t most_;
   std::size_t runs_ = 0;
   bool seen_all_ = true;
@@ -61,9 +65,9 @@ class BranchExplorer {
   std::set<Side> tried_;  // by a run of its own, that may not have got there
   std::map<Site, unsigned> met_;
   std::vector<Frame> open_;
-  std::map<std::string, Branch> last_;                   // of each variable, in this run
-  std::map<std::string, std::set<Branch>> setters_;      // of each variable, in all runs
-  std::map<std::pair<std::string, Branch>, bool> lost_;  // values that were replaced; whether it mattered
+  std::map<std::string, std::pair<Branch, Rounds>> last_;  // of each variable, in this run
+  std::map<std::string, std::set<Branch>> setters_;        // of each variable, in all runs
+  std::map<std::pair<std::string, Branch>, bool> lost_;    // values that were replaced; whether it mattered
   std::vector<std::pair<std::string, Branch>> pending_;
   std::map<Key, unsigned> held_;  // in this run
   std::set<Side> avoided_;

@@ -12,6 +12,7 @@
 #include <utility>
 #include <vector>
 
+#include "base/timings.h"
 #include "model/graph.h"
 #include "tree/tree_reader.h"
 
@@ -20,6 +21,10 @@ namespace yc {
 // Results of reading a file's bytes alone, kept while a plan is made. Safe to share by threads.
 class FactsCache {
  public:
+  // `timings` is told what readings that share the cache take; it may be null.
+  explicit FactsCache(std::shared_ptr<Timings> timings = nullptr) : timings_(std::move(timings)) {}
+  Timings* timings() const { return timings_.get(); }
+
   // The same bytes in memory are the same key; a tree that keeps its contents gives them out again and again.
   template <typename Facts, typename Make>
   std::shared_ptr<const Facts> get(std::uint8_t format, const Bytes& bytes, Make make) {
@@ -84,6 +89,7 @@ class FactsCache {
     std::map<std::pair<std::uint8_t, const std::string*>, Slot> slots;
     std::unordered_map<RelPath, std::pair<std::size_t, bool>> verdicts;
   };
+  std::shared_ptr<Timings> timings_;
   std::array<Shelf, 16> shelves_;
   std::map<std::pair<std::uint8_t, const Focus*>, std::vector<RelPath>> passed_over_;
 };

@@ -55,6 +55,8 @@ struct Reading {
   }
   // Says how many files were read.
   void count(std::size_t done) const;
+  // Says how often a script was run.
+  void count_runs(std::size_t runs) const;
   // The scopes with what the format itself has given so far.
   Scopes scopes_by_now() const;
 };

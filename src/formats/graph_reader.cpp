@@ -32,6 +32,11 @@ void Reading::count(std::size_t done) const {
   out.graph().files_by_format[std::string(format_at(self).name())] = done;
 }
 
+void Reading::count_runs(std::size_t runs) const {
+  if (Timings* timings = cache.timings())
+    timings->count("read", std::string(format_at(self).name()), "runs of scripts", runs);
+}
+
 ClaimedFiles claimed_files(const TreeReader& tree) {
   const std::vector<RelPath>& all = tree.files();
   // In parts, so that each core has some.
@@ -151,6 +156,7 @@ ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, cons
     if (is_current(i, same)) continue;
     const Format& format = format_at(i);
     Part& part = parts_[i];
+    Stopwatch watch(cache.timings(), "read", std::string(format.name()));
     Scopes scopes = scopes_for(i);
     GraphBuilder builder(files_);
     builder.graph().references.reserve(part.graph.references.size() + part.graph.references.size() / 8);
@@ -172,6 +178,7 @@ ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, cons
     part.is_read = true;
     part.age = readings_;
   }
+  Stopwatch watch(cache.timings(), "put together");
   GraphBuilder all(files_);
   std::size_t count = 0;
   for (const Part& part : parts_) count += part.graph.references.size();

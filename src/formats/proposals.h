@@ -12,6 +12,8 @@
 
 namespace yc {
 
+class Memory;  // see format.h
+
 // One way to make references lead where they should: edits that belong together.
 struct Proposal {
   std::vector<Edit> edits;
@@ -30,6 +32,8 @@ struct RewriteRequest {
   const MoveSet& moves;
   std::size_t alias_from = kNoRule;  // specifiers that would climb so many folders go through an alias
   FactsCache* cache = nullptr;       // of what files say, where one is kept
+  // What the format that is asked keeps between requests about the same graph; null where nothing is kept.
+  Memory* memory = nullptr;
 };
 
 }  // namespace yc

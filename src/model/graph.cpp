@@ -49,13 +49,6 @@ bool GraphBuilder::wants_any_name(std::string_view path) const {
   }
 }
 
-void GraphBuilder::add(Reference reference) {
-  std::sort(reference.targets.begin(), reference.targets.end());
-  reference.targets.erase(std::unique(reference.targets.begin(), reference.targets.end()),
-                          reference.targets.end());
-  graph_.references.push_back(std::move(reference));
-}
-
 ContextKey key_of(const Context& context) {
   std::string macros;
   for (const PathMacro& macro : context.macros)
@@ -73,10 +66,6 @@ ContextIndex GraphBuilder::context(Context context) {
 
 void GraphBuilder::compile(const RelPath& source, ContextIndex context, std::int32_t unit) {
   graph_.compilations.push_back({source, context, unit});
-}
-
-void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t format) {
-  graph_.holes.push_back({text, base, format});
 }
 
 void GraphBuilder::make(const RelPath& path, BuildTool tool, const std::optional<RelPath>& filled_in) {
@@ -124,6 +113,13 @@ void GraphBuilder::incomplete(Unread why, std::string id, const RelPath& file, s
 
 namespace {
 
+bool are_same_pieces(const TracedText& a, const TracedText& b) {
+  const std::vector<Piece>&p = a.pieces(), &q = b.pieces();
+  return std::equal(p.begin(), p.end(), q.begin(), q.end(), [](const Piece& x, const Piece& y) {
+    return x.file == y.file && x.span.begin == y.span.begin && x.text == y.text && x.via == y.via;
+  });
+}
+
 // Two references are one if the same construct gives the same bytes the same meaning.
 bool is_same(const Reference& a, const Reference& b) {
   if (a.role != b.role || a.construct != b.construct || a.construct_part != b.construct_part ||
@@ -134,11 +130,7 @@ bool is_same(const Reference& a, const Reference& b) {
                                     return x.context == y.context && x.found == y.found &&
                                            (!x.found || (x.target == y.target && x.is_made == y.is_made));
                                   });
-  const std::vector<Piece>&p = a.text.pieces(), &q = b.text.pieces();
-  return same_contexts &&
-         std::equal(p.begin(), p.end(), q.begin(), q.end(), [](const Piece& x, const Piece& y) {
-           return x.file == y.file && x.span.begin == y.span.begin && x.text == y.text && x.via == y.via;
-         });
+  return same_contexts && are_same_pieces(a.text, b.text);
 }
 
 // Equal for references that are the same; different for most others.
@@ -157,6 +149,35 @@ std::size_t hash_of(const Reference& reference) {
 }
 
 }  // namespace
+
+void GraphBuilder::add(Reference reference) {
+  std::sort(reference.targets.begin(), reference.targets.end());
+  reference.targets.erase(std::unique(reference.targets.begin(), reference.targets.end()),
+                          reference.targets.end());
+  // Scripts are run many times, and find most things each time.
+  std::size_t hash = hash_of(reference);
+  auto [first, last] = known_.equal_range(hash);
+  auto known = std::find_if(
+      first, last, [&](const auto& item) { return is_same(graph_.references[item.second], reference); });
+  added_.push_back(known == last ? graph_.references.size() : known->second);
+  if (known != last) return;
+  known_.emplace(hash, graph_.references.size());
+  graph_.references.push_back(std::move(reference));
+}
+
+void GraphBuilder::hole(const TracedText& text, const Base& base, std::uint8_t format) {
+  std::size_t hash = std::hash<std::string>{}(text.text()) ^ std::hash<RelPath>{}(base.folder);
+  auto [first, last] = known_holes_.equal_range(hash);
+  bool is_known = std::any_of(first, last, [&](const auto& item) {
+    const Hole& known = graph_.holes[item.second];
+    return known.format == format && known.base.folder == base.folder && known.base.anchor == base.anchor &&
+           known.base.space == base.space && known.base.levels == base.levels &&
+           are_same_pieces(known.text, text);
+  });
+  if (is_known) return;
+  known_holes_.emplace(hash, graph_.holes.size());
+  graph_.holes.push_back({text, base, format});
+}
 
 void add_scopes(Scopes& to, const Scopes& more, ScopeSet which) {
   auto append = [](auto& list, const auto& items) { list.insert(list.end(), items.begin(), items.end()); };

@@ -337,7 +337,10 @@ class GraphBuilder {
   bool wants_any_name(std::string_view path) const;  // by any component
   ReferenceGraph& graph() { return graph_; }
   FileTable& files() { return *files_; }
+  // Keeps a reference, unless it is known already.
   void add(Reference reference);
+  // Where in the graph each reference stands that was added, known ones included.
+  const std::vector<std::size_t>& added() const { return added_; }
   ContextIndex context(Context context);
   void compile(const RelPath& source, ContextIndex context, std::int32_t unit);
   void hole(const TracedText& text, const Base& base, std::uint8_t format);
@@ -367,6 +370,10 @@ class GraphBuilder {
   Budget budget_;
   std::unordered_set<RelPath> admitted_;
   const Focus* focus_ = nullptr;
+  // Of each reference that was added its hash and place, to see what is found again.
+  std::unordered_multimap<std::size_t, std::size_t> known_;
+  std::unordered_multimap<std::size_t, std::size_t> known_holes_;
+  std::vector<std::size_t> added_;
   std::map<ContextKey, ContextIndex> contexts_;
   std::unordered_set<std::string> made_names_;
 };

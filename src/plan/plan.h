@@ -31,6 +31,7 @@ struct PlanOptions {
   bool moved_already = false;         // see compare_graphs()
   std::vector<RouteFolder> routes;    // beside those that the project's tools imply
   bool allow_routes = false;          // change routes, and tell
+  std::shared_ptr<Timings> timings;   // is told what the parts of planning take; may be null
   FileChanges changes;                // files that are made or taken away beside the moves
   std::function<void(const std::string&)>
       explain;  // is told, a line at a time, what was tried and why; may be empty

@@ -50,31 +50,43 @@ Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
     : tree_(tree),
       options_(std::move(options)),
       plan_(begun(std::move(moves), options_.changes)),
+      cache_(options_.timings),
       overlay_(tree, plan_.moves, plan_.changes),
       view_{tree, old_, overlay_, new_, plan_.moves, plan_.edits, claimed_, claimed_planned_} {}
 
-Plan Planner::run() {
+// Which files each format reads, in both trees.
+void Planner::claim() {
+  Stopwatch timed = watch("list files");
   focus_ = focus_of(tree_, plan_.moves);
   if (moves_a_governor(plan_.moves)) is_confined_ = false;
   claimed_ = claimed_files(tree_);
   claimed_planned_ = claimed_files(overlay_, tree_, claimed_);
   observed_ = observed_contexts(tree_, options_.observed);
   reader_ = GraphReader(claimed_planned_, moved_contexts(observed_, plan_.moves));
+}
+
+void Planner::prepare() {
   for (std::size_t i = 0; i < formats().size(); ++i) {
     const auto* incremental = offer<Incremental>(*formats()[i]);
-    if (incremental)
-      incremental->prepare(tree_, cache_, static_cast<std::uint8_t>(i), claimed_[i],
-                           is_confined_ ? &focus_ : nullptr);
+    if (!incremental) continue;
+    Stopwatch timed(cache_.timings(), "scan", std::string(formats()[i]->name()));
+    incremental->prepare(tree_, cache_, static_cast<std::uint8_t>(i), claimed_[i],
+                         is_confined_ ? &focus_ : nullptr);
   }
-  if (!options_.moved_already) {
-    for (const auto& format : all_that_offer<NeededChanges>()) {
-      std::vector<Proposal> needed = format->needed_edits({tree_, claimed_[format.format]}, plan_.moves);
-      std::move(needed.begin(), needed.end(), std::back_inserter(needed_));
-    }
+  if (options_.moved_already) return;
+  for (const auto& format : all_that_offer<NeededChanges>()) {
+    std::vector<Proposal> needed = format->needed_edits({tree_, claimed_[format.format]}, plan_.moves);
+    std::move(needed.begin(), needed.end(), std::back_inserter(needed_));
   }
+}
+
+Plan Planner::run() {
+  claim();
+  prepare();
   read_both();
   unreadable_ = tree_.unreadable();
   mentions_ = std::async(std::launch::async, [this, is_free = holds_no_name()] {
+    Stopwatch timed = watch("look for mentions");
     return find_mentions(tree_, old_, plan_.moves, is_free);
   });
   plan_.references_read = old_.references.size();
@@ -184,6 +196,7 @@ std::vector<Mismatch> Planner::verify() {
                            [&](const auto& item) { return is_as_read(item.first); });
   if (known) return *last_found_;
   read_planned();
+  Stopwatch timed = watch("compare");
   std::vector<Mismatch> found =
       compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits, options_.moved_already);
   disregard(found);
@@ -281,6 +294,7 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
 
 // Texts that cannot be known, languages that are not read, and reads that nothing explains.
 void Planner::note_doubts() {
+  Stopwatch timed = watch("doubts");
   std::vector<Notice> vague;
   std::vector<Blocker> found = doubts(view_, unreadable_, vague);
   std::vector<UnexplainedRead> unexplained = unexplained_moves(plan_.moves, old_, options_.observed);
@@ -299,6 +313,7 @@ void Planner::note_doubts() {
 
 void Planner::note_consequences(std::vector<Mismatch>& mismatches) {
   if (options_.accept_unseen && !options_.builds_judge) return;
+  Stopwatch timed = watch("consequences");
   std::vector<Blocker> found = consequences_of(view_);
   auto behind = std::stable_partition(found.begin(), found.end(), [](const Blocker& item) {
     return item.bearing == Blocker::Bearing::stands_for_all;

@@ -24,6 +24,9 @@ class Planner {
   Plan run();
 
  private:
+  Stopwatch watch(std::string part) { return {cache_.timings(), "plan", std::move(part)}; }
+  void claim();
+  void prepare();
   void read_both();
   bool assemble();
   bool is_as_read(const RelPath& old_path) const;

@@ -132,7 +132,8 @@ std::optional<ReferenceRewriter::Wanted> ReferenceRewriter::renamed_product(cons
 }
 
 RewriteRequest ReferenceRewriter::request(const Reference& reference, Target wanted, RelPath base) const {
-  return {graph_, reference, {std::move(wanted)}, std::move(base), tree_, moves_, alias_from_, cache_};
+  return {graph_,      reference, {std::move(wanted)},         std::move(base), tree_, moves_,
+          alias_from_, cache_,    &memories_[reference.format]};
 }
 
 std::string ReferenceRewriter::new_text(const Reference& reference) const {

@@ -135,6 +135,7 @@ class ReferenceRewriter {
   IncludeOrder include_order_;
   std::size_t alias_from_;
   FactsCache* cache_;
+  mutable std::map<std::uint8_t, Memory> memories_;  // what formats keep between requests
   std::set<FileIndex> staying_;
   std::map<FileIndex, std::multimap<std::uint32_t, Use>> uses_;  // by end of the piece
   std::map<FileIndex, std::uint32_t> longest_;                   // bytes of the longest piece in each file

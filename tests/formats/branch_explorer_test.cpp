@@ -86,6 +86,44 @@ TEST(BranchExplorer, rounds_of_a_loop_that_only_one_side_brings_are_seen_from_al
   EXPECT_LE(runs, 4U);
 }
 
+// One side of the second conditional is met only together with a side of the first that rules it out.
+TEST(BranchExplorer, sides_that_no_run_gets_to_are_not_waited_for) {
+  BranchExplorer branches(64);
+  std::size_t runs = 0;
+  while (branches.next()) {
+    ++runs;
+    unsigned first = branches.enter({0, 1}, 2);
+    branches.leave();
+    for (unsigned i = 0; i < 2; ++i) {
+      if (first != i) continue;
+      branches.enter({0, 2 + i}, 2 + i);
+      if (branches.enter({0, 10}, 2) == first) branches.enter({0, 20 + i}, 2), branches.leave();
+      branches.leave();
+      branches.leave();
+    }
+  }
+  EXPECT_LE(runs, 24U);
+}
+
+// A value of one round is replaced by the next, which has had its use of it; what stands behind the loop has
+// not.
+TEST(BranchExplorer, rounds_of_a_loop_replace_each_others_values) {
+  for (bool in_loop : {true, false}) {
+    BranchExplorer branches(64);
+    std::size_t runs = 0;
+    for (; branches.next(); ++runs) {
+      for (std::uint32_t round = 0; round < 12; ++round) {
+        if (branches.enter({0, 100 + round}, 2) == 0)
+          branches.set(
+              "x", [] { return true; },
+              in_loop ? BranchExplorer::Rounds{{{0, 5}, round}} : BranchExplorer::Rounds());
+        branches.leave();
+      }
+    }
+    EXPECT_EQ(runs <= 2, in_loop) << runs;
+  }
+}
+
 TEST(BranchExplorer, straight_script_runs_once) {
   BranchExplorer branches(64);
   EXPECT_TRUE(branches.next());

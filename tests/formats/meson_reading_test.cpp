@@ -2,6 +2,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include "formats/format.h"
 #include "formats/meson/meson_syntax.h"
 #include "support/dump.h"
 
@@ -191,6 +192,59 @@ TEST(MesonReading, runaway_values_are_given_up) {
 TEST(MesonReading, a_folder_is_entered_once) {
   EXPECT_EQ(dump(graph_of("subdir('sub')\nsubdir('sub')\nlibrary('p', subs)"), Role::source),
             std::vector<std::string>{"x.c -> sub/x.c"});
+}
+
+// What other runs gave is used again only where it would come out the same.
+TEST(MesonReading, what_runs_share_is_as_if_each_were_alone) {
+  const std::vector<std::pair<std::string, std::vector<std::string>>> cases = {
+      // What a side sets reaches what stands behind it, and not what does not read it.
+      {"s = ['main.c']\nif a\n  s += 'tide.c'\nendif\nif b\n  s += 'src/a.c'\nendif\nlibrary('p', s)",
+       {"main.c -> main.c", "src/a.c -> src/a.c", "tide.c -> tide.c"}},
+      // Through a function that sets a variable, and one that reads it by its name.
+      {"set_variable('f', 'main.c')\nif a\n  set_variable('f', 'tide.c')\nendif\n"
+       "library('p', get_variable('f'))",
+       {"main.c -> main.c", "tide.c -> tide.c"}},
+      // In loops, also over what a side of a conditional adds to.
+      {"n = ['a']\nif x\n  n += 'b'\nendif\nforeach i : n\n  f = 'src/' + i + '.c'\n  library(i, f)\n"
+       "endforeach\nexecutable('q', f)",
+       {"src/a.c -> src/a.c", "src/b.c -> src/b.c"}},
+      {"foreach t : [['p', 'main.c'], ['q', 'tide.c', 'src/a.c']]\n"
+       "  more = t.length() > 2 ? t[2] : t[1]\n  library(t[0], more)\nendforeach",
+       {"main.c -> main.c", "src/a.c -> src/a.c"}},
+      // Arguments for all targets.
+      {"if a\n  f = 'main.c'\nelse\n  f = 'tide.c'\nendif\nforeach i : [1]\n  g = "
+       "f\nendforeach\nlibrary('p', g)",
+       {"main.c -> main.c", "tide.c -> tide.c"}}};
+  for (const auto& [script, wanted] : cases)
+    EXPECT_EQ(dump(graph_of("project('t')\n" + script), Role::source), wanted) << script;
+}
+
+TEST(MesonReading, arguments_for_all_targets_hold_on_their_side_of_a_conditional) {
+  ReferenceGraph graph = graph_of(
+      "project('t')\nif a\n  add_project_arguments('-Iinc', language: 'c')\nendif\nlibrary('p', 'main.c')\n");
+  std::set<bool> has_root;
+  for (const Compilation& one : graph.compilations) {
+    const Context& context = graph.contexts[static_cast<std::size_t>(one.context)];
+    has_root.insert(std::any_of(context.roots.begin(), context.roots.end(), [](const SearchRoot& root) {
+      return root.place.path == RelPath::from_normal("inc");
+    }));
+  }
+  EXPECT_EQ(has_root, (std::set<bool>{false, true}));
+}
+
+// Sides that hold each other off are not waited for.
+TEST(MesonReading, runs_end_when_nothing_new_is_seen) {
+  std::string script = "project('t')\n";
+  for (int i = 0; i < 20; ++i)
+    script += "if a" + std::to_string(i) + "\n  x" + std::to_string(i) + " = 1\nendif\n";
+  auto timings = std::make_shared<Timings>();
+  FactsCache cache(timings);
+  MemoryTree tree = tree_of({{"meson.build", script}});
+  read_graph(tree, cache);
+  for (const Timings::Line& line : timings->lines()) {
+    if (line.part != "meson") continue;
+    EXPECT_LE(line.counts.at("runs of scripts"), 4U);
+  }
 }
 
 TEST(MesonSyntax, spans_of_statements_and_arguments) {

@@ -67,12 +67,14 @@ class CMakeFormat : public Format,
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
       std::set<FileIndex> left_out;
-      for (BranchExplorer branches(kMostBranches); branches.next();) {
+      BranchExplorer branches(kMostBranches);
+      while (branches.next()) {
         cmake::Evaluation evaluation(in.tree, in.out, in.self, branches);
         evaluation.run_project(top);
         read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
         left_out = branches.left_out();
       }
+      in.count_runs(branches.runs());
       tell_left_out(in.out, left_out);
     }
   }

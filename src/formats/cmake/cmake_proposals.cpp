@@ -154,8 +154,6 @@ std::vector<Proposal> single_out(const Format& format, const RewriteRequest& nee
   std::string text = (*bytes)->substr(command->span.begin, command->span.size());
   std::string indent = indent_of(**bytes, command->span.begin).value_or("\n");
   for (const Argument& argument : command->arguments) {
-    std::string head = text.substr(0, argument.content.begin - command->span.begin),
-                tail = text.substr(argument.content.end - command->span.begin);
     for (const Branch& own :
          branches_of(format, need.reference, **bytes, argument, need.new_base, need.wanted.front().path)) {
       std::map<std::string, std::string> sides = {{own.value, own.respelled}};
@@ -169,7 +167,8 @@ std::vector<Proposal> single_out(const Format& format, const RewriteRequest& nee
           if (side.variable == own.variable) sides.emplace(side.value, side.respelled);
         }
       }
-      std::string before;
+      std::string head = text.substr(0, argument.content.begin - command->span.begin),
+                  tail = text.substr(argument.content.end - command->span.begin), before;
       for (const auto& [value, respelled] : sides) {
         before += std::string(before.empty() ? "if" : "elseif") + "(\"${" + own.variable + "}\" STREQUAL \"" +
                   value + "\")" + indent + "  " + head + respelled + tail + indent;

@@ -97,16 +97,15 @@ void Evaluation::note_paths_within(const TracedText& word, std::size_t first_ref
     auto is_same = [&](const Piece& a, const Piece& b) {
       return a.has_origin() && a.file == b.file && a.span.begin < b.span.end && b.span.begin < a.span.end;
     };
-    const std::vector<Reference>& known = out_.graph().references;
-    bool is_known =
-        std::any_of(known.begin() + static_cast<std::ptrdiff_t>(first_reference), known.end(),
-                    [&](const Reference& other) {
-                      const auto& theirs = other.text.pieces();
-                      return std::any_of(theirs.begin(), theirs.end(), [&](const Piece& piece) {
-                        return std::any_of(path.pieces().begin(), path.pieces().end(),
-                                           [&](const Piece& mine) { return is_same(mine, piece); });
-                      });
-                    });
+    const std::vector<std::size_t>& added = out_.added();
+    bool is_known = std::any_of(
+        added.begin() + static_cast<std::ptrdiff_t>(first_reference), added.end(), [&](std::size_t other) {
+          const auto& theirs = out_.graph().references[other].text.pieces();
+          return std::any_of(theirs.begin(), theirs.end(), [&](const Piece& piece) {
+            return std::any_of(path.pieces().begin(), path.pieces().end(),
+                               [&](const Piece& mine) { return is_same(mine, piece); });
+          });
+        });
     if (!whole && !(lists && ends_so) && !is_known && !path.has_hole()) {
       std::string_view before = std::string_view(text).substr(0, at);
       bool searched = before.ends_with("-I") || before.ends_with("-L") || before.ends_with("-isystem ");

@@ -375,7 +375,7 @@ void Evaluation::run_command(const Command& command) {
     call_routine(copy, words);
     return;
   }
-  std::size_t references = out_.graph().references.size();
+  std::size_t references = out_.added().size();
   (this->*handler_for(command.name))(command, words);
   for (const auto& word : words) note_paths_within(word, references);
 }

@@ -41,6 +41,7 @@ struct Rule {
   std::vector<TracedText> prerequisites;  // patterns if the rule is one
   std::vector<TracedText> order_only;
   std::vector<TracedText> static_stems;  // of a static pattern rule, one for each target
+  std::unordered_map<std::string, std::size_t> static_targets = {};  // their numbers, by how they are spelled
   Recipe recipe;
   Site site;
   bool is_pattern = false;
@@ -115,6 +116,7 @@ class Evaluation {
   TracedText expand(const TracedText& raw);
   TracedText expand_reference(const TracedText& inner);
   TracedText expand_variable(const std::string& name);
+  TracedText expand_recursive(const std::string& name, const Variable& variable);
   void refer_to_own_variable(const std::string& name);
   void refer_by_stem(const TracedText& name, Site site, const TracedText& source);
   std::optional<TracedText> expand_special(const std::string& name);
@@ -273,6 +275,10 @@ class Evaluation {
   std::set<std::pair<std::size_t, std::string>> emitted_;
   std::map<std::pair<std::size_t, std::size_t>, RecipeShape> shapes_;  // by rule and line of its recipe
   std::set<std::string> expanding_;
+  // What recursive variables come to, once all is read and only recipes are expanded.
+  std::unordered_map<std::string, TracedText> expanded_;
+  bool is_fixed_ = true;  // what is being expanded would be the same in any other recipe
+  int bound_ = 0;         // functions that give variables values of their own for as long as they run
   bool secondary_ = false;
   bool automake_ = false;
   bool is_configured_ = false;

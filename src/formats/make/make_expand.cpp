@@ -63,6 +63,7 @@ TracedText Evaluation::expand(const TracedText& raw) {
   if (text.find('$') == std::string::npos) return raw;
   work_ += text.size();
   if (depth_ > kDepthLimit || work_ > kWorkLimit || !out_.spend(text.size() + 16)) {
+    is_fixed_ = false;
     problem("runaway-expansion", call_.empty() ? Site{base_.anchor, 0} : call_.back(),
             "expansion was given up: it nests too deeply or grows too large");
     return TracedText::hole();
@@ -148,6 +149,7 @@ TracedText Evaluation::expand_reference(const TracedText& inner) {
   std::size_t slots = slots_met();
   std::string name = expand(inner).text();
   if (slots != slots_met()) automatic_->shape->is_broken = true;
+  is_fixed_ = false;
   if (!automatic_->shape) refer_to_own_variable(name);
   return expand_variable(name);
 }
@@ -196,10 +198,18 @@ std::optional<TracedText> Evaluation::expand_special(const std::string& name) {
   return std::nullopt;
 }
 
-std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) const {
+namespace {
+
+bool is_automatic(const std::string& name) {
   if (name.empty() || name.size() > 2 || std::string_view("@<^+?|*%").find(name[0]) == std::string_view::npos)
-    return std::nullopt;
-  if (name.size() == 2 && name[1] != 'D' && name[1] != 'F') return std::nullopt;
+    return false;
+  return name.size() == 1 || name[1] == 'D' || name[1] == 'F';
+}
+
+}  // namespace
+
+std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) const {
+  if (!is_automatic(name)) return std::nullopt;
   if (automatic_->shape) return slot(name);
   bool is_part = name.size() == 2;
   TracedText out;
@@ -238,10 +248,12 @@ std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) 
 
 TracedText Evaluation::expand_variable(const std::string& name) {
   const Variable* variable = nullptr;
+  if (is_automatic(name)) is_fixed_ = false;
   if (automatic_) {
     if (auto value = expand_automatic(name)) return *value;
     if (auto at = automatic_->own.find(name); at != automatic_->own.end()) variable = &at->second;
   }
+  bool is_own = variable != nullptr;
   if (!variable) {
     if (auto at = scope_.find(name); at != scope_.end()) variable = &at->second;
   }
@@ -252,11 +264,26 @@ TracedText Evaluation::expand_variable(const std::string& name) {
     return unset_.contains(name) ? TracedText() : TracedText::hole();
   }
   if (variable->simple) return variable->value;
+  bool is_kept = is_emitting_ && bound_ == 0 && !is_own && (!automatic_ || automatic_->own.empty());
+  if (!is_kept) {
+    is_fixed_ = is_fixed_ && !is_own;
+    return expand_recursive(name, *variable);
+  }
+  if (auto known = expanded_.find(name); known != expanded_.end()) return known->second;
+  bool outer = std::exchange(is_fixed_, true);
+  TracedText value = expand_recursive(name, *variable);
+  if (is_fixed_) expanded_.emplace(name, value);
+  is_fixed_ = is_fixed_ && outer;
+  return value;
+}
+
+TracedText Evaluation::expand_recursive(const std::string& name, const Variable& variable) {
   if (!expanding_.insert(name).second) {
-    problem("self-reference", variable->site, fmt::format("variable {} names itself", name));
+    is_fixed_ = false;
+    problem("self-reference", variable.site, fmt::format("variable {} names itself", name));
     return {};
   }
-  TracedText value = expand(TracedText(variable->value));
+  TracedText value = expand(TracedText(variable.value));
   expanding_.erase(name);
   return value;
 }

@@ -76,11 +76,14 @@ class Runner {
     execute(run, 0);
   }
 
+  std::size_t runs() const { return runs_; }
+
  private:
   void execute(const ChildMake& run, int depth) {
     seen_.insert(run.makefile);
     std::set<FileIndex> left_out;
-    for (BranchExplorer branches(kMostBranches); branches.next();) {
+    BranchExplorer branches(kMostBranches);
+    while (branches.next()) {
       if (++runs_ > kMostRuns) {
         tell_left_out(out_, {out_.files().index(run.makefile)});
         return;
@@ -209,6 +212,7 @@ class MakeFormat : public Format,
     Runner runner(in.tree, found, in.self, in.out);
     for (const RelPath& path : found) runner.start(path);
     in.count(found.size());
+    in.count_runs(runner.runs());
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

@@ -317,6 +317,10 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
   };
   const auto& simple = simple_functions();
   if (auto at = simple.find(name); at != simple.end()) return at->second.second(all(at->second.first));
+  // What others do may depend on where they stand, or tell the graph something.
+  bool depends_on_variables_only = name == "filter" || name == "filter-out" || name == "value" ||
+                                   name == "or" || name == "and" || name == "foreach" || name == "call";
+  is_fixed_ = is_fixed_ && depends_on_variables_only;
   if (name == "wildcard") return wildcard(all(1)[0]);
   if (name == "notdir") return without_folders(all(1)[0]);
   if (name == "filter" || name == "filter-out") {
@@ -402,10 +406,12 @@ TracedText Evaluation::for_each(const TracedText& raw) {
   std::string variable = expand(parts[0]).trimmed().text();
   std::vector<TracedText> out;
   auto saved = scope_.find(variable) == scope_.end() ? std::nullopt : std::optional(scope_[variable]);
+  ++bound_;
   for (const TracedText& word : expand(parts[1]).words()) {
     scope_[variable] = Variable{word, true, false, false, {}};
     out.push_back(expand(parts[2]));
   }
+  --bound_;
   if (saved) {
     scope_[variable] = *saved;
   } else {
@@ -426,6 +432,7 @@ TracedText Evaluation::call(const TracedText& raw) {
     fresh.push_back(parameter);
     saved.try_emplace(parameter + "=", Variable{value, true, false, false, {}});
   }
+  ++bound_;
   for (const std::string& parameter : fresh) scope_[parameter] = saved[parameter + "="];
   auto at = scope_.find(callee);
   // A function may call itself, so the guard against self-reference does not apply; the depth limit does.
@@ -441,6 +448,7 @@ TracedText Evaluation::call(const TracedText& raw) {
   } else {
     value = TracedText::hole();
   }
+  --bound_;
   for (const std::string& parameter : fresh) {
     if (auto old = saved.find(parameter); old != saved.end()) {
       scope_[parameter] = old->second;

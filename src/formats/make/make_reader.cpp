@@ -132,6 +132,7 @@ void Evaluation::run(const Block& block) {
 void Evaluation::run_statement(const Statement& statement) {
   out_.spend(50);
   bool is_setting = statement.kind == Statement::Kind::assign || statement.kind == Statement::Kind::exported;
+  if (is_setting) expanded_.clear();
   if (is_emitting_ && !is_setting && statement.kind != Statement::Kind::bare &&
       statement.kind != Statement::Kind::conditional)
     return;
@@ -332,8 +333,11 @@ void Evaluation::add_rule(Rule rule) {
   if (rules_.back().is_pattern) {
     pattern_rules_.push_back(rules_.size() - 1);
   } else {
-    for (const TracedText& target : rules_.back().targets) {
-      rules_by_target_[spelled(target)].push_back(rules_.size() - 1);
+    Rule& added = rules_.back();
+    for (std::size_t i = 0; i < added.targets.size(); ++i) {
+      std::string name = spelled(added.targets[i]);
+      rules_by_target_[name].push_back(rules_.size() - 1);
+      if (!added.static_stems.empty()) added.static_targets.try_emplace(std::move(name), i);
     }
   }
 }

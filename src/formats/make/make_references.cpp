@@ -184,13 +184,11 @@ RelPath Evaluation::first_source(const Rule& rule, const std::string& product) c
   if (rule.prerequisites.empty()) return {};
   if (!rule.static_stems.empty()) {
     // Each of many targets has a source of its own.
-    for (std::size_t i = 0; i < rule.targets.size(); ++i) {
-      if (spelled(rule.targets[i]) != product) continue;
-      TracedText source = fill_percent(rule.prerequisites.front(), rule.static_stems[i]);
-      Place place = place_of(base_.folder, source.text(), base_.space);
-      return place.space == Space::tree && tree_.is_file(place.path) ? place.path : RelPath();
-    }
-    return {};
+    auto at = rule.static_targets.find(product);
+    if (at == rule.static_targets.end()) return {};
+    TracedText source = fill_percent(rule.prerequisites.front(), rule.static_stems[at->second]);
+    Place place = place_of(base_.folder, source.text(), base_.space);
+    return place.space == Space::tree && tree_.is_file(place.path) ? place.path : RelPath();
   }
   if (rule.targets.size() != 1) return {};
   const TracedText& first = rule.prerequisites.front();

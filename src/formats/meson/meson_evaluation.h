@@ -8,10 +8,12 @@
 #include <optional>
 #include <set>
 #include <string>
+#include <unordered_map>
 #include <vector>
 
 #include "formats/branch_explorer.h"
 #include "formats/format.h"
+#include "formats/meson/meson_memory.h"
 #include "formats/meson/meson_syntax.h"
 #include "formats/meson/meson_value.h"
 
@@ -39,12 +41,19 @@ struct Call {
 
 class Evaluation {
  public:
+  // All runs over one project share `memory`.
   Evaluation(const TreeReader& tree, FactsCache& cache, GraphBuilder& out, std::uint8_t format,
-             BranchExplorer& branches);
+             BranchExplorer& branches, Memory& memory);
   void run_project(const RelPath& top);
   const std::set<RelPath>& read_scripts() const { return read_; }
 
  private:
+  // What a step reads and sets, while it is taken.
+  struct Recording {
+    std::map<std::string, Stamp> reads;
+    std::set<std::string> set, in_loop, assigned;
+    bool is_kept = true;
+  };
   using Handler = Value (Evaluation::*)(const Call&);
 
   // meson_run.cpp
@@ -52,10 +61,19 @@ class Evaluation {
   void run(const std::vector<Statement>& statements);
   void run_branches(const Statement& statement);
   void run_loop(const Statement& statement);
+  void take_loop(const Statement& statement);
+  void note_assigned(const std::string& name);
   std::optional<bool> condition(const Node& node);
   bool mentions_loop(const Node& node) const;
-  void append(const std::string& name, const Value& more);
+  Value appended(const std::string& name, const Value& more);
   void assign(const std::string& name, Value value);
+  void assign(const std::string& name, Stamped value);
+  const Value* variable(const std::string& name);  // null if there is none
+  template <typename Take>
+  Stamped step(std::uint32_t offset, const Take& take);
+  void take_anew();
+  void retake(const Gave& gave);
+  void close(const Recording& recording);
   std::shared_ptr<const Variables> run_subproject(const RelPath& folder);
   Value do_subdir(const Call& call);
   Value do_subproject(const Call& call);
@@ -116,7 +134,7 @@ class Evaluation {
   Value do_declare_dependency(const Call& call);
   void take_bundles(const Value& value, Bundle& into) const;
   void take_folders(const Value& value, Bundle& into);
-  void take_linked(const Value& value, Bundle& into) const;
+  static void take_linked(const Value& value, Bundle& into);
   void take_sources(const Value& value, Bundle& into, bool wanted = true);
   void take_options(const Values& words, Bundle& into);
   void name_unit(const TracedText& word);
@@ -149,21 +167,24 @@ class Evaluation {
   std::uint8_t format_;
   BranchExplorer& branches_;
 
-  Variables variables_;
-  Base root_;  // of the project
-  Base top_;   // of the outermost project
+  static constexpr const char* kForAll = "(for all)";  // from add_project_arguments, as a variable
+
+  std::unordered_map<std::string, Stamped> variables_;
+  Memory& memory_;
+  Recording* recording_ = nullptr;
+  std::string step_key_;  // of the step that is looked for
+  Base root_;             // of the project
+  Base top_;              // of the outermost project
   TracedText subprojects_ = TracedText::plain("subprojects");
   std::vector<Base> folders_;  // entered by subdir(), innermost last
   std::vector<const Script*> scripts_;
   std::map<RelPath, Script> loaded_;
   std::map<RelPath, std::shared_ptr<const Variables>> projects_;
-  Bundle for_all_;                       // from add_project_arguments
-  std::set<std::string> loop_names_;     // variables that a loop sets
-  std::map<Site, std::string> targets_;  // what those are called that were defined so far
-  Site here_;                            // the call that is being made
+  std::set<std::string> loop_names_;  // variables that a loop sets
+  Site here_;                         // the call that is being made
   std::set<RelPath> read_;
   std::size_t steps_ = 0;
-  std::vector<std::size_t> rounds_;  // of the loops that are being run, innermost last
+  BranchExplorer::Rounds rounds_;  // of the loops that are being run
   int depth_ = 0;
   bool returning_ = false;
   bool breaking_ = false;

@@ -73,7 +73,8 @@ Value Evaluation::evaluate_plain(const Node& node) {
       return binary(node);
     case Node::Kind::unary: {
       Value inner = evaluate(*node.children[0]);
-      if (node.text == "not" && inner.kind == Value::Kind::boolean) return Value::of(!inner.flag);
+      if (node.text == "not")
+        return inner.kind == Value::Kind::boolean ? Value::of(!inner.flag) : Value::object("boolean");
       if (node.text == "-" && inner.kind == Value::Kind::number) return Value::of(-inner.number);
       return {};
     }
@@ -122,9 +123,9 @@ Value Evaluation::string(const Node& node) {
     if (all[i] == '@' && node.formatted) {
       std::size_t end = all.find('@', i + 1);
       std::string name(all.substr(i + 1, end == std::string_view::npos ? 0 : end - i - 1));
-      if (auto known = variables_.find(name); known != variables_.end()) {
+      if (const Value* known = variable(name)) {
         literal(i);
-        out.append(known->second.as_text());
+        out.append(known->as_text());
         i = end + 1;
         from = i;
         continue;
@@ -137,7 +138,7 @@ Value Evaluation::string(const Node& node) {
 }
 
 Value Evaluation::identifier(const Node& node) {
-  if (auto known = variables_.find(node.text); known != variables_.end()) return known->second;
+  if (const Value* known = variable(node.text)) return *known;
   if (node.text == "meson") return Value::object("meson");
   return {};
 }
@@ -148,7 +149,7 @@ Value Evaluation::binary(const Node& node) {
   const std::string& op = node.text;
   if (op == "==" || op == "!=") {
     auto same = equal(left, right);
-    return same ? Value::of(*same == (op == "==")) : Value();
+    return same ? Value::of(*same == (op == "==")) : Value::object("boolean");
   }
   if (op == "in" || op == "not in") {
     bool unknown = false, found = false;
@@ -165,6 +166,11 @@ Value Evaluation::binary(const Node& node) {
     }
     if (left.kind == Value::Kind::unknown || (unknown && !found)) return {};
     return Value::of(found == (op == "in"));
+  }
+  if (op == "<" || op == ">" || op == "<=" || op == ">=") {
+    if (left.kind != Value::Kind::number || right.kind != Value::Kind::number) return {};
+    long a = left.number, b = right.number;
+    return Value::of(op == "<" ? a < b : op == ">" ? a > b : op == "<=" ? a <= b : a >= b);
   }
   if (op == "/") {
     bool texts = left.kind != Value::Kind::number && right.kind != Value::Kind::number;
@@ -207,7 +213,7 @@ Value Evaluation::logic(const Node& node) {
     if (side->kind == Value::Kind::boolean && side->flag == decides) return Value::of(decides);
   }
   bool both = left.kind == Value::Kind::boolean && right.kind == Value::Kind::boolean;
-  return both ? Value::of(!decides) : Value();
+  return both ? Value::of(!decides) : Value::object("boolean");
 }
 
 Value Evaluation::index(const Node& node) {
@@ -232,6 +238,7 @@ Value Evaluation::ternary(const Node& node) {
   if (auto known = condition(*node.children[0])) {
     out = evaluate(*node.children[*known ? 1 : 2]);
   } else {
+    take_anew();  // every run says which side it takes
     unsigned side = branches_.enter({script().file, node.span.begin}, 2);
     out = evaluate(*node.children[1 + side]);
     branches_.leave();

@@ -38,12 +38,15 @@ class MesonFormat : public Format, public ListWords, public Spellings, public Ca
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
       std::set<FileIndex> left_out;
-      for (BranchExplorer branches(kMostBranches); branches.next();) {
-        meson::Evaluation evaluation(in.tree, in.cache, in.out, in.self, branches);
+      meson::Memory memory;
+      BranchExplorer branches(kMostBranches);
+      while (branches.next()) {
+        meson::Evaluation evaluation(in.tree, in.cache, in.out, in.self, branches, memory);
         evaluation.run_project(top);
         read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
         left_out = branches.left_out();
       }
+      in.count_runs(branches.runs());
       tell_left_out(in.out, left_out);
     }
   }

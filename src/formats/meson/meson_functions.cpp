@@ -123,6 +123,7 @@ Value Evaluation::do_other(const Call& call) {
 }
 
 Value Evaluation::do_project(const Call& call) {
+  take_anew();
   // The options stand in a file of a fixed name beside the script.
   for (const char* name : {"meson.options", "meson_options.txt"})
     refer_text(TracedText::plain(name), root_, Role::script, Certainty::certain, false);
@@ -248,9 +249,13 @@ Value Evaluation::do_process(const Call& call) {
 }
 
 Value Evaluation::do_get_variable(const Call& call) {
-  const Variables& from = call.object ? *call.object->variables : variables_;
   if (call.positional.empty()) return {};
-  if (auto known = from.find(call.text(0).text()); known != from.end()) return known->second;
+  std::string name = call.text(0).text();
+  if (!call.object) {
+    if (const Value* known = variable(name)) return *known;
+  } else if (auto known = call.object->variables->find(name); known != call.object->variables->end()) {
+    return known->second;
+  }
   return call.positional.size() > 1 ? call.positional[1] : Value();
 }
 
@@ -294,7 +299,10 @@ Value Evaluation::do_dependency(const Call& call) {
 
 // Arguments for all targets of the project.
 Value Evaluation::do_project_arguments(const Call& call) {
-  take_options(call.flat(), for_all_);
+  const Value* known = variable(kForAll);
+  Bundle all = known ? *known->bundle : Bundle();
+  take_options(call.flat(), all);
+  assign(kForAll, Value::of(std::move(all)));
   return {};
 }
 

@@ -239,7 +239,11 @@ Value Evaluation::method_of_object(const Call& call, const std::string& name) {
   if (name == "find_library") return do_find_library(call);
   if (object.kind == Value::Kind::bundle && name == "partial_dependency") return object;
   if (object.kind == Value::Kind::bundle && name == "as_system") return object;
-  return do_other(call);
+  Value out = do_other(call);
+  // What only says yes or no is no part of a path.
+  bool is_yes_or_no = name == "found" || name == "compiles" || name == "links" || name.starts_with("has_") ||
+                      name.starts_with("check_") || name == "version_compare";
+  return is_yes_or_no ? Value::object("boolean") : out;
 }
 
 }  // namespace yc::meson

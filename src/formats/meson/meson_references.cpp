@@ -33,7 +33,7 @@ Value Evaluation::made() const {
 
 ConstructPart Evaluation::instance() const {
   std::string out;
-  for (std::size_t round : rounds_) out += "round " + std::to_string(round) + " ";
+  for (const auto& [loop, round] : rounds_) out += "round " + std::to_string(round) + " ";
   return ConstructPart::tagged(std::move(out));
 }
 

@@ -74,10 +74,9 @@ void Evaluation::take_folders(const Value& value, Bundle& into) {
 }
 
 // Targets that are linked, known by what they make.
-void Evaluation::take_linked(const Value& value, Bundle& into) const {
+void Evaluation::take_linked(const Value& value, Bundle& into) {
   for (const Value& item : value.flat()) {
-    auto at = item.kind == Value::Kind::made ? targets_.find(item.site) : targets_.end();
-    if (at != targets_.end()) into.uses.push_back(at->second);
+    if (item.kind == Value::Kind::made && !item.text.empty()) into.uses.push_back(item.text.text());
   }
 }
 
@@ -147,7 +146,9 @@ Value Evaluation::do_target(const Call& call) {
   unit.site = here_;
   bool open = false;
   std::vector<PathMacro> macros;
-  for (const Bundle* from : {&own, &brought, &for_all_}) {
+  const Value* known = variable(kForAll);
+  Bundle for_all = known ? *known->bundle : Bundle();
+  for (const Bundle* from : {&own, &brought, &for_all}) {
     for (const RootWord& root : from->roots) {
       roots.push_back({root.place, false});
       if (root.place.space == Space::tree) unit.root_words.push_back(root.word);
@@ -157,13 +158,14 @@ Value Evaluation::do_target(const Call& call) {
     macros.insert(macros.end(), from->macros.begin(), from->macros.end());
   }
   ContextIndex context = out_.context({roots, {}, macros, open, {}, "meson"});
-  targets_[here_] = unit.name;
+  Value target = made();
+  target.text = TracedText::plain(unit.name);
   out_.graph().units.push_back(std::move(unit));
   auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
   for (const Bundle* from : {&own, &brought}) {
     for (const RelPath& source : from->sources) out_.compile(source, context, index);
   }
-  return made();
+  return target;
 }
 
 Value Evaluation::do_declare_dependency(const Call& call) {

@@ -125,12 +125,17 @@ RelPath package_of(const TreeReader& tree, const RelPath& file) {
 }
 
 // Whether relative specifiers write ".js" for typed sources here, as some compilers demand.
-bool others_write_endings(const ReferenceGraph& graph) {
-  return std::any_of(graph.references.begin(), graph.references.end(), [](const Reference& other) {
-    std::string text = other.role == Role::module ? other.text.text() : "";
-    return (text.starts_with("./") || text.starts_with("../")) && ending_of(text) == ".js" &&
-           !other.targets.empty() && !written_for(other.targets.front().path.extension()).empty();
-  });
+bool others_write_endings(const RewriteRequest& need) {
+  const ReferenceGraph& graph = need.graph;
+  std::optional<bool> asked;
+  std::optional<bool>& answer = need.memory ? need.memory->get<std::optional<bool>>() : asked;
+  if (!answer)
+    answer = std::any_of(graph.references.begin(), graph.references.end(), [](const Reference& other) {
+      std::string text = other.role == Role::module ? other.text.text() : "";
+      return (text.starts_with("./") || text.starts_with("../")) && ending_of(text) == ".js" &&
+             !other.targets.empty() && !written_for(other.targets.front().path.extension()).empty();
+    });
+  return *answer;
 }
 
 // The ways for one specifier, best first.
@@ -262,12 +267,12 @@ class Respelling {
   // An alias shows no habit for relative ones, so it is taken from what other modules do.
   Habit habit_of_others(Habit habit, const std::string& target) const {
     if (habit.left_out.empty() && habit.written.empty() && ending_of(old_).empty()) {
-      if (others_write_endings(need_.graph)) {
+      if (others_write_endings(need_)) {
         habit.written = written_for(ending_of_module(wanted_.str()));
       } else {
         habit.left_out = ending_of_module(target);
       }
-    } else if (!habit.left_out.empty() && others_write_endings(need_.graph)) {
+    } else if (!habit.left_out.empty() && others_write_endings(need_)) {
       habit = Habit{};
       habit.written = written_for(ending_of_module(wanted_.str()));
     }

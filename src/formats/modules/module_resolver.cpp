@@ -138,6 +138,17 @@ std::vector<RelPath> ModuleResolver::sources_of(const RelPath& output) const {
   return {};
 }
 
+// What lies there as the last build left it is known by its source, as it is where nothing was built yet.
+std::vector<RelPath> ModuleResolver::sources_if_made(const RelPath& place, std::vector<RelPath> found) const {
+  bool is_tracked = std::any_of(found.begin(), found.end(), [&](const RelPath& file) {
+    const Entry* entry = tree_.find(file);
+    return entry && !entry->ignored;
+  });
+  if (is_tracked) return found;
+  std::vector<RelPath> sources = sources_of(place);
+  return sources.empty() ? found : sources;
+}
+
 std::vector<RelPath> ModuleResolver::by_aliases(const RelPath& user, const std::string& text, bool typed,
                                                 Resolution& out) const {
   std::vector<RelPath> found;
@@ -162,8 +173,7 @@ std::vector<RelPath> ModuleResolver::by_aliases(const RelPath& user, const std::
       if (!at) continue;
       place = *at;
     }
-    std::vector<RelPath> files = files_at(place, typed);
-    if (files.empty()) files = sources_of(place);
+    std::vector<RelPath> files = sources_if_made(place, files_at(place, typed));
     if (files.empty()) continue;
     if (found.empty()) {
       settings = alias->settings, scope = alias->scope, head = alias->head;
@@ -208,7 +218,7 @@ Resolution ModuleResolver::find(const RelPath& user, const std::string& text, bo
     if (auto place = RelPath::resolve(user.parent(), text)) {
       out.targets = plain && !relative ? at_place(*place, typed) : files_at(*place, typed);
       if (text.ends_with("/") && out.targets.empty()) out.targets = files_at(*place, typed);
-      if (out.targets.empty()) out.targets = sources_of(*place);
+      out.targets = sources_if_made(*place, std::move(out.targets));
     }
     if (out.targets.empty() && relative) out.targets = by_merged_folders(user, text, typed, out);
     if (!out.targets.empty() || relative) return out;

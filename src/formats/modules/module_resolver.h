@@ -37,6 +37,7 @@ class ModuleResolver {
   std::vector<RelPath> files_at(const RelPath& path, bool typed) const;
   // The source of an output that is not there, by the folders of compilers.
   std::vector<RelPath> sources_of(const RelPath& output) const;
+  std::vector<RelPath> sources_if_made(const RelPath& place, std::vector<RelPath> found) const;
 
  private:
   Resolution find(const RelPath& user, const std::string& text, bool plain) const;

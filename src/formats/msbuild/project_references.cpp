@@ -217,7 +217,7 @@ class Emitter {
       if (cut == std::string::npos || cut == 0) return;
       if (add_path(word.substr(0, cut), base_, {{own_.file, item.value.site}}, Role::argument,
                    Certainty::certain))
-        out_.graph().references.back().excludes = true;
+        out_.graph().references[out_.added().back()].excludes = true;
       return;
     }
     Reference reference = item_reference(item.type);

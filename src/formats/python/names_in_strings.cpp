@@ -129,7 +129,8 @@ void NamesInStrings::string(std::size_t index) {
   const Token& token = tokens[index];
   if (token.span.size() < 4 || token.span.size() > kLongestCode) return;
   StringShape shape = shape_of(*source().bytes, token);
-  if (shape.triple && source().bytes->find(">>> ", shape.body.begin) < shape.body.end)
+  std::string_view inside = std::string_view(*source().bytes).substr(shape.body.begin, shape.body.size());
+  if (shape.triple && inside.find(">>> ") != std::string_view::npos)
     session(shape.body);
   else
     code(shape.body);
@@ -187,7 +188,8 @@ void NamesInStrings::string(std::size_t index) {
 
 // r"pole\.tide\.Level: .*": names in a pattern, whose dots are escaped.
 void NamesInStrings::patterns(Span body) {
-  const std::string& bytes = *source().bytes;
+  // What stands behind the string is not looked at: there may be much of it.
+  const std::string_view bytes = std::string_view(*source().bytes).substr(0, body.end);
   auto is_part = [&](std::size_t at) {
     char c = bytes[at];
     return std::isalnum(static_cast<unsigned char>(c)) || c == '_';
@@ -195,17 +197,18 @@ void NamesInStrings::patterns(Span body) {
   for (std::size_t at = bytes.find("\\.", body.begin); at < body.end; at = bytes.find("\\.", at)) {
     // In a text that is not raw the backslash is escaped itself.
     if (at > body.begin && bytes[at - 1] == '\\') --at;
-    const std::string dot = bytes.substr(at, bytes.find('.', at) + 1 - at);
+    const std::string dot(bytes.substr(at, bytes.find('.', at) + 1 - at));
     std::size_t begin = at;
     while (begin > body.begin && is_part(begin - 1)) --begin;
     std::vector<std::size_t> ends;  // of the names
-    std::string dotted = bytes.substr(begin, at - begin);
+    std::string dotted(bytes.substr(begin, at - begin));
     std::size_t end = at;
     while (end + dot.size() < body.end && bytes.compare(end, dot.size(), dot) == 0 &&
            is_part(end + dot.size())) {
       std::size_t next = end + dot.size();
       while (next < body.end && is_part(next)) ++next;
-      dotted += "." + bytes.substr(end + dot.size(), next - end - dot.size());
+      dotted += '.';
+      dotted += bytes.substr(end + dot.size(), next - end - dot.size());
       end = next;
       ends.push_back(end);
     }

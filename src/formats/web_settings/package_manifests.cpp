@@ -322,6 +322,7 @@ class Reader {
         bool pair = reference.targets.front().kind == Target::Kind::output &&
                     reference.text.text().find(':') != std::string::npos;
         if (pair) continue;
+        if (is_made(reference)) continue;  // it follows its source, see part()
         reference.format = self_;
         reference.construct = {{settings.file, value.span.begin}};
         known.insert(reference.text.text());
@@ -338,6 +339,15 @@ class Reader {
         word_of_script(settings, value, command, word.text, known);
       }
     }
+  }
+
+  // Whether it leads to what the last build left there of a source that is known.
+  bool is_made(const Reference& reference) const {
+    return !reference.is_pattern() &&
+           std::all_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
+             const Entry* entry = target.kind == Target::Kind::tree ? tree_.find(target.path) : nullptr;
+             return entry && entry->ignored && !resolver_->sources_of(target.path).empty();
+           });
   }
 
   // Words that the tools themselves expand, and files that the compiler makes.

@@ -1,0 +1,89 @@
+#include "formats/meson/meson_memory.h"
+
+namespace yc::meson {
+
+namespace {
+
+void add_place(std::string& key, const Place& place) {
+  add_number(key, place.space);
+  add_bytes(key, place.path.str());
+}
+
+void add_bundle(std::string& key, const Bundle& bundle) {
+  add_number(key, bundle.roots.size());
+  for (const RootWord& root : bundle.roots) {
+    add_text(key, root.word);
+    add_place(key, root.place);
+  }
+  add_number(key, bundle.sources.size());
+  for (const RelPath& source : bundle.sources) add_bytes(key, source.str());
+  add_number(key, bundle.macros.size());
+  for (const PathMacro& macro : bundle.macros) {
+    add_bytes(key, macro.name);
+    add_text(key, macro.value);
+    key += macro.angled ? '<' : '"';
+    add_base(key, macro.definition.base);
+    for (const Site& site : macro.definition.construct) add_site(key, site);
+  }
+  add_number(key, bundle.uses.size());
+  for (const std::string& name : bundle.uses) add_bytes(key, name);
+  key += bundle.open ? 'o' : '-';
+}
+
+}  // namespace
+
+Stamped Memory::stamped(Value value) {
+  Stamp stamp = stamp_of(value);
+  return {std::make_shared<const Value>(std::move(value)), stamp};
+}
+
+const std::vector<std::vector<Stamped>>& Memory::rounds_over(const Stamped& value) {
+  auto [at, fresh] = rounds_.try_emplace(value.stamp);
+  if (!fresh) return at->second;
+  std::vector<std::vector<Stamped>>& out = at->second;
+  if (value.value->kind == Value::Kind::dictionary) {
+    for (const auto& [key, entry] : *value.value->entries)
+      out.push_back({stamped(Value::of(key)), stamped(entry)});
+  } else if (value.value->kind == Value::Kind::list) {
+    for (const Value& item : *value.value->items) out.push_back({stamped(item)});
+  } else {
+    out.push_back({stamped(Value()), stamped(Value())});  // nobody knows over what it runs
+  }
+  return out;
+}
+
+// Members of a value are known by their own stamps.
+Stamp Memory::stamp_of(const Value& value) {
+  std::string key;
+  add_number(key, value.kind);
+  add_text(key, value.text);
+  add_base(key, value.base);
+  add_number(key, value.number);
+  key += value.flag ? 't' : 'f';
+  add_site(key, value.site);
+  if (value.items) {
+    key += 'i';
+    for (const Value& item : *value.items) add_number(key, stamp_of(item));
+  }
+  if (value.entries) {
+    key += 'e';
+    for (const auto& [name, entry] : *value.entries) {
+      add_text(key, name);
+      add_number(key, stamp_of(entry));
+    }
+  }
+  if (value.bundle) {
+    key += 'b';
+    add_bundle(key, *value.bundle);
+  }
+  if (value.variables) {
+    key += 'v';
+    for (const auto& [name, variable] : *value.variables) {
+      add_bytes(key, name);
+      add_number(key, stamp_of(variable));
+    }
+  }
+  return stamps.of(std::move(key));
+}
+
+}  // namespace yc::meson

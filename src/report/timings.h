@@ -1,0 +1,14 @@
+// Where the time of a command went, for --stats.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "base/timings.h"
+
+namespace yc::report {
+
+// A line for each phase and part, the dearest part of a phase first, with what was counted in it.
+std::string timings_text(const std::vector<Timings::Line>& lines);
+
+}  // namespace yc::report
