@@ -13,6 +13,7 @@
 
 #include "formats/branch_explorer.h"
 #include "formats/cmake/cmake_syntax.h"
+#include "formats/cmake/cmake_variables.h"
 #include "formats/shell/command_line.h"
 #include "model/graph.h"
 #include "tree/tree_reader.h"
@@ -21,7 +22,6 @@ namespace yc::cmake {
 
 inline constexpr WritingStyle kUnquoted = 0, kQuoted = 1, kBracket = 2;
 
-using Variables = std::unordered_map<std::string, TracedText>;
 using Words = std::vector<TracedText>;
 
 struct Script {
@@ -29,6 +29,7 @@ struct Script {
   Bytes bytes;
   Syntax syntax;
 };
+using ParsedScripts = std::map<RelPath, std::shared_ptr<const Script>>;
 
 // A range of commands of a script: the body of a function, a loop or a branch.
 struct Body {
@@ -71,7 +72,9 @@ struct Folder {
 
 class Evaluation {
  public:
-  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, BranchExplorer& branches);
+  // All runs of one reading share `parsed`.
+  Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format, BranchExplorer& branches,
+             ParsedScripts& parsed);
   // Runs the project whose top script this is.
   void run_project(const RelPath& top);
   const std::set<RelPath>& read_scripts() const { return read_; }
@@ -183,7 +186,7 @@ class Evaluation {
   std::uint8_t format_;
   BranchExplorer& branches_;
 
-  std::vector<Variables> scopes_;
+  Variables variables_;
   std::map<std::string, Routine> routines_;
   std::vector<Folder> folders_;
   std::size_t folder_ = 0;
@@ -194,7 +197,7 @@ class Evaluation {
   std::vector<Site> calls_;                             // of routines and includes, outermost first
   Site here_;                                           // the command that is being run
   std::set<RelPath> read_;
-  std::map<RelPath, std::shared_ptr<const Script>> parsed_;
+  ParsedScripts& parsed_;
   std::set<std::string> generated_;  // build paths that commands make
   std::size_t steps_ = 0;
   int loops_ = 0;  // that are being run

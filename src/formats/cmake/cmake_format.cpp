@@ -64,12 +64,13 @@ class CMakeFormat : public Format,
       return std::pair(a.components().size(), a) < std::pair(b.components().size(), b);
     });
     std::set<RelPath> read;
+    cmake::ParsedScripts parsed;
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
       std::set<FileIndex> left_out;
       BranchExplorer branches(kMostBranches);
       while (branches.next()) {
-        cmake::Evaluation evaluation(in.tree, in.out, in.self, branches);
+        cmake::Evaluation evaluation(in.tree, in.out, in.self, branches, parsed);
         evaluation.run_project(top);
         read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
         left_out = branches.left_out();

@@ -57,25 +57,24 @@ void Evaluation::do_set(const Command&, const Words& words) {
     }
   }
   if (words.size() == 1) {
-    scopes_.back().erase(name);
+    variables_.unset(name);
     return;
   }
   if (holds_flags(name)) take_flags(values);
   TracedText value = join(values, ";");
-  if (parent && scopes_.size() < 2) return;
-  const auto& scope = scopes_[scopes_.size() - (parent ? 2 : 1)];
-  auto known = scope.find(name);
-  std::string before = known == scope.end() ? "" : known->second.text();
+  if (parent && variables_.depth() < 2) return;
+  const TracedText* known = parent ? variables_.find_outside(name) : variables_.find(name);
+  std::string before = known ? known->text() : "";
   bool adds = !before.empty() && value.text().find(before) != std::string::npos;
   if (!adds) branches_.set(name, [&] { return could_lead_somewhere(tree_, base().folder, before); });
   if (parent)
-    scopes_[scopes_.size() - 2][name] = value;
+    variables_.set_outside(name, value);
   else
     set_variable(name, value);
 }
 
 void Evaluation::do_unset(const Command&, const Words& words) {
-  if (!words.empty()) scopes_.back().erase(words[0].text());
+  if (!words.empty()) variables_.unset(words[0].text());
 }
 
 namespace {
@@ -140,16 +139,16 @@ void Evaluation::do_list(const Command&, const Words& words) {
   if (holds_flags(name) && (action == "APPEND" || action == "PREPEND")) take_flags(rest);
   if (action == "APPEND") {
     // The usual one, of lists that grow: nothing is taken apart.
-    TracedText& whole = scopes_.back()[name];
+    TracedText& whole = variables_.at(name);
     for (const TracedText& word : rest) {
       if (!whole.empty()) whole.append(TracedText::plain(";"));
       whole.append(word);
     }
     return;
   }
-  auto known = scopes_.back().find(name);
-  if (known != scopes_.back().end() && !out_.spend(known->second.pieces().size() * kPerPiece)) return;
-  Words items = known == scopes_.back().end() ? Words() : split_list(known->second);
+  const TracedText* known = variables_.find(name);
+  if (known && !out_.spend(known->pieces().size() * kPerPiece)) return;
+  Words items = known ? split_list(*known) : Words();
   if (action == "PREPEND") {
     items.insert(items.begin(), rest.begin(), rest.end());
   } else if (action == "INSERT" && !rest.empty()) {

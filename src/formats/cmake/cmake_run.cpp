@@ -17,18 +17,17 @@ constexpr std::size_t kDepthLimit = 60;
 }  // namespace
 
 Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t format,
-                       BranchExplorer& branches)
-    : tree_(tree), out_(out), format_(format), branches_(branches) {}
+                       BranchExplorer& branches, ParsedScripts& parsed)
+    : tree_(tree), out_(out), format_(format), branches_(branches), parsed_(parsed) {}
 
 void Evaluation::run_project(const RelPath& top) {
   FileIndex file = out_.files().index(top);
-  scopes_.emplace_back();
   folders_.push_back({Base{top.parent(), file, Space::tree}, {}, {}, {}});
   for (const char* kind : {"CMAKE", "PROJECT"}) {
     for (bool binary : {false, true}) {
-      scopes_.back()[std::string(kind) + (binary ? "_BINARY_DIR" : "_SOURCE_DIR")] =
-          TracedText::folder(binary ? Piece::Nature::build_folder : Piece::Nature::tree_folder, file,
-                             marked(binary ? Space::build : Space::tree, top.parent()));
+      variables_.set(std::string(kind) + (binary ? "_BINARY_DIR" : "_SOURCE_DIR"),
+                     TracedText::folder(binary ? Piece::Nature::build_folder : Piece::Nature::tree_folder,
+                                        file, marked(binary ? Space::build : Space::tree, top.parent())));
     }
   }
   run_script(top);
@@ -41,13 +40,13 @@ void Evaluation::run_folder(const RelPath& script, const Base& folder_base) {
   folder.base = folder_base;
   folders_.push_back(std::move(folder));
   folder_ = folders_.size() - 1;
-  out_.spend(scopes_.back().size() * 30);
-  scopes_.push_back(Variables(scopes_.back()));
+  out_.spend(100);
+  variables_.enter();
   std::vector<Site> calls;
   calls.swap(calls_);
   run_script(script);
   calls_.swap(calls);
-  scopes_.pop_back();
+  variables_.leave();
   folder_ = outer;
 }
 
@@ -232,19 +231,19 @@ std::size_t Evaluation::run_loop(const Body& body, std::size_t at) {
     items.assign(words.begin() + 1, words.end());
   }
   std::optional<TracedText> saved;
-  if (auto known = scopes_.back().find(name); known != scopes_.back().end()) saved = known->second;
+  if (const TracedText* known = variables_.find(name)) saved = *known;
   ++loops_;
   for (const TracedText& item : items) {
-    scopes_.back()[name] = item;
+    variables_.set(name, item);
     run_body(inside);
     breaking_ = false;
     if (returning_) break;
   }
   --loops_;
   if (saved) {
-    scopes_.back()[name] = *saved;
+    variables_.set(name, *saved);
   } else {
-    scopes_.back().erase(name);
+    variables_.unset(name);
   }
   return end + 1;
 }
@@ -270,9 +269,8 @@ void Evaluation::call_routine(const Routine& routine, const Words& words) {
     give_up("calls nest too deeply");
     return;
   }
-  if (!out_.spend(scopes_.back().size() * 30)) return;
-  Variables local = scopes_.back();
-  Variables given;
+  if (!out_.spend(100)) return;
+  std::map<std::string, TracedText> given;
   for (std::size_t i = 0; i < routine.parameters.size(); ++i)
     given[routine.parameters[i]] = i < words.size() ? words[i] : TracedText();
   Words rest;
@@ -284,23 +282,25 @@ void Evaluation::call_routine(const Routine& routine, const Words& words) {
   calls_.push_back(here_);
   scripts_.push_back(routine.body.script);
   if (routine.is_macro) {
-    Variables saved;
-    std::set<std::string> fresh;
+    std::map<std::string, std::optional<TracedText>> saved;
     for (auto& [name, value] : given) {
-      if (auto at = scopes_.back().find(name); at != scopes_.back().end())
-        saved[name] = at->second;
-      else
-        fresh.insert(name);
-      scopes_.back()[name] = value;
+      const TracedText* known = variables_.find(name);
+      saved[name] = known ? std::optional(*known) : std::nullopt;
+      variables_.set(name, value);
     }
     run_body(routine.body);
-    for (const std::string& name : fresh) scopes_.back().erase(name);
-    for (auto& [name, value] : saved) scopes_.back()[name] = value;
+    for (auto& [name, value] : saved) {
+      if (value) {
+        variables_.set(name, *value);
+      } else {
+        variables_.unset(name);
+      }
+    }
   } else {
-    for (auto& [name, value] : given) local[name] = value;
-    scopes_.push_back(std::move(local));
+    variables_.enter();
+    for (auto& [name, value] : given) variables_.set(name, value);
     run_body(routine.body);
-    scopes_.pop_back();
+    variables_.leave();
     returning_ = false;
   }
   scripts_.pop_back();
@@ -309,7 +309,7 @@ void Evaluation::call_routine(const Routine& routine, const Words& words) {
 }
 
 void Evaluation::set_variable(const std::string& name, TracedText value) {
-  scopes_.back()[name] = std::move(value);
+  variables_.set(name, std::move(value));
 }
 
 Evaluation::Handler Evaluation::handler_for(const std::string& name) {

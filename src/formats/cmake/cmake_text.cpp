@@ -14,8 +14,7 @@ constexpr std::size_t kPieceLimit = 200'000;
 }  // namespace
 
 TracedText Evaluation::variable(const std::string& name) const {
-  auto at = scopes_.back().find(name);
-  if (at != scopes_.back().end()) return at->second;
+  if (const TracedText* known = variables_.find(name)) return *known;
   const Base& here = folders_[folder_].base;
   if (name == "CMAKE_CURRENT_SOURCE_DIR")
     return TracedText::folder(Piece::Nature::tree_folder, here.anchor, marked(Space::tree, here.folder));
