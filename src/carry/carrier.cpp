@@ -211,6 +211,8 @@ Status Carrier::prove_originals() const {
 // Puts a whole file that the journal's folder keeps into the tree.
 Status Carrier::bring(const JournalChange& change, const std::string& kept, bool is_fresh) {
   if (!disk_.exists(kept)) return {};  // it was brought already
+  // The next build makes anew what it replaces.
+  if (change.is_output) return disk_.rename(kept, at(change.path));
   return put_in_place(kept, change.path, is_fresh);
 }
 

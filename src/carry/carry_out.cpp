@@ -167,13 +167,14 @@ Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const TrackedFil
   for (const auto& [path, bytes] : plan.changes.made) {
     bool is_free = !disk.exists(tree.absolute(path)) || plan.moves.moves(path);
     if (!is_free) return stale(path, "was made while the move was planned");
-    journal.made_files.push_back({path, digest_of(bytes)});
+    journal.made_files.push_back({path, digest_of(bytes), false});
   }
   for (const RelPath& path : plan.changes.dropped) {
     auto now = disk.read(tree.absolute(path));
     auto then = tree.read(path);
     if (!now || !then || *now != **then) return stale(path, "was changed while the move was planned");
-    journal.dropped_files.push_back({path, digest_of(*now)});
+    const Entry* entry = tree.find(path);
+    journal.dropped_files.push_back({path, digest_of(*now), entry && entry->ignored});
   }
   if (Status ok = prepare_nested(disk, tree, tracked, plan.moves, journal, overrides); !ok) return ok.error();
   return journal;

@@ -91,15 +91,18 @@ json to_json(const Journal& journal) {
     out["removed"].push_back({{"path", encode(folder.path.str())}, {"mode", folder.mode}});
   for (const JournalChange& change : journal.made_files)
     out["made_files"].push_back({{"path", encode(change.path.str())}, {"hash", change.hash}});
-  for (const JournalChange& change : journal.dropped_files)
+  for (const JournalChange& change : journal.dropped_files) {
     out["dropped_files"].push_back({{"path", encode(change.path.str())}, {"hash", change.hash}});
+    if (change.is_output) out["dropped_files"].back()["output"] = true;
+  }
   return out;
 }
 
 std::vector<JournalChange> changes_in(const json& in, const char* key) {
   std::vector<JournalChange> out;
   for (const json& one : in.at(key))
-    out.push_back({path_in(one.at("path")), one.at("hash").get<std::string>()});
+    out.push_back({path_in(one.at("path")), one.at("hash").get<std::string>(),
+                   one.contains("output") && one.at("output").get<bool>()});
   return out;
 }
 

@@ -44,6 +44,8 @@ struct JournalFolder {
 struct JournalChange {
   RelPath path;
   std::string hash;  // digest of its content
+  bool is_output =
+      false;  // made by a build, so that what stands there later is one that a build can make anew
 };
 
 struct Journal {

@@ -47,7 +47,9 @@ std::vector<Conflict> conflicts_of(FileSystem& disk, const std::string& root, co
     if (disk.exists(root + "/" + change.path.str()) && !is_as(change.path, change.hash))
       out.push_back({change.path, "was changed after the move, and undo would lose that change"});
   }
-  for (const JournalChange& change : journal.dropped_files) check_return(change.path);
+  for (const JournalChange& change : journal.dropped_files) {
+    if (!change.is_output) check_return(change.path);
+  }
   for (const JournalItem& item : journal.items) {
     if (!disk.exists(root + "/" + item.to.str())) {
       out.push_back({item.to, "is not where the move put it"});

@@ -24,6 +24,7 @@ struct MoveOptions {
   bool accept_unseen = false;
   bool mentions = false;
   bool link_units = false;
+  bool sweep = false;
   bool explain = false;
   std::vector<std::string> settle;  // places of doubts
   std::string because;
@@ -152,6 +153,7 @@ int run(const Options& options, const MoveOptions& own) {
   plan_options.observed = std::move(*seen);
   plan_options.rewrite_mentions = own.mentions;
   plan_options.link_units = own.link_units;
+  plan_options.sweep = own.sweep;
   if (!own.includes.empty()) {
     auto order = parse_include_order(own.includes, "--includes");
     if (!order) return fail(options, order.error());
@@ -181,6 +183,22 @@ int run(const Options& options, const MoveOptions& own) {
                                  : finish(*session, plan, own.finish);
 }
 
+// What cannot be known from reading, and how a person settles it.
+void add_doubt_options(CLI::App& command, MoveOptions& own) {
+  command.add_flag("--accept-unseen", own.accept_unseen,
+                   "Carry out although a text that is only known at run time could name what moves");
+  command
+      .add_option(
+          "--settle", own.settle,
+          "A place, as a refusal names it, that can name nothing here: written into yellow-compass.toml,\n"
+          "and no doubt for any move from now on; with --because")
+      ->type_name("FILE:LINE")
+      ->expected(1)
+      ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
+  command.add_option("--because", own.because, "Why it is settled, for whoever reads the configuration")
+      ->type_name("TEXT");
+}
+
 }  // namespace
 
 void add_move(CLI::App& app, const Options& options, int& status) {
@@ -204,6 +222,9 @@ void add_move(CLI::App& app, const Options& options, int& status) {
           "How includes are respelled where they must be: as each one is now, from the file's folder, or\n"
           "against search roots; or an order to try: root,relative,new-root")
       ->type_name("keep|relative|rooted");
+  command->add_flag("--sweep", own->sweep,
+                    "Also remove what the last build left that would stop the next one, as dependency files\n"
+                    "that name what moves; undo brings it back");
   command->add_flag(
       "--forward", own->forward,
       "Leave a small header, module or stylesheet at each old place that leads on to the new one, for\n"
@@ -218,18 +239,7 @@ void add_move(CLI::App& app, const Options& options, int& status) {
       ->add_option("--database", own->database,
                    "Write a copy of the compilation database (compile_commands.json) with the new paths")
       ->type_name("FILE");
-  command->add_flag("--accept-unseen", own->accept_unseen,
-                    "Carry out although a text that is only known at run time could name what moves");
-  command
-      ->add_option(
-          "--settle", own->settle,
-          "A place, as a refusal names it, that can name nothing here: written into yellow-compass.toml,\n"
-          "and no doubt for any move from now on; with --because")
-      ->type_name("FILE:LINE")
-      ->expected(1)
-      ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
-  command->add_option("--because", own->because, "Why it is settled, for whoever reads the configuration")
-      ->type_name("TEXT");
+  add_doubt_options(*command, *own);
   command->add_flag(
       "--mentions", own->mentions,
       "Also write the new paths where comments, prose and unknown formats spell an old one whole");

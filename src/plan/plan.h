@@ -28,6 +28,7 @@ struct PlanOptions {
   std::vector<SettledDoubt> settled;  // stand in no move's way
   bool leave_names = false;           // of what moves, for users outside (see BoundaryReport::forwards)
   bool rewrite_mentions = false;      // old paths in prose, comments and unknown formats too
+  bool sweep = false;                 // take away what a build left that the move makes stale
   bool moved_already = false;         // see compare_graphs()
   std::vector<RouteFolder> routes;    // beside those that the project's tools imply
   bool allow_routes = false;          // change routes, and tell

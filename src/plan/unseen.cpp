@@ -1,6 +1,7 @@
 #include "plan/unseen.h"
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <fnmatch.h>
 
 #include <algorithm>
@@ -36,6 +37,25 @@ bool follows(const ReferenceGraph& graph, const Hole& hole, const Move& move, co
   return image && *image != folder.path && move.to == *image / move.from.below(folder.path);
 }
 
+// Without the steps back that are known: "pole/../icons/*.png" is "icons/*.png".
+std::string normal_pattern(std::string_view pattern, bool absolute) {
+  std::vector<std::string_view> parts;
+  for (std::size_t at = 0; at <= pattern.size();) {
+    std::size_t end = std::min(pattern.find('/', at), pattern.size());
+    std::string_view part = pattern.substr(at, end - at);
+    at = end + 1;
+    if (part == "." || (part.empty() && at <= pattern.size() && !parts.empty())) continue;
+    bool can_go_back = parts.size() > (absolute ? 1U : 0U) && parts.back() != ".." &&
+                       parts.back().find_first_of("*?[") == std::string_view::npos;
+    if (part == ".." && can_go_back) {
+      parts.pop_back();
+    } else {
+      parts.push_back(part);
+    }
+  }
+  return fmt::format("{}", fmt::join(parts, "/"));
+}
+
 // Whether any known part says more than punctuation would.
 bool tells_anything(const TracedText& text) {
   std::string known = text.solid_text();
@@ -69,7 +89,7 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
     std::string pattern = hole.text.pattern_text();
     bool absolute = pattern.substr(0, kTreeMark.size()) == kTreeMark;
     if (!absolute && !pattern.empty() && pattern.front() == '/') continue;
-    while (pattern.substr(0, 2) == "./") pattern.erase(0, 2);
+    pattern = normal_pattern(pattern, absolute);
     for (const Move& move : moves.files()) {
       std::string text =
           absolute ? marked(Space::tree, move.from) : relative_text(hole.base.folder, move.from);

@@ -34,9 +34,14 @@ std::string outcome_text(const Plan& plan, bool is_written, const Evidence* evid
   // What is kept though it is generated was read by nobody, and builds go by it.
   bool is_stale = std::any_of(plan.notices.begin(), plan.notices.end(),
                               [](const Notice& notice) { return notice.id == "generated"; });
+  bool is_left = std::any_of(plan.notices.begin(), plan.notices.end(),
+                             [](const Notice& notice) { return notice.id == "stale-output"; });
   if (!evidence && plan.accepted.empty() && is_stale)
     return fmt::format("{} and verified{}, once what is generated is made anew (see the notices): ", done,
                        settled);
+  if (!evidence && plan.accepted.empty() && is_left)
+    return fmt::format(
+        "{} and verified{}, once what the last build left is removed (see the notices): ", done, settled);
   if (!evidence && plan.accepted.empty())
     return is_written ? "Done and verified" + settled + ": " : "Verified" + settled + ", nothing written: ";
   if (!evidence)

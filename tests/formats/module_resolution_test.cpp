@@ -167,7 +167,7 @@ TEST(PackageManifests, fields_scripts_and_lists) {
               IsSupersetOf({"lib/main.js -> lib/main.js", "./bin/tide.js -> bin/tide.js"}));
   EXPECT_THAT(dump(graph, Role::listed),
               IsSupersetOf({"lib/no.js -> lib/no.js", "./src/style.css -> src/style.css"}));
-  EXPECT_THAT(dump(graph, Role::pattern), ElementsAre("lib -> lib/main.js lib/no.js"));
+  EXPECT_THAT(dump(graph, Role::pattern), ElementsAre("lib -> lib/main.js"));
   EXPECT_THAT(dump(graph, Role::subfolder), ElementsAre("./pole -> pole"));
   EXPECT_THAT(dump(graph, Role::argument),
               IsSupersetOf({"tests/a.js -> tests/a.js ?", "lib -> lib", "tide.js -> bin/tide.js ?",

@@ -118,5 +118,35 @@ TEST(DataPlans, boundaries) {
   });
 }
 
+// What has no definition above it is an assembly as well: it refers to all others, and none of them to it.
+TEST(DataPlans, sources_without_a_definition_are_a_unit) {
+  const TreeFiles files = {{"Core/Core.asmdef", "{ \"name\": \"Core\" }\n"},
+                           {"Core/Gauge.cs", "namespace Core { public class Gauge {} }\n"},
+                           {"Net/Net.asmdef", "{ \"name\": \"Net\", \"references\": [ \"Core\" ] }\n"},
+                           {"Net/Link.cs", "using Core;\nnamespace Net { public class Link { Gauge g; } }\n"},
+                           {"Tools/Tools.asmdef", "{ \"name\": \"Tools\", \"references\": [] }\n"},
+                           {"Loose/View.cs", "using Core;\nclass View { Gauge g; }\n"},
+                           {"Loose/Page.cs", "class Page { View v; }\n"},
+                           {"Loose/Plain.cs", "class Plain {}\n"}};
+  // It joins one that does not refer to what it uses.
+  Plan joins = planned(files, {{"Loose/View.cs", "Tools/View.cs"}});
+  EXPECT_THAT(reasons(joins), testing::ElementsAre("unit-reference Tools/Tools.asmdef"));
+  EXPECT_THAT(joins.blockers.at(0).reason, testing::HasSubstr("lacks a reference to Core"));
+  PlanOptions options;
+  options.link_units = true;
+  Plan linked = planned(files, {{"Loose/View.cs", "Tools/View.cs"}}, options);
+  EXPECT_TRUE(linked.verified);
+  EXPECT_EQ(linked.edits.size(), 1U);
+  // What it uses stays where none can refer to it.
+  Plan strays = planned(files, {{"Loose/Page.cs", "Net/Page.cs"}}, options);
+  EXPECT_THAT(reasons(strays), testing::ElementsAre("unit-reference Net/Net.asmdef"));
+  EXPECT_THAT(strays.blockers.at(0).reason,
+              testing::HasSubstr("uses View in Net/Page.cs, which would be in no assembly"));
+  // What others use leaves for where none can refer to it.
+  EXPECT_THAT(reasons(planned(files, {{"Core/Gauge.cs", "Loose/Gauge.cs"}})),
+              testing::ElementsAre("unit-reference Net/Net.asmdef"));
+  EXPECT_TRUE(planned(files, {{"Loose/Plain.cs", "Tools/Plain.cs"}}).verified);
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -416,5 +416,27 @@ TEST(PythonPlans, modules_whose_names_only_the_program_knows) {
   EXPECT_THAT(edits(planned(files, {{"pole/other.py", "pole/level.py"}})), testing::IsEmpty());
 }
 
+// However the known part steps back.
+TEST(PythonPlans, names_that_only_the_program_knows_are_told) {
+  const std::vector<std::string> paths = {
+      "open('templates/' + name + '.txt')", "open(os.path.join(HERE, '..', 'templates', name + '.txt'))",
+      "open(HERE + '/../templates/' + name + '.txt')", "open(f'{HERE}/../templates/{name}.txt')",
+      "(Path(__file__).parent.parent / 'templates' / f'{name}.txt').read_text()"};
+  for (const std::string& path : paths) {
+    TreeFiles files = {
+        {"ingest/load.py",
+         "import os\nfrom pathlib import Path\nHERE = os.path.dirname(__file__)\ndef load(name):\n"
+         "    return " +
+             path + "\n\ndef of(kind):\n    return load('%s_template' % kind)\n"},
+        {"templates/tide_template.txt", ""},
+        {"templates/list.csv", ""}};
+    EXPECT_THAT(reasons(planned(files, {{"templates/tide_template.txt", "templates/tides.txt"}})),
+                testing::ElementsAre("unseen ingest/load.py"))
+        << path;
+    EXPECT_TRUE(planned(files, {{"templates/list.csv", "templates/table.csv"}}).verified) << path;
+    EXPECT_TRUE(planned(files, {{"templates", "texts"}}).verified) << path;
+  }
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -98,7 +98,7 @@ TEST(Unread, names_of_programs_in_scripts_of_packages_are_no_paths) {
                            {"jest/run.js", ""}};
   EXPECT_THAT(edits(planned(files, {{"jest", "spec"}})),
               ElementsAre("package.json: jest/run.js -> spec/run.js ?",
-                          "package.json: ./jest/run.js -> ./spec/run.js", "package.json: jest -> spec"))
+                          "package.json: ./jest/run.js -> ./spec/run.js", "package.json: jest -> spec ?"))
       << "the two that are started by their paths, and an argument";
 }
 

@@ -80,8 +80,11 @@ class Crossing {
       auto bytes = entry->ignored ? Result<Bytes>(Error{}) : planned_.tree.read(path);
       if (!bytes) continue;
       Namespaces found = assemblies::namespaces_of(**bytes);
-      for (const std::string& name : found.declared)
-        declared[name][new_.owner(path)].insert(found.types.begin(), found.types.end());
+      // What stands in no namespace is used by its name alone.
+      std::set<std::string> own = found.declared.empty() ? std::set<std::string>{""} : found.declared;
+      const Assembly* then = old_.owner(moves_.unmap_file(path));
+      for (const std::string& name : own)
+        declared[name][{new_.owner(path), then}].insert(found.types.begin(), found.types.end());
       sources.emplace_back(path, std::move(found));
     }
     for (const auto& [path, found] : sources) {
@@ -97,52 +100,30 @@ class Crossing {
       }
       // Types of one's own namespace may stand in another assembly.
       for (const std::string& name : found.declared) need(path, found, own, name, declared[name]);
+      need(path, found, own, "", declared[""]);
     }
   }
 
-  // The types that assemblies give to a namespace.
-  using Givers = std::map<const Assembly*, std::set<std::string>>;
+  // The types that assemblies give to a namespace, by the one that a source is in now and the one that it was
+  // in. Sources without a definition above them are one assembly as well, that nothing else can refer to, and
+  // that refers to all others.
+  using Givers = std::map<std::pair<const Assembly*, const Assembly*>, std::set<std::string>>;
 
   void need(const RelPath& user, const Namespaces& found, const Assembly* own, const std::string& name,
             const Givers& givers) {
-    RelPath old_user = moves_.unmap_file(user);
-    const Assembly* old_own = old_.owner(old_user);
-    for (const auto& [giver, types] : givers) {
-      bool names_any = std::any_of(types.begin(), types.end(),
-                                   [&](const std::string& type) { return found.words.contains(type); });
-      if (!names_any) continue;
-      if (giver == own) continue;
-      // Only what the move brings about: before, giver and user were one assembly, or the user referred to
-      // it.
-      const Assembly* old_giver = giver ? old_.find(giver->name) : nullptr;
-      bool was_one = gave(old_own, name, giver);
-      bool was_linked = old_own && old_giver && old_.refers(*old_own, *old_giver);
-      if (!was_one && !was_linked) continue;
-      if (own && giver && new_.refers(*own, *giver)) continue;
-      if (!own) continue;  // what has no definition of its own refers to all that have
-      lacks_.insert({own->name, name_of(giver), user, name});
+    const Assembly* old_own = old_.owner(moves_.unmap_file(user));
+    for (const auto& [places, types] : givers) {
+      const auto& [giver, then] = places;
+      auto named = std::find_if(types.begin(), types.end(),
+                                [&](const std::string& type) { return found.words.contains(type); });
+      if (named == types.end() || !own || giver == own) continue;
+      // Only what the move brings about.
+      bool was_seen =
+          then == old_own || (!old_own && then) || (old_own && then && old_.refers(*old_own, *then));
+      bool is_seen = giver && new_.refers(*own, *giver);
+      if (was_seen && !is_seen)
+        lacks_.insert({own->name, name_of(giver), user, name.empty() ? *named : name});
     }
-  }
-
-  // Whether sources that are in `giver` now, and declare the namespace, were in `owner` before.
-  bool gave(const Assembly* owner, const std::string& name, const Assembly* giver) {
-    if (moved_givers_.empty() && !scanned_) {
-      scanned_ = true;
-      for (const RelPath& path : planned_.tree.files()) {
-        if (path.extension() != ".cs") continue;
-        RelPath old_path = moves_.unmap_file(path);
-        const Assembly* then = old_.owner(old_path);
-        const Assembly* now = new_.owner(path);
-        if (name_of(then) == name_of(now)) continue;
-        auto bytes = planned_.tree.read(path);
-        if (!bytes) continue;
-        for (const std::string& declared : assemblies::namespaces_of(**bytes).declared)
-          moved_givers_.insert({name_of(then), declared, name_of(now)});
-      }
-    }
-    if (moved_givers_.contains({name_of(owner), name, name_of(giver)})) return true;
-    // The user itself may have left the givers' assembly.
-    return giver && owner && owner->name == giver->name;
   }
 
   void report_lacks() {
@@ -216,8 +197,6 @@ class Crossing {
   AssemblyMap old_, new_;
   std::size_t crossed_ = 0;
   std::set<Lack> lacks_;
-  bool scanned_ = false;
-  std::set<std::tuple<std::string, std::string, std::string>> moved_givers_;
   BoundaryReport out_;
 };
 

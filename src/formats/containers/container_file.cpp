@@ -94,14 +94,82 @@ class Reader {
     } else if (name == "FROM") {
       mirrors_ = false;
       folder_.clear();
+      std::for_each(mirrored_.begin(), mirrored_.end(), [](Mirrored& one) { one.is_of_stage = false; });
     } else if (name == "WORKDIR" && words.size() > 1) {
+      note_uses(words, site, true);
       std::string text(words[1].text);
       folder_ = text.starts_with("/") ? text : folder_ + "/" + text;
     } else if (name == "RUN" || name == "CMD" || name == "ENTRYPOINT" || name == "HEALTHCHECK") {
       for (const Word& word : words) {
         if (word.text.starts_with("--mount=")) mount(word, site);
       }
+      note_uses(words, site, false);
       if (mirrors_) command(words, site);
+    }
+  }
+
+  // A destination that repeats where its source lies in the context.
+  struct Mirrored {
+    std::string path, folder;  // from the folder of work that was set then, and that folder
+    bool is_of_stage = true;   // of the stage that is being read
+  };
+
+  // Words that stand in front of a folder.
+  static bool takes_folder(std::string_view word) {
+    return word == "-C" || word == "cd" || word == "pushd" || word == "--directory" || word == "--prefix" ||
+           word == "WORKDIR" || word == "-f" || word == "--project" || word == "test" || word == "-d";
+  }
+
+  void note_uses(const std::vector<Word>& words, std::uint32_t site, bool is_folder) {
+    for (std::size_t i = 1; i < words.size(); ++i) {
+      bool may_be_bare = is_folder || takes_folder(words[i - 1].text);
+      for (const Mirrored& one : mirrored_) {
+        if (one.path.empty()) {
+          note_use_of_all(words[i], one, is_folder, site);
+        } else {
+          note_use(words[i], one, may_be_bare, site);
+        }
+      }
+    }
+  }
+
+  // The whole context was copied: "/app/api/gauge" anywhere, "api" as a folder of work.
+  void note_use_of_all(const Word& word, const Mirrored& one, bool is_folder, std::uint32_t site) {
+    std::string_view text = word.text;
+    std::string head = one.folder + "/";
+    std::size_t at = one.folder.starts_with("/") ? text.find(head) : std::string_view::npos;
+    bool is_relative = is_folder && one.is_of_stage && one.folder == folder_ && !text.starts_with("/");
+    std::size_t begin = is_relative ? 0 : at == std::string_view::npos ? text.size() : at + head.size();
+    bool is_inside = !is_relative && at != std::string_view::npos && at > 0 &&
+                     std::string_view("=:,;\"'([&|").find(text[at - 1]) == std::string_view::npos;
+    std::size_t end = std::min(text.find_first_of(":,;\"')]&|$*", begin), text.size());
+    while (end > begin && text[end - 1] == '/') --end;
+    if (is_inside || begin >= end) return;
+    out_.uses.push_back({TracedText::literal(std::string(text.substr(begin, end - begin)), file_,
+                                             span_of(word.begin + begin, word.begin + end), kWord),
+                         site});
+  }
+
+  // "/app/api/gauge" anywhere, "api/gauge" where a path begins, "api" where a folder is taken.
+  void note_use(const Word& word, const Mirrored& one, bool may_be_bare, std::uint32_t site) {
+    std::string_view text = word.text;
+    auto begins = [&](std::size_t at) {
+      return at == 0 || std::string_view("=:,;\"'([&|").find(text[at - 1]) != std::string_view::npos;
+    };
+    auto ends = [&](std::size_t end) {
+      return end == text.size() || std::string_view("/:,;\"')]&|").find(text[end]) != std::string_view::npos;
+    };
+    std::string absolute = one.folder + "/" + one.path;
+    bool is_absolute = one.folder.starts_with("/") && text.find(absolute) != std::string_view::npos;
+    const std::string& wanted = is_absolute ? absolute : one.path;
+    if (!is_absolute && (!one.is_of_stage || one.folder != folder_)) return;
+    for (std::size_t at = text.find(wanted); at != std::string_view::npos; at = text.find(wanted, at + 1)) {
+      std::size_t from = at, end = at + wanted.size();
+      if (from >= 2 && text.substr(from - 2, 2) == "./") from -= 2;
+      bool is_bare = !is_absolute && from == 0 && end == text.size();
+      if (!begins(from) || !ends(end) || (is_bare && !may_be_bare)) continue;
+      Span span = span_of(word.begin + end - one.path.size(), word.begin + end);
+      out_.uses.push_back({TracedText::literal(one.path, file_, span, kWord), site});
     }
   }
 
@@ -151,18 +219,22 @@ class Reader {
         destination.text.ends_with("/") && to == (cut == std::string::npos ? "" : from.substr(0, cut));
     if (to != from && !beside) return;
     mirrors_ = true;
+    if (to.empty() && from.empty()) mirrored_.push_back({"", folder_});
     if (to.empty()) return;
     // The part of the word that is the path.
     std::size_t at = destination.text.rfind(to);
     auto begin = destination.begin + static_cast<std::uint32_t>(at);
     Span span{begin, begin + static_cast<std::uint32_t>(to.size())};
     out_.destinations.push_back({TracedText::literal(to, file_, span, kWord), site});
+    mirrored_.push_back({to, folder_});
   }
 
   void copy(const std::vector<Word>& words, std::uint32_t site) {
     std::size_t first = 1;
     for (; first < words.size() && words[first].text.starts_with("--"); ++first) {
-      if (words[first].text.starts_with("--from=")) return;
+      if (!words[first].text.starts_with("--from=")) continue;
+      note_uses({words.begin() + static_cast<std::ptrdiff_t>(first), words.end() - 1}, site, false);
+      return;
     }
     if (first >= words.size()) return;
     if (words[first].text.starts_with("[")) {
@@ -238,6 +310,7 @@ class Reader {
   FileIndex file_;
   bool mirrors_ = false;  // what was copied lies in the folder of work as in the context
   std::string folder_;    // of work
+  std::vector<Mirrored> mirrored_;
   ContainerFile out_;
 };
 

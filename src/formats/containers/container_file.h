@@ -28,6 +28,9 @@ struct Run {
 struct ContainerFile {
   std::vector<Source> sources;  // of COPY and ADD that take no other stage and no address, and of bind mounts
   std::vector<Source> destinations;  // that repeat where the source lies
+  // Where later instructions name such a destination: as a folder of work, in a command, as what another
+  // stage takes over. What follows the destination in the path may be made in the container.
+  std::vector<Source> uses;
   std::vector<Run> runs;
 };
 ContainerFile read_container_file(std::string_view bytes, FileIndex file);

@@ -227,21 +227,43 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
         if (target && *target != context.folder)
           refer(out, self, {{file, place.site}}, place.text, context, *target, "into");
       }
-      for (const containers::Run& run : build.content.runs) {
-        std::vector<shell::Command> commands = shell::read(run.line, context, tree).commands;
-        if (!run.words.empty()) {
-          shell::Command& command = commands.emplace_back();
-          command.base = context;
-          for (const TracedText& word : run.words) command.words.push_back({word, true});
+      std::vector<Span> taken;
+      for (const containers::Run& run : build.content.runs) read_run(tree, run, context, self, out, taken);
+      for (const Source& use : build.content.uses) {
+        Span span = use.text.pieces().front().span;
+        bool is_known = std::any_of(taken.begin(), taken.end(), [&](const Span& other) {
+          return span.begin < other.end && other.begin < span.end;
+        });
+        // What comes behind a folder may be made there.
+        TracedText text = use.text;
+        auto target = lead(tree, context.folder, text.text());
+        for (std::size_t cut; !target && (cut = text.text().rfind('/')) != std::string::npos;) {
+          text = text.substr(0, cut);
+          target = lead(tree, context.folder, text.text());
         }
-        for (const shell::Command& command : commands) {
-          for (const Reference& found : shell::pick(command, tree).references) {
-            if (found.targets.size() == 1 && found.targets.front().kind == Target::Kind::tree &&
-                found.text.first_origin().file != kNoFile)
-              refer(out, self, {{file, found.text.first_origin().span.begin}}, found.text, found.base,
-                    found.targets.front().path, "run");
-          }
-        }
+        if (target && *target != context.folder && !is_known)
+          refer(out, self, {{file, span.begin}}, text, context, *target, "run");
+      }
+    }
+  }
+
+  // What a command names, and where.
+  static void read_run(const TreeReader& tree, const containers::Run& run, const Base& context,
+                       std::uint8_t self, GraphBuilder& out, std::vector<Span>& taken) {
+    std::vector<shell::Command> commands = shell::read(run.line, context, tree).commands;
+    if (!run.words.empty()) {
+      shell::Command& command = commands.emplace_back();
+      command.base = context;
+      for (const TracedText& word : run.words) command.words.push_back({word, true});
+    }
+    for (const shell::Command& command : commands) {
+      for (const Reference& found : shell::pick(command, tree).references) {
+        Passage origin = found.text.first_origin();
+        bool leads = found.targets.size() == 1 && found.targets.front().kind == Target::Kind::tree;
+        if (!leads || origin.file == kNoFile) continue;
+        for (const Piece& piece : found.text.pieces()) taken.push_back(piece.span);
+        refer(out, self, {{origin.file, origin.span.begin}}, found.text, found.base,
+              found.targets.front().path, "run");
       }
     }
   }

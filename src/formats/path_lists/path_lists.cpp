@@ -34,7 +34,8 @@ bool is_packaging_list(const RelPath& path) {
 
 std::optional<Kind> kind_of(const RelPath& path) {
   std::string_view name = path.name();
-  if (name == kIgnoreList) return Kind{Layout::whole_line, Kind::From::own_folder};
+  if (name == kIgnoreList || words::path_lists::ignore_lists().contains(name))
+    return Kind{Layout::whole_line, Kind::From::own_folder};
   if (name == ".gitattributes") return Kind{Layout::first_word, Kind::From::own_folder};
   if (name == ".editorconfig") return Kind{Layout::section, Kind::From::own_folder};
   if (name == ".gitmodules") return Kind{Layout::path_setting, Kind::From::own_folder};

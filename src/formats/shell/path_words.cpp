@@ -31,6 +31,14 @@ bool takes_folders(std::string_view name) {
   return words::shell::folder_programs().contains(name);
 }
 
+// Whether a word is an option whose value is a folder, to that program.
+bool takes_folder(std::string_view program, std::string_view option) {
+  if (option == "-e" || option == "--editable") return program == "pip" || program == "pip3";
+  if (option == "-p" || option == "--project") return program == "tsc" || program == "dotnet";
+  if (option == "-S") return program == "cmake";
+  return words::shell::folder_options().contains(option);
+}
+
 bool is_shell(std::string_view name) {
   return name == "sh" || name == "bash" || name == "dash" || name == "ksh" || name == "zsh";
 }
@@ -84,7 +92,7 @@ class Picker {
       }
       compile.open = compile.open || words[i].text.has_hole();
       if (is_output_option(text)) {
-        if (++i < words.size()) take_output(words[i].text);
+        if (++i < words.size()) take_output(words[i].text, false, true);
         continue;
       }
       if (text == "-c" && is_shell(name_) && i + 1 < words.size()) {
@@ -103,7 +111,7 @@ class Picker {
       if (text.size() > 1 && text[0] == '-') {
         parts(words[i]);
       } else {
-        argument(words[i]);
+        argument(words[i], is_folder_argument(i));
       }
     }
     for (const Word& word : command_.redirects) {
@@ -184,16 +192,17 @@ class Picker {
 
   bool is_passed_over(const TracedText& value) const { return is_known_ && is_known_(value); }
 
-  // A file that is not there yet, named in a folder that is: the build will put it there.
-  bool take_output(const TracedText& value, bool is_program = false) {
+  // A file that is not there yet, named in a folder that is: the build will put it there. Behind an option
+  // that names an output (`is_named`) also one that climbs, whose folders may all be made.
+  bool take_output(const TracedText& value, bool is_program = false, bool is_named = false) {
     if (is_passed_over(value)) return false;
     std::string text = value.text();
     if (text_only_ || value.has_hole() || has_wildcard(text) || text.find('/') == std::string::npos)
       return false;
     Place place = place_of(command_.base.folder, text, command_.base.space);
-    if (place.space != Space::tree || tree_.find(place.path) || place.path.parent().is_root() ||
-        !tree_.is_folder(place.path.parent()))
-      return false;
+    if (place.space != Space::tree || place.path.is_root() || tree_.find(place.path)) return false;
+    bool is_in_folder = !place.path.parent().is_root() && tree_.is_folder(place.path.parent());
+    if (!is_in_folder && !(is_named && text.starts_with("../"))) return false;
     // "./configure" alone says nothing about the folder that a script is started in.
     if (is_program && text.starts_with("./") && text.find('/', 2) == std::string::npos) return false;
     references.push_back(Reference::of(Role::argument, 0, {}, command_.base, value)
@@ -250,20 +259,35 @@ class Picker {
       std::string piece = part.text();
       if (piece.size() > 2 && (piece.substr(0, 2) == "-I" || piece.substr(0, 2) == "-L"))
         part = part.substr(2), piece = part.text();
-      if (piece.find('/') == std::string::npos && piece.find('.') == std::string::npos) continue;
+      // "--directory=api"
+      bool may_be_bare = begin > piece.size() + 1 && text[begin - piece.size() - 2] == '=' &&
+                         takes_folder(name_, text.substr(0, begin - piece.size() - 2));
+      if (!may_be_bare && piece.find('/') == std::string::npos && piece.find('.') == std::string::npos)
+        continue;
       if (piece == "." || piece == "..") continue;
       take(word, part, Role::argument, Certainty::likely);
     }
   }
 
-  void argument(const Word& word) {
+  // Whether the word at i stands where a folder is asked for.
+  bool is_folder_argument(std::size_t i) const {
+    if (takes_folders(name_)) return true;
+    if (!is_compile && takes_folder(name_, command_.words[i - 1].text.text())) return true;
+    // "docker build --pull api"
+    bool is_last = i + 1 == command_.words.size();
+    return is_last && words::shell::image_programs().contains(name_) &&
+           std::any_of(command_.words.begin(), command_.words.end(),
+                       [](const Word& word) { return word.text.text() == "build"; });
+  }
+
+  void argument(const Word& word, bool may_be_folder) {
     if (is_passed_over(word.text)) return;
     std::string text = word.text.text();
     bool bare = text.find('/') == std::string::npos && text.find('.') == std::string::npos;
     if (bare && !has_wildcard(text)) {
       Place place = place_of(command_.base.folder, text, command_.base.space);
       bool is_folder = place.space == Space::tree && tree_.is_folder(place.path);
-      if (is_folder && !takes_folders(name_)) return;
+      if (is_folder && !may_be_folder) return;
     }
     bool taken = take(word, word.text, is_compile ? Role::source : Role::argument,
                       is_compile ? Certainty::certain : Certainty::likely);

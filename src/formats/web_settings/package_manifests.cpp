@@ -274,13 +274,30 @@ class Reader {
     } else if (found->is_pattern) {
       reference.kind = GlobPattern{};
     }
-    reference.in_list = true;
+    // What takes something out of the list is no member of it.
+    bool takes_out = value.text.starts_with("!");
+    if (!takes_out) {
+      for (const RelPath& left_out : left_out_of(settings, value)) std::erase(found->files, left_out);
+    }
+    reference.in_list = found->is_pattern || !takes_out;
     reference.may_gain = found->is_pattern;
-    reference.excludes = found->is_pattern && value.text.starts_with("!");
-    reference.construct = {{settings.file, list_of(value)}};
+    reference.excludes = found->is_pattern && takes_out;
+    if (reference.in_list) reference.construct = {{settings.file, list_of(value)}};
     reference.lead_to(found->files);
     out_.add(std::move(reference));
     return true;
+  }
+
+  // What other words of a list take out of it, file by file.
+  std::vector<RelPath> left_out_of(const Settings& settings, const StringValue& value) const {
+    std::vector<RelPath> out;
+    for (const StringValue& other : current_->values) {
+      if (other.path.size() != value.path.size() || other.path[0] != value.path[0]) continue;
+      if (!other.text.starts_with("!")) continue;
+      auto found = web_settings::published_by(tree_, settings.folder(), other.text.substr(1));
+      if (found && !found->is_pattern) out.insert(out.end(), found->files.begin(), found->files.end());
+    }
+    return out;
   }
 
   // The words of a list are one construct, which stands where its first word does.
@@ -356,6 +373,10 @@ class Reader {
     std::string text = word.text();
     if (known.contains(text) || word.has_hole() || text.empty()) return;
     std::size_t begin = 0;
+    if (text[0] == '!') {  // "!src/skip.js": all but that
+      part(settings, value, command, word.substr(1), true);
+      return;
+    }
     if (text[0] == '-') {  // --load-path=scss
       std::size_t equals = text.find('=');
       if (equals == std::string::npos || known.contains(text.substr(equals + 1))) return;
