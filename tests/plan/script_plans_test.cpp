@@ -363,6 +363,15 @@ TEST(ScriptPlans, pipelines) {
 
 TEST(ScriptPlans, editors) {
   expect_edits({
+      {"where compiled styles go, counted from each style file",
+       {{".vscode/settings.json",
+         "{ \"liveSassCompile.settings.formats\": [ { \"savePath\": \"~/../css\" }, { \"savePath\": "
+         "\"../css\" } ] }\n"},
+        {"web/scss/main.scss", "a { b: c }\n"},
+        {"web/css/main.css", ""},
+        {"css/other.css", ""}},
+       {{"web/scss", "web/styles/scss"}},
+       {".vscode/settings.json: ../css -> ../../css", ".vscode/settings.json: ../css -> ../../css"}},
       {"tasks and launches, from the folder of the workspace",
        {{".vscode/launch.json",
          "{ // how the viewer is started\n  \"configurations\": [ { \"program\": "

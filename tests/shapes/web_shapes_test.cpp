@@ -166,6 +166,12 @@ TEST(WebShapes, an_import_that_would_shift_the_whole_output_is_refused) {
   expect_move_keeps_build(inferred, "src/sea/level.ts -> src/lib/level.ts\n", run);
   Workspace told(tide("\"rootDir\": \".\", "));
   expect_refusal(told, "src/sea/level.ts -> lib/level.ts\n", {"lib/level.ts", "would lie outside of it"});
+  // Nothing imports it, but it would be listed.
+  Workspace listed({{"tsconfig.json",
+                     R"({ "compilerOptions": { "rootDir": "src", "outDir": "dist" }, "include": ["src"] })"},
+                    {"src/index.ts", "export {};\n"},
+                    {"src/alone.ts", "export {};\n"}});
+  expect_refusal(listed, "src/alone.ts -> lib/alone.ts\n", {"lib/alone.ts", "would lie outside of it"});
   expect_move_keeps_build(told, "src/sea/level.ts -> src/lib/level.ts\n", run);
 }
 

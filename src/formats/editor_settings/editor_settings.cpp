@@ -1,6 +1,7 @@
 #include "formats/editor_settings/editor_settings.h"
 
 #include <algorithm>
+#include <set>
 
 #include "formats/json/json_strings.h"
 #include "formats/shell/command_line.h"
@@ -37,8 +38,12 @@ class Reader {
     for (const json::StringValue& value : json::string_values(bytes_)) {
       bool command =
           !value.path.empty() && (value.path.back() == "command" || value.path.back().ends_with("Command"));
+      bool is_from_styles = !value.path.empty() && value.path.back() == "savePath" &&
+                            (value.text.starts_with("~/") || value.text.starts_with("../"));
       if (command && value.text.find(' ') != std::string::npos) {
         commands(value);
+      } else if (is_from_styles) {
+        from_styles(value);
       } else {
         // Several words may stand in one text: "--config=${workspaceFolder}/x".
         path(value);
@@ -95,6 +100,27 @@ class Reader {
     if (plain.find('/') == std::string::npos || plain.find(' ') != std::string::npos) return;
     if (!add(text, {workspace_, kNoFile, Space::tree}, Certainty::likely))
       add(text, {folder_, file_, Space::tree}, Certainty::likely);
+  }
+
+  // Where a compiler of styles puts what it makes, counted from the folder of each style file.
+  void from_styles(const json::StringValue& value) {
+    TracedText text = json::traced(bytes_, value, file_);
+    if (value.text.starts_with("~/")) text = text.substr(2);
+    std::set<RelPath> folders;
+    for (const RelPath& path : tree_.files()) {
+      bool is_style =
+          path.extension() == ".scss" || path.extension() == ".sass" || path.extension() == ".less";
+      if (is_style && !path.name().starts_with("_") && path.is_within(workspace_))
+        folders.insert(path.parent());
+    }
+    for (const RelPath& folder : folders) {
+      auto place = RelPath::resolve(folder, text.text());
+      if (!place || place->is_root() || !tree_.is_folder(*place)) continue;
+      out_.add(Reference::of(Role::argument, self_, {{file_, value.span.begin}},
+                             {folder, kNoFile, Space::tree}, text)
+                   .in(ConstructPart::of(folder))
+                   .leading_to(*place));
+    }
   }
 
   void commands(const json::StringValue& value) {

@@ -45,20 +45,43 @@ RelPath with_imports(const TreeReader& tree, const ReferenceGraph& graph, const 
   return out;
 }
 
+// A source outside of a folder that the settings list or that a pattern in them takes.
+std::vector<RelPath> listed_outside(const ReferenceGraph& graph, const RelPath& settings,
+                                    const RelPath& folder) {
+  std::vector<RelPath> out;
+  FileIndex file = graph.files.find(settings);
+  for (const Reference& reference : graph.references) {
+    bool lists = (reference.role == Role::source || reference.role == Role::pattern) && !reference.excludes &&
+                 !reference.construct.empty() && reference.construct.front().file == file;
+    for (const Target& target : lists ? reference.targets : std::vector<Target>()) {
+      bool is_outside =
+          target.kind == Target::Kind::tree && is_compiled(target.path) && !target.path.is_within(folder);
+      if (is_outside) out.push_back(target.path);
+    }
+  }
+  return out;
+}
+
 // A compiler that is told the folder of sources takes none from elsewhere (error TS6059).
 std::optional<Blocker> out_of_sources(const TreeView& before, const TreeView& planned,
                                       const OutputFolder& old, const OutputFolder& now) {
-  if (!drawn_in(before.tree, before.graph, old.sources).empty()) return std::nullopt;
+  if (!drawn_in(before.tree, before.graph, old.sources).empty() ||
+      !listed_outside(before.graph, old.settings, old.sources).empty())
+    return std::nullopt;
   std::vector<RelPath> outside = drawn_in(planned.tree, planned.graph, now.sources);
+  const char* how = "which they import";
+  if (outside.empty()) {
+    outside = listed_outside(planned.graph, now.settings, now.sources);
+    how = "which these settings would list";
+  }
   if (outside.empty()) return std::nullopt;
   Blocker item;
   item.bearing = Blocker::Bearing::stands_for_all;
   item.id = "output-shift";
   item.file = old.settings;
   item.text = old.sources.str();
-  item.reason = fmt::format(
-      "is the folder of all sources (\"rootDir\"), and {}, which they import, would lie outside of it",
-      outside.front().str());
+  item.reason = fmt::format("is the folder of all sources (\"rootDir\"), and {}, {}, would lie outside of it",
+                            outside.front().str(), how);
   item.next = "set \"rootDir\" to a folder that holds both, or choose a place in it";
   return item;
 }
