@@ -1,6 +1,13 @@
 #include "formats/run_memory.h"
 
+#include <random>
+
 namespace yc {
+
+Stamps::Stamps() {
+  std::random_device random;
+  seed_ = (static_cast<std::uint64_t>(random()) << 32U) | random();
+}
 
 void add_bytes(std::string& key, const std::string& bytes) {
   add_number(key, bytes.size());

@@ -10,6 +10,7 @@
 #include <utility>
 #include <vector>
 
+#include "base/hash.h"
 #include "base/traced_text.h"
 #include "model/reference.h"
 
@@ -18,15 +19,20 @@ namespace yc {
 // Tells values apart: equal stamps, equal values. No value at all has stamp 0.
 using Stamp = std::uint32_t;
 
-// Gives stamps to values by their keys: all that tells one from others, as bytes.
+// Gives stamps to values by their keys: all that tells one from others, as bytes. Of a key its hash is kept.
 class Stamps {
  public:
-  Stamp of(std::string key) {
-    return known_.try_emplace(std::move(key), static_cast<Stamp>(known_.size() + 1)).first->second;
+  Stamps();
+  Stamp of(std::string_view key) {
+    return known_.try_emplace(seeded_hash(key, seed_), static_cast<Stamp>(known_.size() + 1)).first->second;
   }
 
  private:
-  std::unordered_map<std::string, Stamp> known_;
+  struct LowHalf {
+    std::size_t operator()(const Hash128& hash) const { return hash.low; }
+  };
+  std::uint64_t seed_;
+  std::unordered_map<Hash128, Stamp, LowHalf> known_;
 };
 
 // What a key is put together of.

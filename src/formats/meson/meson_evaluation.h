@@ -68,6 +68,7 @@ class Evaluation {
   Value appended(const std::string& name, const Value& more);
   void assign(const std::string& name, Value value);
   void assign(const std::string& name, Stamped value);
+  Stamp stamp_of(const std::string& name) const;
   const Value* variable(const std::string& name);  // null if there is none
   template <typename Take>
   Stamped step(std::uint32_t offset, const Take& take);

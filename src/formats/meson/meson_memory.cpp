@@ -37,6 +37,13 @@ Stamped Memory::stamped(Value value) {
   return {std::make_shared<const Value>(std::move(value)), stamp};
 }
 
+Stamp Memory::stamp_of_sum(Stamp before, Stamp more) {
+  std::string key = "sum";  // no key of a value is so short
+  add_number(key, before);
+  add_number(key, more);
+  return stamps.of(key);
+}
+
 const std::vector<std::vector<Stamped>>& Memory::rounds_over(const Stamped& value) {
   auto [at, fresh] = rounds_.try_emplace(value.stamp);
   if (!fresh) return at->second;
@@ -83,7 +90,7 @@ Stamp Memory::stamp_of(const Value& value) {
       add_number(key, stamp_of(variable));
     }
   }
-  return stamps.of(std::move(key));
+  return stamps.of(key);
 }
 
 }  // namespace yc::meson

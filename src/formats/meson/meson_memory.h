@@ -30,6 +30,8 @@ struct Gave {
 struct Memory {
   Stamped stamped(Value value);
 
+  // Of what comes of adding one value to another.
+  Stamp stamp_of_sum(Stamp before, Stamp more);
   // What the variables of a loop get in each round over a value.
   const std::vector<std::vector<Stamped>>& rounds_over(const Stamped& value);
 

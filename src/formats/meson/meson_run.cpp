@@ -81,8 +81,7 @@ Stamped Evaluation::step(std::uint32_t offset, const Take& take) {
   for (const auto& [loop, round] : rounds_) add_number(key, round);
   auto now = [&](const std::string& name) {
     if (name.starts_with(kLoopSets)) return Stamp{loop_names_.contains(name.substr(1)) ? 1U : 0U};
-    auto at = variables_.find(name);
-    return at == variables_.end() ? Stamp{0} : at->second.stamp;
+    return stamp_of(name);
   };
   if (const Remembered<Gave>* known = memory_.steps.find(key, now)) {
     if (recording_) {
@@ -157,12 +156,14 @@ void Evaluation::run(const std::vector<Statement>& statements) {
         assign(statement.name, std::move(value));
         break;
       }
-      case Statement::Kind::append:
-        assign(statement.name, step(statement.span.begin, [&] {
-                 Value more = evaluate(*statement.value);
-                 return appended(statement.name, more);
-               }));
+      case Statement::Kind::append: {
+        // A list that grows is not kept as it was after each step: what is added is.
+        Stamped more = step(statement.span.begin, [&] { return evaluate(*statement.value); });
+        Stamp before = stamp_of(statement.name);
+        auto whole = std::make_shared<const Value>(appended(statement.name, *more.value));
+        assign(statement.name, Stamped{std::move(whole), memory_.stamp_of_sum(before, more.stamp)});
         break;
+      }
       case Statement::Kind::branches:
         run_branches(statement);
         break;
@@ -219,6 +220,11 @@ void Evaluation::assign(const std::string& name, Stamped value) {
   }
   if (recording_) recording_->set.insert(name);
   variables_[name] = std::move(value);
+}
+
+Stamp Evaluation::stamp_of(const std::string& name) const {
+  auto known = variables_.find(name);
+  return known == variables_.end() ? Stamp{0} : known->second.stamp;
 }
 
 const Value* Evaluation::variable(const std::string& name) {
