@@ -70,6 +70,23 @@ TEST(Impact, of_a_path_that_is_not_there) {
   EXPECT_THAT(out.err, HasSubstr("src/gone.c"));
 }
 
+// On standard error, so that what is printed stays what it is.
+TEST(Stats, tell_where_the_time_went) {
+  Workspace tree(station());
+  for (const std::vector<std::string>& command : std::vector<std::vector<std::string>>{
+           {"survey"}, {"check"}, {"move", "src/level.c", "lib/level.c", "--preview"}}) {
+    std::vector<std::string> with = command;
+    with.insert(with.begin(), "--stats");
+    Outcome plain = tree.run(command), told = tree.run(with);
+    EXPECT_EQ(told.status, plain.status) << told.told;
+    EXPECT_EQ(told.out, plain.out);
+    EXPECT_THAT(told.err, HasSubstr("list the tree"));
+    EXPECT_THAT(told.err, HasSubstr("  read\n"));
+    EXPECT_THAT(told.err, HasSubstr("cmake, "));
+    EXPECT_THAT(told.err, HasSubstr("runs of scripts"));
+  }
+}
+
 TEST(Refs, in_json_and_of_folders) {
   Workspace tree(station());
   json found = spoken(tree, {"refs", "include/level.h", "src"});
