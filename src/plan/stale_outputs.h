@@ -8,8 +8,9 @@
 
 namespace yc {
 
-// A dependency file that names what moves, as compilers write it beside an object ("tide.o: tide.c tide.h"; GNU
-// make manual, "Generating Prerequisites Automatically"). make reads it again, and stops where a file is gone.
+// A dependency file that names what moves, as compilers write it beside an object ("tide.o: tide.c tide.h";
+// GNU make manual, "Generating Prerequisites Automatically"). make reads it again, and stops where a file is
+// gone.
 struct StaleOutput {
   RelPath file;
   RelPath names;                 // what it names that moves
