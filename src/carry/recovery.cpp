@@ -48,7 +48,9 @@ std::vector<Conflict> conflicts_of(FileSystem& disk, const std::string& root, co
       out.push_back({change.path, "was changed after the move, and undo would lose that change"});
   }
   for (const JournalChange& change : journal.dropped_files) {
-    if (!change.is_output) check_return(change.path);
+    auto now = disk.info(root + "/" + change.path.str());
+    bool is_replaced = change.is_output && now && now->kind == EntryKind::file;
+    if (!is_replaced) check_return(change.path);
   }
   for (const JournalItem& item : journal.items) {
     if (!disk.exists(root + "/" + item.to.str())) {

@@ -16,12 +16,15 @@ bool BranchExplorer::next() {
   if (runs_ > 0 && (seen_all_ || idle_ >= kMostIdle)) {
     if (!pending_.empty()) {
       take_requests();
-    } else if (in_vain_ >= kMostIdle || !go_where_one_is_untaken()) {
+    } else if (in_vain_ < kMostIdle && go_where_one_is_untaken()) {
       // What no run came by, as the last rounds of a loop over a list that is longer on the other side of a
       // conditional, another run may.
-      return false;
-    } else {
       ++in_vain_;  // until it turns out otherwise
+    } else if (!later_.empty()) {
+      pending_ = std::exchange(later_, {});
+      take_requests();
+    } else {
+      return false;
     }
   }
   ++runs_;
@@ -89,8 +92,6 @@ void BranchExplorer::set(const std::string& variable, const std::function<bool()
   if (!way.empty()) setters_[variable].insert(way);
   if (fresh) return;
   auto [before, then] = std::exchange(last->second, std::pair(way, rounds));
-  // The next round of a loop has had its use of it.
-  if (are_rounds_of_one_loop(then, rounds)) return;
   std::size_t at = 0;
   while (at < before.size() && at < way.size() && before[at] == way[at]) ++at;
   // What stands in one branch with it is replaced in every run that gets there.
@@ -99,7 +100,9 @@ void BranchExplorer::set(const std::string& variable, const std::function<bool()
   auto [lost, first] = lost_.try_emplace({variable, before}, false);
   if (!first) return;
   lost->second = matters();
-  if (lost->second) pending_.emplace_back(variable, std::move(before));
+  // The next round of a loop has most likely had its use of it.
+  auto& list = are_rounds_of_one_loop(then, rounds) ? later_ : pending_;
+  if (lost->second) list.emplace_back(variable, std::move(before));
 }
 
 unsigned BranchExplorer::enter(Site site, unsigned sides) {
@@ -154,8 +157,10 @@ std::set<FileIndex> BranchExplorer::left_out() const {
       if (!taken_.contains({key, side})) out.insert(key.first.file);
     }
   }
-  for (const auto& [variable, way] : pending_) {
-    for (const Side& side : way) out.insert(side.first.first.file);
+  for (const auto* list : {&pending_, &later_}) {
+    for (const auto& [variable, way] : *list) {
+      for (const Side& side : way) out.insert(side.first.first.file);
+    }
   }
   return out;
 }

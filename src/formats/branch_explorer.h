@@ -69,7 +69,8 @@ class BranchExplorer {
   std::map<std::string, std::set<Branch>> setters_;        // of each variable, in all runs
   std::map<std::pair<std::string, Branch>, bool> lost_;    // values that were replaced; whether it mattered
   std::vector<std::pair<std::string, Branch>> pending_;
-  std::map<Key, unsigned> held_;  // in this run
+  std::vector<std::pair<std::string, Branch>> later_;  // the same, for when nothing else is left to see
+  std::map<Key, unsigned> held_;                       // in this run
   std::set<Side> avoided_;
 };
 

@@ -61,6 +61,10 @@ std::optional<RelPath> resolved(const RelPath& folder, const std::string& word) 
   return word.starts_with('/') ? std::nullopt : RelPath::resolve(folder, word);
 }
 
+bool is_object(const RelPath& path) {
+  return words::plan::object_endings().contains(path.extension());
+}
+
 bool goes(const MoveSet& moves, const RelPath& path) {
   return moves.map_file(path) != path;
 }
@@ -88,15 +92,19 @@ std::optional<StaleOutput> stale(const TreeReader& tree, const MoveSet& moves, c
         if (!path || !tree.find(*path) || !goes(moves, *path)) continue;
         StaleOutput out{file, *path, {}};
         auto source = resolved(folder, rule.prerequisites.front());
-        bool is_left = true;
+        bool is_left = false;
+        bool goes_along = false;
         for (const std::string& target : rule.targets) {
           auto object = resolved(folder, target);
           const Entry* entry = object ? tree.find(*object) : nullptr;
           if (!object || *object == file) continue;
-          if (source && goes_with_source(*object, *source, moves)) is_left = false;
-          if (entry && entry->ignored && entry->kind == EntryKind::file) out.objects.push_back(*object);
+          goes_along = goes_along || (source && goes_with_source(*object, *source, moves));
+          // What else a rule may make is not known to be a compiler's.
+          bool is_made = is_object(*object) && entry && entry->ignored && entry->kind == EntryKind::file;
+          is_left = is_left || is_object(*object);
+          if (is_made) out.objects.push_back(*object);
         }
-        if (is_left) return out;
+        if (is_left && !goes_along) return out;
       }
     }
     if (folder.is_root()) return std::nullopt;
