@@ -119,7 +119,10 @@ Plan Planner::run() {
   note_routes();
   std::vector<Mention> named = mentions_.get();
   if (options_.rewrite_mentions && plan_.verified) rewrite_mentions(named);
-  set_stale_apart();
+  if (!options_.moved_already && plan_.verified) {
+    Stopwatch timed = watch("what the last build left");
+    set_stale_apart(tree_, options_.sweep, plan_);
+  }
   set_derived_apart();
   list_edits();
   tell(notices_of(view_, named, plan_.verified));
@@ -448,30 +451,6 @@ void Planner::add_what_holds(const std::vector<Proposal>& ways, std::size_t most
   for (std::size_t i = 0; i < std::min(ways.size(), most_tries) && is_confined_ == was_confined; ++i) {
     extra_.push_back(ways[i]);
     if (!holds()) extra_.pop_back();
-  }
-}
-
-// What the last build left that would stop the next one: it goes, where that is wished for, else it is named
-// with the command that removes it.
-void Planner::set_stale_apart() {
-  if (options_.moved_already || !plan_.verified) return;
-  for (const StaleOutput& one : stale_outputs(tree_, plan_.moves)) {
-    plan_.edits.erase(one.file);
-    if (options_.sweep) {
-      plan_.changes.dropped.insert(one.file);
-      plan_.changes.dropped.insert(one.objects.begin(), one.objects.end());
-      continue;
-    }
-    std::string command = "rm " + one.file.str();
-    for (const RelPath& object : one.objects) command += " " + object.str();
-    plan_.notices.push_back(
-        {"stale-output",
-         one.file,
-         {},
-         false,
-         fmt::format("was made by a build and names {}, which goes: make would stop there; before the next "
-                     "build, {}, or move with --sweep",
-                     one.names.str(), command)});
   }
 }
 

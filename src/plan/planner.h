@@ -48,7 +48,6 @@ class Planner {
   void tell(const std::vector<Notice>& notices);
   void object(const std::vector<Blocker>& blockers);
   void rewrite_mentions(std::vector<Mention>& mentions);
-  void set_stale_apart();
   void set_derived_apart();
   void list_edits();
   IsFree holds_no_name();

@@ -1,5 +1,7 @@
 #include "plan/stale_outputs.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <set>
 #include <string>
@@ -140,6 +142,27 @@ std::vector<StaleOutput> stale_outputs(const TreeReader& tree, const MoveSet& mo
     if (one) out.push_back(std::move(*one));
   }
   return out;
+}
+
+void set_stale_apart(const TreeReader& tree, bool sweep, Plan& plan) {
+  for (const StaleOutput& one : stale_outputs(tree, plan.moves)) {
+    plan.edits.erase(one.file);
+    if (sweep) {
+      plan.changes.dropped.insert(one.file);
+      plan.changes.dropped.insert(one.objects.begin(), one.objects.end());
+      continue;
+    }
+    std::string command = "rm " + one.file.str();
+    for (const RelPath& object : one.objects) command += " " + object.str();
+    plan.notices.push_back(
+        {"stale-output",
+         one.file,
+         {},
+         false,
+         fmt::format("was made by a build and names {}, which goes: make would stop there; before the next "
+                     "build, {}, or move with --sweep",
+                     one.names.str(), command)});
+  }
 }
 
 }  // namespace yc

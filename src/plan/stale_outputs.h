@@ -3,8 +3,7 @@
 
 #include <vector>
 
-#include "tree/moves.h"
-#include "tree/tree_reader.h"
+#include "plan/plan.h"
 
 namespace yc {
 
@@ -19,5 +18,9 @@ struct StaleOutput {
 
 // Of the files that version control ignores.
 std::vector<StaleOutput> stale_outputs(const TreeReader& tree, const MoveSet& moves);
+
+// In a plan that verified: with `sweep` these go, with their objects; else they are named with the command
+// that removes them.
+void set_stale_apart(const TreeReader& tree, bool sweep, Plan& plan);
 
 }  // namespace yc

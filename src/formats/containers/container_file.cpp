@@ -5,6 +5,7 @@
 
 #include "base/text.h"
 #include "formats/json/json_strings.h"
+#include "formats/shell/command_line.h"
 
 namespace yc::containers {
 
@@ -114,15 +115,9 @@ class Reader {
     bool is_of_stage = true;   // of the stage that is being read
   };
 
-  // Words that stand in front of a folder.
-  static bool takes_folder(std::string_view word) {
-    return word == "-C" || word == "cd" || word == "pushd" || word == "--directory" || word == "--prefix" ||
-           word == "WORKDIR" || word == "-f" || word == "--project" || word == "test" || word == "-d";
-  }
-
   void note_uses(const std::vector<Word>& words, std::uint32_t site, bool is_folder) {
     for (std::size_t i = 1; i < words.size(); ++i) {
-      bool may_be_bare = is_folder || takes_folder(words[i - 1].text);
+      bool may_be_bare = is_folder || shell::stands_before_folder(words[i - 1].text);
       for (const Mirrored& one : mirrored_) {
         if (one.path.empty()) {
           note_use_of_all(words[i], one, is_folder, site);
@@ -225,6 +220,8 @@ class Reader {
     std::size_t at = destination.text.rfind(to);
     auto begin = destination.begin + static_cast<std::uint32_t>(at);
     Span span{begin, begin + static_cast<std::uint32_t>(to.size())};
+    constexpr std::size_t kMostFollowed = 200;  // of more only the sources are
+    if (mirrored_.size() >= kMostFollowed) return;
     out_.destinations.push_back({TracedText::literal(to, file_, span, kWord), site});
     mirrored_.push_back({to, folder_});
   }

@@ -78,7 +78,11 @@ struct Picked {
 bool is_source_name(std::string_view name);
 // Words that `is_known` says yes to are passed over: whoever asks knows already what they name.
 using IsKnown = std::function<bool(const TracedText&)>;
+// Whether a folder stands behind a word: an option as -C, or a program that is given folders.
+bool stands_before_folder(std::string_view word);
 Picked pick(const Command& command, const TreeReader& tree, const IsKnown& is_known = nullptr);
+// Whether a folder may stand behind a word: an option as "-C", or "cd".
+bool stands_before_folder(std::string_view word);
 
 // Words of a command that does nothing but list files of the tree ("find src -name '*.c'", "ls *.c"); the
 // patterns it uses are handed to `found`. Nothing if the command is another one.

@@ -433,4 +433,8 @@ std::optional<PathMacro> path_macro(const TracedText& definition) {
   return like_a_path ? std::optional(std::move(out)) : std::nullopt;
 }
 
+bool stands_before_folder(std::string_view word) {
+  return word == "cd" || word == "pushd" || takes_folder("", word);
+}
+
 }  // namespace yc::shell
