@@ -229,6 +229,21 @@ TEST(Rust, packages_that_stand_in_for_others_are_followed) {
               Contains("b/src/lib.rs: a::level -> a::stage"));
 }
 
+TEST(Rust, paths_in_settings_of_lints_follow) {
+  TreeFiles files = {
+      {"Cargo.toml", "[package]\nname = \"tide-levels\"\nedition = \"2021\"\n"},
+      {"clippy.toml",
+       "disallowed-methods = [\n  { path = \"tide_levels::gauge::level::read\", reason = \"slow\" },\n"
+       "  \"std::gauge::level\", \"tide_levels::gauge::other\",\n]\n"},
+      {"src/lib.rs", "mod gauge;\nmod water;\n"},
+      {"src/gauge.rs", "mod level;\n"},
+      {"src/gauge/level.rs", "pub fn read() {}\n"},
+      {"src/water.rs", ""}};
+  EXPECT_THAT(edits(planned(files, {{"src/gauge/level.rs", "src/water/stage.rs"}})),
+              Contains("clippy.toml: tide_levels::gauge::level -> tide_levels::water::stage"));
+  EXPECT_THAT(edits(planned(files, {{"src/gauge.rs", "src/gauge/mod.rs"}})), IsEmpty());
+}
+
 TEST(Rust, own_names_of_a_crate_and_paths_from_its_root) {
   EXPECT_THAT(edits(planned(decoder("extern crate self as tides;\nmod a;\nmod level;\n",
                                     {{"src/a.rs", "fn f() { tides::level::g() }\n"}, {"src/level.rs", ""}}),

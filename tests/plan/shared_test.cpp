@@ -137,6 +137,55 @@ TEST(SharedDefinitions, projects_take_versions_from_above) {
   EXPECT_EQ(unshared(now), changed(files, Plan()));
 }
 
+TreeFiles targets(const std::string& viewer) {
+  return {{"CMakeLists.txt",
+           "project(tides)\nadd_subdirectory(libs/units)\nadd_subdirectory(libs/level)\n"
+           "add_subdirectory(viewer)\n"},
+          {"libs/units/CMakeLists.txt",
+           "add_library(units INTERFACE)\nadd_library(Saltmarsh::units ALIAS units)\n"
+           "target_include_directories(units INTERFACE include)\n"},
+          {"libs/units/include/units.h", ""},
+          {"libs/level/CMakeLists.txt",
+           "add_library(level level.c)\nadd_library(Saltmarsh::level ALIAS level)\n"
+           "target_include_directories(level PUBLIC ${CMAKE_CURRENT_SOURCE_DIR}/include)\n"},
+          {"libs/level/level.c", ""},
+          {"libs/level/include/level.h", ""},
+          {"viewer/CMakeLists.txt", "add_executable(viewer main.c)\n" + viewer},
+          {"viewer/main.c", "#include \"units.h\"\n#include \"level.h\"\n"}};
+}
+
+TEST(SharedDefinitions, targets_inherit_folders_from_libraries_with_an_alias) {
+  TreeFiles files = targets(
+      "target_include_directories(viewer PRIVATE ../libs/units/include ../libs/level/include)\n"
+      "target_include_directories(viewer PUBLIC\n  . PRIVATE ../libs/level/include)\n"
+      "target_link_libraries(viewer PRIVATE level)\n");
+  TreeFiles now = shared(files);
+  EXPECT_EQ(one(now, "viewer/CMakeLists.txt"),
+            "add_executable(viewer main.c)\ntarget_link_libraries(viewer PRIVATE Saltmarsh::units)\n"
+            "target_include_directories(viewer PUBLIC\n  .)\ntarget_link_libraries(viewer PRIVATE level)\n");
+  EXPECT_EQ(one(unshared(now), "viewer/CMakeLists.txt"),
+            "add_executable(viewer main.c)\ntarget_include_directories(viewer PRIVATE "
+            "../libs/units/include)\ntarget_include_directories(viewer PUBLIC\n  .)\n"
+            "target_link_libraries(viewer PRIVATE level)\n");
+}
+
+TEST(SharedDefinitions, folders_of_targets_stay_where_others_would_lack_them) {
+  for (const std::string viewer :
+       {"target_include_directories(viewer PRIVATE ../libs/level/include)\n",
+        "target_include_directories(viewer PUBLIC ../libs/level/include)\n"
+        "target_link_libraries(viewer PRIVATE level)\n",
+        "target_include_directories(viewer PRIVATE ../libs/level/include)\nif(LIVE)\n"
+        "target_link_libraries(viewer PRIVATE level)\nendif()\n",
+        "target_include_directories(viewer PRIVATE ../libs/units/include)\ntarget_link_libraries(viewer "
+        "m)\n"}) {
+    EXPECT_THAT(share_definitions(tree_of(targets(viewer)), {}, true).edits, IsEmpty()) << viewer;
+  }
+  TreeFiles apart = targets("target_include_directories(viewer PRIVATE ../libs/units/include)\n");
+  apart[0].second =
+      "project(tides)\nif(UNITS)\nadd_subdirectory(libs/units)\nendif()\nadd_subdirectory(viewer)\n";
+  EXPECT_THAT(share_definitions(tree_of(apart), {}, true).edits, IsEmpty()) << "no such target without UNITS";
+}
+
 TEST(SharedDefinitions, it_is_confined_to_what_is_named) {
   TreeFiles files = crates("\n[dependencies]\nframe = { path = \"../frame\" }\n", "");
   EXPECT_THAT(share_definitions(tree_of(files), {at("crates/decode")}, true).edits, IsEmpty());

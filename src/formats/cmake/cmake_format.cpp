@@ -4,12 +4,14 @@
 
 #include "formats/capabilities/carving.h"
 #include "formats/capabilities/consequences.h"
+#include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
 #include "formats/cmake/cmake.h"
 #include "formats/cmake/cmake_carver.h"
 #include "formats/cmake/cmake_evaluation.h"
 #include "formats/cmake/cmake_proposals.h"
+#include "formats/cmake/cmake_shared.h"
 #include "formats/cmake/cmake_subfolders.h"
 
 namespace yc {
@@ -43,7 +45,8 @@ class CMakeFormat : public Format,
                     public PatternLists,
                     public Consequences,
                     public Carving,
-                    public SearchRoots {
+                    public SearchRoots,
+                    public SharedDefinitions {
  public:
   std::string_view name() const override { return "cmake"; }
   ScopeSet gives() const override {
@@ -123,6 +126,13 @@ class CMakeFormat : public Format,
       while (out.end < bytes.size() && (bytes[out.end] == ' ' || bytes[out.end] == '\t')) ++out.end;
     }
     return out;
+  }
+
+  std::vector<Change> share(const ClaimedTree& before) const override {
+    return cmake::share_includes(before);
+  }
+  std::vector<Change> unshare(const ClaimedTree& before) const override {
+    return cmake::unshare_includes(before);
   }
 
   std::vector<Proposal> early_proposals(const RewriteRequest& need) const override {

@@ -8,6 +8,7 @@
 #include "formats/capabilities/whole_units.h"
 #include "formats/rust/rust_consequences.h"
 #include "formats/rust/rust_crates.h"
+#include "formats/rust/rust_lints.h"
 #include "formats/rust/rust_loose.h"
 #include "formats/rust/rust_references.h"
 #include "formats/rust/rust_respell.h"
@@ -29,7 +30,7 @@ class RustFormat : public Format,
                    public WholeUnits {
  public:
   std::string_view name() const override { return "rust"; }
-  bool claims(const RelPath& path) const override { return is_source(path); }
+  bool claims(const RelPath& path) const override { return is_source(path) || rust::is_lint_settings(path); }
   ScopeSet needs() const override { return Scope::crates; }
   bool reads_sources() const override { return true; }
 
@@ -37,7 +38,9 @@ class RustFormat : public Format,
   void read_again(const Reading& in, Memory&, const IsSame&) const override { read(in); }
   void prepare(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
                const std::vector<RelPath>& files, const Focus*) const override {
-    rust::scan_all(tree, cache, self, files);
+    std::vector<RelPath> sources;
+    std::copy_if(files.begin(), files.end(), std::back_inserter(sources), is_source);
+    rust::scan_all(tree, cache, self, sources);
   }
 
   std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {

@@ -5,6 +5,7 @@
 #include "base/all_cores.h"
 #include "base/text.h"
 #include "formats/rust/rust_attributes.h"
+#include "formats/rust/rust_lints.h"
 
 namespace yc::rust {
 
@@ -186,6 +187,7 @@ void add_references(const Reading& in) {
   Crates::Load loader = [&](const RelPath& path) { return load(in, path); };
   auto crates = std::make_shared<Crates>(in.tree, in.scopes.crates, loader);
   Adder(in, *crates).run();
+  add_lint_references(in, *crates);
   for (const Crate& crate : crates->gave_up() ? crates->crates() : std::vector<Crate>())
     in.out.incomplete(Unread::cut_short, "runaway-names", crate.settings, std::nullopt,
                       "some paths lead through too many imports of all names, and were given up");

@@ -4,6 +4,7 @@
 
 #include "base/text.h"
 #include "formats/rust/rust_lines.h"
+#include "formats/rust/rust_lints.h"
 #include "formats/rust/rust_references.h"
 
 namespace yc::rust {
@@ -27,7 +28,10 @@ class Speller {
     const Reference& reference = need_.reference;
     if (reference.construct_part.tag.starts_with(kModuleTag)) return module_ways();
     auto spelled = spelled_by(crates_, reference, need_.graph.files);
-    if (!spelled) return {};
+    if (!spelled) {
+      auto lint = lint_respelled(need_, crates_, moved_);
+      return lint ? std::vector<Proposal>{std::move(*lint)} : std::vector<Proposal>();
+    }
     return spelled->is_import ? import_ways(spelled->module, spelled->index)
                               : path_ways(spelled->module, spelled->index);
   }
