@@ -18,7 +18,8 @@ TEST(JsonStrings, values_with_their_keys) {
   const std::vector<std::pair<std::string, std::string>> cases = {
       {"{\"a\": \"x\", \"b\": [\"y\", 1, {\"c\": \"z\"}], \"d\": null}", "a/=x;b/0/=y;b/2/c/=z;"},
       {"// comment\n{ /* \"no\" */ \"a\": \"x\", }", "a/=x;"},
-      {"\"alone\"", "=alone;"},
+      {"\"alone\"", ""},
+      {"[\"listed\"]", "0/=listed;"},
       {"{\"a\": \"q\\\"\\u00e9\\ud83d\\ude00\\n\"}", "a/=q\"\xC3\xA9\xF0\x9F\x98\x80\n;"},
       {"{\"a\": \"x\", broken", "a/=x;"},
       {"{\"a\": \"never closed", ""},
@@ -30,7 +31,7 @@ TEST(JsonStrings, values_with_their_keys) {
 }
 
 TEST(JsonStrings, escapes_are_pieces_of_their_own) {
-  std::string bytes = "\"src\\/tide.c\"";
+  std::string bytes = "[\"src\\/tide.c\"]";
   auto values = string_values(bytes);
   ASSERT_EQ(values.size(), 1u);
   TracedText text = traced(bytes, values[0], 0);

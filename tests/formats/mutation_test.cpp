@@ -85,5 +85,18 @@ TEST(Mutation, files_may_end_anywhere) {
   EXPECT_GT(read_files, 1000u);
 }
 
+TEST(Mutation, a_file_may_be_one_value) {
+  std::size_t read_files = 0;
+  for (const Snippet& snippet : snippets()) {
+    for (const char* text : {"\"../level.c\"", "../level.c", "[\"../level.c\"]", "'a'\n", "{}", "[]", "null",
+                             "1", "- ../level.c\n", "[[]]\n", "<a/>", "\xEF\xBB\xBF\"a\""}) {
+      std::vector<Snippet> files = companions();
+      files.emplace_back(snippet.first, text);
+      read_files += read(tree_of(files)).files_by_format.size();
+    }
+  }
+  EXPECT_GT(read_files, 1000u);
+}
+
 }  // namespace
 }  // namespace yc::test

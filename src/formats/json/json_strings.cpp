@@ -72,7 +72,7 @@ class Finder {
     if (path_.size() > kDepthLimit) return false;
     Span span;
     if (string(span)) {
-      if (!wants_keys_) out_.push_back({path_, span, text_of(span)});
+      if (!wants_keys_ && !path_.empty()) out_.push_back({path_, span, text_of(span)});
       return true;
     }
     if (take('{')) return object();

@@ -17,7 +17,8 @@ struct StringValue {
   std::string text;               // with escapes resolved
 };
 
-// All string values in the order of the text; keys are none. What is not JSON ends the list early.
+// All string values in the order of the text; keys are none, nor is a string that is the whole text: a path
+// is never empty. What is not JSON ends the list early.
 std::vector<StringValue> string_values(std::string_view bytes);
 
 // All keys in the order of the text, each with the keys that lead to it.

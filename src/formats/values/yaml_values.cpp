@@ -94,6 +94,7 @@ class Collector {
   }
 
   void add(const yaml_event_t& event, const std::string& text) {
+    if (levels_.empty()) return;  // the whole text is one scalar, and no key leads to it
     std::size_t begin = offset_of(event.start_mark.index), end = offset_of(event.end_mark.index);
     if (begin >= end || end > bytes_.size()) return;
     WritingStyle style = kYamlPlain;
