@@ -18,6 +18,7 @@
 
 #include "carry/journal.h"
 #include "formats/format.h"
+#include "formats/kept_parts.h"
 #include "plan/config.h"
 #include "plan/layout.h"
 #include "plan/move_sheet.h"
@@ -97,7 +98,7 @@ std::vector<std::uint8_t> readers_of(const MemoryTree& tree) {
     auto self = static_cast<std::uint8_t>(i);
     WatchedTree watched(tree, RelPath::from_normal(g_kind));
     FactsCache cache;
-    GraphBuilder graph;
+    GraphBuilder graph(cache.parts().files());
     formats()[i]->read({watched, cache, self, graph, claimed[i], nothing});
     if (watched.was_read()) out.push_back(self);
   }
@@ -113,7 +114,7 @@ void read_file(const std::string& bytes) {
     static const std::vector<std::uint8_t> readers = readers_of(tree_with(g_kind, seed_of(g_kind)));
     static const ClaimedFiles claimed = claimed_files(tree);  // of every such tree
     FactsCache cache;
-    GraphBuilder graph;
+    GraphBuilder graph(cache.parts().files());
     for (std::uint8_t format : readers)
       format_at(format).read({tree, cache, format, graph, claimed[format], nothing});
     (void)graph.finish();

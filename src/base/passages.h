@@ -54,6 +54,14 @@ class Passages {
   };
 
   bool empty() const { return !first_; }
+  // Equal for lists that are one in memory, and never null for one that is not empty.
+  const void* identity() const { return first_.get(); }
+  // Without the one in front; the list must not be empty.
+  Passages rest() const {
+    Passages out;
+    out.first_ = first_->next;
+    return out;
+  }
   std::size_t size() const { return first_ ? first_->size : 0; }
   Iterator begin() const { return Iterator(first_.get()); }
   Iterator end() const { return {}; }

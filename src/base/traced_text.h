@@ -45,6 +45,12 @@ class TracedText {
   static TracedText plain(std::string text);  // fixed by a tool, stands nowhere
   static TracedText literal(std::string text, FileIndex file, Span span, WritingStyle style = 0);
   static TracedText hole();
+  // Of pieces that stood in a text like this.
+  static TracedText of(std::vector<Piece> pieces) {
+    TracedText out;
+    out.pieces_ = std::move(pieces);
+    return out;
+  }
   // A folder piece: `nature` is tree_folder or build_folder, `text` the folder with its mark (see marked()).
   static TracedText folder(Piece::Nature nature, FileIndex anchor, std::string text);
 

@@ -145,6 +145,7 @@ int run(const Options& options, const CatchUpOptions& own) {
   }
   PlanOptions plan_options;
   plan_options.timings = session->options.timings;
+  plan_options.parts = session->parts;
   plan_options.include_order = session->config.include_order;
   plan_options.accept_unseen = own.accept_unseen;
   auto caught = catch_up(*session->tree, moves, plan_options);

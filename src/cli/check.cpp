@@ -43,7 +43,7 @@ int run(const Options& options, const CheckOptions& own) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
   tell_unfinished(*session);
-  FactsCache cache(options.timings);
+  FactsCache cache(options.timings, session->parts);
   auto seen = observations_of(*session);
   if (!seen) return fail(options, seen.error());
   ReferenceGraph graph = read_observed(*session->tree, cache, *seen);

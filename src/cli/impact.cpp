@@ -38,7 +38,7 @@ int run(const Options& options, const ImpactOptions& own) {
   if (!session) return fail(options, session.error());
   tell_unfinished(*session);
   if (own.sheet.empty()) {
-    FactsCache cache(options.timings);
+    FactsCache cache(options.timings, session->parts);
     ReferenceGraph graph = read_graph(*session->tree, cache);
     std::vector<RelPath> paths;
     for (const std::string& text : own.paths) {
@@ -59,6 +59,7 @@ int run(const Options& options, const ImpactOptions& own) {
   if (!set) return fail(options, set.error());
   PlanOptions plan_options;
   plan_options.timings = session->options.timings;
+  plan_options.parts = session->parts;
   plan_options.include_order = session->config.include_order;
   plan_options.alias_from = session->config.alias_from;
   plan_options.accept_unseen = true;  // this only looks
@@ -66,7 +67,7 @@ int run(const Options& options, const ImpactOptions& own) {
   plan_options.allow_routes = true;
   MoveSet kept = *set;
   Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
-  FactsCache cache(options.timings);
+  FactsCache cache(options.timings, session->parts);
   ReferenceGraph before = read_graph(*session->tree, cache);
   OverlayTree planned(*session->tree, kept, plan.changes);
   planned.set_edits(&plan.edits);

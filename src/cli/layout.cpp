@@ -17,7 +17,7 @@ struct LayoutOptions {
 };
 
 int learn(const Session& session) {
-  FactsCache cache(session.options.timings);
+  FactsCache cache(session.options.timings, session.parts);
   std::vector<LayoutRule> rules = learn_layout(*session.tree, read_graph(*session.tree, cache));
   if (rules.empty()) {
     print("# What is alike lies in different folders here: no rule is followed.\n");
@@ -39,6 +39,7 @@ int carry_out(const Options& options, const Session& session, const Layout& layo
   if (!set) return fail(options, set.error());
   PlanOptions plan_options;
   plan_options.timings = session.options.timings;
+  plan_options.parts = session.parts;
   plan_options.include_order = session.config.include_order;
   plan_options.alias_from = session.config.alias_from;
   plan_options.routes = session.config.routes;
@@ -52,7 +53,7 @@ int run(const Options& options, const LayoutOptions& own) {
   if (own.learn) return learn(*session);
   auto rules = layout_rules(*session, own.rules);
   if (!rules) return fail(options, rules.error());
-  FactsCache cache(options.timings);
+  FactsCache cache(options.timings, session->parts);
   Layout layout = lay_out(*session->tree, read_graph(*session->tree, cache), *rules);
   if (own.move) return carry_out(options, *session, layout, own);
   if (!own.sheet.empty()) {

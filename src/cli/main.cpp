@@ -83,6 +83,9 @@ int main(int argc, char** argv) {
   app.add_flag_callback(
       "--stats", [&] { options.timings = std::make_shared<yc::Timings>(); },
       "Tell on standard error where the time went, by phase and format");
+  options.kept = yc::cli::user_part_store();
+  app.add_flag_callback(
+      "--no-cache", [&] { options.kept = nullptr; }, "Neither use nor keep what earlier runs read");
   yc::cli::add_survey(app, options, status);
   yc::cli::add_refs(app, options, status);
   yc::cli::add_move(app, options, status);
@@ -105,6 +108,7 @@ int main(int argc, char** argv) {
   } catch (const CLI::ParseError& error) {  // how the library reports usage, --help included
     return app.exit(error) == 0 ? yc::cli::kDone : yc::cli::kUsage;
   }
+  if (options.kept) options.kept->close();
   yc::cli::tell_timings(options);
   return status;
 }

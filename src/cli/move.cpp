@@ -74,6 +74,7 @@ Result<std::vector<SettledDoubt>> settle(const Options& options, const MoveOptio
   if (!set) return set.error();
   PlanOptions plan_options;
   plan_options.timings = session->options.timings;
+  plan_options.parts = session->parts;
   plan_options.include_order = session->config.include_order;
   plan_options.settled = session->config.settled;
   plan_options.builds_judge = true;  // so that all doubts are told
@@ -137,6 +138,7 @@ int run(const Options& options, const MoveOptions& own) {
   if (Status ok = check_not_ignored(session->root, *set); !ok) return fail(options, ok.error());
   PlanOptions plan_options;
   plan_options.timings = session->options.timings;
+  plan_options.parts = session->parts;
   plan_options.include_order = session->config.include_order;
   plan_options.alias_from = session->config.alias_from;
   TrialOptions trial = own.trial;

@@ -11,7 +11,7 @@ int run(const Options& options, const std::vector<std::string>& typed) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
   tell_unfinished(*session);
-  FactsCache cache(options.timings);
+  FactsCache cache(options.timings, session->parts);
   std::vector<RelPath> paths;
   for (const std::string& text : typed) {
     auto path = path_from_root(*session, text);

@@ -117,7 +117,7 @@ int run(const Options& options, const RestyleOptions& own) {
         Error{Failure::usage, "restyle", "nothing to do was named",
               "say what: --to alias, relative or root; --add-alias; --asset-root; --shared or --unshared; or "
               "--drop-forwarders"});
-  FactsCache cache(options.timings);
+  FactsCache cache(options.timings, session->parts);
   ReferenceGraph graph = read_graph(*session->tree, cache);
   std::vector<Forwarder> all = find_forwarders(*session->tree, graph), chosen;
   if (own.paths.empty()) chosen = all;
@@ -138,6 +138,7 @@ int run(const Options& options, const RestyleOptions& own) {
   }
   PlanOptions plan_options;
   plan_options.timings = session->options.timings;
+  plan_options.parts = session->parts;
   plan_options.include_order = session->config.include_order;
   return finish(*session, drop_forwarders(*session->tree, chosen, plan_options), own.finish);
 }

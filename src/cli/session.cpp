@@ -6,7 +6,9 @@
 #include <cstdio>
 #include <cstdlib>
 #include <filesystem>
+#include <fstream>
 
+#include "base/hash.h"
 #include "carry/lock.h"
 #include "carry/recovery.h"
 #include "rehearse/observed_builds.h"
@@ -36,6 +38,7 @@ void tell_timings(const Options& options) {
 }
 
 void leave(const Options& options, int status) {
+  if (options.kept) options.kept->close();
   tell_timings(options);
   std::fflush(stdout);
   std::fflush(stderr);
@@ -71,20 +74,38 @@ Result<std::string> root_of(const Options& options) {
 
 namespace {
 
-// By the XDG Base Directory Specification.
-std::string user_state_folder() {
-  const char* state = std::getenv("XDG_STATE_HOME");
-  if (state && *state == '/') return std::string(state) + "/yellow-compass";
+// By the XDG Base Directory Specification: a variable, and what stands for it below the home folder.
+std::string user_folder(const char* variable, const std::string& otherwise) {
+  const char* named = std::getenv(variable);
+  if (named && *named == '/') return std::string(named) + "/yellow-compass";
   const char* home = std::getenv("HOME");
   const passwd* user = home && *home ? nullptr : getpwuid(geteuid());
   std::string folder = user && user->pw_dir ? user->pw_dir : home ? home : "";
-  return folder.empty() ? "" : folder + "/.local/state/yellow-compass";
+  return folder.empty() ? "" : folder + otherwise + "/yellow-compass";
+}
+
+std::string user_state_folder() {
+  return user_folder("XDG_STATE_HOME", "/.local/state");
+}
+
+// Of this very program: another one may read the same scripts differently.
+std::string program_hash() {
+  std::error_code error;
+  std::ifstream file("/proc/self/exe", std::ios::binary);
+  std::string bytes(file ? fs::file_size("/proc/self/exe", error) : 0, '\0');
+  bool is_whole = file && file.read(bytes.data(), static_cast<std::streamsize>(bytes.size()));
+  return is_whole ? content_hash(bytes) : "";
 }
 
 }  // namespace
 
 Records records_of(const std::string& root) {
   return {DiskFileSystem(writable_folders(root)), {root, state_folder(root), user_state_folder()}};
+}
+
+std::shared_ptr<PartStore> user_part_store() {
+  std::string folder = user_folder("XDG_CACHE_HOME", "/.cache");
+  return std::make_shared<PartStore>(folder.empty() ? "" : folder + "/readings.db", program_hash);
 }
 
 void tell_unfinished(const Session& session) {
@@ -103,7 +124,9 @@ void tell_unfinished(const Session& session) {
 Result<Session> open_session(const Options& options) {
   auto root = root_of(options);
   if (!root) return root.error();
-  Session session{options, *root, {}, nullptr};
+  Session session{options, *root, {}, nullptr, nullptr};
+  bool keeps = options.kept && !options.kept->lies_in(*root);
+  session.parts = std::make_shared<KeptParts>(keeps ? options.kept->shelf(*root) : nullptr);
   std::string name = session.root + "/yellow-compass.toml";
   DiskFileSystem disk({session.root});
   if (disk.exists(name)) {

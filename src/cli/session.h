@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/timings.h"
+#include "carry/part_store.h"
 #include "carry/state.h"
 #include "observe/observation.h"
 #include "plan/config.h"
@@ -25,6 +26,7 @@ struct Options {
   bool quiet = false;
   bool verbose = false;
   std::shared_ptr<Timings> timings;       // with --stats
+  std::shared_ptr<PartStore> kept;        // between runs; null with --no-cache
   std::string command_line;               // as typed, for the journal
   std::vector<std::string> after_dashes;  // the words after "--"
 };
@@ -34,12 +36,15 @@ struct Session {
   std::string root;  // absolute
   Config config;
   std::unique_ptr<DiskTree> tree;
+  std::shared_ptr<KeptParts> parts;  // of readings of this tree
   bool json() const { return options.format == "json"; }
   report::TextStyle style() const;
 };
 
 // Finds the root, reads the configuration and takes the snapshot.
 Result<Session> open_session(const Options& options);
+// Where parts of readings are kept: see docs/cache.md. Keeps nothing where the user has no folder for it.
+std::shared_ptr<PartStore> user_part_store();
 // The root alone (absolute), for commands that need no snapshot. One that lies in the data of a repository is
 // refused.
 Result<std::string> root_of(const Options& options);

@@ -18,12 +18,17 @@
 
 namespace yc {
 
+class KeptParts;
+
 // Results of reading a file's bytes alone, kept while a plan is made. Safe to share by threads.
 class FactsCache {
  public:
   // `timings` is told what readings that share the cache take; it may be null.
-  explicit FactsCache(std::shared_ptr<Timings> timings = nullptr) : timings_(std::move(timings)) {}
+  // So may `parts`; without them it keeps its own.
+  explicit FactsCache(std::shared_ptr<Timings> timings = nullptr, std::shared_ptr<KeptParts> parts = nullptr);
   Timings* timings() const { return timings_.get(); }
+  // Parts that formats made of trees. Not safe to share by threads.
+  KeptParts& parts() { return *parts_; }
 
   // The same bytes in memory are the same key; a tree that keeps its contents gives them out again and again.
   template <typename Facts, typename Make>
@@ -90,6 +95,7 @@ class FactsCache {
     std::unordered_map<RelPath, std::pair<std::size_t, bool>> verdicts;
   };
   std::shared_ptr<Timings> timings_;
+  std::shared_ptr<KeptParts> parts_;
   std::array<Shelf, 16> shelves_;
   std::map<std::pair<std::uint8_t, const Focus*>, std::vector<RelPath>> passed_over_;
 };

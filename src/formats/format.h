@@ -2,6 +2,7 @@
 // are the interfaces in capabilities/, which their formats offer beside this one.
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <optional>
 #include <set>
@@ -37,8 +38,8 @@ using IsSame = std::function<bool(const RelPath&)>;
 struct Reading {
   const TreeReader& tree;
   FactsCache& cache;
-  std::uint8_t self;  // the format's own index
-  GraphBuilder& out;
+  std::uint8_t self;                  // the format's own index
+  GraphBuilder& out;                  // files are numbered as in cache.parts()
   const std::vector<RelPath>& files;  // those that it claims, sorted; protected ones may be among them
   const Scopes& scopes;               // what other formats gave of the kinds that it needs
 
@@ -57,6 +58,10 @@ struct Reading {
   void count(std::size_t done) const;
   // Says how often a script was run.
   void count_runs(std::size_t runs) const;
+  // Has one part of what is read, which rests on nothing but what it asks the tree, read by `read`, or takes
+  // what came of it where the tree gives the same answers. Gives what `read` gave: bytes that it packed with
+  // the tables of cache.parts(). `key` tells the parts of a format apart.
+  std::string part(const std::string& key, const std::function<std::string(const Reading&)>& read) const;
   // The scopes with what the format itself has given so far.
   Scopes scopes_by_now() const;
 };
@@ -174,7 +179,7 @@ class GraphReader {
 
   std::optional<ClaimedFiles> claimed_;
   std::shared_ptr<const Scopes> observed_;
-  std::shared_ptr<FileTable> files_ = std::make_shared<FileTable>();
+  std::shared_ptr<FileTable> files_;  // of all parts that are kept
   std::vector<Part> parts_;
   std::size_t readings_ = 0;
 };

@@ -4,6 +4,7 @@
 
 #include "base/all_cores.h"
 #include "formats/format.h"
+#include "formats/kept_parts.h"
 
 namespace yc {
 
@@ -81,6 +82,31 @@ ClaimedFiles claimed_files(const TreeReader& tree, const TreeReader& other, cons
   return out;
 }
 
+std::string Reading::part(const std::string& key,
+                          const std::function<std::string(const Reading&)>& read) const {
+  KeptParts& parts = cache.parts();
+  std::string whole_key = std::string(format_at(self).name()) + "\n" + key;
+  auto known = parts.find(whole_key, tree);
+  if (Timings* timings = cache.timings())
+    timings->count("read", std::string(format_at(self).name()), known ? "parts kept" : "parts read", 1);
+  if (!known) {
+    AskedTree asked(tree, parts.seed());
+    GraphBuilder builder(parts.files());
+    KeptPart fresh;
+    fresh.more = read({asked, cache, self, builder, files, scopes});
+    fresh.graph = std::move(builder.graph());
+    auto answers = asked.answers();
+    if (!answers || builder.is_spent()) {
+      out.add_part(fresh.graph);
+      return fresh.more;
+    }
+    fresh.answers = std::move(*answers);
+    known = parts.keep(whole_key, std::move(fresh));
+  }
+  out.add_part(known->graph);
+  return known->more;
+}
+
 Scopes Reading::scopes_by_now() const {
   Scopes known = scopes;
   add_scopes(known, out.graph(), format_at(self).gives());
@@ -150,6 +176,7 @@ Scopes GraphReader::observed_beside(const std::vector<Compilation>& known) const
 ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, const IsSame& same,
                                  const Focus* focus) {
   if (!claimed_) claimed_ = claimed_files(tree);
+  if (!files_) files_ = cache.parts().files();
   parts_.resize(formats().size());
   ++readings_;
   for (std::uint8_t i : reading_order()) {

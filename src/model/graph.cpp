@@ -267,7 +267,7 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
   }
   append(graph_.units, part.units);
   append(graph_.references, part.references);
-  append(graph_.holes, part.holes);
+  for (const Hole& item : part.holes) hole(item.text, item.base, item.format);
   for (const Notice& item : part.notices)
     notice(item.id, item.file, item.has_place ? std::optional(item.span) : std::nullopt, item.message);
   append(graph_.generated, part.generated);

@@ -361,6 +361,7 @@ class GraphBuilder {
   void admit(const RelPath& script, std::size_t bytes);
   // False once evaluating scripts has cost all that is granted. Whoever evaluates stops then, and says so.
   bool spend(std::size_t work) { return budget_.spend(work); }
+  bool is_spent() { return !budget_.spend(0); }
   // Drops what was found twice, and puts the numbers of files in. Called once, at the end.
   ReferenceGraph finish();
 

@@ -16,6 +16,8 @@
 
 namespace yc {
 
+class KeptParts;
+
 struct PlanOptions {
   IncludeOrder include_order = kKeepIncludes;
   std::size_t alias_from = kNoRule;  // see RewriteRequest::alias_from
@@ -33,6 +35,7 @@ struct PlanOptions {
   std::vector<RouteFolder> routes;    // beside those that the project's tools imply
   bool allow_routes = false;          // change routes, and tell
   std::shared_ptr<Timings> timings;   // is told what the parts of planning take; may be null
+  std::shared_ptr<KeptParts> parts;   // of earlier readings; may be null
   FileChanges changes;                // files that are made or taken away beside the moves
   std::function<void(const std::string&)>
       explain;  // is told, a line at a time, what was tried and why; may be empty

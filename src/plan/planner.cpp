@@ -51,7 +51,7 @@ Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
     : tree_(tree),
       options_(std::move(options)),
       plan_(begun(std::move(moves), options_.changes)),
-      cache_(options_.timings),
+      cache_(options_.timings, options_.parts),
       overlay_(tree, plan_.moves, plan_.changes),
       view_{tree, old_, overlay_, new_, plan_.moves, plan_.edits, claimed_, claimed_planned_} {}
 
@@ -130,16 +130,13 @@ Plan Planner::run() {
   return std::move(plan_);
 }
 
-// The two trees are read side by side: the planned one, still without edits, is wanted in the first round
-// anyway.
+// The planned tree, still without edits, is wanted in the first round anyway. It comes second: what the move
+// leaves as it is was read by then, and is kept.
 void Planner::read_both() {
   auto changed = [](const RelPath&) { return false; };
   const Focus* focus = is_confined_ ? &focus_ : nullptr;
-  auto old = std::async(std::launch::async,
-                        [&] { return GraphReader(claimed_, observed_).read(tree_, cache_, changed, focus); });
-  // In this thread, whose memory will serve for the next reading too.
+  old_ = GraphReader(claimed_, observed_).read(tree_, cache_, changed, focus);
   new_ = reader_.read(overlay_, cache_, changed, focus);
-  old_ = old.get();
   is_fresh_ = true;
 }
 

@@ -108,6 +108,7 @@ std::vector<Hostile> hostile_inputs() {
       {"search_roots", "compile_commands.json",
        "[{\"directory\": \"/t\", \"command\": \"cc " + repeated("-Id ") +
            " -c src/a.c\", \"file\": \"/t/src/a.c\"}]"},
+      {"make_rules_in_a_circle", "Makefile", "%h: ./s ; x\ns: b.ce.\nb.ce.:\n"},
       {"json_nested", "web/package.json", nested("[", "]")},
       {"xml_nested", "a.xml", nested("<a>", "</a>")},
   };

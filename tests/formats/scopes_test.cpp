@@ -8,6 +8,7 @@
 #include <mutex>
 
 #include "formats/format.h"
+#include "formats/kept_parts.h"
 #include "support/dump.h"
 #include "support/snippets.h"
 
@@ -42,7 +43,7 @@ TEST(Scopes, formats_give_only_what_they_say) {
   std::size_t givers = 0;
   for (std::size_t i = 0; i < formats().size(); ++i) {
     FactsCache cache;
-    GraphBuilder builder;
+    GraphBuilder builder(cache.parts().files());
     formats()[i]->read({tree, cache, static_cast<std::uint8_t>(i), builder, claimed[i], nothing});
     ScopeSet gives = formats()[i]->gives(), held = held_by(builder.graph());
     if (!(gives & kAllNames).empty()) gives = gives | kAllNames;  // whose names they are does not show

@@ -18,6 +18,7 @@ struct Folder {
     path = fs::canonical(mkdtemp(pattern.data())).string();
     program = path + "/yellow-compass";
     setenv("XDG_STATE_HOME", path.c_str(), 1);
+    setenv("XDG_CACHE_HOME", (path + "/kept").c_str(), 1);
   }
   ~Folder() {
     std::error_code ignored;

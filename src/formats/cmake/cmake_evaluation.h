@@ -28,6 +28,7 @@ struct Script {
   FileIndex file = kNoFile;
   Bytes bytes;
   Syntax syntax;
+  bool is_binary = false;
 };
 using ParsedScripts = std::map<RelPath, std::shared_ptr<const Script>>;
 

@@ -13,6 +13,8 @@
 #include "formats/cmake/cmake_proposals.h"
 #include "formats/cmake/cmake_shared.h"
 #include "formats/cmake/cmake_subfolders.h"
+#include "formats/kept_parts.h"
+#include "model/graph_archive.h"
 
 namespace yc {
 
@@ -37,6 +39,22 @@ std::optional<Found> find_argument(std::string_view bytes, Span literal) {
     }
   }
   return std::nullopt;
+}
+
+// Reads the project that begins with a script. Gives the scripts that are a part of it, packed.
+std::string project(const Reading& in, const RelPath& top, cmake::ParsedScripts& parsed) {
+  std::set<RelPath> read;
+  std::set<FileIndex> left_out;
+  BranchExplorer branches(kMostBranches);
+  while (branches.next()) {
+    cmake::Evaluation evaluation(in.tree, in.out, in.self, branches, parsed);
+    evaluation.run_project(top);
+    read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
+    left_out = branches.left_out();
+  }
+  in.count_runs(branches.runs());
+  tell_left_out(in.out, left_out);
+  return packed(in.cache.parts().tables(), [&](Output& to) { to(read); });
 }
 
 class CMakeFormat : public Format,
@@ -70,16 +88,13 @@ class CMakeFormat : public Format,
     cmake::ParsedScripts parsed;
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
-      std::set<FileIndex> left_out;
-      BranchExplorer branches(kMostBranches);
-      while (branches.next()) {
-        cmake::Evaluation evaluation(in.tree, in.out, in.self, branches, parsed);
-        evaluation.run_project(top);
-        read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
-        left_out = branches.left_out();
-      }
-      in.count_runs(branches.runs());
-      tell_left_out(in.out, left_out);
+      std::string outcome =
+          in.part(top.str(), [&](const Reading& part) { return project(part, top, parsed); });
+      unpack(outcome, in.cache.parts().tables(), [&](Input& from) {
+        std::set<RelPath> more;
+        from(more);
+        read.merge(more);
+      });
     }
   }
 

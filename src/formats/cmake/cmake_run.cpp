@@ -56,22 +56,21 @@ void Evaluation::run_script(const RelPath& path) {
     return;
   }
   std::shared_ptr<const Script>& known = parsed_[path];
-  if (!known) {
-    auto bytes = tree_.read(path);
-    if (!bytes) return;
+  auto bytes = tree_.read(path);  // asked each time: who keeps what a project comes to must know
+  if (!bytes) return;
+  if (!known || (known->bytes != *bytes && *known->bytes != **bytes)) {
     auto script = std::make_shared<Script>();
     script->file = out_.files().index(path);
     script->bytes = *bytes;
-    if ((*bytes)->find('\0') != std::string::npos) {
-      out_.incomplete(Unread::garbled, "binary-script", path, std::nullopt,
-                      "holds NUL bytes and is not read as a CMake script");
-    } else {
-      script->syntax = parse(**bytes);
-      for (const auto& [offset, message] : script->syntax.problems)
-        out_.incomplete(Unread::garbled, "garbled-script", path, Span{offset, offset}, message);
-    }
+    script->is_binary = (*bytes)->find('\0') != std::string::npos;
+    if (!script->is_binary) script->syntax = parse(**bytes);
     known = script;
   }
+  if (known->is_binary)
+    out_.incomplete(Unread::garbled, "binary-script", path, std::nullopt,
+                    "holds NUL bytes and is not read as a CMake script");
+  for (const auto& [offset, message] : known->syntax.problems)
+    out_.incomplete(Unread::garbled, "garbled-script", path, Span{offset, offset}, message);
   std::shared_ptr<const Script> script = known;
   read_.insert(path);
   if (script->bytes) out_.admit(path, script->bytes->size());

@@ -2,7 +2,6 @@
 // say what their words are.
 #include <algorithm>
 
-#include "formats/autoconf/macro_scan.h"
 #include "formats/make/make_evaluation.h"
 #include "words/make.h"
 
@@ -102,8 +101,9 @@ TracedText Evaluation::top_text() const {
   return TracedText::folder(Piece::Nature::tree_folder, top_.anchor, marked(Space::tree, top_.folder));
 }
 
-void Evaluation::configured_by(const Base& top, bool automake) {
+void Evaluation::configured_by(const Base& top, bool automake, ConfigureScripts scripts) {
   automake_ = automake;
+  configure_scripts_ = std::move(scripts);
   is_configured_ = true;
   if (automake) built_in_ = false;
   top_ = top;
@@ -234,10 +234,8 @@ void Evaluation::emit_automake() {
 // themselves.
 bool Evaluation::has_automake_option(std::string_view option) {
   if (expand_variable("AUTOMAKE_OPTIONS").text().find(option) != std::string::npos) return true;
-  for (const char* name : {"configure.ac", "configure.in"}) {
-    auto bytes = tree_.is_file(top_.folder / name) ? tree_.read(top_.folder / name) : Result<Bytes>(Bytes());
-    if (!bytes || !*bytes) continue;
-    for (const autoconf::MacroCall& call : autoconf::scan(**bytes).calls) {
+  for (const auto& script : configure_scripts_) {
+    for (const autoconf::MacroCall& call : script->calls) {
       if (call.name != "AM_INIT_AUTOMAKE" || call.arguments.empty()) continue;
       const auto& words = call.arguments.front();
       if (std::any_of(words.begin(), words.end(),
@@ -254,10 +252,8 @@ const std::vector<RelPath>& Evaluation::header_folders() {
   if (header_folders_) return *header_folders_;
   std::vector<RelPath>& out = header_folders_.emplace();
   static const std::set<std::string> macros = {"AC_CONFIG_HEADERS", "AC_CONFIG_HEADER", "AM_CONFIG_HEADER"};
-  for (const char* name : {"configure.ac", "configure.in"}) {
-    auto bytes = tree_.is_file(top_.folder / name) ? tree_.read(top_.folder / name) : Result<Bytes>(Bytes());
-    if (!bytes || !*bytes) continue;
-    for (const autoconf::MacroCall& call : autoconf::scan(**bytes).calls) {
+  for (const auto& script : configure_scripts_) {
+    for (const autoconf::MacroCall& call : script->calls) {
       if (!macros.contains(call.name) || call.arguments.empty()) continue;
       for (const autoconf::Word& header : call.arguments.front()) {
         auto path = RelPath::resolve(top_.folder, header.text.substr(0, header.text.find(':')));

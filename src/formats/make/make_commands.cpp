@@ -23,7 +23,7 @@ void Evaluation::note_object(const Place& place, const RelPath& source, const Si
 
 // What a source is compiled with must not change because a text of the makefile was compared with its name:
 // "$(if $(findstring tide,$<),-DTIDE)".
-void Evaluation::note_options(const shell::Command& command, const RelPath& source) {
+std::string Evaluation::options_of(const shell::Command& command, const RelPath& source) {
   std::string options, name(source.name());
   std::string stem = name.substr(0, name.rfind('.'));
   for (std::size_t i = 1; i < command.words.size(); ++i) {
@@ -36,7 +36,7 @@ void Evaluation::note_options(const shell::Command& command, const RelPath& sour
                      !words::make::path_options().contains(text.substr(0, 2));
     if (is_option && !is_spelled_by_name && !word.has_hole()) options += " " + text;
   }
-  out_.graph().compile_options[source].insert(std::move(options));
+  return options;
 }
 
 // Without -o the object lies where the compiler is started, whatever the rule says; with it, in a folder that
@@ -235,7 +235,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     }
     if (picked.compile) {
       for (const RelPath& source : picked.compile->sources) {
-        note_options(command, source);
+        out_.graph().compile_options[source].insert(options_of(command, source));
         note_stray_object(command, source, automatic.target, key.back());
       }
     }

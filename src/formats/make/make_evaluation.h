@@ -7,12 +7,14 @@
 #include <array>
 #include <functional>
 #include <map>
+#include <memory>
 #include <set>
 #include <string>
 #include <unordered_map>
 #include <unordered_set>
 #include <vector>
 
+#include "formats/autoconf/macro_scan.h"
 #include "formats/branch_explorer.h"
 #include "formats/make/make_syntax.h"
 #include "formats/shell/command_line.h"
@@ -61,6 +63,9 @@ struct RecipeShape {
   bool can_be_told_once = false;       // what holds no slot means the same for every target
   bool told = false;                   // and has been added to the graph
   std::vector<ContextIndex> contexts;  // of each command, if it compiles
+  // If it is plain, of each command: its options, and whether it names the object.
+  std::vector<std::string> options;
+  std::vector<bool> names_object;
 };
 
 // What the automatic variables of one recipe stand for (manual, section 10.5.3), and its target's own
@@ -83,12 +88,21 @@ struct ChildMake {
   SiteChain call;
 };
 
-// Where the pieces stand that references are spelled by which lead somewhere. All runs of makefiles in one
-// reading share it, so that each reference is looked at once.
-struct UsedPlaces {
-  std::unordered_set<std::uint64_t> places;  // file and offset
-  std::size_t references = 0;                // that were looked at
+// Where the pieces stand that references are spelled by which lead somewhere.
+class UsedPlaces {
+ public:
+  // Looks at those references of a list that it has not seen yet.
+  void see(const std::vector<Reference>& references);
+  void see(const Reference& reference);
+  // Whether no piece of a word stands where one of a reference does.
+  bool are_new_to(const TracedText& word) const;
+
+ private:
+  std::unordered_set<std::uint64_t> places_;  // file and offset
+  std::size_t seen_ = 0;
 };
+
+using ConfigureScripts = std::vector<std::shared_ptr<const autoconf::Facts>>;
 
 // Whether an ending is one of files that a compiler writes beside an object, with its name.
 bool is_object_sibling(std::string_view extension);
@@ -101,7 +115,8 @@ class Evaluation {
 
   void set_override(const std::string& name, const TracedText& value);
   // The script is filled in by a configure script in folder `top`, and is automake's if `automake` says so.
-  void configured_by(const Base& top, bool automake);
+  // `scripts` are what that folder's say.
+  void configured_by(const Base& top, bool automake, ConfigureScripts scripts);
   // Reads the makefile and everything it includes.
   void read_file(const RelPath& makefile);
   // Expands all recipes, finds what is built from what, and adds references, compilations and units to the
@@ -109,6 +124,8 @@ class Evaluation {
   void emit_all();
 
   const std::vector<ChildMake>& children() const { return children_; }
+  // Words of lists that no rule of this run used, and that lead somewhere; another makefile may use them.
+  const std::vector<Reference>& unused_lists() const { return unused_lists_; }
   const std::set<RelPath>& included() const { return included_; }
 
  private:
@@ -136,7 +153,7 @@ class Evaluation {
   bool comes_with_product(const TracedText& name);
   void note_object(const Place& place, const RelPath& source, const Site& site);
   void emit_clashes();
-  void note_options(const shell::Command& command, const RelPath& source);
+  static std::string options_of(const shell::Command& command, const RelPath& source);
   void note_stray_object(const shell::Command& command, const RelPath& source, const TracedText& target,
                          Site site);
   TracedText without_folders(const TracedText& words);
@@ -199,8 +216,8 @@ class Evaluation {
   void mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty);
   // By a word of this makefile, leading nowhere yet.
   Reference reference_by(const TracedText& word, Role role, const SiteChain& key) const;
-  void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key,
-                       bool with_folder);
+  // `depth` counts the rules that are applied one after the other.
+  void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key, int depth);
   RelPath first_source(const Rule& rule, const std::string& product) const;
   void emit_rule(const Rule& rule);
   void add(Reference reference);  // with the instance that is being read
@@ -268,10 +285,12 @@ class Evaluation {
   std::set<std::string> unset_;  // variables that a side of a conditional sets which is not taken here
   std::map<RelPath, ObjectClash> objects_;  // by path, also those with one source; of this branch alone
   std::vector<ChildMake> children_;
+  std::vector<Reference> unused_lists_;
   std::set<RelPath> included_;
   std::vector<FileIndex> reading_;
   // By name, for each depth of rules applied one after the other.
-  std::array<std::unordered_map<std::string, std::optional<Application>>, 3> applications_;
+  static constexpr int kMostRules = 2;
+  std::array<std::unordered_map<std::string, std::optional<Application>>, kMostRules + 1> applications_;
   std::set<std::pair<std::size_t, std::string>> emitted_;
   std::map<std::pair<std::size_t, std::size_t>, RecipeShape> shapes_;  // by rule and line of its recipe
   std::set<std::string> expanding_;
@@ -283,6 +302,7 @@ class Evaluation {
   bool automake_ = false;
   bool is_configured_ = false;
   Base top_;  // where configure stands, if the script is filled in by one
+  ConfigureScripts configure_scripts_;
   std::optional<std::vector<RelPath>> header_folders_;  // once they were asked for
   bool built_in_ = true;
   bool exports_all_ = false;

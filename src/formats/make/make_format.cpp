@@ -9,14 +9,25 @@
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
+#include "formats/kept_parts.h"
 #include "formats/make/compile_changes.h"
 #include "formats/make/make.h"
 #include "formats/make/make_carver.h"
 #include "formats/make/make_evaluation.h"
 #include "formats/make/make_proposals.h"
+#include "model/graph_archive.h"
 #include "words/make.h"
 
 namespace yc {
+
+namespace make {
+
+template <typename Archive>
+void serialize(Archive& archive, ChildMake& child) {
+  archive(child.makefile, child.base, child.overrides, child.call);
+}
+
+}  // namespace make
 
 namespace {
 
@@ -62,11 +73,24 @@ std::vector<RelPath> makefiles(const TreeReader& tree, const std::vector<RelPath
   return out;
 }
 
+// What a run of a makefile leads to beside its references.
+struct RunOutcome {
+  std::size_t runs = 0;
+  std::set<RelPath> included;
+  std::vector<ChildMake> children;
+  std::vector<Reference> unused_lists;
+};
+
+template <typename Archive>
+void serialize(Archive& archive, RunOutcome& outcome) {
+  archive(outcome.runs, outcome.included, outcome.children, outcome.unused_lists);
+}
+
 class Runner {
  public:
   // Of these makefiles.
-  Runner(const TreeReader& tree, const std::vector<RelPath>& makefiles, std::uint8_t self, GraphBuilder& out)
-      : tree_(tree), makefiles_(makefiles), self_(self), out_(out) {}
+  Runner(const Reading& in, const std::vector<RelPath>& makefiles)
+      : in_(in), tree_(in.tree), makefiles_(makefiles), out_(in.out) {}
 
   void start(const RelPath& makefile) {
     if (seen_.contains(makefile)) return;
@@ -76,54 +100,95 @@ class Runner {
     execute(run, 0);
   }
 
-  std::size_t runs() const { return runs_; }
+  // Words of lists that no makefile used.
+  void add_unused_lists() {
+    make::UsedPlaces used;
+    for (std::vector<Reference>& of_makefile : unused_lists_) {
+      used.see(out_.graph().references);
+      for (Reference& reference : of_makefile) {
+        if (used.are_new_to(reference.text)) out_.add(std::move(reference));
+      }
+    }
+  }
 
  private:
   void execute(const ChildMake& run, int depth) {
     seen_.insert(run.makefile);
+    if (runs_ > kMostRuns) {
+      tell_left_out(out_, {out_.files().index(run.makefile)});
+      return;
+    }
+    ArchiveTables tables = in_.cache.parts().tables();
+    std::string key = packed(tables, [&](Output& to) { to(run); });
+    RunOutcome outcome;
+    unpack(in_.part(key, [&](const Reading& part) { return run_all_branches(part, run); }), tables,
+           [&](Input& from) { from(outcome); });
+    runs_ += outcome.runs;
+    unused_lists_.push_back(std::move(outcome.unused_lists));
+    seen_.merge(outcome.included);
+    for (const ChildMake& child : outcome.children) {
+      if (depth < 6 && worth_running(child, run)) execute(child, depth + 1);
+    }
+  }
+
+  std::string run_all_branches(const Reading& in, const ChildMake& run) const {
+    RunOutcome outcome;
     std::set<FileIndex> left_out;
+    make::UsedPlaces used;
     BranchExplorer branches(kMostBranches);
+    FileIndex makefile = in.out.files().index(run.makefile);
     while (branches.next()) {
-      if (++runs_ > kMostRuns) {
-        tell_left_out(out_, {out_.files().index(run.makefile)});
-        return;
-      }
       Unit unit;
       unit.name = run.makefile.str();
-      unit.format = self_;
-      unit.site = {out_.files().index(run.makefile), 0};
-      out_.graph().units.push_back(std::move(unit));
+      unit.format = in.self;
+      unit.site = {makefile, 0};
+      in.out.graph().units.push_back(std::move(unit));
       Base base = run.base;
-      if (base.anchor == kNoFile && run.makefile.parent() == base.folder)
-        base.anchor = out_.files().index(run.makefile);
-      Evaluation evaluation(tree_, out_, self_, branches, used_, base, run.call);
-      if (auto top = configure_script(run.makefile)) {
-        Base where{top->parent(), out_.files().index(*top), Space::tree};
-        evaluation.configured_by(where, run.makefile.name() == "Makefile.am");
+      if (base.anchor == kNoFile && run.makefile.parent() == base.folder) base.anchor = makefile;
+      Evaluation evaluation(in.tree, in.out, in.self, branches, used, base, run.call);
+      if (auto top = configure_script(in.tree, run.makefile)) {
+        Base where{top->parent(), in.out.files().index(*top), Space::tree};
+        evaluation.configured_by(where, run.makefile.name() == "Makefile.am",
+                                 configure_scripts(in, top->parent()));
       }
       for (const auto& [name, value] : run.overrides) evaluation.set_override(name, value);
       evaluation.read_file(run.makefile);
       evaluation.emit_all();
-      seen_.insert(evaluation.included().begin(), evaluation.included().end());
-      if (depth >= 6) continue;
-      for (const ChildMake& child : evaluation.children()) {
-        if (worth_running(child, run)) execute(child, depth + 1);
-      }
+      outcome.included.insert(evaluation.included().begin(), evaluation.included().end());
+      auto append = [](auto& list, const auto& items) {
+        list.insert(list.end(), items.begin(), items.end());
+      };
+      append(outcome.children, evaluation.children());
+      append(outcome.unused_lists, evaluation.unused_lists());
       left_out = branches.left_out();
     }
-    tell_left_out(out_, left_out);
+    tell_left_out(in.out, left_out);
+    in.count_runs(branches.runs());
+    outcome.runs = branches.runs();
+    return packed(in.cache.parts().tables(), [&](Output& to) { to(outcome); });
   }
 
   // The script that fills in a template of a makefile: in its folder or the nearest one above.
-  std::optional<RelPath> configure_script(const RelPath& makefile) const {
+  static std::optional<RelPath> configure_script(const TreeReader& tree, const RelPath& makefile) {
     std::string_view name = makefile.name();
     if (name != "Makefile.am" && name != "Makefile.in") return std::nullopt;
     for (RelPath folder = makefile.parent();; folder = folder.parent()) {
       for (const char* script : {"configure.ac", "configure.in", "configure"}) {
-        if (tree_.is_file(folder / script)) return folder / script;
+        if (tree.is_file(folder / script)) return folder / script;
       }
       if (folder.is_root()) return std::nullopt;
     }
+  }
+
+  static make::ConfigureScripts configure_scripts(const Reading& in, const RelPath& folder) {
+    make::ConfigureScripts out;
+    for (const char* name : {"configure.ac", "configure.in"}) {
+      auto bytes = in.tree.is_file(folder / name) ? in.tree.read(folder / name) : Result<Bytes>(Error{});
+      if (bytes)
+        out.push_back(in.cache.get<autoconf::Facts>(
+            in.self, *bytes, [](const std::string& text) { return autoconf::scan(text); }));
+    }
+    return out;
   }
 
   // Whether a variable's words lead to anything in the tree, seen from the child.
@@ -179,13 +244,13 @@ class Runner {
     return done_.insert(child.makefile.str() + "\n" + child.base.folder.str() + "\n" + given).second;
   }
 
+  const Reading& in_;
   const TreeReader& tree_;
   const std::vector<RelPath>& makefiles_;
-  std::uint8_t self_;
   GraphBuilder& out_;
   std::set<RelPath> seen_;
   std::set<std::string> done_;
-  make::UsedPlaces used_;
+  std::vector<std::vector<Reference>> unused_lists_;       // of each run
   std::map<std::pair<RelPath, std::string>, bool> asked_;  // see asks_for()
   std::size_t runs_ = 0;
 };
@@ -209,10 +274,10 @@ class MakeFormat : public Format,
 
   void read(const Reading& in) const override {
     std::vector<RelPath> found = makefiles(in.tree, in.files);
-    Runner runner(in.tree, found, in.self, in.out);
+    Runner runner(in, found);
     for (const RelPath& path : found) runner.start(path);
+    runner.add_unused_lists();
     in.count(found.size());
-    in.count_runs(runner.runs());
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {

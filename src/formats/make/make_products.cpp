@@ -53,7 +53,7 @@ Evaluation::Found Evaluation::look_for(const std::string& name, int depth) {
   if (!vpaths_.empty()) {
     if (auto folder = vpath_folder(name)) return {true, std::move(*folder)};
   }
-  if (depth < 2 && application(name, depth + 1)) return {true, {}};
+  if (depth < kMostRules && application(name, depth + 1)) return {true, {}};
   return {};
 }
 

@@ -199,8 +199,8 @@ bool Evaluation::compile_plainly(const RecipeShape& shape, const Automatic& auto
     if (shape.contexts[c] == kNoContext) continue;
     for (const RelPath& source : plain_sources(shape, c, automatic)) {
       out_.compile(source, shape.contexts[c], unit);
-      note_options(shape.line.commands[c], source);
-      note_stray_object(shape.line.commands[c], source, automatic.target, site);
+      out_.graph().compile_options[source].insert(shape.options[c]);
+      if (!shape.names_object[c]) note_stray_object(shape.line.commands[c], source, automatic.target, site);
     }
   }
   return true;
@@ -265,6 +265,12 @@ RecipeShape* Evaluation::shape_of(const Rule& rule, std::size_t index) {
   if (!shape.is_usable) return nullptr;
   shape.can_be_told_once = !has_changing_flags(shape.line);
   shape.is_plain = shape.can_be_told_once && fills_plainly(shape, names_object_as_compiler(rule));
+  for (const shell::Command& command : shape.line.commands) {
+    shape.options.push_back(options_of(command, {}));  // slots are names of files, and no options
+    shape.names_object.push_back(
+        std::any_of(command.words.begin(), command.words.end(),
+                    [](const shell::Word& word) { return word.text.text().starts_with("-o"); }));
+  }
   return shape.is_usable ? &shape : nullptr;
 }
 

@@ -22,7 +22,7 @@ Reference Evaluation::reference_by(const TracedText& word, Role role, const Site
 }
 
 void Evaluation::mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key,
-                                 bool with_folder) {
+                                 int depth) {
   std::size_t next_by_stem = 0;
   for (std::size_t i = 0; i < derived.prerequisites.size(); ++i) {
     const TracedText& word = derived.prerequisites[i];
@@ -32,8 +32,8 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
     next_by_stem += is_by_stem;
     Place place = place_of(base_.folder, derived.found[i].text());
     if (place.space != Space::tree || !tree_.is_file(place.path)) {
-      if (auto deeper = derive(word, 1)) {
-        mention_derived(word, *deeper, key, false);
+      if (auto deeper = depth < kMostRules ? derive(word, depth + 1) : std::nullopt) {
+        mention_derived(word, *deeper, key, depth + 1);
         emit_instance(*deeper->rule,
                       {word, std::move(deeper->stem), std::move(deeper->found), deeper->rule->order_only});
       }
@@ -59,7 +59,7 @@ void Evaluation::mention_derived(const TracedText& name, const Derived& derived,
     reference.lead_to(place.path);
     add(std::move(reference));
   }
-  if (!with_folder) return;
+  if (depth > 0) return;  // what is made on the way is nobody's product
   bool ready = folder_is_there(name, *derived.rule);
   for (const TracedText& folder : derived.rule->order_only) {
     ready = ready || spelled(fill_percent(folder, derived.stem)) ==
@@ -98,7 +98,7 @@ void Evaluation::mention_target(const TracedText& name, Reference reference, con
   bool real = entry && !entry->ignored && !is_phony && entry->kind != EntryKind::folder;
   if (real) reference.lead_to(place.path);
   if (derived) {
-    mention_derived(name, *derived, reference.construct, true);
+    mention_derived(name, *derived, reference.construct, 0);
     emit_instance(*derived->rule,
                   {name, std::move(derived->stem), std::move(derived->found), derived->rule->order_only});
     if (!real) return;
@@ -158,7 +158,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
     return;
   }
   if (auto derived = derive(name, 0)) {
-    mention_derived(name, *derived, key, true);
+    mention_derived(name, *derived, key, 0);
     emit_instance(*derived->rule,
                   {name, std::move(derived->stem), std::move(derived->found), derived->rule->order_only});
     return;
@@ -241,23 +241,40 @@ void Evaluation::add(Reference reference) {
   out_.add(std::move(reference));
 }
 
+namespace {
+
+// Where a piece comes from: its own bytes, or the call that found it on disk.
+Passage origin_of(const Piece& piece) {
+  if (piece.has_origin()) return {piece.file, piece.span};
+  return piece.via.empty() ? Passage{} : piece.via.back();
+}
+
+std::uint64_t place_number(const Passage& at) {
+  return (static_cast<std::uint64_t>(static_cast<std::uint32_t>(at.file)) << 32U) | at.span.begin;
+}
+
+}  // namespace
+
+void UsedPlaces::see(const std::vector<Reference>& references) {
+  for (; seen_ < references.size(); ++seen_) see(references[seen_]);
+}
+
+void UsedPlaces::see(const Reference& reference) {
+  if (reference.targets.empty()) return;
+  for (const Piece& piece : reference.text.pieces()) places_.insert(place_number(origin_of(piece)));
+}
+
+bool UsedPlaces::are_new_to(const TracedText& word) const {
+  return std::all_of(word.pieces().begin(), word.pieces().end(), [&](const Piece& piece) {
+    Passage at = origin_of(piece);
+    return at.file == kNoFile || !places_.contains(place_number(at));
+  });
+}
+
 // Lists that no rule used: their words are likely references all the same.
 void Evaluation::emit_lists() {
-  // Where a piece comes from: its own bytes, or the call that found it on disk.
-  auto origin = [](const Piece& piece) {
-    if (piece.has_origin()) return Passage{piece.file, piece.span};
-    return piece.via.empty() ? Passage{} : piece.via.back();
-  };
-  auto place_of_origin = [&](const Piece& piece) {
-    Passage at = origin(piece);
-    return (static_cast<std::uint64_t>(static_cast<std::uint32_t>(at.file)) << 32U) | at.span.begin;
-  };
-  const std::vector<Reference>& known = out_.graph().references;
-  for (; used_.references < known.size(); ++used_.references) {
-    if (known[used_.references].targets.empty()) continue;
-    for (const Piece& piece : known[used_.references].text.pieces())
-      used_.places.insert(place_of_origin(piece));
-  }
+  used_.see(out_.graph().references);
+  std::size_t known = unused_lists_.size();
   for (const Statement& statement : assignments_) {
     if (statement.site.file == kNoFile) continue;
     for (TracedText word : expand(statement.value).words()) {
@@ -269,19 +286,19 @@ void Evaluation::emit_lists() {
         continue;
       }
       if (word.has_hole() || text.find_first_of("/.") == std::string::npos) continue;
-      bool fresh = std::all_of(word.pieces().begin(), word.pieces().end(), [&](const Piece& piece) {
-        return origin(piece).file == kNoFile || !used_.places.contains(place_of_origin(piece));
-      });
-      if (!fresh) continue;
+      if (!used_.are_new_to(word)) continue;
       Place place = place_of(base_.folder, text, base_.space);
       if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) continue;
       Reference reference = reference_by(word, Role::listed, key_at(statement.site));
       reference.certainty = Certainty::likely;
       reference.in_list = true;
       reference.lead_to(place.path);
-      add(std::move(reference));
+      if (reference.text.is_automatic()) reference.construct_part = instance_;
+      unused_lists_.push_back(std::move(reference));
     }
   }
+  // Other branches need not say it again.
+  for (; known < unused_lists_.size(); ++known) used_.see(unused_lists_[known]);
 }
 
 void Evaluation::emit_all() {

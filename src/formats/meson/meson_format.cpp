@@ -5,16 +5,35 @@
 #include "formats/capabilities/carving.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
+#include "formats/kept_parts.h"
 #include "formats/meson/meson.h"
 #include "formats/meson/meson_carver.h"
 #include "formats/meson/meson_evaluation.h"
 #include "formats/meson/meson_proposals.h"
+#include "model/graph_archive.h"
 
 namespace yc {
 
 namespace {
 
 constexpr std::size_t kMostBranches = 64;
+
+// Reads the project that begins with a script. Gives the scripts that are a part of it, packed.
+std::string project(const Reading& in, const RelPath& top) {
+  std::set<RelPath> read;
+  std::set<FileIndex> left_out;
+  meson::Memory memory;
+  BranchExplorer branches(kMostBranches);
+  while (branches.next()) {
+    meson::Evaluation evaluation(in.tree, in.cache, in.out, in.self, branches, memory);
+    evaluation.run_project(top);
+    read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
+    left_out = branches.left_out();
+  }
+  in.count_runs(branches.runs());
+  tell_left_out(in.out, left_out);
+  return packed(in.cache.parts().tables(), [&](Output& to) { to(read); });
+}
 
 class MesonFormat : public Format, public ListWords, public Spellings, public Carving, public SearchRoots {
  public:
@@ -37,17 +56,12 @@ class MesonFormat : public Format, public ListWords, public Spellings, public Ca
     std::set<RelPath> read;
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
-      std::set<FileIndex> left_out;
-      meson::Memory memory;
-      BranchExplorer branches(kMostBranches);
-      while (branches.next()) {
-        meson::Evaluation evaluation(in.tree, in.cache, in.out, in.self, branches, memory);
-        evaluation.run_project(top);
-        read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
-        left_out = branches.left_out();
-      }
-      in.count_runs(branches.runs());
-      tell_left_out(in.out, left_out);
+      std::string outcome = in.part(top.str(), [&](const Reading& part) { return project(part, top); });
+      unpack(outcome, in.cache.parts().tables(), [&](Input& from) {
+        std::set<RelPath> more;
+        from(more);
+        read.merge(more);
+      });
     }
   }
 
