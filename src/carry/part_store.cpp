@@ -126,7 +126,7 @@ class PartStore::Database {
   }
 
  private:
-  static constexpr std::size_t kMostWaiting = 50'000'000;
+  static constexpr std::size_t kMostWaiting = 10'000'000;
 
   Database() = default;
   bool execute(const char* text) {

@@ -82,7 +82,7 @@ int finish_catch_up(const Options& options, const CatchUpOptions& own, const Ses
   auto tell = [&](report::Outcome outcome, int journal) {
     print(report::catch_up_json(found, folders, caught, *session.tree, outcome, journal));
   };
-  if (!mending.verified) {
+  if (!mending.verified && !mending.in_part) {
     if (session.json()) {
       tell(report::Outcome::unsettled, 0);
     } else {
@@ -106,7 +106,10 @@ int finish_catch_up(const Options& options, const CatchUpOptions& own, const Ses
     journal = stored->number;
   }
   if (session.json()) {
-    tell(writes ? report::Outcome::carried_out : report::Outcome::previewed, journal);
+    tell(!writes           ? report::Outcome::previewed
+         : mending.in_part ? report::Outcome::in_part
+                           : report::Outcome::carried_out,
+         journal);
   } else if (own.finish.patch != "-") {
     std::string text;
     if (own.finish.preview || options.verbose)
@@ -114,8 +117,12 @@ int finish_catch_up(const Options& options, const CatchUpOptions& own, const Ses
     if (!options.quiet) text += report::notices_text(mending, *session.tree, session.style());
     text += report::caught_up_text(caught, writes);
     print(text);
+    if (mending.in_part) {
+      text = report::left_text(mending, *session.tree, session.style());
+      std::fwrite(text.data(), 1, text.size(), stderr);
+    }
   }
-  return kDone;
+  return mending.in_part ? kFindings : kDone;
 }
 
 int run(const Options& options, const CatchUpOptions& own) {

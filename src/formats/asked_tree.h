@@ -3,6 +3,7 @@
 
 #include <mutex>
 #include <optional>
+#include <set>
 #include <string>
 #include <unordered_map>
 #include <vector>
@@ -19,14 +20,17 @@ class Answers {
     entry,  // what is at a path
     names,  // what is in a folder
     bytes,  // what is in a file
+    below,  // what is below a folder at any depth, with a name that matches
+    known,  // whether there is a folder of that name anywhere
   };
   struct Answer {
     Question question = Question::entry;
     RelPath path;
-    Hash128 hash;
+    std::string name = {};  // the pattern of names, or the name
+    Hash128 hash = {};
   };
-  // `seed` is that of the hashes.
-  static Hash128 ask(const TreeReader& tree, Question question, const RelPath& path, std::uint64_t seed);
+  // The hash of what a tree says; `seed` is that of the hashes.
+  static Hash128 ask(const TreeReader& tree, const Answer& about, std::uint64_t seed);
   bool are_given_by(const TreeReader& tree, std::uint64_t seed) const;
 
   std::vector<Answer> all;
@@ -39,6 +43,8 @@ class AskedTree : public TreeReader {
   const Entry* find(const RelPath& path) const override;
   std::vector<std::string> children(const RelPath& folder) const override;
   const FileList& listing() const override;
+  std::vector<RelPath> files_below(const RelPath& folder, const std::string& name_pattern) const override;
+  bool has_folder_called(const std::string& name) const override;
   Result<Bytes> read(const RelPath& path) const override;
   std::vector<RelPath> unreadable() const override;
 
@@ -46,13 +52,14 @@ class AskedTree : public TreeReader {
   std::optional<Answers> answers() const;
 
  private:
-  bool is_new(Answers::Question question, const RelPath& path) const;
-  void note(Answers::Question question, const RelPath& path, Hash128 hash) const;
+  bool is_new(Answers::Question question, const RelPath& path, const std::string& name = {}) const;
+  void note(Answers::Answer answer) const;
 
   const TreeReader& tree_;
   std::uint64_t seed_;
   mutable std::mutex mutex_;
   mutable std::unordered_map<RelPath, std::uint8_t> asked_;  // a bit for each question
+  mutable std::set<std::pair<RelPath, std::string>> asked_by_name_;
   mutable Answers answers_;
   mutable bool asked_for_all_ = false;
 };

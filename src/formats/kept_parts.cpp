@@ -9,13 +9,12 @@ namespace yc {
 
 template <typename Archive>
 void serialize(Archive& archive, Answers::Answer& answer) {
-  archive(answer.question, answer.path, answer.hash.low, answer.hash.high);
+  archive(answer.question, answer.path, answer.name, answer.hash.low, answer.hash.high);
 }
 
 namespace {
 
-// A tree, the same after a move, and one round of the plan in between.
-constexpr std::size_t kMostAlike = 4;  // parts under one key
+constexpr std::size_t kMostAlike = 2;  // parts under one key: of the tree as it is, and of the last planned one
 
 std::uint64_t random_seed() {
   std::random_device random;
@@ -63,7 +62,7 @@ std::shared_ptr<const KeptPart> KeptParts::keep(const std::string& key, KeptPart
   auto kept = std::make_shared<const KeptPart>(std::move(part));
   Slot& slot = slots_[key];
   slot.parts.push_front(kept);
-  if (slot.parts.size() > kMostAlike) slot.parts.pop_back();
+  if (slot.parts.size() > kMostAlike) slot.parts.erase(std::next(slot.parts.begin()));
   if (shelf_) {
     shelf_->save(key, packed(tables(), [&](Output& out) {
                    out(kept->answers.all);

@@ -8,14 +8,6 @@ namespace yc {
 
 namespace {
 
-bool names_folder(const TreeReader& tree, std::string_view name) {
-  std::string part = "/" + std::string(name) + "/";
-  return std::any_of(tree.files().begin(), tree.files().end(), [&](const RelPath& path) {
-    return path.str().starts_with(std::string_view(part).substr(1)) ||
-           path.str().find(part) != std::string::npos;
-  });
-}
-
 // A file that is there, or one beside it by another ending, as an object's source.
 bool is_there(const TreeReader& tree, const RelPath& path) {
   if (path.is_root()) return false;
@@ -50,7 +42,8 @@ bool could_lead_somewhere(const TreeReader& tree, const RelPath& folder, std::st
       if (place.space == Space::tree && is_there(tree, place.path)) return true;
       if (up.is_root()) break;
     }
-    if (word.find_first_of("/.") == std::string_view::npos && names_folder(tree, word)) return true;
+    if (word.find_first_of("/.") == std::string_view::npos && tree.has_folder_called(std::string(word)))
+      return true;
   }
   return false;
 }

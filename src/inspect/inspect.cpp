@@ -8,6 +8,7 @@
 #include "formats/format.h"
 #include "formats/unread_languages.h"
 #include "inspect/contexts.h"
+#include "inspect/lacking.h"
 #include "inspect/managed.h"
 #include "inspect/units.h"
 #include "plan/ambiguity.h"
@@ -174,6 +175,7 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph, 
   if (alias_from != kNoRule) add_rule_breaks(graph, alias_from, out);
   add_ambiguities(tree, graph, out);
   add_forwarders(tree, graph, out);
+  for (Finding& item : check_lacking(tree, graph)) out.push_back(std::move(item));
   for (ManagedFinding& item : check_managed(tree, graph)) {
     if (item.finding.id != "dangling") out.push_back(std::move(item.finding));
   }

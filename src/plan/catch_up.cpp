@@ -37,6 +37,7 @@ Result<CaughtUp> catch_up(const TreeReader& now, const std::vector<Move>& moves,
   }
   mending.references_read = out.plan.references_read;
   mending.verified = out.plan.verified;
+  mending.in_part = out.plan.in_part && !mending.edit_list.empty();
   std::set<RelPath> places;
   for (const Move& move : map.files()) places.insert(move.to);
   FactsCache cache;

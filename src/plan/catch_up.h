@@ -9,7 +9,7 @@
 namespace yc {
 
 struct CaughtUp {
-  Plan plan;  // verified or not, as make_plan() gives it, by the paths before the moves
+  Plan plan;  // verified, in part or not, as make_plan() gives it, by the paths before the moves
   // The same for the tree as it stands: nothing moves, edits are by the paths of now.
   Plan mending;
   std::size_t already = 0;  // references that lead to the new places as they stand

@@ -64,6 +64,9 @@ struct Plan {
   std::size_t references_read = 0;
   std::size_t references_kept = 0;  // that lead to something that moved, or stand in it, and need no edit
   std::size_t rounds = 0;
+  // Not verified, but its edits mend something and break nothing: only where the move was made already (see
+  // PlanOptions::moved_already).
+  bool in_part = false;
   bool verified = false;
   std::shared_ptr<const void> workings;  // what the plan was made with; costly to take apart
 };

@@ -44,6 +44,7 @@ class Planner {
   void note_consequences(std::vector<Mismatch>& mismatches);
   void note_routes();
   void note_boundaries(const std::vector<Mismatch>& mismatches);
+  void mend_in_part(std::vector<Mismatch>& mismatches);
   void note_clashes();
   void tell(const std::vector<Notice>& notices);
   void object(const std::vector<Blocker>& blockers);
@@ -59,6 +60,7 @@ class Planner {
   ClaimedFiles claimed_;                             // of the tree before the move
   std::shared_ptr<const Scopes> observed_;           // how sources were seen to be compiled
   GraphReader reader_;                               // of the planned tree
+  std::vector<Mismatch> at_first_;                   // before anything was mended
   bool is_fresh_ = false;                            // new_ is the planned tree without edits
   EditMap last_edits_;                               // that the planned tree was last read with
   std::optional<std::vector<Mismatch>> last_found_;  // with those edits

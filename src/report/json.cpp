@@ -70,8 +70,9 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
   json out;
   out["outcome"] = outcome == Outcome::previewed     ? "previewed"
                    : outcome == Outcome::carried_out ? "carried-out"
+                   : outcome == Outcome::in_part     ? "carried-out-in-part"
                                                      : "unsettled";
-  if (outcome == Outcome::carried_out) out["journal"] = journal;
+  if (outcome == Outcome::carried_out || outcome == Outcome::in_part) out["journal"] = journal;
   out["verified"] = plan.verified && plan.accepted.empty();
   if (plan.verified) out["proof"] = proof_word(plan, evidence);
   if (plan.settled > 0) out["settled_before"] = plan.settled;

@@ -4,14 +4,14 @@
 #include <string>
 
 #include "carry/journal.h"
-#include "plan/explained.h"
 #include "inspect/inspect.h"
+#include "plan/explained.h"
 #include "plan/plan.h"
 #include "rehearse/evidence.h"
 
 namespace yc::report {
 
-enum class Outcome : std::uint8_t { previewed, carried_out, unsettled };
+enum class Outcome : std::uint8_t { previewed, carried_out, in_part, unsettled };
 
 // `evidence` is null if nothing was built.
 std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome, int journal,

@@ -192,9 +192,11 @@ std::string notices_text(const Plan& plan, const TreeReader& tree, const TextSty
   return out;
 }
 
-std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
-  std::string out = fmt::format("Not carried out, nothing was changed: {} in the way.\n",
-                                count(plan.blockers.size(), "reference stands", "references stand"));
+namespace {
+
+// What stands in the way, with what would settle each; cut to a screen.
+std::string blockers_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
+  std::string out;
   std::size_t listed = 0;
   for (const Blocker& item : plan.blockers) {
     out +=
@@ -207,6 +209,20 @@ std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextS
     }
   }
   return out;
+}
+
+}  // namespace
+
+std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
+  return fmt::format("Not carried out, nothing was changed: {} in the way.\n",
+                     count(plan.blockers.size(), "reference stands", "references stand")) +
+         blockers_text(plan, tree, style);
+}
+
+std::string left_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
+  return fmt::format("Left for you, {}; then run this again:\n",
+                     count(plan.blockers.size(), "place", "places")) +
+         blockers_text(plan, tree, style);
 }
 
 namespace {
@@ -330,8 +346,7 @@ std::string survey_text(const Survey& survey, const std::optional<Explained>& ob
     out += fmt::format("  {:<32} {}", printable(unit.name), unit.kind);
     // Of units whose sources no reader lists there is nothing to say.
     if (unit.sources > 0)
-      out += fmt::format("{:{}} {}", "", width - unit.kind.size(),
-                         count(unit.sources, "source", "sources"));
+      out += fmt::format("{:{}} {}", "", width - unit.kind.size(), count(unit.sources, "source", "sources"));
     std::string roots;
     for (const RelPath& folder : unit.roots)
       roots += (roots.empty() ? "" : " ") + (folder.is_root() ? "." : printable(folder.str()));

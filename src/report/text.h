@@ -4,8 +4,8 @@
 #include <string>
 #include <vector>
 
-#include "plan/explained.h"
 #include "inspect/inspect.h"
+#include "plan/explained.h"
 #include "plan/plan.h"
 #include "tree/tree_reader.h"
 
@@ -27,6 +27,8 @@ std::string error_text(const Error& error);
 std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 // What stands in the way of a plan that does not verify.
+// What a plan that was carried out in part leaves.
+std::string left_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 std::string unsettled_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 std::string notices_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 std::string summary_text(const Plan& plan);

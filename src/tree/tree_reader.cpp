@@ -116,41 +116,51 @@ class NamePattern {
   bool is_ending_ = false;
 };
 
-// Calls visit(path) for each match, until it returns false.
-template <typename Visit>
-void each_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern, Visit visit) {
-  std::size_t cut = pattern.rfind('/');
-  std::string_view folder_part = cut == std::string_view::npos ? std::string_view() : pattern.substr(0, cut);
-  NamePattern last(cut == std::string_view::npos ? pattern : pattern.substr(cut + 1));
-  std::vector<RelPath> folders =
-      folder_part.empty() ? std::vector<RelPath>{base} : match_paths(tree, base, folder_part);
-  for (const RelPath& folder : folders) {
-    if (!tree.is_folder(folder)) continue;
-    auto at = tree.files().begin(), end = tree.files().end();
-    // What lies in one folder stands together, behind its name and a slash.
-    if (!folder.is_root()) at = std::lower_bound(at, end, RelPath::from_normal(folder.str() + "/"));
-    for (; at != end && at->is_within(folder); ++at) {
-      if (last.matches(at->name()) && !visit(*at)) return;
-    }
-  }
-}
-
 }  // namespace
 
-std::vector<RelPath> match_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern) {
+std::vector<RelPath> TreeReader::files_below(const RelPath& folder, const std::string& name_pattern) const {
   std::vector<RelPath> out;
-  each_deep(tree, base, pattern, [&](const RelPath& path) {
-    out.push_back(path);
-    return true;
+  NamePattern pattern(name_pattern);
+  auto at = files().begin(), end = files().end();
+  // What lies in one folder stands together, behind its name and a slash.
+  if (!folder.is_root()) at = std::lower_bound(at, end, RelPath::from_normal(folder.str() + "/"));
+  for (; at != end && at->is_within(folder); ++at) {
+    if (pattern.matches(at->name())) out.push_back(*at);
+  }
+  return out;
+}
+
+bool TreeReader::has_folder_called(const std::string& name) const {
+  std::call_once(folder_names_->once, [&] {
+    RelPath last;
+    for (const RelPath& file : files()) {
+      RelPath folder = file.parent();
+      if (folder == last) continue;
+      for (std::string_view part : folder.components()) folder_names_->all.emplace(part);
+      last = folder;
+    }
   });
+  return folder_names_->all.contains(name);
+}
+
+std::vector<RelPath> match_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern) {
+  std::size_t cut = pattern.rfind('/');
+  std::string_view folder_part = cut == std::string_view::npos ? std::string_view() : pattern.substr(0, cut);
+  std::string last(cut == std::string_view::npos ? pattern : pattern.substr(cut + 1));
+  std::vector<RelPath> folders =
+      folder_part.empty() ? std::vector<RelPath>{base} : match_paths(tree, base, folder_part);
+  std::vector<RelPath> out;
+  for (const RelPath& folder : folders) {
+    if (!tree.is_folder(folder)) continue;
+    std::vector<RelPath> found = tree.files_below(folder, last);
+    std::move(found.begin(), found.end(), std::back_inserter(out));
+  }
   if (!std::is_sorted(out.begin(), out.end())) std::sort(out.begin(), out.end());
   return out;
 }
 
 bool matches_any_deep(const TreeReader& tree, const RelPath& base, std::string_view pattern) {
-  bool any = false;
-  each_deep(tree, base, pattern, [&](const RelPath&) { return !(any = true); });
-  return any;
+  return !match_deep(tree, base, pattern).empty();
 }
 
 }  // namespace yc

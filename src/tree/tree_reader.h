@@ -2,9 +2,11 @@
 #pragma once
 
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <string>
 #include <string_view>
+#include <unordered_set>
 #include <vector>
 
 #include "base/path.h"
@@ -36,6 +38,10 @@ class TreeReader {
   virtual std::vector<std::string> children(const RelPath& folder) const = 0;
   // Every path that is not a folder, but for what is ignored.
   virtual const FileList& listing() const = 0;
+  // What of the listing lies at any depth below a folder and has a name that matches; sorted.
+  virtual std::vector<RelPath> files_below(const RelPath& folder, const std::string& name_pattern) const;
+  // Whether a folder that holds something of the listing has this name, wherever it is.
+  virtual bool has_folder_called(const std::string& name) const;
   virtual Result<Bytes> read(const RelPath& path) const = 0;
   // The bytes of a file that need not be kept, as one is passed over that holds nothing of interest. They may
   // be put into `buffer`, and are good as long as that is; nothing if the file cannot be read.
@@ -57,10 +63,19 @@ class TreeReader {
 
  protected:
   // For trees to which names can still be added.
-  void forget_names() { names_ = std::make_shared<AnyCaseNames>(); }
+  void forget_names() {
+    names_ = std::make_shared<AnyCaseNames>();
+    folder_names_ = std::make_shared<FolderNames>();
+  }
 
  private:
-  std::shared_ptr<AnyCaseNames> names_ = std::make_shared<AnyCaseNames>();  // copies of a tree have the same
+  struct FolderNames {
+    std::once_flag once;
+    std::unordered_set<std::string> all;
+  };
+  // Copies of a tree have the same.
+  std::shared_ptr<AnyCaseNames> names_ = std::make_shared<AnyCaseNames>();
+  std::shared_ptr<FolderNames> folder_names_ = std::make_shared<FolderNames>();
 };
 
 // The path itself if something is there, else the only one that differs from it in the case of letters, as

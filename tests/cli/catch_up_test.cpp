@@ -105,6 +105,30 @@ TEST_F(CatchUp, preview_and_patch_write_nothing) {
   EXPECT_EQ(told["moves"][0]["alike"], 100);
 }
 
+TEST_F(CatchUp, mends_what_it_can_and_tells_what_is_left) {
+  Workspace tree({{"Makefile", "all:\n\tcat *.c > all.i\n\tcc -o tides main.c gauge.c\n"},
+                  {"main.c", "#include \"level.h\"\nint gauge(void);\nint main(void) { return gauge(); }\n"},
+                  {"gauge.c", "#include \"level.h\"\nint gauge(void) { return LEVEL; }\n"},
+                  {"level.h", "#define LEVEL 0\n"}});
+  tree.shell("git init -q . && git add -A && git -c user.name=a -c user.email=a@b commit -q -m first");
+  tree.shell("mkdir include && mv level.h include/ && mv gauge.c probe.c");
+  Outcome preview = tree.run({"catch-up", "--preview"});
+  EXPECT_EQ(preview.status, 1) << preview.told;
+  EXPECT_NE(preview.out.find("nothing written"), std::string::npos) << preview.told;
+  EXPECT_NE(tree.shell("make").status, 0) << "nothing was mended yet";
+  Outcome run = tree.run({"catch-up"});
+  EXPECT_EQ(run.status, 1) << run.told;
+  EXPECT_NE(run.out.find("Mended in part: 3 edits in 3 files."), std::string::npos) << run.told;
+  EXPECT_NE(run.err.find("Left for you, 1 place"), std::string::npos) << run.told;
+  EXPECT_NE(run.err.find("handed on in the order of names"), std::string::npos) << run.told;
+  EXPECT_EQ(tree.shell("make").status, 0);
+  Outcome again = tree.run({"catch-up", "--format", "json"});
+  EXPECT_NE(again.out.find("in the order of names"), std::string::npos) << again.told;
+  Outcome undone = tree.run({"undo"});
+  EXPECT_EQ(undone.status, 0) << undone.told;
+  EXPECT_NE(tree.read("main.c").find("#include \"level.h\""), std::string::npos);
+}
+
 TEST_F(CatchUp, without_a_repository_there_is_nothing_to_compare_with) {
   work_.write("a.c", "");
   Outcome refused = run("catch-up");

@@ -117,6 +117,15 @@ TEST(ScriptPlans, the_folder_that_a_script_is_started_in) {
   });
 }
 
+TEST(ScriptPlans, a_new_folder_that_a_script_has_a_word_for_changes_nothing) {
+  expect_edits({{"folders of a name that a test makes for itself",
+                 {{"t/run.sh", "#!/bin/sh\n. ./lib.sh\nmkdir sub\ncd sub\ncp sub sub/again\nls sub\n"},
+                  {"t/lib.sh", ""},
+                  {"level.h", ""}},
+                 {{"level.h", "sub/level.h"}},
+                 {}}});
+}
+
 TEST(ScriptPlans, loops) {
   expect_edits({
       {"what leaves the reach of a loop's wildcard is named beside it",

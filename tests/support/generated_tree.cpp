@@ -43,10 +43,20 @@ std::string marker(const std::string& bytes) {
   return std::regex_search(bytes, found, std::regex("marker-[0-9]+")) ? found.str() : "";
 }
 
+// A character behind a backslash stands for itself.
 std::vector<std::string> words(const std::string& text) {
-  std::istringstream in(text);
   std::vector<std::string> out;
-  for (std::string word; in >> word;) out.push_back(word);
+  bool is_open = false;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    bool is_escaped = text[i] == '\\' && i + 1 < text.size();
+    if (!is_escaped && std::isspace(static_cast<unsigned char>(text[i]))) {
+      is_open = false;
+      continue;
+    }
+    if (!is_open) out.emplace_back();
+    is_open = true;
+    out.back() += text[is_escaped ? ++i : i];
+  }
   return out;
 }
 

@@ -65,6 +65,7 @@ class CargoFormat : public Format,
       for (const NamedPath& named : manifest.paths) refer(in, path, file, named);
       return true;
     });
+    cargo::tell_outsiders(in);
   }
 
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,

@@ -86,6 +86,40 @@ std::optional<RelPath> workspace_of(const Manifests& manifests, const RelPath& m
   return std::nullopt;
 }
 
+void tell_outsiders(const Reading& in) {
+  Manifests manifests(in.tree);
+  std::map<RelPath, std::set<RelPath>> leads;  // manifests to those of crates that they name
+  for (const Reference& reference : in.out.graph().references) {
+    if (reference.construct.empty() || reference.construct.back().file == kNoFile) continue;
+    const RelPath& from = in.out.files().path(reference.construct.back().file);
+    for (const Target& target : reference.targets) {
+      RelPath manifest = is_manifest(target.path) ? target.path : target.path / "Cargo.toml";
+      if (in.tree.is_file(manifest)) leads[from].insert(manifest);
+    }
+  }
+  std::set<RelPath> taken;  // by any workspace, or a package by itself
+  for (const RelPath& path : in.files) {
+    const Manifests::Read* read = is_manifest(path) ? manifests.at(path) : nullptr;
+    if (!read || !read->said.is_workspace) continue;
+    std::vector<RelPath> open = {path};
+    while (!open.empty()) {
+      RelPath next = open.back();
+      open.pop_back();
+      if (taken.insert(next).second) open.insert(open.end(), leads[next].begin(), leads[next].end());
+    }
+  }
+  for (const RelPath& path : in.files) {
+    const Manifests::Read* read = is_manifest(path) ? manifests.at(path) : nullptr;
+    auto workspace = read && !read->said.package.empty() ? workspace_of(manifests, path) : std::nullopt;
+    if (!workspace || taken.contains(path) || !in.tree.is_editable(path)) continue;
+    // What lies within a package, as test data, is mostly built by its own means.
+    auto above = path.parent().is_root() ? std::nullopt : manifests.of(path.parent());
+    if (above && *above != *workspace) continue;
+    in.out.notice("outside-workspace", path, std::nullopt,
+                  "lies in the workspace of " + workspace->str() + ", which does not take it in");
+  }
+}
+
 std::set<RelPath> sources_of_whole_crates(const TreeReader& tree, const MoveSet& moves) {
   std::set<RelPath> out;
   Manifests manifests(tree);

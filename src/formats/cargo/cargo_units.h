@@ -7,12 +7,17 @@
 
 #include "formats/capabilities/consequences.h"
 #include "formats/cargo/cargo_manifests.h"
+#include "formats/format.h"
 
 namespace yc::cargo {
 
 // The manifest of the workspace that a crate belongs to: its own, the one it names, or the nearest above that
 // has one and does not exclude it.
 std::optional<RelPath> workspace_of(const Manifests& manifests, const RelPath& manifest);
+
+// Crates that lie in a workspace which does not take them in: Cargo refuses to build such. Known by what the
+// manifests that were read lead to.
+void tell_outsiders(const Reading& in);
 
 // Moved sources of crates that move with their manifests and lose none of their sources; only those that stay
 // at the same place in their crate.

@@ -79,6 +79,12 @@ class Evaluation {
   // Runs the project whose top script this is.
   void run_project(const RelPath& top);
   const std::set<RelPath>& read_scripts() const { return read_; }
+  // Targets that this run knew, and names that it linked as those of libraries with an alias, or gave one to.
+  struct Names {
+    std::set<std::string> known;
+    std::map<std::string, Passage> wanted;
+  };
+  const Names& names() const { return names_; }
 
  private:
   using Handler = void (Evaluation::*)(const Command&, const Words&);
@@ -199,6 +205,7 @@ class Evaluation {
   Site here_;                                           // the command that is being run
   std::set<RelPath> read_;
   ParsedScripts& parsed_;
+  Names names_;
   std::set<std::string> generated_;  // build paths that commands make
   std::size_t steps_ = 0;
   int loops_ = 0;  // that are being run

@@ -41,19 +41,39 @@ std::optional<Found> find_argument(std::string_view bytes, Span literal) {
   return std::nullopt;
 }
 
+// Names that no side of any conditional gives to a target. Those of other projects' libraries are known by
+// their own heads: "Qt6::Core".
+void tell_unknown_targets(GraphBuilder& out, const cmake::Evaluation::Names& names) {
+  std::set<std::string> heads;
+  for (const std::string& name : names.known) {
+    if (std::size_t cut = name.find("::"); cut != std::string::npos) heads.insert(name.substr(0, cut));
+  }
+  for (const auto& [name, place] : names.wanted) {
+    std::size_t cut = name.find("::");
+    bool is_own = cut == std::string::npos || heads.contains(name.substr(0, cut));
+    if (!is_own || names.known.contains(name) || place.file == kNoFile) continue;
+    out.notice("unknown-target", out.files().path(place.file), place.span,
+               "names a target " + name + ", and no script here makes one of that name");
+  }
+}
+
 // Reads the project that begins with a script. Gives the scripts that are a part of it, packed.
 std::string project(const Reading& in, const RelPath& top, cmake::ParsedScripts& parsed) {
   std::set<RelPath> read;
   std::set<FileIndex> left_out;
+  cmake::Evaluation::Names names;
   BranchExplorer branches(kMostBranches);
   while (branches.next()) {
     cmake::Evaluation evaluation(in.tree, in.out, in.self, branches, parsed);
     evaluation.run_project(top);
     read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
+    names.known.insert(evaluation.names().known.begin(), evaluation.names().known.end());
+    names.wanted.insert(evaluation.names().wanted.begin(), evaluation.names().wanted.end());
     left_out = branches.left_out();
   }
   in.count_runs(branches.runs());
   tell_left_out(in.out, left_out);
+  if (left_out.empty()) tell_unknown_targets(in.out, names);
   return packed(in.cache.parts().tables(), [&](Output& to) { to(read); });
 }
 

@@ -59,10 +59,13 @@ void Evaluation::do_add_target(const Command& command, const Words& words) {
   std::string name = words[0].text();
   if (words.size() >= 3 && words[1].text() == "ALIAS") {
     aliases_[name] = words[2].text();
+    names_.known.insert(name);
+    if (!words[2].has_hole()) names_.wanted.emplace(words[2].text(), words[2].first_origin());
     use_target(words[2]);
     return;
   }
   name_unit(words[0]);
+  names_.known.insert(name);
   TargetUnit unit;
   unit.name = name;
   unit.site = here_;
@@ -178,6 +181,8 @@ void Evaluation::do_target_links(const Command&, const Words& words) {
     for (const TracedText& value : values(words[i])) {
       use_target(value);
       if (owner) owner->links.emplace_back(value.text(), seen);
+      if (!value.has_hole() && value.text().find("::") != std::string::npos)
+        names_.wanted.emplace(value.text(), value.first_origin());
       if (!target(value.text())) likely(value);
     }
   }

@@ -59,6 +59,21 @@ void note_written(const Command& command, const TreeReader& tree, GraphBuilder& 
   }
 }
 
+namespace {
+
+// How much speaks for a folder as the one that a script is started in: words that are spelled as paths first,
+// as a single word may mean many a thing, and a folder of that name may be made later.
+std::pair<std::size_t, std::size_t> weight_of(const std::vector<Reference>& found) {
+  auto paths = std::count_if(found.begin(), found.end(), [](const Reference& reference) {
+    bool is_there = std::any_of(reference.targets.begin(), reference.targets.end(),
+                                [](const Target& target) { return target.kind == Target::Kind::tree; });
+    return is_there && reference.text.text().find_first_of("/.") != std::string::npos;
+  });
+  return {static_cast<std::size_t>(paths), found.size()};
+}
+
+}  // namespace
+
 void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script,
                  const std::function<CommandLine(const Base& start)>& read, GraphBuilder& out) {
   std::vector<Reference> best;
@@ -68,7 +83,7 @@ void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script
     std::optional<RelPath> start;
     if (folder != script.folder) start = folder;
     std::vector<Reference> found = references_of(tree, format, script.anchor, line, start);
-    if (found.size() > best.size() || best_line.commands.empty()) {
+    if (weight_of(found) > weight_of(best) || best_line.commands.empty()) {
       best = std::move(found);
       best_line = std::move(line);
     }

@@ -68,6 +68,17 @@ TracedText joined_lines(FileIndex file, std::string_view bytes) {
   return out;
 }
 
+std::string read_one(const Reading& in, const RelPath& path) {
+  auto bytes = in.tree.read(path);
+  if (!bytes) return "";
+  Base script{path.parent(), in.out.files().index(path), Space::tree};
+  TracedText text = joined_lines(script.anchor, **bytes);
+  shell::emit_script(
+      in.tree, in.self, script,
+      [&](const Base& start) { return shell::read_script(text, start, script, in.tree); }, in.out);
+  return "";
+}
+
 class ShellScriptsFormat : public Format, public ListWords, public Spellings {
  public:
   std::string_view name() const override { return "shell scripts"; }
@@ -79,11 +90,7 @@ class ShellScriptsFormat : public Format, public ListWords, public Spellings {
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
       if (!is_script(path, *bytes)) return false;
-      Base script{path.parent(), in.out.files().index(path), Space::tree};
-      TracedText text = joined_lines(script.anchor, *bytes);
-      shell::emit_script(
-          in.tree, in.self, script,
-          [&](const Base& start) { return shell::read_script(text, start, script, in.tree); }, in.out);
+      in.part(path.str(), [&](const Reading& part) { return read_one(part, path); });
       return true;
     });
   }

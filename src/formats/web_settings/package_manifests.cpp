@@ -169,8 +169,7 @@ class Reader {
         add_path(settings, value, Role::argument);
       } else if (path[0].ends_with("ependencies") || path[0] == "resolutions" || path[0] == "overrides") {
         for (std::string_view scheme : {"file:", "link:", "portal:"}) {
-          if (value.text.starts_with(scheme))
-            add_path(settings, value, Role::subfolder, Certainty::certain, scheme.size());
+          if (value.text.starts_with(scheme)) add_package(settings, value, scheme.size());
         }
       } else if (path.size() > 1) {
         section(settings, value);

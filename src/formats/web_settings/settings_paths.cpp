@@ -28,6 +28,13 @@ bool add_path(const Settings& settings, const json::StringValue& value, Role rol
   return add_leading(settings.out, settings.tree, std::move(reference));
 }
 
+void add_package(const Settings& settings, const json::StringValue& value, std::size_t begin) {
+  std::size_t end = value.text.size();
+  while (end > begin + 1 && value.text[end - 1] == '/') --end;
+  Reference reference = reference_to(settings, value, Role::subfolder, text_of(settings, value, begin, end));
+  add_leading(settings.out, settings.tree, std::move(reference), IfMissing::dangling);
+}
+
 bool add_pattern_head(const Settings& settings, const json::StringValue& value, std::size_t begin,
                       Role role) {
   std::size_t wild = value.text.find_first_of("*?[{(", begin);

@@ -36,6 +36,9 @@ bool add_path(const Settings& settings, const json::StringValue& value, Role rol
               Certainty certainty = Certainty::certain, std::size_t begin = 0,
               std::size_t end = std::string::npos);
 
+// A reference to the folder of a package, which must be there, from a byte of the value on.
+void add_package(const Settings& settings, const json::StringValue& value, std::size_t begin);
+
 // A pattern with `*` and `**`: what is named for sure is the folder before the first wildcard.
 bool add_pattern_head(const Settings& settings, const json::StringValue& value, std::size_t begin = 0,
                       Role role = Role::argument);
