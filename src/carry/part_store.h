@@ -6,7 +6,7 @@
 #include <memory>
 #include <string>
 
-#include "formats/kept_parts.h"
+#include "base/part_shelf.h"
 
 namespace yc {
 

@@ -11,6 +11,7 @@
 #include "base/hash.h"
 #include "carry/lock.h"
 #include "carry/recovery.h"
+#include "formats/kept_parts.h"
 #include "rehearse/observed_builds.h"
 #include "report/json.h"
 #include "report/timings.h"

@@ -10,16 +10,24 @@ namespace yc {
 
 namespace {
 
-// The folder before the first component with a wildcard; nothing for one that is not in the tree.
-std::optional<RelPath> head_of(const Reference& pattern) {
+// A pattern in the tree, taken apart: the folder before the first component with a wildcard, and what
+// follows.
+struct Parts {
+  RelPath head;
+  std::string rest;
+};
+
+std::optional<Parts> parts_of(const Reference& pattern) {
   Place place = place_of(pattern.base.folder, pattern.text.text(), pattern.base.space);
   if (place.space != Space::tree) return std::nullopt;
-  RelPath head;
+  Parts out;
   for (std::string_view part : place.path.components()) {
-    if (has_wildcard(part) || part.find('%') != std::string_view::npos) return head;
-    head = head / part;
+    bool is_wild = !out.rest.empty() || has_wildcard(part) || part.find('%') != std::string_view::npos;
+    if (is_wild) out.rest.append(out.rest.empty() ? "" : "/").append(part);
+    if (!is_wild) out.head = out.head / part;
   }
-  return pattern.is_deep() ? std::optional(head) : std::nullopt;
+  if (out.rest.empty() && pattern.is_deep()) out.rest = pattern.glob()->names;
+  return out.rest.empty() ? std::nullopt : std::optional(out);
 }
 
 // Folders by their names.
@@ -33,23 +41,29 @@ std::map<std::string, std::set<RelPath>, std::less<>> folders_of(const TreeReade
   return out;
 }
 
-// A folder that is missing may be made by the build. Where another one is called like it, it most likely went
-// there.
+// A folder that is missing may be made by the build, or be there at times. Where another one is called like
+// it and holds such files, it most likely went there.
 void add_empty_patterns(const TreeReader& tree, const ReferenceGraph& graph, std::vector<Finding>& out) {
   std::map<std::string, std::set<RelPath>, std::less<>> folders;
   std::set<std::pair<RelPath, std::uint32_t>> seen;
   for (const Reference& reference : graph.references) {
     bool may_lack = reference.is_pattern() && !reference.is_percent() && !reference.excludes &&
                     reference.targets.empty() && reference.certainty == Certainty::certain;
-    auto head = may_lack ? head_of(reference) : std::nullopt;
-    if (!head || head->is_root() || tree.find(*head)) continue;
+    auto parts = may_lack ? parts_of(reference) : std::nullopt;
+    if (!parts || parts->head.is_root() || tree.find(parts->head)) continue;
     Seen view = as_seen(graph, reference);
     if (!seen.emplace(view.file, view.span.begin).second) continue;
     if (folders.empty()) folders = folders_of(tree);
-    auto alike = folders.find(head->name());
-    Finding finding{"empty-pattern", view.file, view.span, view.has_place, "", "", alike == folders.end()};
-    finding.message = fmt::format("pattern {} takes nothing: there is no folder {}", view.text, head->str());
-    if (!finding.is_note) finding.suggestion = alike->second.begin()->str();
+    Finding finding{"empty-pattern", view.file, view.span, view.has_place, "", "", true};
+    finding.message =
+        fmt::format("pattern {} takes nothing: there is no folder {}", view.text, parts->head.str());
+    auto alike = folders.find(parts->head.name());
+    for (const RelPath& folder : alike == folders.end() ? std::set<RelPath>() : alike->second) {
+      if (match_paths(tree, folder, parts->rest).empty()) continue;
+      finding.suggestion = folder.str();
+      finding.is_note = false;
+      break;
+    }
     out.push_back(std::move(finding));
   }
 }
@@ -66,22 +80,32 @@ bool is_compiled_code(const RelPath& path) {
   return endings.contains(path.extension());
 }
 
-// Only where other sources have units: a tree without any is built by means that are not read.
+// Only where other sources have units: a tree without any is built by means that are not read. One note for
+// each folder of the root.
 void add_uncompiled(const ReferenceGraph& graph, std::vector<Finding>& out) {
   std::set<RelPath> compiled;
   for (const Compilation& item : graph.compilations) compiled.insert(item.source);
   if (compiled.empty()) return;
-  std::map<RelPath, std::vector<std::string>> guessed;
+  struct Group {
+    std::set<RelPath> sources;
+    std::string include;  // of the first
+  };
+  std::map<std::string, Group, std::less<>> groups;
   for (const Reference& reference : graph.references) {
     if (!is_guessed(reference)) continue;
     RelPath file = as_seen(graph, reference).file;
-    if (is_compiled_code(file) && !compiled.contains(file)) guessed[file].push_back(reference.text.text());
+    if (!is_compiled_code(file) || compiled.contains(file)) continue;
+    Group& group = groups[file.parent().is_root() ? "" : std::string(file.components().front())];
+    group.sources.insert(file);
+    if (*group.sources.begin() == file) group.include = reference.text.text();
   }
-  for (const auto& [file, includes] : guessed) {
+  for (const auto& [folder, group] : groups) {
     std::string message = fmt::format(
-        "is compiled by no unit, and no search root is known to lead to its \"{}\"", includes.front());
-    if (includes.size() > 1) message += fmt::format(" and {} more includes", includes.size() - 1);
-    out.push_back({"uncompiled", file, {}, false, message, "", true});
+        "is compiled by no unit, and no search root is known to lead to its \"{}\"", group.include);
+    if (group.sources.size() > 1)
+      message += fmt::format("; nor are {} more sources {}", group.sources.size() - 1,
+                             folder.empty() ? "beside it" : "below " + folder);
+    out.push_back({"uncompiled", *group.sources.begin(), {}, false, message, "", true});
   }
 }
 

@@ -238,6 +238,9 @@ void Planner::disregard(std::vector<Mismatch>& found) const {
     }
     if (mismatch.reference < 0) return false;
     const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
+    bool has_gone =
+        mismatch.kind == Mismatch::Kind::lost && plan_.changes.dropped.contains(mismatch.target.path);
+    if (has_gone && reference.is_pattern()) return true;  // it takes whatever is there
     return !reference.construct.empty() && reference.construct.back().file != kNoFile &&
            plan_.changes.dropped.contains(old_.files.path(reference.construct.back().file));
   });

@@ -90,6 +90,7 @@ class ReferenceRewriter {
   bool suits_all(FileIndex file, Span span, const std::string& text) const;
   bool suits(const Reference& reference, const std::string& text) const;
   bool alone_in(const Passage& passage, const Reference& reference, const Wanted& wanted) const;
+  bool is_of_name(FileIndex file, Span whole, Span part) const;
   std::string with_change(const Reference& reference, FileIndex file, Span span,
                           const std::string& text) const;
   std::optional<Edit> edit_for(FileIndex file, Span span, const std::string& text, WritingStyle style,

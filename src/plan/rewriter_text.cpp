@@ -66,6 +66,15 @@ std::optional<std::string> ReferenceRewriter::solve(const Reference& reference, 
   return text;
 }
 
+// Whether a part of a path stands in its last component, with folders before that. What takes names apart,
+// takes it out of the name again, however many folders come before it then.
+bool ReferenceRewriter::is_of_name(FileIndex file, Span whole, Span part) const {
+  Bytes bytes = bytes_of(file);
+  if (whole.end > bytes->size()) return false;
+  std::size_t slash = std::string_view(*bytes).substr(whole.begin, whole.size()).rfind('/');
+  return slash != std::string_view::npos && part.begin > whole.begin + slash;
+}
+
 std::string ReferenceRewriter::with_change(const Reference& reference, FileIndex file, Span span,
                                            const std::string& text) const {
   std::string out;
@@ -82,6 +91,7 @@ std::string ReferenceRewriter::with_change(const Reference& reference, FileIndex
     } else if (span.holds(piece.span)) {
       // This piece is a part of what changes; it keeps the part that the change keeps around it.
       std::size_t before = piece.span.begin - span.begin, after = span.end - piece.span.end;
+      if (is_of_name(file, span, piece.span)) before = text.rfind('/') + 1;  // 0 where there is no slash
       if (text.size() < before + after) return std::string(1, kHoleMark);
       out += text.substr(before, text.size() - before - after);
     } else {
@@ -121,7 +131,9 @@ bool ReferenceRewriter::suits_all(FileIndex file, Span span, const std::string& 
     const Reference& reference = graph_.references[static_cast<std::size_t>(use->second.reference)];
     const Piece& piece = reference.text.pieces()[use->second.piece];
     if (piece.span.begin >= span.end) continue;
-    if (!suits(reference, with_change(reference, file, span, text))) return false;
+    std::string changed = with_change(reference, file, span, text);
+    bool is_untouched = changed == with_change(reference, kNoFile, {}, "");
+    if (!is_untouched && !suits(reference, changed)) return false;
   }
   return true;
 }

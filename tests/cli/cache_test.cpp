@@ -45,7 +45,7 @@ TEST_F(Cache, is_used_by_the_next_run_and_changes_nothing) {
 
 TEST_F(Cache, notices_what_changed_since) {
   run("survey");
-  tree_.write("Makefile", "SRC = gauge.c\nall: $(SRC:.c=.o)\n\tcc -o tides $^\n");
+  tree_.write("Makefile", "SRC = gauge.c\nall: $(SRC)\n\tcc -o tides $(SRC)\n");
   EXPECT_EQ(run("survey").out, run("survey --no-cache").out);
   tree_.shell("mv gauge.c buoy.c");
   EXPECT_EQ(run("check").out, run("check --no-cache").out);

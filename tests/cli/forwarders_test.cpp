@@ -93,5 +93,17 @@ TEST(Forwarders, line_ends_stay_and_the_patch_applies) {
   EXPECT_NE(tree.read("a.h").find("\r\n#include \"include/a.h\"\r\n"), std::string::npos) << tree.read("a.h");
 }
 
+// Settings that take in whatever is there lose nothing by it.
+TEST(Forwarders, dropped_where_settings_take_in_the_whole_folder) {
+  Workspace tree({{"tsconfig.json", "{ \"compilerOptions\": {}, \"include\": [\"src\"] }\n"},
+                  {"src/level.ts", "export const level = 1;\n"},
+                  {"src/main.ts", "import { level } from \"./level\";\nconsole.log(level);\n"}});
+  ASSERT_EQ(tree.run({"move", "src/level.ts", "src/lib/level.ts", "--forward"}).status, 0);
+  tree.write("src/main.ts", "import { level } from \"./lib/level\";\nconsole.log(level);\n");
+  Outcome dropped = tree.run({"restyle", "--drop-forwarders"});
+  EXPECT_EQ(dropped.status, 0) << dropped.told;
+  EXPECT_FALSE(tree.exists("src/level.ts"));
+}
+
 }  // namespace
 }  // namespace yc::test

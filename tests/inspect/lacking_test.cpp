@@ -37,6 +37,12 @@ TEST(Lacking, patterns_whose_folder_is_gone) {
       << "the folder is there";
 }
 
+TEST(Lacking, folders_that_are_only_called_alike) {
+  EXPECT_THAT(found({{"Makefile", "SRC = $(wildcard bin/*.c)\nall: $(SRC)\n\tcc -o t $(SRC)\n"},
+                     {"tools/bin/run.sh", "#!/bin/sh\n"}}),
+              ElementsAre("(empty-pattern Makefile)"));
+}
+
 TEST(Lacking, sources_that_no_unit_compiles) {
   TreeFiles files = {{"Makefile", "all: main.c\n\tcc -Iinclude -o t main.c\n"},
                      {"main.c", "#include <level.h>\n"},

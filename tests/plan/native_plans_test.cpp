@@ -58,6 +58,50 @@ TEST(NativePlans, make) {
 }
 
 // Who writes a file of the build tree and who reads it go on meeting there.
+// A folder that moves whole is followed in every pattern that names it.
+TEST(NativePlans, folders_before_a_percent_sign) {
+  const std::string rule = "\n\tcc -c $< -o $@\n", link = "all: $(OBJ)\n\tcc -o t $(OBJ)\n";
+  const TreeFiles sources = {{"src/a.c", ""}, {"src/b.c", ""}};
+  auto with = [&](const std::string& script) {
+    TreeFiles out = sources;
+    out.emplace_back("Makefile", script);
+    return out;
+  };
+  expect_edits({
+      {"a rule for many, objects beside sources",
+       with("OBJ = src/a.o src/b.o\n" + link + "$(OBJ): src/%.o: src/%.c" + rule),
+       {{"src", "core"}},
+       {"Makefile: src/a.o -> core/a.o", "Makefile: src/b.o -> core/b.o", "Makefile: src -> core",
+        "Makefile: src -> core"}},
+      {"a list that a function makes of a wildcard",
+       with("SRC = $(wildcard src/*.c)\nOBJ = $(patsubst src/%.c,src/%.o,$(SRC))\n" + link +
+            "src/%.o: src/%.c" + rule),
+       {{"src", "core"}},
+       {"Makefile: src/*.c -> core/*.c", "Makefile: src -> core", "Makefile: src -> core",
+        "Makefile: src -> core", "Makefile: src -> core"}},
+      {"objects in a folder of their own",
+       with("SRC = $(wildcard src/*.c)\nOBJ = $(SRC:src/%.c=obj/%.o)\n" + link +
+            "obj/%.o: src/%.c\n\tmkdir -p obj" + rule),
+       {{"src", "core"}},
+       {"Makefile: src/*.c -> core/*.c", "Makefile: src -> core", "Makefile: src -> core"}},
+      {"names that are taken out of paths, and looked up again",
+       {{"Makefile",
+         "SRC = src/a.c lib/b.c\nVPATH = src lib\nOBJ = $(notdir $(SRC:.c=.o))\n" + link + "%.o: %.c" + rule},
+        {"src/a.c", ""},
+        {"lib/b.c", ""}},
+       {{"lib", "extra/lib"}},
+       {"Makefile: lib/b.c -> extra/lib/b.c ?", "Makefile: lib -> extra/lib"}},
+      {"a text that only equals the new folder",
+       {{"Makefile",
+         "INCLUDE_PATH ?= include/lib\nall:\n\tcc -o t main.c\ninstall:\n\tmkdir -p "
+         "$(DESTDIR)/usr/$(INCLUDE_PATH)\n"},
+        {"main.c", "#include \"lib/a.h\"\n"},
+        {"lib/a.h", ""}},
+       {{"lib", "include/lib"}},
+       {"main.c: lib/a.h -> include/lib/a.h"}},
+  });
+}
+
 TEST(NativePlans, what_is_written_into_the_build_tree) {
   const std::string top = kCMake + std::string(
                                        "function(turn in out)\n  file(READ ${in} text)\n  file(WRITE ${out} "

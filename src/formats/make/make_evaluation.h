@@ -43,6 +43,7 @@ struct Rule {
   std::vector<TracedText> prerequisites;  // patterns if the rule is one
   std::vector<TracedText> order_only;
   std::vector<TracedText> static_stems;  // of a static pattern rule, one for each target
+  TracedText static_form = {};           // the pattern of its targets
   std::unordered_map<std::string, std::size_t> static_targets = {};  // their numbers, by how they are spelled
   Recipe recipe;
   Site site;
@@ -135,6 +136,7 @@ class Evaluation {
   TracedText expand_variable(const std::string& name);
   TracedText expand_recursive(const std::string& name, const Variable& variable);
   void refer_to_own_variable(const std::string& name);
+  void refer_to_folder_of(const TracedText& form, Site site);
   void refer_by_stem(const TracedText& name, Site site, const TracedText& source);
   std::optional<TracedText> expand_special(const std::string& name);
   std::optional<TracedText> expand_automatic(const std::string& name) const;

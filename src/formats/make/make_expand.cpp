@@ -137,6 +137,7 @@ TracedText Evaluation::expand_reference(const TracedText& inner) {
         from = head;
         to = tail;
       }
+      for (const TracedText* form : {&from, &to}) refer_to_folder_of(*form, here_);
       std::vector<TracedText> words = value.words();
       for (TracedText& word : words) {
         if (auto stem = match_percent(from, word)) word = fill_percent(to, *stem);
@@ -159,6 +160,23 @@ void Evaluation::refer_to_own_variable(const std::string& name) {
   auto variable = scope_.find(name);
   if (variable == scope_.end() || automatic_->found.empty() || variable->second.name.text() != name) return;
   refer_by_stem(variable->second.name, variable->second.site, automatic_->found.front());
+}
+
+// The folder in "src/%.c" follows where all of it goes; what goes from it alone is another's to tell.
+void Evaluation::refer_to_folder_of(const TracedText& form, Site site) {
+  std::string text = form.text();
+  std::size_t percent = text.find('%');
+  std::size_t slash = percent == std::string::npos ? percent : text.rfind('/', percent);
+  if (slash == std::string::npos || slash == 0 || site.file == kNoFile) return;
+  TracedText folder = form.substr(0, slash);
+  Place place = place_of(base_.folder, folder.text(), base_.space);
+  bool is_there = !folder.has_hole() && place.space == Space::tree && !place.path.is_root() &&
+                  tree_.is_folder(place.path);
+  if (!is_there) return;
+  Reference reference = reference_by(folder, Role::argument, key_at(site));
+  reference.may_gain = true;
+  reference.lead_to(place.path);
+  add(std::move(reference));
 }
 
 // A name that holds the source's path but for its ending leads to the source.

@@ -316,7 +316,14 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
     return out;
   };
   const auto& simple = simple_functions();
-  if (auto at = simple.find(name); at != simple.end()) return at->second.second(all(at->second.first));
+  if (auto at = simple.find(name); at != simple.end()) {
+    std::vector<TracedText> arguments = all(at->second.first);
+    if (name == "patsubst") {
+      refer_to_folder_of(arguments[0].trimmed(), here_);
+      refer_to_folder_of(arguments[1].trimmed(), here_);
+    }
+    return at->second.second(arguments);
+  }
   // What others do may depend on where they stand, or tell the graph something.
   bool depends_on_variables_only = name == "filter" || name == "filter-out" || name == "value" ||
                                    name == "or" || name == "and" || name == "foreach" || name == "call";

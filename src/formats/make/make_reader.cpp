@@ -305,6 +305,7 @@ void Evaluation::define_rule(const Statement& statement) {
       rule.static_stems.push_back(match_percent(target_pattern, target).value_or(TracedText()));
     }
   }
+  rule.static_form = std::move(target_pattern);
   if (rule.is_pattern) {
     for (const TracedText& target : rule.targets) rule.target_texts.push_back(target.text());
   }

@@ -204,6 +204,12 @@ RelPath Evaluation::first_source(const Rule& rule, const std::string& product) c
 
 void Evaluation::emit_rule(const Rule& rule) {
   SiteChain key = key_at(rule.site);
+  refer_to_folder_of(rule.static_form, rule.site);
+  if (rule.is_pattern || !rule.static_stems.empty()) {
+    for (const auto* list : {&rule.targets, &rule.prerequisites}) {
+      for (const TracedText& form : *list) refer_to_folder_of(form, rule.site);
+    }
+  }
   if (rule.is_pattern) {
     for (const auto* list : {&rule.prerequisites, &rule.order_only}) {
       for (const TracedText& word : *list) {
@@ -292,6 +298,7 @@ void Evaluation::emit_lists() {
       Reference reference = reference_by(word, Role::listed, key_at(statement.site));
       reference.certainty = Certainty::likely;
       reference.in_list = true;
+      reference.may_gain = true;  // it is a text that equals a path, and no more
       reference.lead_to(place.path);
       if (reference.text.is_automatic()) reference.construct_part = instance_;
       unused_lists_.push_back(std::move(reference));
