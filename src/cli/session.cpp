@@ -1,14 +1,14 @@
 #include "cli/session.h"
 
+#include <fmt/format.h>
 #include <pwd.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 #include <cstdio>
 #include <cstdlib>
 #include <filesystem>
-#include <fstream>
 
-#include "base/hash.h"
 #include "carry/lock.h"
 #include "carry/recovery.h"
 #include "formats/kept_parts.h"
@@ -89,13 +89,14 @@ std::string user_state_folder() {
   return user_folder("XDG_STATE_HOME", "/.local/state");
 }
 
-// Of this very program: another one may read the same scripts differently.
-std::string program_hash() {
-  std::error_code error;
-  std::ifstream file("/proc/self/exe", std::ios::binary);
-  std::string bytes(file ? fs::file_size("/proc/self/exe", error) : 0, '\0');
-  bool is_whole = file && file.read(bytes.data(), static_cast<std::streamsize>(bytes.size()));
-  return is_whole ? content_hash(bytes) : "";
+// Of this very program, which is another one once its file was replaced: it may read the same scripts
+// otherwise.
+std::string program_stamp() {
+  struct stat info {};
+  if (stat("/proc/self/exe", &info) != 0) return "";
+  return fmt::format("{} {} {} {} {}.{} {}.{}", YELLOW_COMPASS_VERSION, info.st_dev, info.st_ino,
+                     info.st_size, info.st_mtim.tv_sec, info.st_mtim.tv_nsec, info.st_ctim.tv_sec,
+                     info.st_ctim.tv_nsec);
 }
 
 }  // namespace
@@ -106,7 +107,7 @@ Records records_of(const std::string& root) {
 
 std::shared_ptr<PartStore> user_part_store() {
   std::string folder = user_folder("XDG_CACHE_HOME", "/.cache");
-  return std::make_shared<PartStore>(folder.empty() ? "" : folder + "/readings.db", program_hash);
+  return std::make_shared<PartStore>(folder.empty() ? "" : folder + "/readings.db", program_stamp);
 }
 
 void tell_unfinished(const Session& session) {
