@@ -407,5 +407,27 @@ TEST(WebPlans, a_module_that_changes_its_package) {
   EXPECT_TRUE(planned(files, {{"packages/chart", "packages/charts"}}).verified);
 }
 
+TEST(WebPlans, sources_that_no_settings_would_take_in_any_more) {
+  auto board = [](const std::string& settings, const std::string& main) {
+    return TreeFiles{{"board/tsconfig.json", settings},
+                     {"board/src/main.ts", main},
+                     {"board/src/worker.ts", "export const level = 1;\n"},
+                     {"other/a.txt", ""}};
+  };
+  const TreeMoves away = {{"board/src/worker.ts", "other/worker.ts"}};
+  for (const char* settings :
+       {"{}", "{ \"include\": [\"./**/*.ts\"] } // all\n", "{ \"exclude\": [\"dist\"] }"})
+    EXPECT_THAT(reasons(planned(board(settings, ""), away)), ElementsAre("not-compiled board/src/worker.ts"))
+        << settings;
+  EXPECT_THAT(edits(planned(board("{}", "import { level } from './worker';\n"), away)),
+              ElementsAre("board/src/main.ts: ./worker -> ../../other/worker"))
+      << "who imports it has it compiled";
+  EXPECT_THAT(edits(planned(board("{}", ""), {{"board/src/worker.ts", "board/lib/worker.ts"}})), IsEmpty());
+  EXPECT_THAT(edits(planned(board("{ \"exclude\": [\"src\"] }", ""), away)), IsEmpty()) << "it never was";
+  TreeFiles two = board("{}", "");
+  two.emplace_back("other/tsconfig.json", "{}");
+  EXPECT_THAT(edits(planned(two, away)), IsEmpty()) << "another project takes it in";
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -6,6 +6,7 @@
 #include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
+#include "formats/kept_parts.h"
 #include "formats/msbuild/central_versions.h"
 #include "formats/msbuild/evaluation.h"
 #include "formats/msbuild/kept_names.h"
@@ -19,6 +20,7 @@
 #include "formats/msbuild/resource_lists.h"
 #include "formats/msbuild/virtual_folders.h"
 #include "formats/xml/xml_places.h"
+#include "model/graph_archive.h"
 
 namespace yc {
 
@@ -37,6 +39,18 @@ Surroundings surroundings_of(const Scopes& scopes) {
     if (one_folder) out.solution_of.emplace(item.first, first);
   }
   return out;
+}
+
+// Gives the files that are parts of the project, packed. Of what is around it, only its own solution counts.
+std::string read_project(const Reading& in, const RelPath& path, const Surroundings& around) {
+  Project project = evaluate(in.tree, in.cache, in.self, in.out.files(), path, around);
+  if (!project.is_whole)
+    in.out.incomplete(Unread::garbled, "garbled-project", path, std::nullopt,
+                      "is, or imports, no well-formed XML and is not read whole");
+  emit_project(in.tree, project, in.self, in.out);
+  std::set<RelPath> parts;
+  for (const Part& part : project.parts) parts.insert(part.path);
+  return packed(in.cache.parts().tables(), [&](Output& to) { to(parts); });
 }
 
 bool is_filters(const RelPath& path) {
@@ -76,13 +90,15 @@ class MsbuildFormat : public Format,
     std::size_t files = 0;
     auto take = [&](const RelPath& path) {
       ++files;
-      Project project = evaluate(in.tree, in.cache, in.self, in.out.files(), path, around);
-      for (const Part& part : project.parts) read.insert(part.path);
-      if (!project.is_whole) in.out.graph().unread.emplace(path, Unread::garbled);
-      if (!project.is_whole)
-        in.out.notice("garbled-project", path, std::nullopt,
-                      "is, or imports, no well-formed XML and is not read whole");
-      emit_project(in.tree, project, in.self, in.out);
+      auto solution = around.solution_of.find(path);
+      std::string key =
+          path.str() + "\n" + (solution == around.solution_of.end() ? "" : solution->second.str());
+      unpack(in.part(key, [&](const Reading& part) { return read_project(part, path, around); }),
+             in.cache.parts().tables(), [&](Input& from) {
+               std::set<RelPath> more;
+               from(more);
+               read.merge(more);
+             });
     };
     for (const RelPath& path : in.files) {
       if (is_project(path) && in.tree.is_editable(path)) take(path);

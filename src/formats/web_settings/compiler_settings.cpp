@@ -9,6 +9,7 @@
 #include "formats/capabilities/words.h"
 #include "formats/web_settings/alias_tables.h"
 #include "formats/web_settings/folder_pattern.h"
+#include "formats/web_settings/left_uncompiled.h"
 #include "formats/web_settings/output_shift.h"
 #include "formats/web_settings/settings_paths.h"
 
@@ -454,7 +455,10 @@ class CompilerSettingsFormat : public Format,
 
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {
-    return web_settings::shifted_outputs(before, planned, moves);
+    std::vector<Blocker> out = web_settings::shifted_outputs(before, planned, moves);
+    std::vector<Blocker> left = web_settings::left_uncompiled(before, planned, moves);
+    std::move(left.begin(), left.end(), std::back_inserter(out));
+    return out;
   }
   Written name_folder(const ClaimedTree& before, const std::string& name,
                       const RelPath& folder) const override {

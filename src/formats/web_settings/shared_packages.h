@@ -1,5 +1,5 @@
-// Packages of one workspace that depend on each other: by the path of a folder, or by the workspace, whose list
-// of members is what they share.
+// Packages of one workspace that depend on each other: by the path of a folder, or by the workspace, whose
+// list of members is what they share.
 #pragma once
 
 #include <vector>
