@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "plan/climbs.h"
 #include "plan/printed_order.h"
 #include "plan/routes.h"
 #include "plan/unseen.h"
@@ -30,6 +31,7 @@ std::vector<Blocker> consequences_of(const PlanView& view) {
     auto [before, planned] = views_for(view, format.format);
     append(found, format->consequences(before, planned, view.moves));
   }
+  append(found, lost_ways(view));
   return found;
 }
 

@@ -98,10 +98,14 @@ bool Responder::respond_to_all_lost(const std::vector<Mismatch>& mismatches) {
       if (mismatch.target.kind == Target::Kind::tree) answered.insert(mismatch.target.path);
     }
   }
+  auto is_homeless = [&](const Mismatch& product) {
+    return rewriter_.homeless_product(view_.old.references[static_cast<std::size_t>(product.reference)])
+        .has_value();
+  };
   // What is made of a source most often comes right with the word that names the source.
   for (const Mismatch* product : products) {
-    bool waits =
-        answered.contains(product->target.path) && !attempts_.has(Problem::of_reference(product->reference));
+    bool waits = answered.contains(product->target.path) &&
+                 !attempts_.has(Problem::of_reference(product->reference)) && !is_homeless(*product);
     if (!waits) changed = answer(*product) || changed;
   }
   // A search root that follows makes an include sure again without an edit of its own.

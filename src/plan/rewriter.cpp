@@ -178,6 +178,14 @@ void ReferenceRewriter::general_ways(const Reference& reference, const Wanted& w
     split_ways(reference, wanted, base, out);
 }
 
+std::optional<Target> ReferenceRewriter::homeless_product(const Reference& reference) const {
+  Place place = place_of(reference.base.folder, reference.text.text(), reference.base.space);
+  RelPath folder = place.path.parent();
+  bool is_homeless = place.space == Space::tree && !folder.is_root() && tree_.is_folder(folder) &&
+                     !planned_.is_folder(folder);
+  return is_homeless ? std::optional(Target{Target::Kind::output, place.path, {}}) : std::nullopt;
+}
+
 std::vector<Proposal> ReferenceRewriter::ways(std::int32_t index, const Target& lost,
                                               const RelPath& now) const {
   const Reference& reference = graph_.references[static_cast<std::size_t>(index)];
@@ -203,7 +211,8 @@ std::vector<Proposal> ReferenceRewriter::ways(std::int32_t index, const Target& 
   auto output = std::find_if(reference.targets.begin(), reference.targets.end(),
                              [](const Target& target) { return target.kind == Target::Kind::output; });
   bool by_output = lost.kind == Target::Kind::made && output != reference.targets.end();
-  auto want = wanted(reference, by_output ? *output : lost);
+  auto homeless = lost.kind == Target::Kind::made && !by_output ? homeless_product(reference) : std::nullopt;
+  auto want = wanted(reference, by_output ? *output : homeless ? *homeless : lost);
   auto base = base_of(reference);
   if (!want && base) want = renamed_product(reference, lost, *base);
   if (want && base) {

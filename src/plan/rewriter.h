@@ -33,6 +33,8 @@ class ReferenceRewriter {
 
   // Ways for a reference that lost `target`, where the planned tree without edits would lead it to something
   // else. `now` is where it leads in the planned tree, if anywhere.
+  // What is made in a folder of the tree that moved whole, by its old place.
+  std::optional<Target> homeless_product(const Reference& reference) const;
   std::vector<Proposal> ways(std::int32_t reference, const Target& lost, const RelPath& now) const;
   // Ways for lists: patterns that once matched a file and no longer do. `lost_file`, before the move, may
   // still be within reach, but be taken out again by another word.

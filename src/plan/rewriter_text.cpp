@@ -1,4 +1,5 @@
 // What a piece of a text must become, and whether everything else that uses it can live with that.
+#include "plan/climbs.h"
 #include "plan/rewriter.h"
 
 #include <algorithm>
@@ -63,6 +64,7 @@ std::optional<std::string> ReferenceRewriter::solve(const Reference& reference, 
     text = PathStyle{"./", false, false}.apply(text);
   Place reached = place_of(base, head + text + tail);
   if (!(reached == want.place)) return std::nullopt;
+  if (missing_on_the_way(planned_, base, head + text + tail)) return std::nullopt;
   return text;
 }
 

@@ -137,7 +137,7 @@ TracedText Evaluation::expand_reference(const TracedText& inner) {
         from = head;
         to = tail;
       }
-      for (const TracedText* form : {&from, &to}) refer_to_folder_of(*form, here_);
+      refer_to_folder_of(from, here_);
       std::vector<TracedText> words = value.words();
       for (TracedText& word : words) {
         if (auto stem = match_percent(from, word)) word = fill_percent(to, *stem);
@@ -168,7 +168,9 @@ void Evaluation::refer_to_folder_of(const TracedText& form, Site site) {
   std::size_t percent = text.find('%');
   std::size_t slash = percent == std::string::npos ? percent : text.rfind('/', percent);
   if (slash == std::string::npos || slash == 0 || site.file == kNoFile) return;
-  TracedText folder = form.substr(0, slash);
+  TracedText folder = form.substr(0, slash + 1);  // as what is made of the pattern is spelled, too
+  // A variable is for its own uses to follow.
+  if (folder.pieces().size() != 1 || !folder.pieces().front().has_origin()) return;
   Place place = place_of(base_.folder, folder.text(), base_.space);
   bool is_there = !folder.has_hole() && place.space == Space::tree && !place.path.is_root() &&
                   tree_.is_folder(place.path);

@@ -318,10 +318,7 @@ std::optional<TracedText> Evaluation::call_function(const std::string& name, con
   const auto& simple = simple_functions();
   if (auto at = simple.find(name); at != simple.end()) {
     std::vector<TracedText> arguments = all(at->second.first);
-    if (name == "patsubst") {
-      refer_to_folder_of(arguments[0].trimmed(), here_);
-      refer_to_folder_of(arguments[1].trimmed(), here_);
-    }
+    if (name == "patsubst") refer_to_folder_of(arguments[0].trimmed(), here_);
     return at->second.second(arguments);
   }
   // What others do may depend on where they stand, or tell the graph something.

@@ -205,10 +205,14 @@ RelPath Evaluation::first_source(const Rule& rule, const std::string& product) c
 void Evaluation::emit_rule(const Rule& rule) {
   SiteChain key = key_at(rule.site);
   refer_to_folder_of(rule.static_form, rule.site);
-  if (rule.is_pattern || !rule.static_stems.empty()) {
-    for (const auto* list : {&rule.targets, &rule.prerequisites}) {
-      for (const TracedText& form : *list) refer_to_folder_of(form, rule.site);
-    }
+  // What a pattern rule puts beside sources stays where whoever names it looks for it.
+  bool is_apart = std::none_of(rule.targets.begin(), rule.targets.end(), [&](const TracedText& form) {
+    Place place = place_of(base_.folder, form.text(), base_.space);
+    return place.space == Space::tree && !place.path.parent().is_root() &&
+           tree_.is_folder(place.path.parent());
+  });
+  if ((rule.is_pattern && is_apart) || !rule.static_stems.empty()) {
+    for (const TracedText& form : rule.prerequisites) refer_to_folder_of(form, rule.site);
   }
   if (rule.is_pattern) {
     for (const auto* list : {&rule.prerequisites, &rule.order_only}) {

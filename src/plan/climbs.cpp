@@ -1,0 +1,58 @@
+#include "plan/climbs.h"
+
+#include <fmt/format.h>
+
+namespace yc {
+
+std::optional<RelPath> missing_on_the_way(const TreeReader& tree, const RelPath& base,
+                                          std::string_view text) {
+  if (text.find("/..") == std::string_view::npos || text.find(kHoleMark) != std::string_view::npos)
+    return std::nullopt;
+  RelPath at = base;
+  if (text.starts_with(kTreeMark)) {
+    at = {};
+    text.remove_prefix(kTreeMark.size());
+  } else if (text.starts_with('/') || text.front() == kTreeMark.front()) {
+    return std::nullopt;  // outside, or in the build tree
+  }
+  bool was_name = false;
+  for (std::size_t begin = 0; begin <= text.size();) {
+    std::size_t end = std::min(text.find('/', begin), text.size());
+    std::string_view part = text.substr(begin, end - begin);
+    begin = end + 1;
+    if (part.empty() || part == ".") continue;
+    if (part == "..") {
+      if (was_name && !tree.is_folder(at)) return at;
+      at = at.parent();
+    } else {
+      at = at / part;
+    }
+    was_name = part != "..";
+  }
+  return std::nullopt;
+}
+
+std::vector<Blocker> lost_ways(const PlanView& view) {
+  std::vector<Blocker> out;
+  for (const Reference& reference : view.now.references) {
+    // Modules and links are put together as text, and nobody looks at what they climb out of.
+    bool counts = reference.role != Role::module && reference.role != Role::link &&
+                  !reference.targets.empty() && reference.base.space == Space::tree &&
+                  !reference.has_own_spelling();
+    if (!counts) continue;
+    auto missing = missing_on_the_way(view.planned, reference.base.folder, reference.text.text());
+    if (!missing || !view.tree.is_folder(*missing)) continue;
+    Standing at = standing_of(reference);
+    if (at.file == kNoFile) continue;
+    Blocker one;
+    one.id = "lost-way";
+    one.file = view.moves.unmap_file(view.now.files.path(at.file));
+    one.text = reference.text.text();
+    one.reason = fmt::format("would climb out of {}, which would not be there any more", missing->str());
+    one.next = "write that path without a detour first, or keep something in that folder";
+    out.push_back(std::move(one));
+  }
+  return out;
+}
+
+}  // namespace yc

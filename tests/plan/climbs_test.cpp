@@ -1,0 +1,41 @@
+#include "plan/climbs.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/dump.h"
+#include "support/plans.h"
+
+namespace yc::test {
+namespace {
+
+using ::testing::ElementsAre;
+using ::testing::IsEmpty;
+
+TEST(Climbs, the_first_folder_that_is_not_there) {
+  MemoryTree tree = tree_of({{"src/net/a.c", ""}});
+  auto missing = [&](const char* base, const char* text) {
+    auto found = missing_on_the_way(tree, at(base), text);
+    return found ? found->str() : "none";
+  };
+  EXPECT_EQ(missing("", "src/../core/a.c"), "none");
+  EXPECT_EQ(missing("", "lib/../core/a.c"), "lib");
+  EXPECT_EQ(missing("", "src/net/x/../../a.c"), "src/net/x");
+  EXPECT_EQ(missing("src/net", "../../gone/a.c"), "none") << "nothing is climbed out of by name";
+  EXPECT_EQ(missing("src", "net/./../b.c"), "none");
+  EXPECT_EQ(missing("", "/usr/lib/../include"), "none");
+}
+
+// "src/../core" is no way to core once there is no src.
+TEST(Climbs, texts_that_climb_out_of_what_goes) {
+  TreeFiles files = {{"Makefile", "all:\n\tcc -Isrc/../include -o t main.c\n"},
+                     {"main.c", "#include <level.h>\n"},
+                     {"include/level.h", ""},
+                     {"src/a.txt", ""}};
+  EXPECT_THAT(reasons(planned(files, {{"src", "data/src"}})), ElementsAre("lost-way Makefile"));
+  files.emplace_back("src/b.txt", "");
+  EXPECT_THAT(edits(planned(files, {{"src/a.txt", "data/a.txt"}})), IsEmpty()) << "the folder stays";
+}
+
+}  // namespace
+}  // namespace yc::test
