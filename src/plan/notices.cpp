@@ -180,7 +180,9 @@ std::vector<Notice> notices_of(const PlanView& view, const std::vector<Mention>&
   for (const RelPath& path : view.moves.left_behind()) {
     out.push_back({"left-behind", path, {}, false, "is ignored or protected and stays where it is"});
   }
-  for (const Notice& notice : view.old.notices) out.push_back(notice);
+  for (const Notice& notice : view.old.notices) {
+    if (!notice.id.starts_with('~')) out.push_back(notice);  // those are formats' own, to compare trees by
+  }
   for (const Mention& mention : mentions)
     out.push_back(
         {"mention", mention.file, mention.span, true, fmt::format("mentions {}", mention.named.str())});

@@ -7,6 +7,7 @@
 namespace yc::test {
 namespace {
 
+using ::testing::Contains;
 using ::testing::ElementsAre;
 using ::testing::IsEmpty;
 
@@ -94,6 +95,30 @@ TEST(NativePlans, folders_before_a_percent_sign) {
        {{"lib", "include/lib"}},
        {"main.c: lib/a.h -> include/lib/a.h"}},
   });
+}
+
+// Each was once "verified", and the build failed.
+TEST(NativePlans, what_make_would_stop_at) {
+  const std::string rule = "%.o: %.c\n\tcc -c $< -o $@\n", link = "all: $(OBJ)\n\tcc -o t $(OBJ)\n";
+  TreeFiles loop = {{"Makefile",
+                     "DIRS = src src/net\nSRC = $(foreach d,$(DIRS),$(wildcard $(d)/*.c))\nOBJ = main.o "
+                     "$(SRC:.c=.o)\n" +
+                         link + rule},
+                    {"main.c", ""},
+                    {"src/a.c", ""},
+                    {"src/b.c", ""},
+                    {"src/net/n.c", ""}};
+  EXPECT_THAT(reasons(planned(loop, {{"main.c", "src/main.c"}})), Contains("unmade-object Makefile"));
+  EXPECT_THAT(reasons(planned(loop, {{"src/a.c", "core/a.c"}})), Contains("doubled-object Makefile"));
+  TreeFiles parts = {{"Makefile", "all: lib\n\tcc -o t main.c src/libs.a\nlib:\n\t$(MAKE) -C src\n"},
+                     {"src/Makefile", "OBJ = a.o net/n.o\nlibs.a: $(OBJ)\n\tar rcs $@ $(OBJ)\n"},
+                     {"main.c", ""},
+                     {"src/a.c", ""},
+                     {"src/net/n.c", ""}};
+  EXPECT_THAT(reasons(planned(parts, {{"src/net", "lib/net"}})), ElementsAre("shadowed-target Makefile"));
+  parts[0].second += ".PHONY: lib\n";
+  EXPECT_THAT(edits(planned(parts, {{"src/net", "lib/net"}})),
+              ElementsAre("src/Makefile: net/n -> ../lib/net/n"));
 }
 
 TEST(NativePlans, what_is_written_into_the_build_tree) {

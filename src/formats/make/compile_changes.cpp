@@ -123,4 +123,49 @@ std::vector<Blocker> changed_options(const TreeView& before, const TreeView& pla
   return out;
 }
 
+namespace {
+
+struct Complaint {
+  const char* id;
+  const char* reason;
+  const char* next;
+};
+constexpr Complaint kComplaints[] = {
+    {"unmade-object", "would be needed, and no rule would make it",
+     "name it as what is made of its source then, or keep that where a rule finds it"},
+    {"shadowed-target", "is a target that is not phony, and a folder of that name would be taken for it",
+     "choose another name, or add the target to .PHONY first"},
+    {"doubled-object", "would be handed to one command twice",
+     "take it out of one of the lists first, or choose a place that no other pattern reaches"},
+};
+
+// "~" sets them apart from what is told of a tree: where they are there already, they are somebody's wish.
+bool is_of(const Notice& notice, const Complaint& kind) {
+  return notice.id.starts_with('~') && std::string_view(notice.id).substr(1) == kind.id;
+}
+
+}  // namespace
+
+std::vector<Blocker> new_complaints(const TreeView& before, const TreeView& planned, const MoveSet& moves) {
+  std::vector<Blocker> out;
+  for (const Complaint& kind : kComplaints) {
+    auto count = [&](const ReferenceGraph& graph, const RelPath& file) {
+      return std::count_if(graph.notices.begin(), graph.notices.end(),
+                           [&](const Notice& notice) { return is_of(notice, kind) && notice.file == file; });
+    };
+    for (const Notice& notice : planned.graph.notices) {
+      if (!is_of(notice, kind)) continue;
+      RelPath file = moves.unmap_file(notice.file);
+      bool is_old =
+          std::any_of(before.graph.notices.begin(), before.graph.notices.end(), [&](const Notice& other) {
+            return other.id == notice.id && other.file == file && other.message == notice.message;
+          });
+      if (is_old || count(planned.graph, notice.file) <= count(before.graph, file)) continue;
+      out.push_back(
+          {kind.id, file, notice.span, notice.message, kind.reason, kind.next, Blocker::Bearing::tells_why});
+    }
+  }
+  return out;
+}
+
 }  // namespace yc::make

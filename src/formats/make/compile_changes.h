@@ -18,4 +18,7 @@ std::vector<Blocker> new_strays(const TreeView& before, const TreeView& planned,
 // Sources that would be compiled with other options than now.
 std::vector<Blocker> changed_options(const TreeView& before, const TreeView& planned, const MoveSet& moves);
 
+// What make or a linker would stop at after the move, and would not before.
+std::vector<Blocker> new_complaints(const TreeView& before, const TreeView& planned, const MoveSet& moves);
+
 }  // namespace yc::make

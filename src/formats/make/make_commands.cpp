@@ -208,6 +208,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       continue;
     }
     note_installing(command);
+    complain_of_doubles(command, key);
     shell::note_written(command, tree_, out_);
     // The packages of go's commands are their reader's, where they are started in the makefile's own folder.
     bool is_go = program == "go" && command.base.folder == base_.folder && command.base.space == base_.space;
@@ -249,6 +250,18 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     }
   }
   if (shape) shape->told = shape->can_be_told_once && told_all;
+}
+
+// An object that a linker is given twice defines everything twice.
+void Evaluation::complain_of_doubles(const shell::Command& command, const SiteChain& key) {
+  static const std::set<std::string_view> harmless = {"rm", "echo", "printf", "cp", "install", "ls", "cat"};
+  if (harmless.contains(command.name())) return;
+  std::set<std::string> objects;
+  for (const shell::Word& word : command.words) {
+    std::string text = word.text.text();
+    if (text.ends_with(".o") && !word.text.has_hole() && !objects.insert(spelled(word.text)).second)
+      complain("doubled-object", key.back(), text);
+  }
 }
 
 // "install -m 644 a.h b.h $(DESTDIR)$(includedir)": headers into a folder, all with their names.

@@ -222,6 +222,10 @@ class Evaluation {
   void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key, int depth);
   RelPath first_source(const Rule& rule, const std::string& product) const;
   void emit_rule(const Rule& rule);
+  void complain(const char* id, Site site, const std::string& name);
+  bool is_hidden_by_folder(const Rule& rule, const TracedText& target) const;
+  static bool makes_folders(const Rule& rule);
+  static bool makes_target_folder(const Rule& rule);
   void add(Reference reference);  // with the instance that is being read
   std::vector<RelPath> plain_sources(const RecipeShape& shape, std::size_t command,
                                      const Automatic& automatic) const;
@@ -236,6 +240,7 @@ class Evaluation {
                      RecipeShape* shape);
   void pass_variables(ChildMake& child);
   void emit_child(const shell::Command& command, const SiteChain& key);
+  void complain_of_doubles(const shell::Command& command, const SiteChain& key);
   void note_installing(const shell::Command& command);
   void emit_lists();
 

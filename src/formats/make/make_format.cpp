@@ -366,8 +366,10 @@ class MakeFormat : public Format,
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {
     std::vector<Blocker> out = make::new_strays(before, planned, moves);
-    std::vector<Blocker> more = make::changed_options(before, planned, moves);
-    out.insert(out.end(), more.begin(), more.end());
+    for (auto changes : {make::changed_options, make::new_complaints}) {
+      std::vector<Blocker> more = changes(before, planned, moves);
+      out.insert(out.end(), more.begin(), more.end());
+    }
     return out;
   }
   std::vector<Proposal> provide_folders(const RelPath& script, const std::string& bytes,

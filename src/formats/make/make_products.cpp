@@ -163,12 +163,7 @@ bool Evaluation::folder_is_there(const TracedText& product, const Rule& rule) co
   RelPath folder = place.path.parent();
   const Entry* entry = tree_.find(folder);
   if (entry && !entry->ignored) return true;
-  bool makes_it =
-      std::any_of(rule.recipe.lines.begin(), rule.recipe.lines.end(), [](const auto& line_and_site) {
-        std::string line = line_and_site.first.text();
-        return line.find("mkdir") != std::string::npos || line.find("install -d") != std::string::npos;
-      });
-  if (makes_it) return true;
+  if (makes_target_folder(rule)) return true;
   if (made_folders_.contains(folder.str())) return true;
   return rules_by_target_.contains(marked(Space::tree, folder));
 }

@@ -206,18 +206,27 @@ bool Evaluation::compile_plainly(const RecipeShape& shape, const Automatic& auto
   return true;
 }
 
+bool Evaluation::makes_folders(const Rule& rule) {
+  return std::any_of(rule.recipe.lines.begin(), rule.recipe.lines.end(), [](const auto& line_and_site) {
+    std::string line = line_and_site.first.text();
+    return line.find("mkdir") != std::string::npos || line.find("install -d") != std::string::npos;
+  });
+}
+
+// "mkdir -p $(@D)", or what a function makes of the target.
+bool Evaluation::makes_target_folder(const Rule& rule) {
+  static constexpr std::string_view kOfTarget[] = {"$@",  "$(@", "${@", "$(dir ",  "${dir ", "$*",
+                                                   "$(*", "$<",  "$(<", "$(call ", "$(if "};
+  return std::any_of(rule.recipe.lines.begin(), rule.recipe.lines.end(), [](const auto& line_and_site) {
+    std::string line = line_and_site.first.text();
+    bool makes = line.find("mkdir") != std::string::npos || line.find("install -d") != std::string::npos;
+    return makes && std::any_of(std::begin(kOfTarget), std::end(kOfTarget),
+                                [&](std::string_view part) { return line.find(part) != std::string::npos; });
+  });
+}
+
 void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
-  // "mkdir -p $(@D)"
-  static constexpr std::string_view kOfTarget[] = {"$@", "$(@", "${@", "$(dir ", "${dir ",
-                                                   "$*", "$(*", "$<",  "$(<"};
-  makes_own_folder_ =
-      std::any_of(rule.recipe.lines.begin(), rule.recipe.lines.end(), [](const auto& line_and_site) {
-        std::string line = line_and_site.first.text();
-        bool makes = line.find("mkdir") != std::string::npos || line.find("install -d") != std::string::npos;
-        return makes && std::any_of(std::begin(kOfTarget), std::end(kOfTarget), [&](std::string_view part) {
-                 return line.find(part) != std::string::npos;
-               });
-      });
+  makes_own_folder_ = makes_target_folder(rule);
   for (std::size_t i = 0; i < rule.recipe.lines.size(); ++i) {
     const auto& [line, site] = rule.recipe.lines[i];
     SiteChain key = key_at(site.file == kNoFile ? Site{base_.anchor, 0} : site);

@@ -172,6 +172,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
       return;
     }
   }
+  if (role == Role::source && extension == ".o") complain("unmade-object", key.back(), name.text());
   if (role != Role::source || !looks_like_source(name.text())) return;
   Reference reference = make_reference();
   reference.dangling = true;
@@ -202,6 +203,20 @@ RelPath Evaluation::first_source(const Rule& rule, const std::string& product) c
   return place.path;
 }
 
+// What make, or the linker, would stop at or pass over. Where it is so before a move, it stays as it is.
+void Evaluation::complain(const char* id, Site site, const std::string& name) {
+  if (site.file != kNoFile)
+    out_.notice(std::string("~") + id, out_.files().path(site.file), Span{site.offset, site.offset}, name);
+}
+
+// A target that is there as a folder is taken for done, if it is not phony.
+bool Evaluation::is_hidden_by_folder(const Rule& rule, const TracedText& target) const {
+  if (rule.recipe.lines.empty() || target.has_hole() || phony_.contains(spelled(target))) return false;
+  Place place = place_of(base_.folder, target.text(), base_.space);
+  const Entry* entry = place.space == Space::tree ? tree_.find(place.path) : nullptr;
+  return entry && entry->kind == EntryKind::folder && !entry->ignored && !makes_folders(rule);
+}
+
 void Evaluation::emit_rule(const Rule& rule) {
   SiteChain key = key_at(rule.site);
   refer_to_folder_of(rule.static_form, rule.site);
@@ -224,6 +239,7 @@ void Evaluation::emit_rule(const Rule& rule) {
   }
   for (std::size_t i = 0; i < rule.targets.size(); ++i) {
     const TracedText& target = rule.targets[i];
+    if (is_hidden_by_folder(rule, target)) complain("shadowed-target", rule.site, target.text());
     mention(target, Role::product, key, Certainty::certain);
     std::vector<TracedText> found;
     std::unordered_set<std::string> products;
