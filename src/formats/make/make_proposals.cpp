@@ -261,7 +261,8 @@ std::vector<Proposal> provide_folders(const RelPath& script, const std::string& 
   for (const Reference* product : products) {
     std::string name = product->text.text();
     std::size_t cut = name.rfind('/');
-    if (cut == std::string::npos) return {};
+    // A pattern, as what "clean" takes away, is nothing that is made.
+    if (cut == std::string::npos || name.find_first_of("*?[%") != std::string::npos) return {};
     by_folder[name.substr(0, cut)].insert(name);
   }
   std::string text = bytes.empty() || bytes.back() == '\n' ? "" : "\n";
