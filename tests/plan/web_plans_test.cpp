@@ -407,6 +407,14 @@ TEST(WebPlans, a_module_that_changes_its_package) {
   EXPECT_TRUE(planned(files, {{"packages/chart", "packages/charts"}}).verified);
 }
 
+// An option for a folder that is not there leads nowhere, and is left.
+TEST(WebPlans, scripts_with_words_that_lead_nowhere) {
+  EXPECT_THAT(edits(planned({{"package.json", "{ \"scripts\": { \"x\": \"= -IQc=} -Igone level.js\" } }\n"},
+                             {"level.js", ""}},
+                            {{"level.js", "src/level.js"}})),
+              ElementsAre("package.json: level.js -> src/level.js ?"));
+}
+
 TEST(WebPlans, sources_that_no_settings_would_take_in_any_more) {
   auto board = [](const std::string& settings, const std::string& main) {
     return TreeFiles{{"board/tsconfig.json", settings},

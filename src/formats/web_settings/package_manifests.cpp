@@ -335,7 +335,7 @@ class Reader {
       std::set<std::string> known;
       for (Reference& reference : picked.references) {
         // "scss/:public/" is no file to be written.
-        bool pair = reference.targets.front().kind == Target::Kind::output &&
+        bool pair = !reference.targets.empty() && reference.targets.front().kind == Target::Kind::output &&
                     reference.text.text().find(':') != std::string::npos;
         if (pair) continue;
         if (is_made(reference)) continue;  // it follows its source, see part()
@@ -359,7 +359,7 @@ class Reader {
 
   // Whether it leads to what the last build left there of a source that is known.
   bool is_made(const Reference& reference) const {
-    return !reference.is_pattern() &&
+    return !reference.is_pattern() && !reference.targets.empty() &&
            std::all_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
              const Entry* entry = target.kind == Target::Kind::tree ? tree_.find(target.path) : nullptr;
              return entry && entry->ignored && !resolver_->sources_of(target.path).empty();
