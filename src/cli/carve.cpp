@@ -9,6 +9,7 @@ namespace {
 struct CarveCommand {
   std::string folder;
   bool fold = false;
+  std::string unit;  // to join
   FinishOptions finish;
 };
 
@@ -18,7 +19,9 @@ int run(const Options& options, const CarveCommand& own) {
   if (Status ok = check_finished(*session); !ok) return fail(options, ok.error());
   auto folder = path_from_root(*session, own.folder);
   if (!folder) return fail(options, folder.error());
-  auto plan = own.fold ? fold(*session->tree, *folder) : carve(*session->tree, *folder);
+  auto plan = own.fold           ? fold(*session->tree, *folder)
+              : own.unit.empty() ? carve(*session->tree, *folder)
+                                 : join(*session->tree, *folder, own.unit);
   if (!plan) return fail(options, plan.error());
   return finish(*session, *plan, own.finish);
 }
@@ -27,11 +30,17 @@ int run(const Options& options, const CarveCommand& own) {
 
 void add_carve(CLI::App& app, const Options& options, int& status) {
   auto own = std::make_shared<CarveCommand>();
-  CLI::App* command =
-      app.add_subcommand("carve", "Give a folder its own build script, taken out of the one above it");
+  CLI::App* command = app.add_subcommand(
+      "carve", "Give a folder its own build script, taken out of the one above it, or its own unit");
   command->add_option("folder", own->folder, "The folder")->required()->type_name("DIR");
-  command->add_flag("--fold", own->fold,
-                    "The reverse: take the folder's script into the one that has it read");
+  CLI::Option* fold = command->add_flag(
+      "--fold", own->fold,
+      "The reverse: take the folder's script into the one that has it read, its unit into the outer");
+  command
+      ->add_option("--join", own->unit,
+                   "Have the folder's sources belong to the unit of this name, by a reference file")
+      ->type_name("UNIT")
+      ->excludes(fold);
   add_finish_options(*command, own->finish);
   command->callback([&options, own, &status] { status = run(options, *own); });
 }

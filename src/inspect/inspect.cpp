@@ -8,8 +8,10 @@
 #include "formats/format.h"
 #include "formats/unread_languages.h"
 #include "inspect/contexts.h"
+#include "inspect/dangling.h"
 #include "inspect/lacking.h"
 #include "inspect/managed.h"
+#include "inspect/reviewed.h"
 #include "inspect/units.h"
 #include "plan/ambiguity.h"
 #include "plan/forwarders.h"
@@ -80,30 +82,6 @@ Neighbours neighbours(const TreeReader& tree, const ReferenceGraph& graph, const
   return out;
 }
 
-namespace {
-
-// How alike two paths are from their ends: the more components agree, the likelier one was meant for the
-// other.
-std::size_t common_tail(const RelPath& a, const RelPath& b) {
-  auto left = a.components(), right = b.components();
-  std::size_t same = 0;
-  while (same < left.size() && same < right.size() &&
-         left[left.size() - 1 - same] == right[right.size() - 1 - same])
-    ++same;
-  return same;
-}
-
-// Names something that is not there. Where no search root leads to an include, a guess at its target settles
-// nothing.
-bool is_dangling(const Reference& reference) {
-  if (!reference.dangling || reference.role == Role::product) return false;
-  return reference.targets.empty() || reference.role == Role::include;
-}
-
-}  // namespace
-
-namespace {
-
 Finding finding_at(const ReferenceGraph& graph, const Reference& reference, std::string id) {
   Seen view = as_seen(graph, reference);
   Finding out;
@@ -113,6 +91,8 @@ Finding finding_at(const ReferenceGraph& graph, const Reference& reference, std:
   out.has_place = view.has_place;
   return out;
 }
+
+namespace {
 
 void add_ambiguities(const TreeReader& tree, const ReferenceGraph& graph, std::vector<Finding>& out) {
   for (const Shadowing& shadow : shadowed_includes(tree, graph)) {
@@ -179,37 +159,8 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph, 
   for (ManagedFinding& item : check_managed(tree, graph)) {
     if (item.finding.id != "dangling") out.push_back(std::move(item.finding));
   }
-  std::map<std::string, std::vector<RelPath>, std::less<>> by_name;
-  for (const RelPath& path : tree.files()) by_name[std::string(path.name())].push_back(path);
-  std::set<std::tuple<RelPath, Span, std::string>> seen;
-  for (const Reference& reference : graph.references) {
-    if (!is_dangling(reference)) continue;
-    Seen view = as_seen(graph, reference);
-    if (!seen.emplace(view.file, view.span, view.text).second) continue;
-    Finding finding = finding_at(graph, reference,
-                                 reference.role == Role::search_root ? "missing-search-root" : "dangling");
-    Place wanted = place_of(reference.base.folder, reference.text.text(), reference.base.space);
-    // A file that is not in the tree at all under that name is most often made by the build.
-    auto alike = wanted.space == Space::tree ? by_name.find(wanted.path.name()) : by_name.end();
-    if (reference.role == Role::include && alike == by_name.end()) continue;
-    if (wanted.space != Space::tree) continue;
-    bool guessed = !reference.targets.empty();
-    finding.message = fmt::format("{} {} {}", name_of(reference.role), view.text,
-                                  guessed ? "is found by no search root of its build unit" : "leads nowhere");
-    if (guessed) {
-      finding.suggestion = reference.targets.front().path.str();
-    } else if (alike != by_name.end()) {
-      const RelPath* best = nullptr;
-      std::size_t most = 0;
-      for (const RelPath& path : alike->second) {
-        std::size_t same =
-            common_tail(path, wanted.path) * 16 + 8 - std::min<std::size_t>(8, path.components().size());
-        if (!best || same > most) best = &path, most = same;
-      }
-      finding.suggestion = best->str();
-    }
-    out.push_back(std::move(finding));
-  }
+  for (Finding& item : check_dangling(tree, graph)) out.push_back(std::move(item));
+  for (Finding& item : check_reviewed(tree, graph)) out.push_back(std::move(item));
   for (const Notice& notice : graph.notices) {
     if (notice.id.starts_with('~')) continue;  // a format's own, to compare trees by
     out.push_back({notice.id, notice.file, notice.span, notice.has_place, notice.message, ""});

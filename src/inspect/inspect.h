@@ -69,5 +69,7 @@ struct Survey {
 Survey survey(const TreeReader& tree, const ReferenceGraph& graph);
 
 Seen as_seen(const ReferenceGraph& graph, const Reference& reference);
+// At the place of a reference, without a message yet.
+Finding finding_at(const ReferenceGraph& graph, const Reference& reference, std::string id);
 
 }  // namespace yc

@@ -19,6 +19,34 @@ struct Member {
   std::int32_t reference = -1;
 };
 
+// A nested repository that is named in .gitmodules and not there, or empty.
+struct NestedPath {
+  RelPath path;
+  Span span;
+};
+
+std::vector<NestedPath> missing_submodules(const TreeReader& tree) {
+  std::vector<NestedPath> out;
+  auto bytes = tree.read(RelPath::from_normal(".gitmodules"));
+  if (!bytes) return out;
+  std::string_view text = **bytes;
+  for (std::size_t at = 0; at < text.size();) {
+    std::size_t end = std::min(text.find('\n', at), text.size());
+    std::string_view line = text.substr(at, end - at);
+    std::size_t begin = line.find_first_not_of(" \t"), equals = line.find('=');
+    std::size_t offset = at;
+    at = end + 1;
+    if (begin == std::string_view::npos || !line.substr(begin).starts_with("path") ||
+        equals == std::string_view::npos)
+      continue;
+    std::size_t first = line.find_first_not_of(" \t", equals + 1);
+    if (first == std::string_view::npos) continue;
+    auto path = RelPath::resolve({}, line.substr(first));
+    if (path && tree.children(*path).empty()) out.push_back({*path, span_of(offset + first, end)});
+  }
+  return out;
+}
+
 class Checker {
  public:
   Checker(const TreeReader& tree, const ReferenceGraph& graph) : tree_(tree), graph_(graph) {}
@@ -167,31 +195,16 @@ class Checker {
     }
   }
 
-  // A nested repository that is named in .gitmodules and not there, or empty.
+  // A clone that was not filled lacks nothing but one command.
   void submodules() {
-    auto bytes = tree_.read(RelPath::from_normal(".gitmodules"));
-    if (!bytes) return;
-    std::string_view text = **bytes;
-    for (std::size_t at = 0; at < text.size();) {
-      std::size_t end = std::min(text.find('\n', at), text.size());
-      std::string_view line = text.substr(at, end - at);
-      std::size_t begin = line.find_first_not_of(" \t"), equals = line.find('=');
-      std::size_t offset = at;
-      at = end + 1;
-      if (begin == std::string_view::npos || !line.substr(begin).starts_with("path") ||
-          equals == std::string_view::npos)
-        continue;
-      std::size_t first = line.find_first_not_of(" \t", equals + 1);
-      if (first == std::string_view::npos) continue;
-      auto path = RelPath::resolve({}, line.substr(first));
-      if (!path || !tree_.children(*path).empty()) continue;
+    for (const NestedPath& nested : missing_submodules(tree_)) {
       ManagedFinding out;
-      out.finding.id = "missing-submodule";
-      out.finding.file = RelPath::from_normal(".gitmodules");
-      out.finding.span = span_of(offset + first, end);
-      out.finding.has_place = true;
-      out.finding.message = fmt::format("the nested repository {} is not checked out", path->str());
-      out.path = *path;
+      out.finding = {
+          "missing-submodule", RelPath::from_normal(".gitmodules"), nested.span, true, "", "", true};
+      out.finding.message = fmt::format(
+          "the nested repository {0} is not checked out; git submodule update --init {0} fetches it",
+          nested.path.str());
+      out.path = nested.path;
       out_.push_back(std::move(out));
     }
   }
@@ -205,6 +218,12 @@ class Checker {
 };
 
 }  // namespace
+
+std::vector<RelPath> missing_repositories(const TreeReader& tree) {
+  std::vector<RelPath> out;
+  for (NestedPath& nested : missing_submodules(tree)) out.push_back(std::move(nested.path));
+  return out;
+}
 
 std::vector<ManagedFinding> check_managed(const TreeReader& tree, const ReferenceGraph& graph) {
   return Checker(tree, graph).run();

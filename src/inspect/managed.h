@@ -16,6 +16,9 @@ struct ManagedFinding {
   std::int32_t reference = -1;  // that is wrong, or for a file that is not listed, the one of its sibling
 };
 
+// The folders of nested repositories that are not checked out.
+std::vector<RelPath> missing_repositories(const TreeReader& tree);
+
 // Ids: unlisted (on disk, not listed), dangling (listed, not on disk), listed-twice, wrong-case, unmirrored
 // (a virtual folder that no longer mirrors the disk), missing-submodule.
 std::vector<ManagedFinding> check_managed(const TreeReader& tree, const ReferenceGraph& graph);

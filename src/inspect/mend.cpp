@@ -1,5 +1,7 @@
 #include "inspect/mend.h"
+
 #include "formats/capabilities/members.h"
+#include "inspect/reviewed.h"
 
 #include <fmt/format.h>
 
@@ -31,15 +33,67 @@ std::vector<Edit> respelled(const ReferenceGraph& graph, const Reference& refere
 }  // namespace
 
 const std::vector<std::string>& mendable() {
-  static const std::vector<std::string> kinds = {"unlisted", "dangling", "listed-twice", "wrong-case"};
+  static const std::vector<std::string> kinds = {"unlisted",
+                                                 "dangling",
+                                                 "listed-twice",
+                                                 "wrong-case",
+                                                 "missing-unit-reference",
+                                                 "unknown-unit",
+                                                 "unused-unit-reference"};
   return kinds;
 }
+
+namespace {
+
+std::map<std::string, std::size_t> tally(const std::vector<Remark>& remarks) {
+  std::map<std::string, std::size_t> out;
+  for (const Remark& one : remarks) ++out[one.notice.id];
+  return out;
+}
+
+// What formats say themselves how to mend: it must be gone then, and no finding may have come.
+void mend_reviewed(const TreeReader& tree, const ReferenceGraph& graph, const std::string& kind, Plan& plan) {
+  std::vector<Remark> found = review(tree, graph);
+  for (const Remark& one : found) {
+    if (one.notice.id != kind) continue;
+    EditMap trial = plan.edits;
+    bool fits = !one.mend.empty();
+    for (const Edit& edit : one.mend) fits = fits && trial[edit.file].add(edit.span, edit.text, edit.pair);
+    if (fits) plan.edits = std::move(trial);
+    if (!fits)
+      plan.notices.push_back({"unmended", one.notice.file, one.notice.span, one.notice.has_place,
+                              "cannot be mended by itself: " + one.notice.message});
+  }
+  plan.verified = plan.edits.empty();
+  if (plan.verified) return;
+  OverlayTree overlay(tree, plan.moves, plan.changes);
+  overlay.set_edits(&plan.edits);
+  FactsCache cache;
+  auto before = tally(found), after = tally(review(overlay, read_graph(overlay, cache)));
+  plan.verified = after[kind] < before[kind];
+  for (const auto& [id, count] : after)
+    plan.verified = plan.verified && (count <= before[id] || id == "unused-unit-reference");
+  if (!plan.verified) {
+    plan.edits.clear();
+    plan.blockers.push_back(
+        {"unmended", {}, {}, "", "mending would bring other findings", "mend it by hand"});
+  }
+  plan.rounds = 1;
+  list_edits(
+      tree, [](const RelPath&, const Span&) { return false; }, plan);
+}
+
+}  // namespace
 
 Plan mend(const TreeReader& tree, const std::string& kind) {
   Plan plan;
   FactsCache cache;
   ReferenceGraph graph = read_graph(tree, cache);
   plan.references_read = graph.references.size();
+  if (kind.ends_with("-reference") || kind == "unknown-unit") {
+    mend_reviewed(tree, graph, kind, plan);
+    return plan;
+  }
   std::size_t wanted = 0;
   std::vector<ManagedFinding> found = check_managed(tree, graph);
   for (const ManagedFinding& item : found) {

@@ -270,6 +270,7 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
   for (const Hole& item : part.holes) hole(item.text, item.base, item.format);
   for (const Notice& item : part.notices)
     notice(item.id, item.file, item.has_place ? std::optional(item.span) : std::nullopt, item.message);
+  append(graph_.unmet, part.unmet);
   append(graph_.generated, part.generated);
   graph_.clashes.insert(part.clashes.begin(), part.clashes.end());
   graph_.stray_objects.insert(part.stray_objects.begin(), part.stray_objects.end());

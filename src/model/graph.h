@@ -105,6 +105,18 @@ struct Notice {
   std::string message;
 };
 
+// A text that names something which is not there, as may be right: it may be made later, installed, or served
+// by others. Where the tree has a file of that name elsewhere, it is most likely meant.
+struct Unmet {
+  RelPath file;
+  Span span;
+  std::string_view what;  // "link", "module": a literal
+  std::string text;
+  RelPath wanted;                           // where it would be
+  std::vector<std::string_view> endings{};  // of which `wanted` leaves one out; literals
+  bool is_note = false;                     // it may as well be something that is installed
+};
+
 // What a build script copies into the build tree.
 struct BuildCopy {
   RelPath of;                // a file or folder of the tree
@@ -292,6 +304,7 @@ struct ReferenceGraph : Scopes {
   std::vector<Unit> units;
   std::vector<Hole> holes;
   std::vector<Notice> notices;
+  std::vector<Unmet> unmet;
   std::vector<Generated> generated;
   std::set<ObjectClash> clashes;
   std::set<StrayObject> stray_objects;
@@ -353,6 +366,10 @@ class GraphBuilder {
   void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);
+  // Only where nothing is confined: no plan asks for it.
+  void unmet(Unmet text) {
+    if (!focus_) graph_.unmet.push_back(std::move(text));
+  }
   void notice(std::string id, const RelPath& file, std::optional<Span> span, std::string message);
   // The same of a file that is not read, or not in full, so that it may name more than is known.
   void incomplete(Unread why, std::string id, const RelPath& file, std::optional<Span> span,

@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "formats/capabilities/carving.h"
+#include "formats/capabilities/unit_making.h"
 #include "plan/carve_out.h"
 #include "plan/rebase.h"
 #include "plan/same_meaning.h"
@@ -59,6 +60,58 @@ Status check_folder(const TreeReader& tree, const RelPath& folder) {
 
 }  // namespace
 
+namespace {
+
+using AskedChange = std::function<std::optional<UnitChange>(const UnitMaking&, const TreeView&)>;
+
+// What all formats that make units have to say.
+UnitChange unit_change(const TreeReader& tree, const ReferenceGraph& graph, const AskedChange& ask) {
+  UnitChange out;
+  ClaimedFiles claimed = claimed_files(tree);
+  for (const auto& making : all_that_offer<UnitMaking>()) {
+    auto more = ask(*making.what, {{tree, graph}, claimed[making.format]});
+    if (!more) continue;
+    out.made.merge(more->made);
+    out.dropped.merge(more->dropped);
+    std::move(more->edits.begin(), more->edits.end(), std::back_inserter(out.edits));
+    std::move(more->blockers.begin(), more->blockers.end(), std::back_inserter(out.blockers));
+  }
+  return out;
+}
+
+bool is_empty(const UnitChange& change) {
+  return change.made.empty() && change.dropped.empty() && change.blockers.empty();
+}
+
+void put_into(Plan& plan, const UnitChange& change) {
+  for (const auto& [path, bytes] : change.made) plan.changes.made[path] = bytes;
+  plan.changes.dropped.insert(change.dropped.begin(), change.dropped.end());
+  for (const Edit& edit : change.edits) plan.edits[edit.file].add(edit.span, edit.text, edit.pair);
+  plan.blockers.insert(plan.blockers.end(), change.blockers.begin(), change.blockers.end());
+}
+
+Plan unit_plan(const TreeReader& tree, const ReferenceGraph& graph, const UnitChange& change) {
+  Plan plan;
+  plan.references_read = graph.references.size();
+  put_into(plan, change);
+  verify(tree, graph, plan);
+  return plan;
+}
+
+}  // namespace
+
+Result<Plan> join(const TreeReader& tree, const RelPath& folder, const std::string& unit) {
+  if (Status ok = check_folder(tree, folder); !ok) return ok.error();
+  ReferenceGraph graph = graph_of(tree);
+  UnitChange change = unit_change(tree, graph, [&](const UnitMaking& making, const TreeView& view) {
+    return making.join_unit(view, folder, unit);
+  });
+  if (is_empty(change))
+    return Error{Failure::usage, unit, "is no unit that a folder can join",
+                 "yellow-compass survey lists the units"};
+  return unit_plan(tree, graph, change);
+}
+
 Result<Plan> carve(const TreeReader& tree, const RelPath& folder) {
   if (Status ok = check_folder(tree, folder); !ok) return ok.error();
   ReferenceGraph graph = graph_of(tree);
@@ -72,6 +125,10 @@ Result<Plan> carve(const TreeReader& tree, const RelPath& folder) {
     CarveOut one(tree, graph, static_cast<std::uint8_t>(i), *script, folder);
     if (one.choose()) scripts.push_back(std::move(one));
   }
+  UnitChange unit = unit_change(tree, graph, [&](const UnitMaking& making, const TreeView& view) {
+    return making.make_unit(view, folder);
+  });
+  if (scripts.empty() && !is_empty(unit)) return unit_plan(tree, graph, unit);
   if (looked_at.empty())
     return Error{Failure::usage, folder.str(), "has no build script above it that could give anything", ""};
   if (scripts.empty()) {
@@ -83,6 +140,7 @@ Result<Plan> carve(const TreeReader& tree, const RelPath& folder) {
     Plan plan;
     plan.references_read = graph.references.size();
     for (CarveOut& one : scripts) one.put_into(plan, looks_above);
+    put_into(plan, unit);
     verify(tree, graph, plan);
     return plan;
   };
@@ -163,6 +221,10 @@ Result<Plan> fold(const TreeReader& tree, const RelPath& folder) {
   if (Status ok = check_folder(tree, folder); !ok) return ok.error();
   ReferenceGraph graph = graph_of(tree);
   std::vector<ScriptCall> readings = readings_of(tree, graph, folder);
+  UnitChange unit = unit_change(tree, graph, [&](const UnitMaking& making, const TreeView& view) {
+    return making.drop_unit(view, folder);
+  });
+  if (readings.empty() && !is_empty(unit)) return unit_plan(tree, graph, unit);
   if (readings.empty())
     return Error{Failure::usage, folder.str(),
                  "no build script has one of this folder read by a statement of its own",
@@ -178,6 +240,7 @@ Result<Plan> fold(const TreeReader& tree, const RelPath& folder) {
     }
     fold_one(tree, graph, reading, plan);
   }
+  put_into(plan, unit);
   verify(tree, graph, plan);
   return plan;
 }

@@ -2,8 +2,8 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "formats/assemblies/namespaces.h"
 #include "formats/containers/container_file.h"
+#include "formats/csharp_names/csharp_names.h"
 #include "formats/mirrored_folders.h"
 #include "formats/msbuild/project_text.h"
 #include "formats/property_lists/plist_text.h"
@@ -173,7 +173,7 @@ TEST(ContainerFile, sources_runs_and_what_is_none) {
 }
 
 TEST(Namespaces, declared_and_used) {
-  assemblies::Namespaces found = assemblies::namespaces_of(
+  csharp::Namespaces found = csharp::namespaces_of(
       "using Saltmarsh.Tides;\nusing static Saltmarsh.Units.Metre;\n// using Other;\nnamespace "
       "Saltmarsh.Desk {\n"
       "  public class Members { string s = \"namespace No { }\"; }\n}\n");

@@ -5,8 +5,12 @@
 #include <algorithm>
 
 #include "formats/assemblies/assembly_map.h"
-#include "formats/assemblies/namespaces.h"
+#include "formats/assemblies/unit_links.h"
+#include "formats/assemblies/unit_maker.h"
+#include "formats/assemblies/unit_review.h"
 #include "formats/capabilities/consequences.h"
+#include "formats/capabilities/reviews.h"
+#include "formats/csharp_names/csharp_names.h"
 #include "formats/json/json_strings.h"
 
 namespace yc {
@@ -15,7 +19,7 @@ namespace {
 
 using assemblies::Assembly;
 using assemblies::AssemblyMap;
-using assemblies::Namespaces;
+using csharp::Namespaces;
 
 // An assembly that must refer to another once the move is made.
 struct Lack {
@@ -79,7 +83,7 @@ class Crossing {
       const Entry* entry = planned_.tree.find(path);
       auto bytes = entry->ignored ? Result<Bytes>(Error{}) : planned_.tree.read(path);
       if (!bytes) continue;
-      Namespaces found = assemblies::namespaces_of(**bytes);
+      Namespaces found = csharp::namespaces_of(**bytes);
       // What stands in no namespace is used by its name alone.
       std::set<std::string> own = found.declared.empty() ? std::set<std::string>{""} : found.declared;
       const Assembly* then = old_.owner(moves_.unmap_file(path));
@@ -152,43 +156,10 @@ class Crossing {
       item.reason = fmt::format("lacks a reference to {}: {} uses {}", lack.to, lack.user.str(), lack.name);
       item.next = "add --link-units to have it added";
       out_.lacks.push_back(std::move(item));
-      if (auto way = link(*from, *to)) out_.links.push_back(std::move(*way));
+      RelPath file = moves_.unmap_file(from->file);
+      if (auto edit = assemblies::link_edit(before_.tree, file, *from, *to))
+        out_.links.push_back(Proposal{{*edit}, ""});
     }
-  }
-
-  // One more element in "references", as the others are written.
-  std::optional<Proposal> link(const Assembly& from, const Assembly& to) const {
-    RelPath file = moves_.unmap_file(from.file);
-    auto bytes = before_.tree.read(file);
-    if (!bytes) return std::nullopt;
-    bool by_identifier = from.by_identifier && !to.identifier.empty();
-    std::string text =
-        "\"" + json::escaped(by_identifier ? "GUID:" + to.identifier : to.name).value_or(to.name) + "\"";
-    const std::string& all = **bytes;
-    std::vector<json::StringValue> values = json::string_values(all);
-    const json::StringValue* last = nullptr;
-    for (const json::StringValue& value : values) {
-      if (value.path.size() == 2 && value.path[0] == "references") last = &value;
-    }
-    std::string tag = "link " + to.name;
-    if (last) {
-      std::uint32_t end = last->span.end + 1;
-      std::size_t line = all.rfind('\n', last->span.begin), first = all.find_first_not_of(" \t", line + 1);
-      bool own_line = line != std::string::npos && first + 1 == last->span.begin;
-      std::string lead = own_line ? "," + all.substr(line, first - line) : ", ";
-      return Proposal{{Edit{file, {end, end}, lead + text, tag}}, ""};
-    }
-    std::size_t key = all.find("\"references\""), open = key == std::string::npos ? key : all.find('[', key);
-    if (open != std::string::npos) {
-      auto at = static_cast<std::uint32_t>(open + 1);
-      return Proposal{{Edit{file, {at, at}, text, tag}}, ""};
-    }
-    std::size_t name = all.find("\"name\"");
-    if (name == std::string::npos) return std::nullopt;
-    auto at = static_cast<std::uint32_t>(name);
-    std::size_t line = all.rfind('\n', name);
-    std::string lead = line == std::string::npos ? " " : all.substr(line, name - line);
-    return Proposal{{Edit{file, {at, at}, "\"references\": [" + text + "]," + lead, tag}}, ""};
   }
 
   const TreeView& before_;
@@ -200,7 +171,7 @@ class Crossing {
   BoundaryReport out_;
 };
 
-class AssembliesFormat : public Format, public Boundaries {
+class AssembliesFormat : public Format, public Boundaries, public Reviews, public UnitMaking {
  public:
   std::string_view name() const override { return "assemblies"; }
 
@@ -230,6 +201,19 @@ class AssembliesFormat : public Format, public Boundaries {
   BoundaryReport boundary_changes(const TreeView& before, const TreeView& planned,
                                   const MoveSet& moves) const override {
     return Crossing(before, planned, moves).run();
+  }
+
+  std::vector<Remark> review(const TreeView& view) const override { return assemblies::review_units(view); }
+
+  std::optional<UnitChange> make_unit(const TreeView& view, const RelPath& folder) const override {
+    return assemblies::make_assembly(view, folder);
+  }
+  std::optional<UnitChange> join_unit(const TreeView& view, const RelPath& folder,
+                                      const std::string& name) const override {
+    return assemblies::join_assembly(view, folder, name);
+  }
+  std::optional<UnitChange> drop_unit(const TreeView& view, const RelPath& folder) const override {
+    return assemblies::drop_assembly(view, folder);
   }
 };
 

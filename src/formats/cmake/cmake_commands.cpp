@@ -452,8 +452,14 @@ void Evaluation::do_aux_source(const Command&, const Words& words) {
   set_variable(words[1].text(), join(found, ";"));
 }
 
-void Evaluation::do_other(const Command&, const Words& words) {
-  for (const TracedText& word : words) likely(word);
+// A command that is not read may make targets: of any name that it is given, or of what it fetches.
+void Evaluation::do_other(const Command& command, const Words& words) {
+  names_.may_be_fetched = names_.may_be_fetched || command.name.starts_with("fetchcontent_") ||
+                          command.name.starts_with("cpm") || command.name.starts_with("hunter_");
+  for (const TracedText& word : words) {
+    names_.known.insert(word.text());
+    likely(word);
+  }
 }
 
 }  // namespace yc::cmake

@@ -82,7 +82,8 @@ class Evaluation {
   // Targets that this run knew, and names that it linked as those of libraries with an alias, or gave one to.
   struct Names {
     std::set<std::string> known;
-    std::map<std::string, Passage> wanted;
+    std::map<std::string, Passage> wanted;  // that must be targets
+    bool may_be_fetched = false;            // there may be targets of projects that a configuration fetches
   };
   const Names& names() const { return names_; }
 
@@ -171,6 +172,7 @@ class Evaluation {
   void add_source(TargetUnit* target, const TracedText& word);
   TargetUnit* target(const std::string& name);
   void use_target(const TracedText& word);
+  void use_own_target(const TracedText& word);
   void name_unit(const TracedText& word);
   RootWord root_word(const TracedText& word, Role role);
   void emit_units();

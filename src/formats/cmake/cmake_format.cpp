@@ -50,7 +50,7 @@ void tell_unknown_targets(GraphBuilder& out, const cmake::Evaluation::Names& nam
   }
   for (const auto& [name, place] : names.wanted) {
     std::size_t cut = name.find("::");
-    bool is_own = cut == std::string::npos || heads.contains(name.substr(0, cut));
+    bool is_own = cut == std::string::npos ? !names.may_be_fetched : heads.contains(name.substr(0, cut));
     if (!is_own || names.known.contains(name) || place.file == kNoFile) continue;
     out.notice("unknown-target", out.files().path(place.file), place.span,
                "names a target " + name + ", and no script here makes one of that name");
@@ -69,6 +69,7 @@ std::string project(const Reading& in, const RelPath& top, cmake::ParsedScripts&
     read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
     names.known.insert(evaluation.names().known.begin(), evaluation.names().known.end());
     names.wanted.insert(evaluation.names().wanted.begin(), evaluation.names().wanted.end());
+    names.may_be_fetched = names.may_be_fetched || evaluation.names().may_be_fetched;
     left_out = branches.left_out();
   }
   in.count_runs(branches.runs());

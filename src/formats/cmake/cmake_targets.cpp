@@ -37,6 +37,14 @@ void Evaluation::use_target(const TracedText& word) {
   out_.add(std::move(reference));
 }
 
+// Of what only a target of this project, or one that was fetched, can be given.
+void Evaluation::use_own_target(const TracedText& word) {
+  use_target(word);
+  bool is_plain =
+      !word.has_hole() && !word.text().empty() && word.text().find_first_of("$<;") == std::string::npos;
+  if (is_plain) names_.wanted.emplace(word.text(), word.first_origin());
+}
+
 // What a unit is called must not change with a path.
 void Evaluation::name_unit(const TracedText& word) {
   if (word.has_hole()) return;
@@ -84,7 +92,7 @@ void Evaluation::do_add_target(const Command& command, const Words& words) {
 
 void Evaluation::do_target_sources(const Command&, const Words& words) {
   if (words.empty()) return;
-  use_target(words[0]);
+  use_own_target(words[0]);
   TargetUnit* owner = target(words[0].text());
   bool in_set = false;
   for (std::size_t i = 1; i < words.size(); ++i) {
@@ -120,7 +128,7 @@ RootWord Evaluation::root_word(const TracedText& word, Role role) {
 
 void Evaluation::do_target_includes(const Command&, const Words& words) {
   if (words.empty()) return;
-  use_target(words[0]);
+  use_own_target(words[0]);
   TargetUnit* owner = target(words[0].text());
   int seen = 1;
   bool before = false;
@@ -168,7 +176,7 @@ void Evaluation::do_include_directories(const Command&, const Words& words) {
 
 void Evaluation::do_target_links(const Command&, const Words& words) {
   if (words.empty()) return;
-  use_target(words[0]);
+  use_own_target(words[0]);
   TargetUnit* owner = target(words[0].text());
   int seen = 1;
   for (std::size_t i = 1; i < words.size(); ++i) {

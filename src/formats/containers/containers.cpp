@@ -216,8 +216,14 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
           reference.may_gain = true;
         } else {
           auto target = lead(tree, context.folder, text.text());
-          if (!target || target->is_root() || *target == context.folder || tree.find(*target)->ignored)
+          if (!target) {
+            auto wanted = RelPath::resolve(context.folder, text.text());
+            bool is_missing = wanted && wanted->is_within(context.folder) && !tree.find(*wanted);
+            if (is_missing && !text.pieces().empty())
+              out.unmet({build.path, text.pieces().front().span, "copied", text.text(), *wanted});
             continue;
+          }
+          if (target->is_root() || *target == context.folder || tree.find(*target)->ignored) continue;
           reference.lead_to(*target);
         }
         out.add(std::move(reference));

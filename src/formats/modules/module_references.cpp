@@ -79,6 +79,9 @@ class Emitter {
     }
     bool asks = specifier.kind == Kind::augmentation || specifier.kind == Kind::types;
     reference.dangling = reference.targets.empty() && !found.outside && !asks;
+    if (found.wanted && found.outside && !asks)
+      out_.unmet({path_, span, "module", text, *found.wanted,
+                  ending_of(text).empty() ? left_out_endings() : std::vector<std::string_view>{}});
     out_.add(std::move(reference));
   }
 

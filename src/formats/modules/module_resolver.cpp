@@ -38,6 +38,12 @@ bool may_be_left_out(std::string_view ending) {
   return std::find(kLeftOut.begin(), kLeftOut.end(), ending) != kLeftOut.end();
 }
 
+std::vector<std::string_view> left_out_endings() {
+  std::vector<std::string_view> out(kLeftOut.begin(), kLeftOut.end());
+  out.insert(out.end(), {"/index.ts", "/index.tsx", "/index.js"});
+  return out;
+}
+
 std::string written_for(std::string_view source_ending) {
   for (const Ending& ending : kCompiled) {
     if (ending.source == source_ending || ending.declaration == source_ending)
@@ -174,7 +180,11 @@ std::vector<RelPath> ModuleResolver::by_aliases(const RelPath& user, const std::
       place = *at;
     }
     std::vector<RelPath> files = sources_if_made(place, files_at(place, typed));
-    if (files.empty()) continue;
+    if (files.empty()) {
+      // Names without a head are those of installed packages too.
+      if (!alias->head.empty() && !out.wanted) out.wanted = place;
+      continue;
+    }
     if (found.empty()) {
       settings = alias->settings, scope = alias->scope, head = alias->head;
       FileIndex anchor = kNoFile;

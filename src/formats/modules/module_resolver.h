@@ -14,13 +14,15 @@ namespace yc::modules {
 struct Resolution {
   std::vector<RelPath>
       targets;  // files that the text means at once, as code and its declarations; empty if none
-  std::optional<Base> search;  // the folder that the text is looked up in, if not the file's own
-  std::string lead;            // what stands in the text for that folder
-  bool outside = false;        // an installed package, or a module that comes with the tool
+  std::optional<Base> search;     // the folder that the text is looked up in, if not the file's own
+  std::string lead;               // what stands in the text for that folder
+  bool outside = false;           // an installed package, or a module that comes with the tool
+  std::optional<RelPath> wanted;  // where an alias of the tree leads, though nothing is there
 };
 
 // Endings that a specifier may leave out, the preferred one first.
 bool may_be_left_out(std::string_view ending);
+std::vector<std::string_view> left_out_endings();
 // The ending that a specifier writes for a source: ".js" for ".ts"; empty if it has no other.
 std::string written_for(std::string_view source_ending);
 

@@ -3,6 +3,7 @@
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/members.h"
+#include "formats/capabilities/reviews.h"
 #include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
@@ -16,6 +17,7 @@
 #include "formats/msbuild/outside_places.h"
 #include "formats/msbuild/project_files.h"
 #include "formats/msbuild/project_references.h"
+#include "formats/msbuild/project_review.h"
 #include "formats/msbuild/project_words.h"
 #include "formats/msbuild/resource_lists.h"
 #include "formats/msbuild/virtual_folders.h"
@@ -66,6 +68,7 @@ class MsbuildFormat : public Format,
                       public Consequences,
                       public MemberLists,
                       public Boundaries,
+                      public Reviews,
                       public SearchRoots,
                       public IgnoresCase {
  public:
@@ -176,6 +179,13 @@ class MsbuildFormat : public Format,
     }
     return way.edits.empty() ? std::vector<Proposal>() : std::vector<Proposal>{way};
   }
+  std::vector<Remark> review(const TreeView& view) const override {
+    for (std::size_t i = 0; i < formats().size(); ++i) {
+      if (formats()[i].get() == this) return msbuild::review_projects(view, static_cast<std::uint8_t>(i));
+    }
+    return {};
+  }
+
   std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like, const RelPath& path,
                                 const TreeReader& tree) const override {
     return msbuild::list_member(graph, like, path, tree);

@@ -188,7 +188,13 @@ class Emitter {
     if (!whole_ && !out_.wants_stem(plain) && !out_.wants_stem(url_decoded(plain))) return;
     auto found = find_site_path(tree_, scopes_, path_, url_decoded(plain), {base_});
     if (!found) found = through_alias(plain);
-    if (!found) return;
+    if (!found) {
+      bool is_sure = !likely && skip == 0 && !plain.starts_with("/");
+      auto wanted = is_sure ? RelPath::resolve(base_.folder, url_decoded(plain)) : std::nullopt;
+      if (wanted && !wanted->is_root() && !tree_.find(*wanted))
+        out_.unmet({path_, {span.begin, span.begin + part->end}, "link", plain, *wanted});
+      return;
+    }
     if (plain.find_first_not_of("./") == std::string::npos && !found->left_out) return;
     Reference reference =
         site_reference(*found, file_, plain, {span.begin, span.begin + part->end}, style, self_);

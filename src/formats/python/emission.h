@@ -23,6 +23,7 @@ class Emission {
   void add(Reference reference) { out_.add(std::move(reference)); }
   // Adds it, leading to a module.
   void lead(Reference reference, const Found& found);
+  void unmet(Unmet text) { out_.unmet(std::move(text)); }
   // Adds a hole: a module of the package in `folder`, whose name is known only when the program runs, but for
   // how it begins.
   void unseen(const RelPath& folder, Span span, const std::string& name = "");

@@ -42,6 +42,50 @@ class Emitter {
     return ConstructPart::tagged((outer ? "started elsewhere as " : "as ") + name);
   }
 
+  // Names that lead nowhere. Of a package that is here all else must be here too; what is not found at all
+  // may be installed.
+  void note_unmet(const Import& statement, const Imported& found) {
+    if (statement.level > 0 || statement.late) return;
+    if (statement.from && !found.module) note_unmet(statement.module, statement.source);
+    for (std::size_t i = 0; i < statement.names.size(); ++i) {
+      const ImportName& name = statement.names[i];
+      if (found.names[i]) continue;
+      if (!statement.from) note_unmet(name.name, name.span);
+      bool may_be_member = !found.module || !found.module->is_package || name.name == "*" ||
+                           is_member(*found.module, name.name);
+      if (statement.from && !may_be_member) note_unmet(statement.module + "." + name.name, name.span);
+    }
+  }
+
+  void note_unmet(const std::string& name, Span span) {
+    if (is_standard_module(name.substr(0, name.find('.')))) return;
+    for (std::string head = name;;) {
+      std::size_t cut = head.rfind('.');
+      head.resize(cut == std::string::npos ? 0 : cut);
+      auto package = head.empty() ? std::nullopt : source().resolver.absolute(source().path, head);
+      if (!head.empty() && !package) continue;
+      if (package && !package->is_package) return;
+      std::string rest = head.empty() ? name : name.substr(head.size() + 1);
+      std::replace(rest.begin(), rest.end(), '.', '/');
+      RelPath wanted = (package ? folder_of(*package) : source().path.parent()) / rest;
+      to_.unmet({source().path, span, "import", name, wanted, {".py", "/__init__.py"}, !package});
+      return;
+    }
+  }
+
+  // Whether the package may bind a name itself.
+  bool is_member(const Found& package, const std::string& name) const {
+    const RelPath& init = package.files.front();
+    auto facts = facts_of(source().tree, source().cache, source().format, init);
+    if (!facts) return false;  // a namespace: it holds modules and nothing else
+    bool brings_all = std::any_of(facts->imports.begin(), facts->imports.end(), [](const Import& each) {
+      return !each.names.empty() && each.names.front().name == "*";
+    });
+    bool computes = std::binary_search(facts->bound.begin(), facts->bound.end(), "__getattr__");
+    return brings_all || computes || init == source().path || find_binding(facts->brought, name) ||
+           hides(*facts, init.parent(), name);
+  }
+
   void import(const Import& statement) {
     auto facts = [&](const RelPath& path) {
       return facts_of(source().tree, source().cache, source().format, path);
@@ -51,6 +95,7 @@ class Emitter {
     // What packages are called is needed for what is said of their members.
     Imported found = resolve_import(source().resolver, source().path, statement, facts);
     if (found.module) note_own_module(*found.module);
+    note_unmet(statement, found);
     bool any_attribute = false;
     for (std::size_t i = 0; i < statement.names.size(); ++i) {
       const ImportName& name = statement.names[i];

@@ -39,7 +39,17 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes&) {
-      if (!is_sketch(path) || main_of(in.tree, path.parent()) != path) return false;
+      if (!is_sketch(path)) return false;
+      if (main_of(in.tree, path.parent()) != path) {
+        if (is_alone(in.tree, path)) {
+          RelPath folder = path.parent();
+          in.out.notice("misnamed-sketch", path, std::nullopt,
+                        "is the only sketch of " + folder.str() +
+                            ", and the main file of a sketch must bear the name of its folder: call it " +
+                            std::string(folder.name()) + std::string(path.extension()));
+        }
+        return false;
+      }
       read_sketch(in.tree, path, in.self, in.out);
       return true;
     });
@@ -101,6 +111,14 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
   }
 
  private:
+  // The only sketch file of its folder.
+  static bool is_alone(const TreeReader& tree, const RelPath& path) {
+    if (path.parent().is_root()) return false;
+    std::vector<std::string> names = tree.children(path.parent());
+    return std::count_if(names.begin(), names.end(),
+                         [&](const std::string& name) { return is_sketch(RelPath::from_normal(name)); }) == 1;
+  }
+
   static void read_sketch(const TreeReader& tree, const RelPath& main, std::uint8_t self, GraphBuilder& out) {
     RelPath folder = main.parent();
     FileIndex file = out.files().index(main);

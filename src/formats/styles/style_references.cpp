@@ -140,6 +140,14 @@ class Emitter {
     if (by_alias(plain, reference)) return;
     bool relative = plain.starts_with("./") || plain.starts_with("../");
     reference.dangling = relative;
+    auto wanted = relative ? std::nullopt : RelPath::resolve(sheet_.path.parent(), plain);
+    if (wanted && !name.parts.empty())
+      out_.unmet({sheet_.path,
+                  name.parts.front().span,
+                  "module",
+                  plain,
+                  *wanted,
+                  {".scss", ".sass", ".less", ".css"}});
     out_.add(std::move(reference));
   }
 

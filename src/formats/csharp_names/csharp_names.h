@@ -2,11 +2,13 @@
 // it uses by a using directive or by a full name.
 #pragma once
 
+#include <cstdint>
 #include <set>
 #include <string>
 #include <string_view>
+#include <vector>
 
-namespace yc::assemblies {
+namespace yc::csharp {
 
 struct Namespaces {
   std::set<std::string> declared, used;
@@ -16,4 +18,14 @@ struct Namespaces {
 };
 Namespaces namespaces_of(std::string_view bytes);
 
-}  // namespace yc::assemblies
+// A type that stands in no other type.
+struct TypeName {
+  std::string space,
+      name;  // namespace, empty for none; the name with the number of its parameters: "Level`1"
+  bool is_partial = false;
+  std::uint32_t offset = 0;  // of the name
+};
+// Nothing for a source with conditional lines: which of them count is not known.
+std::vector<TypeName> types_of(std::string_view bytes);
+
+}  // namespace yc::csharp

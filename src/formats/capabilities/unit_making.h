@@ -1,0 +1,37 @@
+// Giving a folder a unit of its own by a file in it, as an assembly definition, and taking that back.
+#pragma once
+
+#include <map>
+#include <optional>
+#include <set>
+#include <string>
+#include <vector>
+
+#include "base/edit.h"
+#include "formats/capabilities/consequences.h"
+
+namespace yc {
+
+// What it takes: files that are made, edits of others, files that go; what stands in the way, if anything
+// does.
+struct UnitChange {
+  std::map<RelPath, std::string> made;
+  std::vector<Edit> edits;
+  std::set<RelPath> dropped;
+  std::vector<Blocker> blockers;
+};
+
+class UnitMaking {
+ public:
+  virtual ~UnitMaking() = default;
+  // A unit of the folder's own within the one that its sources are in, with the references that it needs, and
+  // those to it that its users then need. Nothing if no source of the folder is of a unit of this kind.
+  virtual std::optional<UnitChange> make_unit(const TreeView& view, const RelPath& folder) const = 0;
+  // Has the folder's sources belong to the unit called `name`, wherever that is.
+  virtual std::optional<UnitChange> join_unit(const TreeView& view, const RelPath& folder,
+                                              const std::string& name) const = 0;
+  // The reverse of either.
+  virtual std::optional<UnitChange> drop_unit(const TreeView& view, const RelPath& folder) const = 0;
+};
+
+}  // namespace yc

@@ -1,0 +1,1 @@
+python3 "$STANDINS/assemblies.py" Assets

@@ -1,0 +1,3 @@
+namespace Saltmarsh.Core {
+  public class Level { public const int Metre = 1; }
+}

@@ -1,0 +1,3 @@
+namespace Saltmarsh.Core {
+  public class Tide { public int Height = Level.Metre; }
+}

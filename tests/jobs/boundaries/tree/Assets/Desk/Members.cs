@@ -1,0 +1,4 @@
+using Saltmarsh.Core;
+namespace Saltmarsh.Desk {
+  public class Members { public Tide Next = new Tide(); }
+}

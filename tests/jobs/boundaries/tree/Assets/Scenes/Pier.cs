@@ -1,0 +1,4 @@
+using Saltmarsh.Core;
+namespace Saltmarsh.Scenes {
+  public class Pier { public Level Base = new Level(); }
+}

@@ -1,0 +1,3 @@
+rm -f Cargo.lock
+cargo build --offline --workspace
+cargo run --offline -q -p replay

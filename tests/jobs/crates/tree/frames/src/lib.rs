@@ -1,0 +1,3 @@
+pub struct Frame {
+    pub bytes: [u8; 2],
+}

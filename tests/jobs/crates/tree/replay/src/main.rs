@@ -1,0 +1,3 @@
+fn main() {
+    assert!(decoder::radio::read() == 7 && !decoder::TABLE.is_empty());
+}

@@ -1,0 +1,2 @@
+make -s check
+make -s dist

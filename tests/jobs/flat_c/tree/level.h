@@ -1,0 +1,4 @@
+#ifndef LEVEL_H
+#define LEVEL_H
+int level_cm(int raw);
+#endif

@@ -1,0 +1,4 @@
+#include "level.h"
+#include "radio.h"
+
+int main(void) { return radio_send(level_cm(400)); }

@@ -1,0 +1,2 @@
+#pragma once
+#define PACKET_SIZE 8

@@ -1,0 +1,3 @@
+#include "tide_view.h"
+
+int main(void) { return tide_view(); }

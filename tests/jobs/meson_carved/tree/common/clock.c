@@ -1,0 +1,3 @@
+#include "clock.h"
+
+int now(void) { return 12; }

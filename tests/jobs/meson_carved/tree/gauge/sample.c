@@ -1,0 +1,3 @@
+#include "sample.h"
+
+int sample(void) { return 3; }

@@ -1,0 +1,2 @@
+#pragma once
+int frame(int level);

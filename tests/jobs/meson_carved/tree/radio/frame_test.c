@@ -1,0 +1,3 @@
+#include "frame.h"
+
+int main(void) { return frame(2) == 4 ? 0 : 1; }

@@ -1,0 +1,2 @@
+#pragma once
+int send_level(int level);

@@ -1,0 +1,3 @@
+make -s
+./gauge
+git status --porcelain >/dev/null

@@ -1,0 +1,3 @@
+#include "crc.h"
+
+int main(void) { return crc8(256); }

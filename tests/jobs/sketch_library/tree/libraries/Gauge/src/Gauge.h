@@ -1,0 +1,3 @@
+#pragma once
+#include "levels/Level.h"
+int gauge();

@@ -1,0 +1,2 @@
+#pragma once
+inline int level(int raw) { return raw * 2; }

@@ -1,0 +1,6 @@
+#include <Gauge.h>
+
+#include "lamp.h"
+
+void setup() {}
+void loop() { lamp(gauge()); }

@@ -1,0 +1,3 @@
+#include "lamp.h"
+
+void lamp(int) {}

@@ -1,0 +1,4 @@
+#include <Gauge.h>
+
+void setup() {}
+void loop() { gauge(); }

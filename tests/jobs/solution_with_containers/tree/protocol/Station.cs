@@ -1,0 +1,5 @@
+namespace Saltmarsh.Protocol {
+  public static class Station {
+    public const string Name = "Eel Pier";
+  }
+}

@@ -1,0 +1,5 @@
+#include "datum.h"
+
+#include "detail.h"
+
+int to_datum(int level) { return level - kDatum; }

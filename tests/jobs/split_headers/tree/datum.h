@@ -1,0 +1,2 @@
+#pragma once
+int to_datum(int level);

@@ -1,0 +1,2 @@
+#pragma once
+constexpr int kDatum = 40;

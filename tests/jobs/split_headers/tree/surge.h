@@ -1,0 +1,3 @@
+#pragma once
+#include "datum.h"
+int surge(int level, int expected);

@@ -1,0 +1,3 @@
+#include "../surge.h"
+
+int main() { return surge(50, 50); }

@@ -1,0 +1,1 @@
+declare const console: { log(text: string): void };

@@ -1,0 +1,1 @@
+export { level } from './lib/level';

@@ -1,0 +1,1 @@
+export const level = (raw: number): number => raw * 2;
