@@ -7,6 +7,7 @@
 #include "cli/trial.h"
 #include "formats/compile_database/compile_database.h"
 #include "plan/forwarders.h"
+#include "plan/indexes.h"
 #include "report/rehearsal.h"
 #include "tree/ignore_rules.h"
 
@@ -20,6 +21,7 @@ struct MoveOptions {
   std::string includes;
   std::string database;  // where to write an updated copy of the compilation database
   bool forward = false;
+  bool index = false;
   bool allow_routes = false;
   bool accept_unseen = false;
   bool mentions = false;
@@ -125,6 +127,28 @@ int finish_rehearsed(const Session& session, const Plan& plan, const MoveOptions
   return kUnsettled;
 }
 
+// What stays at old places and in indexes.
+Status leave_behind(const MoveOptions& own, const TreeReader& tree, const MoveSet& moves,
+                    PlanOptions& plan_options) {
+  if (own.forward) {
+    plan_options.changes = leave_forwarders(tree, moves);
+    plan_options.leave_names = true;
+    if (plan_options.changes.empty() && !leaves_names(moves))
+      return Error{Failure::usage, "--forward", "nothing that moves can leave a forwarder",
+                   "headers, modules and stylesheets can; move without it"};
+  }
+  if (own.index) {
+    Indexes indexes = leave_indexes(tree, moves);
+    if (indexes.empty())
+      return Error{Failure::usage, "--index", "nothing that moves can be handed on by an index",
+                   "a module or stylesheet can that goes to a folder of its own name, or to one "
+                   "with an index that does nothing else; move without it"};
+    plan_options.changes = std::move(indexes.changes);
+    plan_options.edits = std::move(indexes.edits);
+  }
+  return {};
+}
+
 int run(const Options& options, const MoveOptions& own) {
   auto settled = settle(options, own);
   if (!settled) return fail(options, settled.error());
@@ -161,13 +185,8 @@ int run(const Options& options, const MoveOptions& own) {
     if (!order) return fail(options, order.error());
     plan_options.include_order = *order;
   }
-  if (own.forward) {
-    plan_options.changes = leave_forwarders(*session->tree, *set);
-    plan_options.leave_names = true;
-    if (plan_options.changes.empty() && !leaves_names(*set))
-      return fail(options, Error{Failure::usage, "--forward", "nothing that moves can leave a forwarder",
-                                 "headers, modules and stylesheets can; move without it"});
-  }
+  if (Status ok = leave_behind(own, *session->tree, *set, plan_options); !ok)
+    return fail(options, ok.error());
   if (own.explain) {
     plan_options.explain = [](const std::string& line) {
       std::fprintf(stderr, "%s\n", report::printable(line).c_str());
@@ -227,10 +246,16 @@ void add_move(CLI::App& app, const Options& options, int& status) {
   command->add_flag("--sweep", own->sweep,
                     "Also remove what the last build left that would stop the next one, as dependency files\n"
                     "that name what moves; undo brings it back");
-  command->add_flag(
-      "--forward", own->forward,
-      "Leave a small header, module or stylesheet at each old place that leads on to the new one, for\n"
-      "users outside; a module that goes to a folder of its own name leaves the folder's index");
+  CLI::Option* index = command->add_flag(
+      "--index", own->index,
+      "Have the index of a folder hand on what moves into it: made where a module goes to a folder of its\n"
+      "own name, one more line where there is one");
+  command
+      ->add_flag(
+          "--forward", own->forward,
+          "Leave a small header, module or stylesheet at each old place that leads on to the new one, for\n"
+          "users outside; a module that goes to a folder of its own name leaves the folder's index")
+      ->excludes(index);
   command
       ->add_option_function<std::string>(
           "--routes", [own](const std::string& word) { own->allow_routes = word == "allow"; },

@@ -33,6 +33,7 @@
 #include "formats/qmake/qmake.h"
 #include "formats/resource_scripts/resource_scripts.h"
 #include "formats/resources/resources.h"
+#include "formats/role_settings/role_settings.h"
 #include "formats/rust/rust.h"
 #include "formats/shell_scripts/shell_scripts.h"
 #include "formats/sketches/sketches.h"
@@ -73,6 +74,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(resources_format());  // after the scripts that tell where to look
     list.push_back(links_format());
     list.push_back(path_lists_format());
+    list.push_back(role_settings_format());
     list.push_back(compiler_settings_format());
     list.push_back(package_manifests_format());  // after the settings that tell where compilers put things
     list.push_back(package_lists_format());

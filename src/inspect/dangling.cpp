@@ -29,22 +29,19 @@ class Alike {
   explicit Alike(const TreeReader& tree) : tree_(tree), nested_(missing_repositories(tree)) {
     for (const RelPath& path : tree.files()) {
       const Entry* entry = tree.find(path);
-      if (entry && !entry->ignored) by_name_[std::string(path.name())].push_back(path);
+      if (!entry || entry->ignored) continue;
+      by_name_[std::string(path.name())].push_back(path);
+      for (RelPath folder = path.parent(); !folder.is_root(); folder = folder.parent()) {
+        if (!known_.insert(folder).second) break;
+        folders_[std::string(folder.name())].push_back(folder);
+      }
     }
   }
 
   // The likeliest one, by its name and then by the folders before it; `ending` is what `wanted` leaves out.
   const RelPath* of(const RelPath& wanted, std::string_view ending = "") const {
     RelPath whole = RelPath::from_normal(wanted.str() + std::string(ending));
-    auto alike = by_name_.find(whole.name());
-    const RelPath* best = nullptr;
-    std::size_t most = 0;
-    if (alike == by_name_.end()) return best;
-    for (const RelPath& path : alike->second) {
-      std::size_t same =
-          common_tail(path, whole) * 16 + 8 - std::min<std::size_t>(8, path.components().size());
-      if (!best || same > most) best = &path, most = same;
-    }
+    const RelPath* best = best_of(by_name_, whole);
     // A name that many folders have tells nothing without its folder.
     bool is_bare = !ending.empty() && ending.front() == '/';
     return best && is_bare && common_tail(*best, whole) < 2 ? nullptr : best;
@@ -68,9 +65,27 @@ class Alike {
     return is_in_missing;
   }
 
+  const RelPath* folder_of(const RelPath& wanted) const { return best_of(folders_, wanted); }
+
  private:
+  using ByName = std::map<std::string, std::vector<RelPath>, std::less<>>;
+
+  static const RelPath* best_of(const ByName& names, const RelPath& wanted) {
+    const RelPath* best = nullptr;
+    std::size_t most = 0;
+    auto alike = names.find(wanted.name());
+    if (alike == names.end()) return best;
+    for (const RelPath& path : alike->second) {
+      std::size_t same =
+          common_tail(path, wanted) * 16 + 8 - std::min<std::size_t>(8, path.components().size());
+      if (!best || same > most) best = &path, most = same;
+    }
+    return best;
+  }
+
   const TreeReader& tree_;
-  std::map<std::string, std::vector<RelPath>, std::less<>> by_name_;
+  ByName by_name_, folders_;
+  std::set<RelPath> known_;
   std::vector<RelPath> nested_;
 };
 
@@ -84,13 +99,20 @@ bool is_dangling(const Reference& reference) {
 void add_unmet(const ReferenceGraph& graph, const Alike& alike, std::vector<Finding>& out) {
   std::set<std::pair<RelPath, std::uint32_t>> seen;
   for (const Unmet& text : graph.unmet) {
-    const RelPath* meant = alike.of(text);
-    if (alike.is_nested(text.wanted, meant) || !meant || *meant == text.file ||
-        !seen.emplace(text.file, text.span.begin).second)
+    bool is_pattern = text.what == "pattern";
+    const RelPath* meant = is_pattern ? alike.folder_of(text.wanted) : alike.of(text);
+    bool may_be_folder = text.what == "copied" || text.what == "folder";
+    if (!meant && may_be_folder) meant = alike.folder_of(text.wanted);
+    bool is_told = meant ? *meant != text.file : text.is_told;
+    if (!is_told || alike.is_nested(text.wanted, meant) || !seen.emplace(text.file, text.span.begin).second)
       continue;
-    bool is_import = text.what == "import";
-    out.push_back({is_import ? "lost-module" : "dangling", text.file, text.span, true,
-                   fmt::format("{} {} leads nowhere", text.what, text.text), meant->str(), text.is_note});
+    out.push_back(
+        {text.what == "import" ? "lost-module"
+         : is_pattern          ? "empty-pattern"
+                               : "dangling",
+         text.file, text.span, true,
+         fmt::format("{} {} {}", text.what, text.text, is_pattern ? "takes nothing" : "leads nowhere"),
+         meant ? meant->str() : "", text.is_note || !meant});
   }
 }
 
@@ -110,8 +132,9 @@ std::vector<Finding> check_dangling(const TreeReader& tree, const ReferenceGraph
     if (wanted.space != Space::tree) continue;
     // A file that is not in the tree at all under that name is most often made by the build.
     const RelPath* meant = alike.of(wanted.path);
-    if (alike.is_nested(wanted.path, meant)) continue;
     if (reference.role == Role::include && !meant) continue;
+    if (!meant) meant = alike.folder_of(wanted.path);
+    if (alike.is_nested(wanted.path, meant)) continue;
     bool guessed = !reference.targets.empty();
     finding.message = fmt::format("{} {} {}", name_of(reference.role), view.text,
                                   guessed ? "is found by no search root of its build unit" : "leads nowhere");

@@ -224,6 +224,7 @@ void add_scopes(Scopes& to, const Scopes& more, ScopeSet which) {
     to.entries.insert(more.entries.begin(), more.entries.end());
   }
   if (which.has(Scope::outputs)) append(to.outputs, more.outputs);
+  if (which.has(Scope::roles)) append(to.roles, more.roles);
   if (which.has(Scope::module_roots)) append(to.module_roots, more.module_roots);
   if (which.has(Scope::installed)) {
     for (const auto& [file, places] : more.installed) to.installed[file].insert(places.begin(), places.end());
@@ -244,6 +245,7 @@ ScopeSet held_by(const Scopes& scopes) {
   note(!scopes.solutions.empty(), Scope::solutions);
   note(!scopes.aliases.empty() || !scopes.merged_folders.empty() || !scopes.entries.empty(), kAllNames);
   note(!scopes.outputs.empty(), Scope::outputs);
+  note(!scopes.roles.empty(), Scope::roles);
   note(!scopes.module_roots.empty(), Scope::module_roots);
   note(!scopes.installed.empty(), Scope::installed);
   note(!scopes.started.empty(), Scope::programs);
@@ -292,7 +294,7 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
   graph_.findings.insert(part.findings.begin(), part.findings.end());
   constexpr ScopeSet kOthers = Scope::products | Scope::copies | ScopeSet(Scope::lookups) | Scope::solutions |
                                kAllNames | Scope::outputs | Scope::module_roots | Scope::programs |
-                               Scope::installed | Scope::crates;
+                               Scope::installed | Scope::crates | Scope::roles;
   add_scopes(graph_, part, kOthers);
 }
 

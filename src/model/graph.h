@@ -115,6 +115,7 @@ struct Unmet {
   RelPath wanted;                           // where it would be
   std::vector<std::string_view> endings{};  // of which `wanted` leaves one out; literals
   bool is_note = false;                     // it may as well be something that is installed
+  bool is_told = false;                     // also where nothing else has its name, as a note
 };
 
 // What a build script copies into the build tree.
@@ -192,6 +193,14 @@ struct VirtualPlace {
   Span span;
 };
 
+// A folder that settings give a role, as that of pictures. Helpers of a language look files up in it.
+struct RoleFolder {
+  RelPath scope;     // whose files the settings are for
+  RelPath settings;  // the file that says so
+  std::string role;  // "images", "fonts", "styles"
+  RelPath folder;
+};
+
 // Where a compiler puts what it makes of sources: `sources`/a/b.ts becomes `outputs`/a/b.js.
 struct OutputFolder {
   RelPath settings;
@@ -229,6 +238,7 @@ struct Scopes {
   std::vector<MergedFolders> merged_folders;
   std::vector<Alias> aliases;
   std::vector<OutputFolder> outputs;
+  std::vector<RoleFolder> roles;
   std::map<RelPath, RelPath> entries;  // folders of packages, and the file that each begins with
   std::vector<ModuleRoot> module_roots;
   // Files and folders, and the paths at which they are installed with all that is in them: from whatever the
@@ -255,6 +265,7 @@ enum class Scope : std::uint16_t {
   programs = 1U << 11U,  // started
   installed = 1U << 12U,
   crates = 1U << 13U,
+  roles = 1U << 14U,
 };
 class ScopeSet {
  public:

@@ -1,11 +1,49 @@
 #include "plan/catch_up.h"
 
+#include <algorithm>
+#include <map>
 #include <set>
 
 #include "formats/format.h"
 #include "tree/overlay_tree.h"
 
 namespace yc {
+
+namespace {
+
+// What led nowhere before these moves as well as after them has nothing to be compared with: a text that was
+// mended for another place meanwhile, and is wrong. It is left to a person.
+void tell_left(const TreeReader& now, FactsCache& cache, const MoveSet& moves, Plan& mending) {
+  std::map<std::string, const Move*, std::less<>> by_name;
+  for (const Move& move : moves.files()) by_name.emplace(move.to.name(), &move);
+  MoveSet none;
+  OverlayTree mended(now, none);
+  mended.set_edits(&mending.edits);
+  ReferenceGraph graph = read_graph(mended, cache);
+  for (const Reference& reference : graph.references) {
+    Standing at = standing_of(reference);
+    bool is_lost = reference.dangling && reference.targets.empty() && reference.role != Role::product;
+    if (!is_lost || at.file == kNoFile) continue;
+    std::string text = reference.text.text();
+    auto meant = by_name.find(text.substr(text.rfind('/') + 1));
+    const RelPath& file = graph.files.path(at.file);
+    auto edits = mending.edits.find(file);
+    std::uint32_t begin =
+        edits == mending.edits.end() ? at.span.begin : edits->second.unmap(at.span.begin).value_or(0);
+    bool is_known = std::any_of(mending.blockers.begin(), mending.blockers.end(), [&](const Blocker& one) {
+      return one.file == file && one.span && one.span->begin == begin;
+    });
+    if (meant == by_name.end() || is_known) continue;
+    mending.blockers.push_back(
+        {"lost", file, Span{begin, begin + at.span.size()}, text,
+         "leads nowhere, before these moves and after them",
+         "write it so that it leads to " + meant->second->to.str() + ", if that is meant"});
+    if (mending.verified) mending.in_part = true;
+    mending.verified = false;
+  }
+}
+
+}  // namespace
 
 Result<CaughtUp> catch_up(const TreeReader& now, const std::vector<Move>& moves, const PlanOptions& options) {
   std::vector<Move> reversed;
@@ -41,6 +79,7 @@ Result<CaughtUp> catch_up(const TreeReader& now, const std::vector<Move>& moves,
   std::set<RelPath> places;
   for (const Move& move : map.files()) places.insert(move.to);
   FactsCache cache;
+  tell_left(now, cache, map, mending);
   for (const Reference& reference : read_graph(now, cache).references) {
     bool leads = reference.role != Role::product &&
                  std::any_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {

@@ -37,6 +37,7 @@ struct PlanOptions {
   std::shared_ptr<Timings> timings;   // is told what the parts of planning take; may be null
   std::shared_ptr<KeptParts> parts;   // of earlier readings; may be null
   FileChanges changes;                // files that are made or taken away beside the moves
+  std::vector<Edit> edits;            // of files that stay, made whatever else is edited
   std::function<void(const std::string&)>
       explain;  // is told, a line at a time, what was tried and why; may be empty
 };

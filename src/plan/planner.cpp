@@ -74,6 +74,7 @@ void Planner::prepare() {
     incremental->prepare(tree_, cache_, static_cast<std::uint8_t>(i), claimed_[i],
                          is_confined_ ? &focus_ : nullptr);
   }
+  if (!options_.edits.empty()) needed_.push_back({options_.edits, ""});
   if (options_.moved_already) return;
   for (const auto& format : all_that_offer<NeededChanges>()) {
     std::vector<Proposal> needed = format->needed_edits({tree_, claimed_[format.format]}, plan_.moves);

@@ -4,6 +4,7 @@
 
 #include "formats/capabilities/spellings.h"
 #include "plan/rewriter.h"
+#include "words/plan.h"
 
 namespace yc {
 
@@ -76,6 +77,29 @@ ReferenceRewriter::CommonRoots ReferenceRewriter::common_roots(const Reference& 
   return {std::move(roots), std::move(used)};
 }
 
+namespace {
+
+// Whether a path has a folder that people make for headers, to be searched.
+bool is_in_header_folder(const RelPath& path) {
+  for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
+    if (words::plan::header_folders().contains(up.name())) return true;
+  }
+  return false;
+}
+
+}  // namespace
+
+// A header that goes to a folder made for headers is looked for in it, and includes stay as they are.
+IncludeOrder ReferenceRewriter::include_order_for(const RelPath& old_target, const RelPath& target) const {
+  bool is_asked = include_order_ != kKeepIncludes;
+  if (is_asked || !is_in_header_folder(target) || is_in_header_folder(old_target)) return include_order_;
+  IncludeOrder out = {IncludeForm::new_root};
+  for (IncludeForm form : include_order_) {
+    if (form != IncludeForm::new_root) out.push_back(form);
+  }
+  return out;
+}
+
 void ReferenceRewriter::include_ways(const Reference& reference, const Target& lost, const RelPath& now,
                                      std::vector<Proposal>& out) const {
   bool is_built = lost.kind == Target::Kind::build;
@@ -124,7 +148,7 @@ void ReferenceRewriter::include_ways_to(const Reference& reference, const Target
   bool climbs = old.starts_with("../") || old.starts_with("./");
   bool is_plainly_relative = !reference.is_angled() && !is_made && beside && *beside == lost.path &&
                              (climbs || (!used && old.find('/') != std::string::npos));
-  for (IncludeForm form : include_order_) {
+  for (IncludeForm form : include_order_for(lost.path, target)) {
     if (form == IncludeForm::habit) {
       if (is_plainly_relative) propose(style.apply(relative_text(includer.parent(), target)));
     } else if (form == IncludeForm::root) {

@@ -170,7 +170,9 @@ std::optional<Proposal> ReferenceRewriter::implied_way(const Reference& pattern,
 std::optional<Proposal> ReferenceRewriter::words_beside(const Reference& pattern,
                                                         const std::vector<RelPath>& lost, bool is_emptied,
                                                         const RelPath& base) const {
-  const Piece& last = pattern.text.pieces().back();
+  // A word whose head alone is the text is put together with its wildcards.
+  bool is_head = pattern.is_deep() && !pattern.glob()->whole.pieces().empty();
+  const Piece& last = is_head ? pattern.glob()->whole.pieces().back() : pattern.text.pieces().back();
   if (!last.has_origin()) return std::nullopt;
   const auto* words = offer<ListWords>(pattern.format);
   if (!words) return std::nullopt;

@@ -58,6 +58,7 @@ std::string caught_up_text(const CaughtUp& caught, bool is_written) {
                              "references to what moved are right as they stand"),
                        caught.already == 1 ? "is" : "are");
   std::size_t edits = caught.mending.edit_list.size(), files = caught.mending.edits.size();
+  if (caught.mending.in_part && edits == 0) return out + "Nothing of what is left can be mended by itself.\n";
   if (caught.mending.in_part)
     return out + fmt::format("{}: {} in {}.\n",
                              is_written ? "Mended in part" : "To be mended in part, nothing written",

@@ -90,6 +90,10 @@ class Emitter {
     // it.
     bool may_be_elsewhere = reference.is_angled() || include.test || is_standard_header(meant.text);
     reference.dangling = !may_be_elsewhere && (reference.targets.empty() || (judged && !is_open(state)));
+    bool is_below = judged && !reference.dangling && !may_be_elsewhere && !macro &&
+                    !reference.targets.empty() && reference.targets.front().path.is_within(path.parent());
+    auto wanted = is_below ? RelPath::resolve(path.parent(), meant.text) : std::nullopt;
+    if (wanted) out_.unmet({path, meant.span, "include", meant.text, *wanted});
     if (!macro) emit_installed(path, meant, reference);
     out_.add(std::move(reference));
   }

@@ -220,7 +220,14 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
             auto wanted = RelPath::resolve(context.folder, text.text());
             bool is_missing = wanted && wanted->is_within(context.folder) && !tree.find(*wanted);
             if (is_missing && !text.pieces().empty())
-              out.unmet({build.path, text.pieces().front().span, "copied", text.text(), *wanted});
+              out.unmet({build.path,
+                         text.pieces().front().span,
+                         "copied",
+                         text.text(),
+                         *wanted,
+                         {},
+                         false,
+                         build.certain});
             continue;
           }
           if (target->is_root() || *target == context.folder || tree.find(*target)->ignored) continue;

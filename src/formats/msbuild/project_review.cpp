@@ -83,23 +83,30 @@ class Review {
   }
 
   void twice(const RelPath& project, const Sources& sources) {
-    std::map<std::pair<std::string, std::string>, RelPath> declared;
-    for (const auto& [source, at] : sources) {
-      auto known = index_.sources().find(source);
+    std::map<std::pair<std::string, std::string>, Sources::const_iterator> declared;
+    for (auto source = sources.begin(); source != sources.end(); ++source) {
+      auto known = index_.sources().find(source->first);
       if (known == index_.sources().end()) continue;
       for (const csharp::TypeName& type : known->second.types) {
         if (type.is_partial) continue;
         auto [first, is_new] = declared.emplace(std::pair(type.space, type.name), source);
         if (is_new || first->second == source) continue;
-        std::string name = type.space.empty() ? type.name : type.space + "." + type.name;
-        out_.push_back({{"declared-twice", view_.graph.files.path(at.file), at.span, true,
-                         fmt::format("{} is declared by {} and by {}, and {} has both", name,
-                                     first->second.str(), source.str(), project.str())},
-                        "",
-                        false,
-                        {}});
+        tell_twice(project, type, *first->second, *source);
       }
     }
+  }
+
+  // At the project's own line, if one of the two is listed there.
+  void tell_twice(const RelPath& project, const csharp::TypeName& type, const Sources::value_type& one,
+                  const Sources::value_type& other) {
+    const Standing& at = view_.graph.files.path(one.second.file) == project ? one.second : other.second;
+    std::string name = type.space.empty() ? type.name : type.space + "." + type.name;
+    out_.push_back({{"declared-twice", view_.graph.files.path(at.file), at.span, true,
+                     fmt::format("{} is declared by {} and by {}, and {} has both", name, one.first.str(),
+                                 other.first.str(), project.str())},
+                    "",
+                    false,
+                    {}});
   }
 
   const TreeView& view_;

@@ -61,6 +61,10 @@ class Emitter {
       if (is_group) return;  // its text is a part of the texts of all that it holds
     } else {
       Place place = place_of(base_.folder, node.path.text());
+      if (place.space == Space::outside && node.kind == "PBXFileReference")
+        out_.notice(
+            "outside-root", out_.files().path(file_), path.span,
+            "lists " + node.path.text() + ", which lies outside of the tree: a fresh clone does not have it");
       if (place.space != Space::tree) return;
       reference.dangling = true;
     }

@@ -242,6 +242,8 @@ class Settings {
     if (text.find_first_not_of("./") == std::string::npos) return;
     auto place = RelPath::resolve(base.folder, text);
     const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+    if (!entry && place && star != std::string::npos && certainty == Certainty::certain)
+      out_.unmet({path_, span_within(value, word.begin, word.text.size()), "pattern", word.text, *place});
     if (!entry || entry->ignored) return;
     Reference reference =
         reference_at(Role::listed, span_within(value, word.begin, text.size()), text, value.style);

@@ -71,6 +71,8 @@ class Emitter {
       if (plain.empty() || (!whole_ && !out_.wants_stem(path_of(plain)))) continue;
       if (name.kind == Kind::module) {
         module(name, text);
+      } else if (!name.role.empty()) {
+        in_role_folder(name, text);
       } else {
         url(name, text);
       }
@@ -118,6 +120,26 @@ class Emitter {
     out_.add(std::move(reference));
   }
 
+  // A file that a helper looks up in the folder that the settings give that role.
+  void in_role_folder(const StyleName& name, const TracedText& text) {
+    const RoleFolder* nearest = nullptr;
+    for (const RoleFolder& role : scopes_.roles) {
+      bool is_nearer = !nearest || role.scope.components().size() > nearest->scope.components().size();
+      if (role.role == name.role && sheet_.path.is_within(role.scope) && is_nearer) nearest = &role;
+    }
+    if (!nearest) return;
+    std::string plain(path_of(text.text()));
+    auto place = RelPath::resolve(nearest->folder, plain);
+    if (!place) return;
+    const Entry* entry = tree_.find(*place);
+    if (!entry && !name.parts.empty())
+      out_.unmet({sheet_.path, name.parts.front().span, "file", plain, *place});
+    if (!entry || entry->ignored) return;
+    Reference reference = reference_at(Role::argument, name, text.substr(0, plain.size()));
+    reference.base = {nearest->folder, kNoFile, Space::tree};
+    add(std::move(reference), *place);
+  }
+
   void module(const StyleName& name, const TracedText& text) {
     std::string plain = text.text();
     if (plain.starts_with("sass:") || plain.starts_with("http:") || plain.starts_with("https:") ||
@@ -140,14 +162,17 @@ class Emitter {
     if (by_alias(plain, reference)) return;
     bool relative = plain.starts_with("./") || plain.starts_with("../");
     reference.dangling = relative;
-    auto wanted = relative ? std::nullopt : RelPath::resolve(sheet_.path.parent(), plain);
-    if (wanted && !name.parts.empty())
-      out_.unmet({sheet_.path,
-                  name.parts.front().span,
-                  "module",
-                  plain,
-                  *wanted,
-                  {".scss", ".sass", ".less", ".css"}});
+    auto wanted = relative || plain.empty() ? std::nullopt : RelPath::resolve(sheet_.path.parent(), plain);
+    if (wanted && !name.parts.empty()) {
+      RelPath partial = wanted->parent() / ("_" + std::string(wanted->name()));
+      for (const RelPath& one : {*wanted, partial})
+        out_.unmet({sheet_.path,
+                    name.parts.front().span,
+                    "module",
+                    plain,
+                    one,
+                    {".scss", ".sass", ".less", ".css"}});
+    }
     out_.add(std::move(reference));
   }
 

@@ -5,6 +5,7 @@
 
 #include "base/char_class.h"
 #include "base/text.h"
+#include "words/styles.h"
 
 namespace yc::styles {
 
@@ -253,6 +254,10 @@ class Scanner {
         if (peek() != '"' && peek() != '\'') return;
         std::vector<Part> parts = parts_of_string();
         if (!parts.empty()) add(Kind::module, std::move(parts), begin);
+      } else if (auto role = words::styles::role_helpers().find(name);
+                 role && extended()) {
+        ++at_;
+        helper(begin, std::string(*role));
       } else if (name == "image-set" || name == "-webkit-image-set") {
         image_set(begin);
       }
@@ -262,6 +267,17 @@ class Scanner {
       std::size_t end = std::min(bytes_.find_first_of(";}", at_), bytes_.size());
       from(begin, end);
     }
+  }
+
+  // Behind "image-url(": the first string, where nothing is joined to it.
+  void helper(std::size_t statement, std::string role) {
+    skip_blank();
+    if (peek() != '"' && peek() != '\'') return;
+    std::vector<Part> parts = parts_of_string();
+    join(parts);
+    if (parts.empty()) return;
+    add(Kind::url, std::move(parts), statement);
+    if (!facts_.names.empty()) facts_.names.back().role = std::move(role);
   }
 
   // Behind "url(".

@@ -28,6 +28,7 @@ struct StyleName {
   Kind kind = Kind::url;
   std::vector<Part> parts;
   std::uint32_t statement = 0;
+  std::string role{};  // of the folder that a helper looks it up in: "images"; empty for a URL
 };
 
 // A variable whose value is one string: $images: "../images";

@@ -86,7 +86,7 @@ std::string only_prepended(const std::string& bytes) {
 class StylesFormat : public Format, public Spellings, public Forwarding, public ShortNames {
  public:
   std::string_view name() const override { return "stylesheets"; }
-  ScopeSet needs() const override { return kAllNames | Scope::outputs | Scope::products; }
+  ScopeSet needs() const override { return kAllNames | Scope::outputs | Scope::products | Scope::roles; }
   bool reads_sources() const override { return true; }
 
   bool claims(const RelPath& path) const override {

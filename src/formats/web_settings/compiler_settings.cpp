@@ -250,6 +250,11 @@ class Reader {
     }
     // Of files that the compiler does not know, such as components, the folder is followed.
     if (reference.targets.empty()) {
+      std::size_t wild = text.find_first_of("*?");
+      std::string head = wild == std::string::npos ? text : text.substr(0, text.rfind('/', wild));
+      auto folder = RelPath::resolve(settings.folder(), head);
+      if (folder && !tree_.find(*folder))
+        out_.unmet({settings.path, value.span, "pattern", value.text, *folder});
       add_pattern_head(settings, value, lead);
       return;
     }

@@ -13,7 +13,7 @@ builds "colocated"
 has src/main.tsx "from '@/components/Gauge';"
 has src/components/Gauge/Gauge.tsx "from './wave.svg'"
 has src/components/Gauge/Gauge.css 'url("wave.svg")'
-has src/components/Gauge/index.ts "from './Gauge'"
+has src/components/Gauge/index.tsx "from './Gauge'"
 clean
 does move src/lib src/shared/lib
 builds "the library"

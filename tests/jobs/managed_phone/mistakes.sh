@@ -9,8 +9,8 @@ clean
 
 # A source was added and never listed.
 as_before
-for n in one two three; do echo "int $n;" >phone/App/$n.c; done
-finds unlisted phone/App/one.c
+echo "int one;" >phone/App/one.c
+finds unlisted phone/Gauges.xcodeproj/project.pbxproj
 does check --mend unlisted
 has phone/Gauges.xcodeproj/project.pbxproj "one.c in Sources"
 

@@ -1,10 +1,11 @@
 # The folder went, and its subdir() still names the old place.
 does carve radio
+git add -A
+git commit -qm carved
 mkdir parts
 mv radio parts/radio
 breaks
 finds dangling meson.build
-git add -A
 does catch-up
 builds
 clean

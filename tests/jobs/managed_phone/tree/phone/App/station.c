@@ -1,0 +1,1 @@
+int station(void) { return 1; }
