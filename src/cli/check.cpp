@@ -10,6 +10,7 @@
 #include "plan/layout.h"
 #include "plan/observed_contexts.h"
 #include "report/json.h"
+#include "tree/ignore_rules.h"
 
 namespace yc::cli {
 
@@ -62,7 +63,10 @@ int run(const Options& options, const CheckOptions& own) {
     if (!committed) return fail(options, committed.error());
     findings = check_clone(*session->tree, graph, **committed);
   } else {
-    findings = check(*session->tree, graph, session->config.alias_from);
+    IgnoreRules rules(session->root);
+    findings = check(*session->tree, graph, session->config.alias_from, [&](const RelPath& path) {
+      return rules.ignores(path, false) || rules.ignores(path, true);
+    });
   }
   if (session->json()) {
     print(report::findings_json(findings, *session->tree));
@@ -79,14 +83,25 @@ int run(const Options& options, const CheckOptions& own) {
 }
 
 // What of one kind can be mended, is.
-int run_mend(const Options& options, const std::string& kind, const FinishOptions& finishing) {
+int run_mend(const Options& options, const std::string& kind, const std::string& listed,
+             const FinishOptions& finishing) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
   if (Status ok = check_finished(*session); !ok) return fail(options, ok.error());
-  Plan plan = mend(*session->tree, kind);
+  std::optional<RelPath> only;
+  if (!listed.empty()) {
+    auto path = path_from_root(*session, listed);
+    if (!path) return fail(options, path.error());
+    if (!session->tree->is_file(*path))
+      return fail(options, Error{Failure::usage, listed, "there is no such file", ""});
+    only = *path;
+  }
+  Plan plan = mend(*session->tree, kind, only);
   if (plan.verified && plan.edits.empty()) {
-    print("There is nothing of that kind to mend.\n");
-    return kDone;
+    std::string why = report::notices_text(plan, *session->tree, session->style());
+    print(why.empty() ? "There is nothing of that kind to mend: check finds none.\n"
+                      : why + "Nothing of that kind can be mended by itself.\n");
+    return why.empty() ? kDone : kFindings;
   }
   return finish(*session, plan, finishing);
 }
@@ -117,9 +132,15 @@ void add_check(CLI::App& app, const Options& options, int& status) {
           "its siblings, take out what is not there or stands twice, spell names as the disk does")
       ->type_name("KIND")
       ->check(CLI::IsMember(mendable()));
+  auto listed = std::make_shared<std::string>();
+  command
+      ->add_option("--list", *listed,
+                   "List this one file, in each project that lists one of its kind beside it")
+      ->type_name("FILE");
   add_finish_options(*command, *finishing);
-  command->callback([&options, own, kind, finishing, &status] {
-    status = kind->empty() ? run(options, *own) : run_mend(options, *kind, *finishing);
+  command->callback([&options, own, kind, listed, finishing, &status] {
+    if (!listed->empty() && kind->empty()) *kind = "unlisted";
+    status = kind->empty() ? run(options, *own) : run_mend(options, *kind, *listed, *finishing);
   });
 }
 

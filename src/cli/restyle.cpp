@@ -5,6 +5,7 @@
 
 #include "cli/finish.h"
 #include "plan/forwarders.h"
+#include "plan/installed_copies.h"
 
 namespace yc::cli {
 
@@ -13,6 +14,7 @@ namespace {
 struct RestyleOptions {
   std::vector<std::string> paths;
   bool drop_forwarders = false;
+  std::string installed, copied;  // DIR=PACKAGE
   bool shared = false, unshared = false;
   std::string to, add_alias, asset_root;
   std::size_t steps = 0;
@@ -59,6 +61,13 @@ bool is_constant_name(std::string_view name) {
          std::all_of(name.begin(), name.end(), [](unsigned char c) { return std::isalnum(c) || c == '_'; });
 }
 
+// DIR=PACKAGE; a package may have a scope, as "@salt/charts".
+bool is_package_name(std::string_view name) {
+  bool is_plain = !name.empty() && name.find_first_of("\"'\\ *:") == std::string_view::npos && name[0] != '.';
+  std::size_t slash = name.find('/');
+  return is_plain && (slash == std::string_view::npos || (name[0] == '@' && name.rfind('/') == slash));
+}
+
 int finish_restyle(const Options& options, const Session& session, Result<Plan> plan,
                    const RestyleOptions& own) {
   if (!plan) return fail(options, plan.error());
@@ -100,12 +109,34 @@ int name_assets(const Options& options, const Session& session, const RestyleOpt
                         own);
 }
 
+// A library that is both copied and installed.
+int lead_library(const Options& options, const Session& session, const RestyleOptions& own) {
+  bool to_installed = !own.installed.empty();
+  const std::string& typed = to_installed ? own.installed : own.copied;
+  std::size_t equals = typed.find('=');
+  std::string package = equals == std::string::npos ? "" : typed.substr(equals + 1);
+  if (!is_package_name(package))
+    return fail(options,
+                Error{Failure::usage, typed, "is not DIR=PACKAGE", "for example vendor/charts=charts"});
+  auto folder = path_from_root(session, typed.substr(0, equals));
+  if (!folder) return fail(options, folder.error());
+  if (!session.tree->is_folder(*folder))
+    return fail(options,
+                Error{Failure::usage, typed, "names no folder of the tree", "name the copy's folder"});
+  auto plan =
+      use_library(*session.tree, *folder, package, to_installed ? LibraryUse::installed : LibraryUse::copied);
+  if (plan && plan->edits.empty() && !plan->notices.empty())
+    print(report::notices_text(*plan, *session.tree, session.style()));
+  return finish_restyle(options, session, std::move(plan), own);
+}
+
 int run(const Options& options, const RestyleOptions& own) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
   if (Status ok = check_finished(*session); !ok) return fail(options, ok.error());
   if (!own.to.empty() || !own.add_alias.empty()) return respell(options, *session, own);
   if (!own.asset_root.empty()) return name_assets(options, *session, own);
+  if (!own.installed.empty() || !own.copied.empty()) return lead_library(options, *session, own);
   if (own.shared || own.unshared) {
     auto paths = asked_paths(*session, own);
     if (!paths) return fail(options, paths.error());
@@ -115,8 +146,8 @@ int run(const Options& options, const RestyleOptions& own) {
     return fail(
         options,
         Error{Failure::usage, "restyle", "nothing to do was named",
-              "say what: --to alias, relative or root; --add-alias; --asset-root; --shared or --unshared; or "
-              "--drop-forwarders"});
+              "say what: --to alias, relative or root; --add-alias; --asset-root; --installed or --copied; "
+              "--shared or --unshared; or --drop-forwarders"});
   FactsCache cache(options.timings, session->parts);
   ReferenceGraph graph = read_graph(*session->tree, cache);
   std::vector<Forwarder> all = find_forwarders(*session->tree, graph), chosen;
@@ -171,6 +202,13 @@ void add_restyle(CLI::App& app, const Options& options, int& status) {
           "Name a folder of assets by a constant in the programs that load from it, and take the folder\n"
           "out of their paths (Python)")
       ->type_name("NAME=DIR");
+  CLI::Option* installed = command->add_option("--installed", own->installed,
+                                               "Lead all uses of a library that is copied into DIR to the "
+                                               "installed PACKAGE, where it has the same file");
+  installed->type_name("DIR=PACKAGE");
+  command->add_option("--copied", own->copied, "The same back: lead them to the copy")
+      ->type_name("DIR=PACKAGE")
+      ->excludes(installed);
   CLI::Option* shared = command->add_flag(
       "--shared", own->shared,
       "Have crates, packages and projects inherit what they depend on from one definition at the top");

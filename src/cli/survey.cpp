@@ -3,6 +3,7 @@
 #include "plan/explained.h"
 #include "plan/observed_contexts.h"
 #include "report/json.h"
+#include "report/managed.h"
 
 namespace yc::cli {
 
@@ -24,7 +25,7 @@ std::vector<std::pair<std::string, std::string>> settings(const Session& session
   return out;
 }
 
-int run(const Options& options) {
+int run(const Options& options, bool managed) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
   tell_unfinished(*session);
@@ -32,6 +33,11 @@ int run(const Options& options) {
   auto seen = observations_of(*session);
   if (!seen) return fail(options, seen.error());
   ReferenceGraph graph = read_observed(*session->tree, cache, *seen);
+  if (managed) {
+    auto trees = managed_trees(*session->tree, graph);
+    print(session->json() ? report::managed_json(trees) : report::managed_text(trees, session->style()));
+    return kDone;
+  }
   Survey found = survey(*session->tree, graph);
   std::optional<Explained> explained;
   if (!seen->empty()) explained = explain_reads(*session->tree, graph, *seen);
@@ -51,7 +57,10 @@ int run(const Options& options) {
 void add_survey(CLI::App& app, const Options& options, int& status) {
   CLI::App* command = app.add_subcommand(
       "survey", "Show what is here: formats, build units, search roots, aliases, patterns, references");
-  command->callback([&options, &status] { status = run(options); });
+  auto managed = std::make_shared<bool>(false);
+  command->add_flag("--managed", *managed,
+                    "Show the trees of projects that keep one of their own beside those on disk instead");
+  command->callback([&options, managed, &status] { status = run(options, *managed); });
 }
 
 }  // namespace yc::cli

@@ -65,6 +65,12 @@ class Alike {
     return is_in_missing;
   }
 
+  bool is_only(const RelPath& meant) const {
+    auto files = by_name_.find(meant.name()), folders = folders_.find(meant.name());
+    return (files == by_name_.end() ? 0 : files->second.size()) +
+               (folders == folders_.end() ? 0 : folders->second.size()) ==
+           1;
+  }
   const RelPath* folder_of(const RelPath& wanted) const { return best_of(folders_, wanted); }
 
  private:
@@ -96,29 +102,47 @@ bool is_dangling(const Reference& reference) {
   return reference.targets.empty() || reference.role == Role::include;
 }
 
-void add_unmet(const ReferenceGraph& graph, const Alike& alike, std::vector<Finding>& out) {
+// The path as the file that was meant would have it: "lib/level" as "lib/level.ts", or as
+// "lib/level/index.ts".
+RelPath as_meant(const RelPath& wanted, const RelPath& meant) {
+  if (wanted.name() == meant.name()) return wanted;
+  std::string name(meant.name());
+  bool is_index = name.starts_with("index.") || name.starts_with("__init__.");
+  return (is_index ? wanted : wanted.parent()) / name;
+}
+
+void add_unmet(const ReferenceGraph& graph, const Alike& alike, const IsIgnored& is_ignored,
+               std::vector<Finding>& out) {
   std::set<std::pair<RelPath, std::uint32_t>> seen;
   for (const Unmet& text : graph.unmet) {
     bool is_pattern = text.what == "pattern";
+    if (is_ignored && is_ignored(text.wanted)) continue;
     const RelPath* meant = is_pattern ? alike.folder_of(text.wanted) : alike.of(text);
     bool may_be_folder = text.what == "copied" || text.what == "folder";
     if (!meant && may_be_folder) meant = alike.folder_of(text.wanted);
     bool is_told = meant ? *meant != text.file : text.is_told;
     if (!is_told || alike.is_nested(text.wanted, meant) || !seen.emplace(text.file, text.span.begin).second)
       continue;
-    out.push_back(
-        {text.what == "import" ? "lost-module"
-         : is_pattern          ? "empty-pattern"
-                               : "dangling",
-         text.file, text.span, true,
-         fmt::format("{} {} {}", text.what, text.text, is_pattern ? "takes nothing" : "leads nowhere"),
-         meant ? meant->str() : "", text.is_note || !meant});
+    Finding finding{
+        text.what == "import" ? "lost-module"
+        : is_pattern          ? "empty-pattern"
+                              : "dangling",
+        text.file,
+        text.span,
+        true,
+        fmt::format("{} {} {}", text.what, text.text, is_pattern ? "takes nothing" : "leads nowhere"),
+        meant ? meant->str() : "",
+        text.is_note || (!meant && text.what == "copied")};
+    finding.wanted = meant ? as_meant(text.wanted, *meant) : text.wanted;
+    finding.is_only = meant && alike.is_only(*meant);
+    out.push_back(std::move(finding));
   }
 }
 
 }  // namespace
 
-std::vector<Finding> check_dangling(const TreeReader& tree, const ReferenceGraph& graph) {
+std::vector<Finding> check_dangling(const TreeReader& tree, const ReferenceGraph& graph,
+                                    const IsIgnored& is_ignored) {
   std::vector<Finding> out;
   Alike alike(tree);
   std::set<std::tuple<RelPath, Span, std::string>> seen;
@@ -138,6 +162,8 @@ std::vector<Finding> check_dangling(const TreeReader& tree, const ReferenceGraph
     bool guessed = !reference.targets.empty();
     finding.message = fmt::format("{} {} {}", name_of(reference.role), view.text,
                                   guessed ? "is found by no search root of its build unit" : "leads nowhere");
+    finding.wanted = wanted.path;
+    finding.is_only = meant && alike.is_only(*meant);
     if (guessed) {
       finding.suggestion = reference.targets.front().path.str();
     } else if (meant) {
@@ -145,7 +171,7 @@ std::vector<Finding> check_dangling(const TreeReader& tree, const ReferenceGraph
     }
     out.push_back(std::move(finding));
   }
-  add_unmet(graph, alike, out);
+  add_unmet(graph, alike, is_ignored, out);
   return out;
 }
 

@@ -5,7 +5,8 @@
 
 namespace yc {
 
-// Ids: dangling, missing-search-root, lost-module.
-std::vector<Finding> check_dangling(const TreeReader& tree, const ReferenceGraph& graph);
+// Ids: dangling, missing-search-root, lost-module, empty-pattern.
+std::vector<Finding> check_dangling(const TreeReader& tree, const ReferenceGraph& graph,
+                                    const IsIgnored& is_ignored);
 
 }  // namespace yc

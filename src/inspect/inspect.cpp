@@ -12,6 +12,7 @@
 #include "inspect/lacking.h"
 #include "inspect/managed.h"
 #include "inspect/reviewed.h"
+#include "inspect/source_units.h"
 #include "inspect/units.h"
 #include "plan/ambiguity.h"
 #include "plan/forwarders.h"
@@ -150,7 +151,8 @@ void add_rule_breaks(const ReferenceGraph& graph, std::size_t alias_from, std::v
 
 }  // namespace
 
-std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph, std::size_t alias_from) {
+std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph, std::size_t alias_from,
+                           const IsIgnored& is_ignored) {
   std::vector<Finding> out;
   if (alias_from != kNoRule) add_rule_breaks(graph, alias_from, out);
   add_ambiguities(tree, graph, out);
@@ -159,7 +161,7 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph, 
   for (ManagedFinding& item : check_managed(tree, graph)) {
     if (item.finding.id != "dangling") out.push_back(std::move(item.finding));
   }
-  for (Finding& item : check_dangling(tree, graph)) out.push_back(std::move(item));
+  for (Finding& item : check_dangling(tree, graph, is_ignored)) out.push_back(std::move(item));
   for (Finding& item : check_reviewed(tree, graph)) out.push_back(std::move(item));
   for (const Notice& notice : graph.notices) {
     if (notice.id.starts_with('~')) continue;  // a format's own, to compare trees by
@@ -201,6 +203,20 @@ void add_boundaries(const TreeReader& tree, const ReferenceGraph& graph, Survey&
     }
     out.units.push_back({unit.name, unit.kind, sources, {}});
   }
+  for (const SourceUnit& unit : source_units(tree, graph))
+    out.units.push_back({unit.name, unit.kind, unit.members.size(), {}});
+}
+
+// Sources and scripts of languages that no format reads, by their endings.
+void add_unread(const TreeReader& tree, Survey& out) {
+  for (const RelPath& path : tree.files()) {
+    const Entry* entry = tree.find(path);
+    if (!entry || entry->ignored) continue;
+    auto language = unread_source_language(path);
+    auto tool = unread_build_tool(path);
+    if (language) ++out.unread[std::string(*language)];
+    if (tool) ++out.unread[std::string(*tool)];
+  }
 }
 
 }  // namespace
@@ -230,6 +246,7 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
                          {content.second.begin(), content.second.end()}});
   }
   add_boundaries(tree, graph, out);
+  add_unread(tree, out);
   std::stable_sort(out.units.begin(), out.units.end(),
                    [](const auto& a, const auto& b) { return a.name < b.name; });
   for (const auto& [root, users] : roots) out.search_roots[root] = users.size();

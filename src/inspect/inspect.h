@@ -1,6 +1,7 @@
 // Looking at a graph without changing it.
 #pragma once
 
+#include <functional>
 #include <map>
 #include <string>
 #include <vector>
@@ -42,11 +43,15 @@ struct Finding {
   std::string message;
   std::string suggestion;  // the likeliest file that was meant, as it would be written; may be empty
   bool is_note = false;    // worth knowing, and nothing to mend
+  RelPath wanted = {};     // where the file would be that is missing; the root if that is not known
+  bool is_only = false;    // no other file has the name of the one that was most likely meant
 };
 // What leads nowhere, what one spelling could mean besides, objects that clash, forwarders, and specifiers
-// that are spelled against the rule for modules, if there is one.
+// that are spelled against the rule for modules, if there is one. `is_ignored` says of a path where nothing
+// is whether version control would ignore a file there, so that it is one that a build makes.
+using IsIgnored = std::function<bool(const RelPath&)>;
 std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph,
-                           std::size_t alias_from = kNoRule);
+                           std::size_t alias_from = kNoRule, const IsIgnored& is_ignored = {});
 
 struct Survey {
   std::size_t files = 0;
@@ -57,6 +62,7 @@ struct Survey {
     std::size_t sources = 0;
     std::vector<RelPath> roots;
   };
+  std::map<std::string, std::size_t> unread;  // files of languages and tools that nobody reads here
   std::vector<UnitLine> units;
   std::map<RelPath, std::size_t> search_roots;  // with the number of units that use each
   std::map<std::string, std::size_t> patterns;  // text -> files matched

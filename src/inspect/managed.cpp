@@ -64,6 +64,20 @@ class Checker {
     return std::move(out_);
   }
 
+  std::vector<ManagedFinding> as_unlisted(const RelPath& path) {
+    collect();
+    out_.clear();
+    for (const auto& [project, members] : projects_) {
+      auto like = std::find_if(members.begin(), members.end(), [&](const Member& member) {
+        return member.path.parent() == path.parent() && member.path.extension() == path.extension();
+      });
+      if (like == members.end() || known_[project].contains(path) || taken_in_[project].contains(path))
+        continue;
+      add("unlisted", like->reference, path, "does not list " + path.str());
+    }
+    return std::move(out_);
+  }
+
  private:
   void collect() {
     for (std::size_t i = 0; i < graph_.references.size(); ++i) {
@@ -218,6 +232,11 @@ class Checker {
 };
 
 }  // namespace
+
+std::vector<ManagedFinding> as_unlisted(const TreeReader& tree, const ReferenceGraph& graph,
+                                        const RelPath& path) {
+  return Checker(tree, graph).as_unlisted(path);
+}
 
 std::vector<RelPath> missing_repositories(const TreeReader& tree) {
   std::vector<RelPath> out;

@@ -16,6 +16,10 @@ struct ManagedFinding {
   std::int32_t reference = -1;  // that is wrong, or for a file that is not listed, the one of its sibling
 };
 
+// As if the file at `path` were found unlisted by each project that lists one beside it of its kind, and not
+// it.
+std::vector<ManagedFinding> as_unlisted(const TreeReader& tree, const ReferenceGraph& graph,
+                                        const RelPath& path);
 // The folders of nested repositories that are not checked out.
 std::vector<RelPath> missing_repositories(const TreeReader& tree);
 

@@ -2,6 +2,7 @@
 
 #include "formats/capabilities/members.h"
 #include "inspect/reviewed.h"
+#include "plan/catch_up.h"
 
 #include <fmt/format.h>
 
@@ -33,13 +34,10 @@ std::vector<Edit> respelled(const ReferenceGraph& graph, const Reference& refere
 }  // namespace
 
 const std::vector<std::string>& mendable() {
-  static const std::vector<std::string> kinds = {"unlisted",
-                                                 "dangling",
-                                                 "listed-twice",
-                                                 "wrong-case",
-                                                 "missing-unit-reference",
-                                                 "unknown-unit",
-                                                 "unused-unit-reference"};
+  static const std::vector<std::string> kinds = {"unlisted",     "dangling",
+                                                 "listed-twice", "wrong-case",
+                                                 "lost-module",  "missing-unit-reference",
+                                                 "unknown-unit", "unused-unit-reference"};
   return kinds;
 }
 
@@ -83,20 +81,88 @@ void mend_reviewed(const TreeReader& tree, const ReferenceGraph& graph, const st
       tree, [](const RelPath&, const Span&) { return false; }, plan);
 }
 
-}  // namespace
-
-Plan mend(const TreeReader& tree, const std::string& kind) {
+// Leads what leads nowhere to the only file that bears its name: as if that had been moved there from where
+// the text wants it.
+Plan mend_lost(const TreeReader& tree, const ReferenceGraph& graph, const std::string& kind) {
+  std::map<RelPath, RelPath> moved;  // by where the files are
   Plan plan;
-  FactsCache cache;
-  ReferenceGraph graph = read_graph(tree, cache);
-  plan.references_read = graph.references.size();
-  if (kind.ends_with("-reference") || kind == "unknown-unit") {
-    mend_reviewed(tree, graph, kind, plan);
+  for (const Finding& finding : check(tree, graph)) {
+    if (finding.id != kind) continue;
+    RelPath meant = RelPath::from_normal(finding.suggestion);
+    bool is_plain = finding.is_only && !finding.wanted.is_root() && !tree.find(finding.wanted) &&
+                    (!moved.contains(meant) || moved.at(meant) == finding.wanted);
+    if (is_plain) {
+      moved.emplace(meant, finding.wanted);
+      continue;
+    }
+    std::string why = finding.suggestion.empty() ? "no file here has its name"
+                      : !finding.is_only         ? "more than one file has its name"
+                                                 : "its file is wanted at another place as well";
+    plan.notices.push_back(
+        {"unmended", finding.file, finding.span, finding.has_place, "cannot be mended by itself: " + why});
+  }
+  std::vector<Move> moves;
+  for (const auto& [now, then] : moved) moves.push_back({then, now});
+  plan.verified = moves.empty();
+  if (moves.empty()) return plan;
+  auto caught = catch_up(tree, moves, {});
+  if (!caught) {
+    plan.blockers.push_back({"unmended", {}, {}, "", caught.error().message, "mend it by hand"});
     return plan;
   }
+  std::vector<Notice> notices = std::move(plan.notices);
+  plan = std::move(caught->mending);
+  plan.notices.insert(plan.notices.end(), notices.begin(), notices.end());
+  // What cannot be mended is told by its reason; what can, is.
+  plan.verified = plan.verified || plan.in_part;
+  return plan;
+}
+
+void verify_members(const TreeReader& tree, FactsCache& cache, const ReferenceGraph& graph,
+                    const std::string& kind, const std::vector<ManagedFinding>& found,
+                    const std::optional<RelPath>& only, Plan& plan) {
+  // What is mended must be gone, and nothing else may have come.
+  OverlayTree overlay(tree, plan.moves, plan.changes);
+  overlay.set_edits(&plan.edits);
+  ReferenceGraph after = read_graph(overlay, cache);
+  auto tally = [](const std::vector<ManagedFinding>& list) {
+    std::map<std::string, std::size_t> out;
+    for (const ManagedFinding& item : list) ++out[item.finding.id];
+    return out;
+  };
+  auto before_counts = tally(found), after_counts = tally(check_managed(overlay, after));
+  // A named file need not have been found.
+  bool is_named = only && as_unlisted(overlay, after, *only).empty();
+  plan.verified = is_named || after_counts[kind] < before_counts[kind];
+  for (const auto& [id, count] : after_counts) plan.verified = plan.verified && count <= before_counts[id];
+  for (const Mismatch& mismatch : compare_graphs(tree, graph, after, plan.moves, plan.edits)) {
+    bool about = mismatch.reference < 0 ||
+                 offer<MemberLists>(graph.references[static_cast<std::size_t>(mismatch.reference)].format);
+    if (!about) plan.verified = false;
+  }
+  if (!plan.verified) {
+    plan.edits.clear();
+    plan.blockers.push_back(
+        {"unmended", {}, {}, "", "mending would change something else", "mend it by hand"});
+  }
+  plan.rounds = 1;
+  list_edits(
+      tree, [](const RelPath&, const Span&) { return false; }, plan);
+}
+
+// Has projects list what they lack, and takes out what is wrong in them.
+void mend_members(const TreeReader& tree, FactsCache& cache, const ReferenceGraph& graph,
+                  const std::string& kind, const std::optional<RelPath>& only, Plan& plan) {
   std::size_t wanted = 0;
   std::vector<ManagedFinding> found = check_managed(tree, graph);
-  for (const ManagedFinding& item : found) {
+  if (only && as_unlisted(tree, graph, *only).empty()) {
+    plan.notices.push_back({"unmended",
+                            *only,
+                            {},
+                            false,
+                            "no project lists a file of its kind beside it, or one lists it already"});
+  }
+  for (const ManagedFinding& item : only ? as_unlisted(tree, graph, *only) : found) {
     if (item.finding.id != kind || item.reference < 0) continue;
     ++wanted;
     const Reference& reference = graph.references[static_cast<std::size_t>(item.reference)];
@@ -120,33 +186,27 @@ Plan mend(const TreeReader& tree, const std::string& kind) {
   }
   if (wanted == 0 || plan.edits.empty()) {
     plan.verified = true;
+    return;
+  }
+  verify_members(tree, cache, graph, kind, found, only, plan);
+}
+
+}  // namespace
+
+Plan mend(const TreeReader& tree, const std::string& kind, const std::optional<RelPath>& only) {
+  Plan plan;
+  FactsCache cache;
+  ReferenceGraph graph = read_graph(tree, cache);
+  plan.references_read = graph.references.size();
+  if (kind.ends_with("-reference") || kind == "unknown-unit") {
+    mend_reviewed(tree, graph, kind, plan);
     return plan;
   }
-  // What is mended must be gone, and nothing else may have come.
-  OverlayTree overlay(tree, plan.moves, plan.changes);
-  overlay.set_edits(&plan.edits);
-  ReferenceGraph after = read_graph(overlay, cache);
-  auto tally = [](const std::vector<ManagedFinding>& list) {
-    std::map<std::string, std::size_t> out;
-    for (const ManagedFinding& item : list) ++out[item.finding.id];
-    return out;
-  };
-  auto before_counts = tally(found), after_counts = tally(check_managed(overlay, after));
-  plan.verified = after_counts[kind] < before_counts[kind];
-  for (const auto& [id, count] : after_counts) plan.verified = plan.verified && count <= before_counts[id];
-  for (const Mismatch& mismatch : compare_graphs(tree, graph, after, plan.moves, plan.edits)) {
-    bool about = mismatch.reference < 0 ||
-                 offer<MemberLists>(graph.references[static_cast<std::size_t>(mismatch.reference)].format);
-    if (!about) plan.verified = false;
+  if (kind == "dangling" || kind == "lost-module") {
+    plan = mend_lost(tree, graph, kind);
+    if (kind == "lost-module" || !plan.edits.empty()) return plan;
   }
-  if (!plan.verified) {
-    plan.edits.clear();
-    plan.blockers.push_back(
-        {"unmended", {}, {}, "", "mending would change something else", "mend it by hand"});
-  }
-  plan.rounds = 1;
-  list_edits(
-      tree, [](const RelPath&, const Span&) { return false; }, plan);
+  mend_members(tree, cache, graph, kind, only, plan);
   return plan;
 }
 

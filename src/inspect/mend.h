@@ -1,6 +1,7 @@
 // Mending what check finds in projects that keep a tree of their own, as their own style is.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -12,7 +13,10 @@ namespace yc {
 // The kinds of findings that can be mended.
 const std::vector<std::string>& mendable();
 // A plan of edits alone: files are listed as their siblings are, what leads nowhere or stands twice is taken
-// out, letters get the case that the disk has. It is verified if nothing but that has changed.
-Plan mend(const TreeReader& tree, const std::string& kind);
+// out, letters get the case that the disk has, references between units are added or taken out. What leads
+// nowhere is led to the only file of its name, if there is one. It is verified if nothing but that has
+// changed; a notice says why something is left. `only` is one file to list, whether or not check would find
+// it unlisted.
+Plan mend(const TreeReader& tree, const std::string& kind, const std::optional<RelPath>& only = {});
 
 }  // namespace yc

@@ -1,5 +1,9 @@
 #include "inspect/reviewed.h"
 
+#include <fmt/format.h>
+
+#include "plan/installed_copies.h"
+
 namespace yc {
 
 std::vector<Remark> review(const TreeReader& tree, const ReferenceGraph& graph) {
@@ -18,6 +22,18 @@ std::vector<Finding> check_reviewed(const TreeReader& tree, const ReferenceGraph
     const Notice& notice = one.notice;
     out.push_back(
         {notice.id, notice.file, notice.span, notice.has_place, notice.message, one.meant, one.is_note});
+  }
+  for (const CopiedPackage& one : copied_packages(tree)) {
+    if (one.different.empty()) continue;
+    std::string more = one.different.size() > 1 ? fmt::format(" and {} more", one.different.size() - 1) : "";
+    out.push_back({"differs-from-installed",
+                   one.manifest,
+                   {},
+                   false,
+                   fmt::format("is a copy of {}, which is installed too, and differs in {}{}",
+                               one.installed.str(), one.different.front(), more),
+                   "",
+                   true});
   }
   return out;
 }

@@ -1,5 +1,7 @@
 #include "inspect/units.h"
 
+#include "inspect/source_units.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -45,6 +47,7 @@ UnitMap::UnitMap(const TreeReader& tree, const ReferenceGraph& graph) {
   }
   note_includers(graph, number);
   take_folders(tree, graph, by_file);
+  take_source_units(tree, graph);
   for (std::size_t i = 0; i < units_.size(); ++i) {
     for (const RelPath& member : units_[i].members) owners_[member].push_back(i);
   }
@@ -103,6 +106,19 @@ std::vector<std::size_t> UnitMap::take_units(const ReferenceGraph& graph, const 
     }
   }
   return number;
+}
+
+// Units of languages whose build scripts name none.
+void UnitMap::take_source_units(const TreeReader& tree, const ReferenceGraph& graph) {
+  std::size_t first = units_.size();
+  for (const SourceUnit& unit : source_units(tree, graph)) {
+    units_.push_back({unit.name, unit.kind, unit.file, unit.members, false, {}, {}});
+    for (std::size_t used : unit.uses) units_.back().uses.push_back(first + used);
+    // What is in no assembly of its own sees all that are.
+    for (std::size_t i = 0; unit.kind == "assembly" && i < first; ++i) {
+      if (units_[i].kind == unit.kind) units_.back().uses.push_back(i);
+    }
+  }
 }
 
 // All below a boundary belong to it, up to the next one of its kind.

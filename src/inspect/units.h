@@ -41,6 +41,7 @@ class UnitMap {
   using ByFile = std::map<RelPath, std::size_t>;  // units, by the boundary file that defines them
   ByFile take_boundaries(const ReferenceGraph& graph);
   std::vector<std::size_t> take_units(const ReferenceGraph& graph, const ByFile& by_file);
+  void take_source_units(const TreeReader& tree, const ReferenceGraph& graph);
   void take_folders(const TreeReader& tree, const ReferenceGraph& graph, const ByFile& by_file);
   void note_includers(const ReferenceGraph& graph, const std::vector<std::size_t>& number);
 

@@ -115,7 +115,8 @@ class ReferenceRewriter {
   bool is_made_in_place(const Target& target) const;
   CommonRoots common_roots(const Reference& reference, const Target& lost) const;
   void implied_roots(const std::string& text, const Target& lost, std::vector<RelPath>& roots) const;
-  IncludeOrder include_order_for(const RelPath& old_target, const RelPath& target) const;
+  IncludeOrder include_order_for(const std::string& text, const RelPath& old_target, const RelPath& target,
+                                 const std::vector<RelPath>& roots) const;
   void include_ways_to(const Reference& reference, const Target& lost, const RelPath& target,
                        const RelPath& now, std::vector<Proposal>& out) const;
   void include_ways(const Reference& reference, const Target& lost, const RelPath& now,

@@ -145,6 +145,8 @@ std::string survey_json(const Survey& survey, const std::optional<Explained>& ob
   for (const auto& [key, value] : settings) out["settings"][key] = printable(value);
   out["files"] = survey.files;
   out["formats"] = survey.files_by_format;
+  out["unread"] = json::object();
+  for (const auto& [language, files] : survey.unread) out["unread"][language] = files;
   out["units"] = json::array();
   for (const auto& unit : survey.units) {
     out["units"].push_back({{"name", printable(unit.name)},

@@ -339,6 +339,8 @@ std::string survey_text(const Survey& survey, const std::optional<Explained>& ob
   for (const auto& [format, files] : survey.files_by_format) {
     if (files > 0) out += fmt::format("  {:<20} {}\n", format, files);
   }
+  for (const auto& [language, files] : survey.unread)
+    out += fmt::format("  {:<20} {} not read: what these name is not known\n", language, files);
   out += fmt::format("{} {}\n", strong(style, "Build units"), survey.units.size());
   std::size_t width = 0;
   for (const auto& unit : survey.units) width = std::max(width, unit.kind.size());

@@ -83,7 +83,7 @@ TEST(IncludePlans, a_header_that_several_units_find_by_different_roots) {
   EXPECT_THAT(edits(planned(files, {{"a", "conf/a"}, {"b", "conf/b"}})),
               ElementsAre("Makefile: a -> conf/a", "Makefile: b -> conf/b"));
   EXPECT_THAT(edits(planned(files, {{"user.h", "inc/user.h"}})),
-              ElementsAre("one.c: user.h -> inc/user.h", "two.c: user.h -> inc/user.h"));
+              ElementsAre("Makefile:  ->  -Iinc", "Makefile:  ->  -Iinc"));
 }
 
 TEST(IncludePlans, a_move_that_would_change_what_an_include_finds) {
@@ -99,7 +99,8 @@ TEST(IncludePlans, a_move_that_would_change_what_an_include_finds) {
 
 TEST(IncludePlans, a_header_in_angles_that_no_searched_folder_holds_any_more) {
   TreeFiles files = {
-      {"Makefile", "p: a.c\n\tcc -Iinc -o p a.c\nq: a.c\n\t./wrap.sh cc -Iinc -o q a.c\n"},
+      {"Makefile", "p: a.c\n\tcc -Iinc -o p a.c\ninclude q.mk\n"},
+      {"q.mk", "q: a.c\n\t./wrap.sh cc -Iinc -o q a.c\n"},
       {"a.c", "#include <t.h>\n"},
       {"inc/t.h", "#include <u.h>\n"},
       {"inc/u.h", ""},
@@ -109,6 +110,31 @@ TEST(IncludePlans, a_header_in_angles_that_no_searched_folder_holds_any_more) {
        "</ItemDefinitionGroup>\n<ItemGroup><ClCompile Include=\"a.c\" /></ItemGroup>\n</Project>\n"}};
   EXPECT_THAT(edits(planned(files, {{"inc/u.h", "net/u.h"}})),
               ElementsAre("inc/t.h: <u.h> -> \"../net/u.h\""));
+}
+
+TEST(IncludePlans, a_folder_made_for_headers_is_searched) {
+  const std::string flat = "OBJS = tide.o\nprog: $(OBJS)\n\t$(CC) -o prog $(OBJS)\n";
+  expect_edits({
+      {"and includes stay",
+       {{"Makefile", flat}, {"tide.c", "#include \"tide.h\"\n"}, {"tide.h", ""}},
+       {{"tide.h", "include/tide.h"}},
+       {"Makefile:  -> CPPFLAGS += -Iinclude\n"}},
+      {"one that is searched already is enough",
+       {{"Makefile", "CPPFLAGS = -Iinclude\n" + flat},
+        {"tide.c", "#include \"tide.h\"\n"},
+        {"tide.h", ""},
+        {"include/a.h", ""}},
+       {{"tide.h", "include/salt/tide.h"}},
+       {"tide.c: tide.h -> salt/tide.h"}},
+      {"what cannot stay is respelled as always",
+       {{"Makefile", flat}, {"tide.c", "#include \"lib/tide.h\"\n"}, {"lib/tide.h", ""}},
+       {{"lib/tide.h", "include/tide.h"}},
+       {"tide.c: lib/tide.h -> include/tide.h"}},
+      {"another folder is not",
+       {{"Makefile", flat}, {"tide.c", "#include \"tide.h\"\n"}, {"tide.h", ""}},
+       {{"tide.h", "net/tide.h"}},
+       {"tide.c: tide.h -> net/tide.h"}},
+  });
 }
 
 TEST(IncludePlans, a_header_that_a_script_takes_from_elsewhere) {

@@ -155,10 +155,10 @@ TEST(Planning, quoting_and_style_of_a_path_stay) {
 TEST(Planning, byte_order_mark_and_line_ends_stay) {
   Plan plan =
       planned({{"Makefile", kRule}, {"main.c", "\xEF\xBB\xBF#include \"x.h\"\r\nint x;\r\n"}, {"x.h", ""}},
-              {{"x.h", "inc/x.h"}});
+              {{"x.h", "net/x.h"}});
   ASSERT_TRUE(plan.verified);
   EXPECT_EQ(plan.edits.at(at("main.c")).apply("\xEF\xBB\xBF#include \"x.h\"\r\nint x;\r\n"),
-            "\xEF\xBB\xBF#include \"inc/x.h\"\r\nint x;\r\n");
+            "\xEF\xBB\xBF#include \"net/x.h\"\r\nint x;\r\n");
 }
 
 TEST(Planning, folder_whose_files_part_is_refused_where_it_is_named) {

@@ -158,6 +158,7 @@ const std::vector<Snippet>& snippets() {
        "= "
        "P; }\n"},
       {"p.xcconfig", "#include \"q.xcconfig\"\nHEADER_SEARCH_PATHS = inc \"$(SRCROOT)/lib\" // c\n"},
+      {"config.rb", "images_dir = \"data\" # all\nsass_dir = 'scss'\nset :css_dir, \"out/css\"\n"},
       {"lib/p.asmdef",
        "{\"name\": \"P\", \"references\": [\"GUID:1\", \"Q\"], \"includePlatforms\": [\"Editor\"]}\n"},
       {"Dockerfile",

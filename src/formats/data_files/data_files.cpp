@@ -161,6 +161,11 @@ class Reader {
     }
     if (looks_like_path(value.text)) {
       if (find(path, value, path.parent(), is_known_kind(path))) return;
+      // A set of a catalogue holds all its pictures itself.
+      bool is_picture = path.name() == "Contents.json" && !value.path.empty() && value.path.back() == "filename";
+      auto wanted = is_picture ? RelPath::resolve(path.parent(), value.text) : std::nullopt;
+      if (wanted && !tree_.find(*wanted))
+        out_.unmet({path, value.span, "picture", value.text, *wanted, {}, false, true});
       for (const RelPath& base : bases) {
         if (find(path, value, base, false)) return;
       }

@@ -312,16 +312,25 @@ std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& u
   bool is_automake = makefile.name() == "Makefile.am";
   std::string folder =
       is_automake ? automake_folder(makefile, root, tree) : relative_text(makefile.parent(), root);
-  for (auto word = unit.root_words.rbegin(); word != unit.root_words.rend(); ++word) {
-    const auto& pieces = word->pieces();
-    if (pieces.empty() || !pieces.back().has_origin() || graph.files.path(pieces.back().file) != makefile)
-      continue;
-    std::uint32_t end = pieces.back().span.end;
-    out.push_back({{Edit{makefile, {end, end}, " -I" + folder}}, ""});
-    break;
-  }
   auto bytes = tree.read(makefile);
   if (!bytes) return out;
+  // Behind the last word that gives one; then behind that of each line, as commands may each have their own.
+  std::map<std::size_t, std::uint32_t> ends;  // by where the line begins
+  std::optional<std::uint32_t> last;
+  for (const TracedText& word : unit.root_words) {
+    const auto& pieces = word.pieces();
+    if (pieces.empty() || !pieces.back().has_origin() || graph.files.path(pieces.back().file) != makefile)
+      continue;
+    last = pieces.back().span.end;
+    std::size_t line = (*bytes)->rfind('\n', *last);
+    ends[line == std::string::npos ? 0 : line] = *last;
+  }
+  if (last) out.push_back({{Edit{makefile, {*last, *last}, " -I" + folder}}, ""});
+  if (ends.size() > 1) {
+    Proposal all;
+    for (const auto& [line, end] : ends) all.edits.push_back({makefile, {end, end}, " -I" + folder});
+    out.push_back(std::move(all));
+  }
   Syntax syntax = parse(**bytes, 0);
   const char* const own = is_automake ? "AM_CPPFLAGS" : "CPPFLAGS";
   for (std::string_view name :

@@ -23,6 +23,7 @@ class Emitter {
   }
 
   void run(const ProjectObjects& objects) {
+    objects_ = &objects;
     std::set<std::string> built;
     for (const TargetInfo& target : objects.targets)
       built.insert(target.sources.begin(), target.sources.end());
@@ -56,6 +57,7 @@ class Emitter {
     auto found = lead(node.path);
     if (is_group && (!found || !tree_.is_folder(*found))) return;
     if (is_group) reference.role = Role::listed;
+    if (!is_group) note_place(node, found);
     if (found) {
       reference.lead_to(*found);
       if (is_group) return;  // its text is a part of the texts of all that it holds
@@ -69,6 +71,26 @@ class Emitter {
       reference.dangling = true;
     }
     out_.add(std::move(reference));
+  }
+
+  // In which groups the project shows a file.
+  void note_place(const Node& node, const std::optional<RelPath>& found) {
+    Place place = place_of(base_.folder, node.path.text());
+    // What is not placed by its group's folder need not stand in a group of its folder's name.
+    bool is_by_group = node.object->get_text("sourceTree") == "<group>";
+    if (place.space != Space::tree || node.kind != "PBXFileReference" || !is_by_group) return;
+    std::string shown;
+    std::set<std::string> met;
+    for (auto group = objects_->nodes.find(node.group);
+         group != objects_->nodes.end() && met.insert(group->first).second;
+         group = objects_->nodes.find(group->second.group)) {
+      const Node& one = group->second;
+      std::string name = one.name.empty() ? one.object->get_text("path") : one.name;
+      if (!name.empty()) shown = name + (shown.empty() ? "" : "\\" + shown);
+    }
+    const Value& path = *node.object->get("path");
+    out_.graph().virtual_places.push_back(
+        {out_.files().path(file_), found.value_or(place.path), shown, path.span});
   }
 
   void refer_from_object(const Value& object) {
@@ -105,7 +127,12 @@ class Emitter {
       return;
     }
     auto found = lead(text);
-    if (!found || text.first_origin().file == kNoFile) return;
+    Passage origin = text.first_origin();
+    if (origin.file == kNoFile) return;
+    Place wanted = place_of(base_.folder, text.text());
+    if (!found && certain && wanted.space == Space::tree && !tree_.find(wanted.path))
+      out_.unmet({out_.files().path(origin.file), origin.span, "setting", text.text(), wanted.path});
+    if (!found) return;
     Reference reference = blank(site, std::move(text));
     reference.role = role;
     reference.in_list = false;
@@ -218,6 +245,7 @@ class Emitter {
   std::uint8_t self_;
   GraphBuilder& out_;
   const std::string& bytes_;
+  const ProjectObjects* objects_ = nullptr;  // while they are read
   FileIndex file_;
   Base base_;
 };
