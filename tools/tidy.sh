@@ -3,7 +3,7 @@
 # clang-format and clang-tidy.
 set -eu
 cd "$(dirname "$0")/.."
-files=$(git ls-files 'src/**/*.cpp' 'src/**/*.h' 'tests/**/*.cpp' 'tests/**/*.h')
+files=$(git ls-files 'src/**/*.cpp' 'src/**/*.h' 'tests/**/*.cpp' 'tests/**/*.h' ':(exclude,glob)tests/jobs/*/tree/**')
 if [ "${1:-}" = --check ]; then
   clang-format --dry-run --Werror $files
 else

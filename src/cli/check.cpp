@@ -1,6 +1,8 @@
 #include <algorithm>
+#include <map>
 
 #include "cli/finish.h"
+#include "cli/input.h"
 #include "cli/layout_file.h"
 #include "cli/session.h"
 #include "formats/format.h"
@@ -9,6 +11,7 @@
 #include "inspect/observed.h"
 #include "plan/layout.h"
 #include "plan/observed_contexts.h"
+#include "report/exchange.h"
 #include "report/json.h"
 #include "tree/ignore_rules.h"
 
@@ -20,6 +23,9 @@ struct CheckOptions {
   bool clone = false;     // what a fresh clone would lack
   bool observed = false;  // what builds were seen to read
   bool layout = false;    // what is not where the rules want it
+  std::string since;      // a commit: only what it had not
+  std::vector<std::string> fail_on;
+  std::string report;  // a file to write, of the kind that its ending tells
 };
 
 // What is not where the rules want it.
@@ -40,46 +46,90 @@ Result<std::vector<Finding>> check_layout(const Session& session, const Referenc
   return out;
 }
 
+// Of all that was found only what a commit had not: the same finding about the same file is none that came.
+Status drop_known(const Session& session, const std::string& revision, std::vector<Finding>& findings) {
+  auto committed = CommitTree::of(session.root, revision);
+  if (!committed) return committed.error();
+  FactsCache cache(session.options.timings, session.parts);
+  std::map<std::tuple<std::string, RelPath, std::string>, std::size_t> known;
+  for (const Finding& finding : check(**committed, read_graph(**committed, cache), session.config.alias_from))
+    ++known[{finding.id, finding.file, finding.message}];
+  std::erase_if(findings, [&](const Finding& finding) {
+    auto at = known.find({finding.id, finding.file, finding.message});
+    return at != known.end() && at->second > 0 && at->second-- > 0;
+  });
+  return {};
+}
+
+Result<std::vector<Finding>> find(const Session& session, const CheckOptions& own) {
+  FactsCache cache(session.options.timings, session.parts);
+  auto seen = observations_of(session);
+  if (!seen) return seen.error();
+  ReferenceGraph graph = read_observed(*session.tree, cache, *seen);
+  if (own.observed) {
+    if (seen->empty())
+      return Error{Failure::usage, "--observed", "no build of this tree was observed yet",
+                   "run: yellow-compass rehearse --watch -- BUILD COMMAND"};
+    return check_observed(*session.tree, graph, *seen);
+  }
+  if (own.layout) return check_layout(session, graph);
+  if (own.clone) {
+    auto committed = CommitTree::of(session.root, "HEAD");
+    if (!committed) return committed.error();
+    return check_clone(*session.tree, graph, **committed);
+  }
+  IgnoreRules rules(session.root);
+  std::vector<Finding> out = check(*session.tree, graph, session.config.alias_from, [&](const RelPath& path) {
+    return rules.ignores(path, false) || rules.ignores(path, true);
+  });
+  if (!own.since.empty()) {
+    if (Status ok = drop_known(session, own.since, out); !ok) return ok.error();
+  }
+  return out;
+}
+
+// What is said where nothing was found.
+std::string nothing_text(const CheckOptions& own) {
+  if (own.clone) return "Every reference would lead somewhere in a fresh clone.\n";
+  if (own.layout) return "Everything is where the rules want it.\n";
+  if (own.observed) return "Everything that the builds read is explained.\n";
+  if (!own.since.empty()) return "Nothing came since " + own.since + ".\n";
+  return "";
+}
+
+// The kinds of reports, by the ending of the file.
+Status write_report(const Session& session, const std::string& file, const std::vector<Finding>& findings) {
+  std::string ending = ending_of(file);
+  if (ending == ".sarif")
+    return write_output(
+        file, report::findings_sarif(findings, *session.tree, session.root, YELLOW_COMPASS_VERSION));
+  if (ending == ".xml") return write_output(file, report::findings_junit(findings, *session.tree));
+  if (ending == ".json") return write_output(file, report::findings_json(findings, *session.tree));
+  return Error{Failure::usage, file, "is no kind of report",
+               "end its name in .sarif (SARIF 2.1.0), .xml (JUnit) or .json"};
+}
+
 int run(const Options& options, const CheckOptions& own) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
   tell_unfinished(*session);
-  FactsCache cache(options.timings, session->parts);
-  auto seen = observations_of(*session);
-  if (!seen) return fail(options, seen.error());
-  ReferenceGraph graph = read_observed(*session->tree, cache, *seen);
-  std::vector<Finding> findings;
-  if (own.observed) {
-    if (seen->empty())
-      return fail(options, Error{Failure::usage, "--observed", "no build of this tree was observed yet",
-                                 "run: yellow-compass rehearse --watch -- BUILD COMMAND"});
-    findings = check_observed(*session->tree, graph, *seen);
-  } else if (own.layout) {
-    auto found = check_layout(*session, graph);
-    if (!found) return fail(options, found.error());
-    findings = std::move(*found);
-  } else if (own.clone) {
-    auto committed = CommitTree::of(session->root, "HEAD");
-    if (!committed) return fail(options, committed.error());
-    findings = check_clone(*session->tree, graph, **committed);
-  } else {
-    IgnoreRules rules(session->root);
-    findings = check(*session->tree, graph, session->config.alias_from, [&](const RelPath& path) {
-      return rules.ignores(path, false) || rules.ignores(path, true);
-    });
+  auto findings = find(*session, own);
+  if (!findings) return fail(options, findings.error());
+  if (!own.report.empty()) {
+    if (Status ok = write_report(*session, own.report, *findings); !ok) return fail(options, ok.error());
   }
   if (session->json()) {
-    print(report::findings_json(findings, *session->tree));
+    print(report::findings_json(*findings, *session->tree));
   } else {
-    print(findings.empty() && own.clone    ? "Every reference would lead somewhere in a fresh clone.\n"
-          : findings.empty() && own.layout ? "Everything is where the rules want it.\n"
-          : findings.empty() && own.observed
-              ? "Everything that the builds read is explained.\n"
-              : report::findings_text(findings, *session->tree, session->style()));
+    std::string nothing = findings->empty() ? nothing_text(own) : "";
+    print(!nothing.empty() ? nothing : report::findings_text(*findings, *session->tree, session->style()));
   }
-  bool all_notes =
-      std::all_of(findings.begin(), findings.end(), [](const Finding& item) { return item.is_note; });
-  return all_notes ? kDone : kFindings;
+  bool fails = std::any_of(findings->begin(), findings->end(), [&](const Finding& item) {
+    bool is_meant = own.fail_on.empty() ||
+                    std::find(own.fail_on.begin(), own.fail_on.end(), item.id) != own.fail_on.end();
+    return is_meant && (!item.is_note || !own.fail_on.empty());
+  });
+  return fails ? kFindings : kDone;
 }
 
 // What of one kind can be mended, is.
@@ -123,6 +173,20 @@ void add_check(CLI::App& app, const Options& options, int& status) {
   command
       ->add_flag("--layout", own->layout, "List what is not where the rules of layout.toml want it instead")
       ->excludes(clone);
+  command->add_option("--since", own->since, "List only what came since that commit")
+      ->type_name("REV")
+      ->excludes(clone);
+  command
+      ->add_option("--fail-on", own->fail_on,
+                   "Have only findings of these kinds make the exit status 1, notes of them as well")
+      ->type_name("ID,…")
+      ->delimiter(',');
+  command
+      ->add_option(
+          "--report", own->report,
+          "Write the findings to a file as well, as its ending says: .sarif (SARIF 2.1.0), .xml (JUnit),\n"
+          ".json")
+      ->type_name("FILE");
   auto kind = std::make_shared<std::string>();
   auto finishing = std::make_shared<FinishOptions>();
   command

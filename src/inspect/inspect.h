@@ -43,8 +43,9 @@ struct Finding {
   std::string message;
   std::string suggestion;  // the likeliest file that was meant, as it would be written; may be empty
   bool is_note = false;    // worth knowing, and nothing to mend
-  RelPath wanted = {};     // where the file would be that is missing; the root if that is not known
-  bool is_only = false;    // no other file has the name of the one that was most likely meant
+  std::string unit = {}, lacks = {};  // the unit that lacks a reference to another one, if that is it
+  RelPath wanted = {};   // where the file would be that is missing; the root if that is not known
+  bool is_only = false;  // no other file has the name of the one that was most likely meant
 };
 // What leads nowhere, what one spelling could mean besides, objects that clash, forwarders, and specifiers
 // that are spelled against the rule for modules, if there is one. `is_ignored` says of a path where nothing

@@ -22,6 +22,8 @@ std::vector<Finding> check_reviewed(const TreeReader& tree, const ReferenceGraph
     const Notice& notice = one.notice;
     out.push_back(
         {notice.id, notice.file, notice.span, notice.has_place, notice.message, one.meant, one.is_note});
+    out.back().unit = one.unit;
+    out.back().lacks = one.lacks;
   }
   for (const CopiedPackage& one : copied_packages(tree)) {
     if (one.different.empty()) continue;

@@ -49,7 +49,12 @@ std::vector<Blocker> lost_ways(const PlanView& view) {
     one.file = view.moves.unmap_file(view.now.files.path(at.file));
     one.text = reference.text.text();
     one.reason = fmt::format("would climb out of {}, which would not be there any more", missing->str());
-    one.next = "write that path without a detour first, or keep something in that folder";
+    auto place = RelPath::resolve(reference.base.folder, one.text);
+    std::string plain = place ? relative_text(reference.base.folder, *place) : "";
+    // Where the text itself is the path, it is told how it would be without the detour.
+    bool is_told = !plain.empty() && reference.text.pieces().size() == 1 && !one.text.starts_with(kTreeMark);
+    one.next = is_told ? fmt::format("write \"{}\" for it first, or keep something in that folder", plain)
+                       : "write that path without a detour first, or keep something in that folder";
     out.push_back(std::move(one));
   }
   return out;

@@ -72,6 +72,8 @@ Plan drop_forwarders(const TreeReader& tree, const std::vector<Forwarder>& forwa
     pairs.push_back({item.path, target});
     options.changes.dropped.insert(item.path);
   }
+  // Nothing moves: users are led there, and nobody's search roots change for that.
+  if (options.include_order == kKeepIncludes) std::erase(options.include_order, IncludeForm::new_root);
   return make_plan(tree, MoveSet::merging(pairs), options);
 }
 

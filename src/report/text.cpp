@@ -4,6 +4,8 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <map>
+#include <set>
 
 #include "report/edited_lines.h"
 
@@ -286,6 +288,29 @@ std::string neighbours_text(const Neighbours& found, const TreeReader& tree, con
   return out;
 }
 
+namespace {
+
+// A line for each unit with all that it lacks a reference to.
+std::string lacks_text(const std::vector<Finding>& findings, const TextStyle& style) {
+  std::map<std::string, std::set<std::string>> lacks;
+  std::size_t width = 0;
+  for (const Finding& item : findings) {
+    if (item.lacks.empty()) continue;
+    lacks[item.unit].insert(item.lacks);
+    width = std::max(width, printable(item.unit).size());
+  }
+  if (lacks.empty()) return "";
+  std::string out = strong(style, "References that units lack") + "\n";
+  for (const auto& [unit, others] : lacks) {
+    std::string all;
+    for (const std::string& other : others) all += (all.empty() ? "" : ", ") + printable(other);
+    out += fmt::format("  {:<{}}  {}\n", printable(unit), width, all);
+  }
+  return out;
+}
+
+}  // namespace
+
 std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree,
                           const TextStyle& style) {
   if (findings.empty()) return "Every reference leads somewhere.\n";
@@ -294,6 +319,7 @@ std::string findings_text(const std::vector<Finding>& findings, const TreeReader
     out += fmt::format("{}: {} [{}]\n", strong(style, place(item, tree)), printable(item.message), item.id);
     if (!item.suggestion.empty()) out += "  most likely meant: " + printable(item.suggestion) + "\n";
   }
+  out += lacks_text(findings, style);
   std::size_t notes = static_cast<std::size_t>(
       std::count_if(findings.begin(), findings.end(), [](const Finding& item) { return item.is_note; }));
   if (notes < findings.size() || notes == 0)

@@ -5,6 +5,7 @@
 #include <gtest/gtest.h>
 
 #include <filesystem>
+#include <ostream>
 
 #include "support/workspace.h"
 
@@ -16,6 +17,9 @@ namespace fs = std::filesystem;
 struct JobScript {
   std::string job, script;
 };
+void PrintTo(const JobScript& one, std::ostream* out) {
+  *out << one.job << " " << one.script;
+}
 
 std::vector<JobScript> scripts() {
   std::vector<JobScript> out;
@@ -42,9 +46,9 @@ TEST_P(Jobs, is_done_and_mistakes_are_found) {
 }
 
 INSTANTIATE_TEST_SUITE_P(, Jobs, testing::ValuesIn(scripts()),
-                         [](const auto& info) { return info.param.job + "_" + info.param.script; });
+                         [](const auto& one) { return one.param.job + "_" + one.param.script; });
 
-TEST(Jobs, there_are_fourteen) {
+TEST(JobList, has_fourteen) {
   EXPECT_EQ(scripts().size(), 28U);
 }
 

@@ -195,7 +195,7 @@ TEST(PropertyListShapes, a_file_that_goes_to_the_folder_of_another_group) {
 }
 
 TEST(PropertyListShapes, a_file_whose_folder_no_group_stands_for) {
-  expect_lines("src/pole.c -> src/marks/pole.c\n", {"path = \"marks/pole.c\""});
+  expect_lines("src/pole.c -> src/marks/pole.c\n", {"/* marks */ = {", "path = marks;"});
   expect_lines("include/tide.h -> api/v1/tide.h\n", {"path = ../api/v1/tide.h"});
 }
 

@@ -33,6 +33,8 @@ std::vector<Remark> missing(const TreeView& view, const AssemblyMap& map, const 
                 ? fmt::format("cannot refer to {}, which refers to it", need.to->name)
                 : fmt::format("has no reference to {}", need.to->name);
     Remark one = remark("missing-unit-reference", need.user, std::nullopt, std::move(what));
+    one.unit = need.from->name;
+    one.lacks = need.to ? need.to->name : "";
     if (need.to && !map.reaches(*need.to, *need.from)) {
       if (auto edit = link_edit(view.tree, need.from->file, *need.from, *need.to)) one.mend.push_back(*edit);
     }

@@ -10,10 +10,11 @@
 namespace yc {
 
 struct Remark {
-  Notice notice;             // its id is told in docs/checks.md
-  std::string meant;         // the likeliest file that was meant; may be empty
-  bool is_note = false;      // worth knowing, and nothing to mend
-  std::vector<Edit> mend{};  // that takes it away, where that is plain
+  Notice notice;                      // its id is told in docs/checks.md
+  std::string meant;                  // the likeliest file that was meant; may be empty
+  bool is_note = false;               // worth knowing, and nothing to mend
+  std::vector<Edit> mend{};           // that takes it away, where that is plain
+  std::string unit = {}, lacks = {};  // the unit that lacks a reference to another one, if that is it
 };
 
 class Reviews {

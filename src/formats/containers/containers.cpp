@@ -193,48 +193,55 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
     return out;
   }
 
+  // What is copied from the context.
+  static void read_sources(const TreeReader& tree, const Build& build, const Base& context, std::uint8_t self,
+                           GraphBuilder& out) {
+    FileIndex file = out.files().index(build.path);
+    for (const Source& source : build.content.sources) {
+      std::string plain = source.text.text();
+      if (source.text.has_hole()) {
+        add_unseen(out, tree, source.text, context, self, {{file, source.site}});
+        continue;
+      }
+      TracedText text = source.text;
+      while (text.size() > 1 && text.text().ends_with("/")) text = text.substr(0, text.size() - 1);
+      Reference reference = Reference::of(Role::listed, self, {{file, source.site}}, context, text);
+      reference.certainty = build.certain ? Certainty::certain : Certainty::likely;
+      if (build.contexts.size() > 1 || context.anchor == kNoFile)
+        reference.construct_part = ConstructPart::of(context.folder);
+      if (has_wildcard(plain)) {
+        reference.lead_to(match_paths(tree, context.folder, plain));
+        if (reference.targets.empty()) continue;
+        reference.kind = GlobPattern{};
+        reference.role = Role::pattern;
+        reference.may_gain = true;
+      } else {
+        auto target = lead(tree, context.folder, text.text());
+        if (!target) {
+          auto wanted = RelPath::resolve(context.folder, text.text());
+          bool is_missing = wanted && wanted->is_within(context.folder) && !tree.find(*wanted);
+          if (is_missing && !text.pieces().empty())
+            out.unmet({build.path,
+                       text.pieces().front().span,
+                       "copied",
+                       text.text(),
+                       *wanted,
+                       {},
+                       false,
+                       build.certain});
+          continue;
+        }
+        if (target->is_root() || *target == context.folder || tree.find(*target)->ignored) continue;
+        reference.lead_to(*target);
+      }
+      out.add(std::move(reference));
+    }
+  }
+
   static void read_build(const TreeReader& tree, const Build& build, std::uint8_t self, GraphBuilder& out) {
     FileIndex file = out.files().index(build.path);
     for (const Base& context : build.contexts) {
-      for (const Source& source : build.content.sources) {
-        std::string plain = source.text.text();
-        if (source.text.has_hole()) {
-          add_unseen(out, tree, source.text, context, self, {{file, source.site}});
-          continue;
-        }
-        TracedText text = source.text;
-        while (text.size() > 1 && text.text().ends_with("/")) text = text.substr(0, text.size() - 1);
-        Reference reference = Reference::of(Role::listed, self, {{file, source.site}}, context, text);
-        reference.certainty = build.certain ? Certainty::certain : Certainty::likely;
-        if (build.contexts.size() > 1 || context.anchor == kNoFile)
-          reference.construct_part = ConstructPart::of(context.folder);
-        if (has_wildcard(plain)) {
-          reference.lead_to(match_paths(tree, context.folder, plain));
-          if (reference.targets.empty()) continue;
-          reference.kind = GlobPattern{};
-          reference.role = Role::pattern;
-          reference.may_gain = true;
-        } else {
-          auto target = lead(tree, context.folder, text.text());
-          if (!target) {
-            auto wanted = RelPath::resolve(context.folder, text.text());
-            bool is_missing = wanted && wanted->is_within(context.folder) && !tree.find(*wanted);
-            if (is_missing && !text.pieces().empty())
-              out.unmet({build.path,
-                         text.pieces().front().span,
-                         "copied",
-                         text.text(),
-                         *wanted,
-                         {},
-                         false,
-                         build.certain});
-            continue;
-          }
-          if (target->is_root() || *target == context.folder || tree.find(*target)->ignored) continue;
-          reference.lead_to(*target);
-        }
-        out.add(std::move(reference));
-      }
+      read_sources(tree, build, context, self, out);
       for (const Source& place : build.content.destinations) {
         auto target = lead(tree, context.folder, place.text.text());
         if (target && *target != context.folder)

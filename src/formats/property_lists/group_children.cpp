@@ -80,8 +80,7 @@ class Groups {
     auto old_group = is_file ? objects_.nodes.find(own_->group) : objects_.nodes.end();
     if (old_group == objects_.nodes.end() || !is_plain(*own_) || !new_folder_of(old_group->second)) return {};
     RelPath folder = need_.wanted[0].path.parent();
-    if (const Node* group = group_of(folder)) {
-      if (group->identifier == own_->group) return {};
+    if (const Node* group = group_of(folder, own_->group)) {
       auto way = leave_group(*own_, need_.wanted[0].path);
       auto line = line_of_child(*own_);
       if (!way || !line) return {};
@@ -89,6 +88,8 @@ class Groups {
       way->edits.push_back({project_, {at, at}, *line, own_->identifier});
       return {std::move(*way)};
     }
+    // The group's folder may go along as a whole.
+    if (new_folder_of(old_group->second) == folder) return {};
     auto way = leave_group(*own_, need_.wanted[0].path);
     return way && add_groups(folder, *way) ? std::vector<Proposal>{std::move(*way)} : std::vector<Proposal>();
   }
@@ -114,11 +115,11 @@ class Groups {
     auto folder = folder_of(group);
     return folder ? need_.moves.map_folder(*folder) : std::nullopt;
   }
-  const Node* group_of(const RelPath& new_folder) const {
+  const Node* group_of(const RelPath& new_folder, const std::string& but = "") const {
     const Node* out = nullptr;
     for (const auto& [identifier, node] : objects_.nodes) {
       auto folder = node.kind == "PBXGroup" ? new_folder_of(node) : std::nullopt;
-      if (folder == new_folder && node.object->get("children")) out = &node;
+      if (folder == new_folder && identifier != but && node.object->get("children")) out = &node;
     }
     return out;
   }
