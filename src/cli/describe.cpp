@@ -4,7 +4,8 @@
 namespace yc::cli {
 
 void add_completion(CLI::App& app, int& status) {
-  CLI::App* command = app.add_subcommand("completion", "Print a script with which a shell completes commands and options");
+  CLI::App* command =
+      app.add_subcommand("completion", "Print a script with which a shell completes commands and options");
   auto shell = std::make_shared<std::string>();
   command->add_option("shell", *shell, "The shell")
       ->required()
@@ -17,13 +18,18 @@ void add_completion(CLI::App& app, int& status) {
 }
 
 void add_manual(CLI::App& app, const Options& options, int& status) {
-  CLI::App* command = app.add_subcommand("manual", "Print the manual page of the program, or of one of its commands");
+  CLI::App* command =
+      app.add_subcommand("manual", "Print the manual page of the program, or of one of its commands");
   auto about = std::make_shared<std::string>();
   command->add_option("command", *about, "The command")->type_name("COMMAND");
   command->callback([&app, &options, about, &status] {
-    const CLI::App* one = about->empty() ? nullptr : app.get_subcommand_no_throw(*about);
+    const CLI::App* one = nullptr;
+    for (const CLI::App* each : app.get_subcommands([](const CLI::App*) { return true; })) {
+      if (each->get_name() == *about) one = each;
+    }
     if (!about->empty() && !one) {
-      status = fail(options, Error{Failure::usage, *about, "is no command", "yellow-compass --help lists them"});
+      status =
+          fail(options, Error{Failure::usage, *about, "is no command", "yellow-compass --help lists them"});
       return;
     }
     print(manual_page(app, one, YELLOW_COMPASS_VERSION));

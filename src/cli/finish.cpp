@@ -8,6 +8,7 @@
 #include "report/json.h"
 #include "report/patch.h"
 #include "report/proof.h"
+#include "report/tree_view.h"
 
 namespace yc::cli {
 
@@ -72,6 +73,7 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own, c
     leave(session.options, kDone);
   }
   std::string text;
+  if (own.preview) text += report::trees_text(plan, *session.tree, session.style(), terminal_width());
   if (own.preview || options.verbose) text += report::plan_text(plan, *session.tree, session.style());
   if (!options.quiet) text += report::notices_text(plan, *session.tree, session.style());
   const std::string& problem = session.tree->repository_problem();

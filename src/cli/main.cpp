@@ -99,6 +99,8 @@ int main(int argc, char** argv) {
   yc::cli::add_undo(app, options, status);
   yc::cli::add_resume(app, options, status);
   yc::cli::add_history(app, options, status);
+  yc::cli::add_completion(app, status);
+  yc::cli::add_manual(app, options, status);
 
   int words = build_begins(app, argc, argv);
   if (words < argc) options.after_dashes.assign(argv + words + 1, argv + argc);

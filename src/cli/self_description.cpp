@@ -19,7 +19,8 @@ std::vector<const CLI::App*> commands_of(const CLI::App& app) {
 
 std::vector<const CLI::Option*> options_of(const CLI::App& app) {
   std::vector<const CLI::Option*> out = app.get_options();
-  std::erase_if(out, [](const CLI::Option* one) { return one->get_positional() || one->get_group().empty(); });
+  std::erase_if(out,
+                [](const CLI::Option* one) { return one->get_positional() || one->get_group().empty(); });
   return out;
 }
 
@@ -91,9 +92,9 @@ std::string bash_values(const CLI::App& app) {
   for (const CLI::Option* option : options_of(app)) {
     std::vector<std::string> words = choices_of(*option);
     if (!takes_value(*option)) continue;
-    std::string reply = words.empty() ? "compopt -o default; return"
-                                      : fmt::format("COMPREPLY=($(compgen -W '{}' -- \"$cur\")); return",
-                                                    joined(words, " "));
+    std::string reply =
+        words.empty() ? "compopt -o default; return"
+                      : fmt::format("COMPREPLY=($(compgen -W '{}' -- \"$cur\")); return", joined(words, " "));
     out += fmt::format("    {}) {} ;;\n", joined(spellings_of(*option), "|"), reply);
   }
   return out;
@@ -101,20 +102,22 @@ std::string bash_values(const CLI::App& app) {
 
 std::string bash_script(const CLI::App& app) {
   std::vector<const CLI::App*> commands = commands_of(app);
-  std::string out = "# Completion of yellow-compass for bash: source it, or put it where bash-completion looks.\n"
-                    "_yellow_compass() {\n"
-                    "  local cur=${COMP_WORDS[COMP_CWORD]} prev=${COMP_WORDS[COMP_CWORD-1]} command= word\n"
-                    "  for word in \"${COMP_WORDS[@]:1:COMP_CWORD-1}\"; do\n"
-                    "    case $word in\n";
+  std::string out =
+      "# Completion of yellow-compass for bash: source it, or put it where bash-completion looks.\n"
+      "_yellow_compass() {\n"
+      "  local cur=${COMP_WORDS[COMP_CWORD]} prev=${COMP_WORDS[COMP_CWORD-1]} command= word\n"
+      "  for word in \"${COMP_WORDS[@]:1:COMP_CWORD-1}\"; do\n"
+      "    case $word in\n";
   out += fmt::format("    {}) command=$word; break ;;\n", names_of(commands, "|"));
   out += "    esac\n  done\n  case $prev in\n" + bash_values(app) + "  esac\n  case $command in\n";
   for (const CLI::App* command : commands) {
     std::string values = bash_values(*command);
     out += fmt::format("  {})\n", command->get_name());
     if (!values.empty()) out += "    case $prev in\n" + values + "    esac\n";
-    out += fmt::format("    [[ $cur == -* ]] && COMPREPLY=($(compgen -W '{} {}' -- \"$cur\")) && return\n"
-                       "    compopt -o default ;;\n",
-                       all_spellings(*command), all_spellings(app));
+    out += fmt::format(
+        "    [[ $cur == -* ]] && COMPREPLY=($(compgen -W '{} {}' -- \"$cur\")) && return\n"
+        "    compopt -o default ;;\n",
+        all_spellings(*command), all_spellings(app));
   }
   out += fmt::format("  *) COMPREPLY=($(compgen -W '{} {}' -- \"$cur\")) ;;\n", names_of(commands, " "),
                      all_spellings(app));
@@ -124,7 +127,8 @@ std::string bash_script(const CLI::App& app) {
 // What a bracket or a colon means to _arguments is taken from it.
 std::string zsh_plain(const std::string& text) {
   std::string out;
-  for (char c : one_line(text)) out += c == '[' || c == ']' || c == ':' ? std::string("\\") + c : std::string(1, c);
+  for (char c : one_line(text))
+    out += c == '[' || c == ']' || c == ':' ? std::string("\\") + c : std::string(1, c);
   return out;
 }
 
@@ -142,9 +146,10 @@ std::string zsh_options(const CLI::App& app, const std::string& indent) {
 }
 
 std::string zsh_script(const CLI::App& app) {
-  std::string out = "#compdef yellow-compass\n_yellow_compass() {\n  local line state\n  _arguments -C \\\n" +
-                    zsh_options(app, "    ") +
-                    "    '1: :->command' '*:: :->rest'\n  case $state in\n  command)\n    local -a commands=(\n";
+  std::string out =
+      "#compdef yellow-compass\n_yellow_compass() {\n  local line state\n  _arguments -C \\\n" +
+      zsh_options(app, "    ") +
+      "    '1: :->command' '*:: :->rest'\n  case $state in\n  command)\n    local -a commands=(\n";
   for (const CLI::App* command : commands_of(app))
     out += "      " + quoted(command->get_name() + ":" + zsh_plain(command->get_description())) + "\n";
   out += "    )\n    _describe command commands ;;\n  rest)\n    case $line[1] in\n";
@@ -171,15 +176,17 @@ std::string fish_options(const CLI::App& app, const std::string& when) {
 std::string fish_script(const CLI::App& app) {
   std::string out = "# Completion of yellow-compass for fish.\n" + fish_options(app, "");
   for (const CLI::App* command : commands_of(app)) {
-    out += fmt::format("complete -c {} -n __fish_use_subcommand -f -a {} -d {}\n", kProgram, command->get_name(),
-                       quoted(one_line(command->get_description())));
+    out += fmt::format("complete -c {} -n __fish_use_subcommand -f -a {} -d {}\n", kProgram,
+                       command->get_name(), quoted(one_line(command->get_description())));
     out += fish_options(*command, fmt::format(" -n '__fish_seen_subcommand_from {}'", command->get_name()));
   }
   return out;
 }
 
-// Text for roff: a hyphen stands for itself, and no line begins with a mark of its own.
-std::string roff(const std::string& text) {
+// Text for roff: a hyphen stands for itself, no line begins with a mark of its own, and all is ASCII.
+std::string roff(std::string text) {
+  constexpr std::string_view kMore = "…";
+  for (std::size_t at; (at = text.find(kMore)) != std::string::npos;) text.replace(at, kMore.size(), "...");
   std::string out;
   for (char c : text) {
     if (c == '\\') out += "\\e";
@@ -204,7 +211,8 @@ std::string synopsis(const CLI::App& app, const CLI::App* command) {
   std::string out = ".B " + std::string(roff(kProgram)) + "\n";
   if (!command) return out + "[\\fIoptions\\fR] \\fIcommand\\fR [\\fIarguments\\fR]\n";
   out += ".B " + roff(command->get_name()) + "\n[\\fIoptions\\fR]";
-  for (const CLI::Option* one : positionals_of(*command)) out += " \\fI" + roff(one->get_type_name()) + "\\fR";
+  for (const CLI::Option* one : positionals_of(*command))
+    out += " \\fI" + roff(one->get_type_name()) + "\\fR";
   (void)app;
   return out + "\n";
 }
@@ -223,9 +231,9 @@ std::string manual_page(const CLI::App& app, const CLI::App* command, const std:
   std::string name = command ? std::string(kProgram) + "-" + command->get_name() : kProgram;
   std::string title = name;
   std::transform(title.begin(), title.end(), title.begin(), [](unsigned char c) { return std::toupper(c); });
-  std::string out = fmt::format(".TH {} 1 \"\" \"Yellow Compass {}\"\n.SH NAME\n{} \\- {}\n.SH SYNOPSIS\n{}",
-                                roff(title), version, roff(name), roff(one_line(about.get_description())),
-                                synopsis(app, command));
+  std::string out =
+      fmt::format(".TH {} 1 \"\" \"Yellow Compass {}\"\n.SH NAME\n{} \\- {}\n.SH SYNOPSIS\n{}", roff(title),
+                  version, roff(name), roff(one_line(about.get_description())), synopsis(app, command));
   if (!command) {
     out += ".SH COMMANDS\n";
     for (const CLI::App* one : commands_of(app))
@@ -233,9 +241,13 @@ std::string manual_page(const CLI::App& app, const CLI::App* command, const std:
   }
   out += ".SH OPTIONS\n" + roff_options(about);
   if (command) out += ".SH OPTIONS OF ALL COMMANDS\n" + roff_options(app);
-  out += ".SH EXIT STATUS\n" + roff(one_line(app.get_footer())) + "\n.SH SEE ALSO\n";
+  std::string statuses = one_line(app.get_footer());
+  constexpr std::string_view kHeading = "Exit status: ";
+  if (statuses.starts_with(kHeading)) statuses.erase(0, kHeading.size());
+  out += ".SH EXIT STATUS\n" + roff(statuses) + "\n.SH SEE ALSO\n";
   std::vector<std::string> others = {kProgram};
-  for (const CLI::App* one : commands_of(app)) others.push_back(std::string(kProgram) + "-" + one->get_name());
+  for (const CLI::App* one : commands_of(app))
+    others.push_back(std::string(kProgram) + "-" + one->get_name());
   std::erase(others, name);
   for (std::string& other : others) other = "\\fB" + roff(other) + "\\fR(1)";
   return out + joined(others, ",\n") + "\n";

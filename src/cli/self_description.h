@@ -1,5 +1,5 @@
-// What the program says of its own commands and options, in the languages of shells and of manual pages. All of it
-// comes from the table that --help is made of.
+// What the program says of its own commands and options, in the languages of shells and of manual pages. All
+// of it comes from the table that --help is made of.
 #pragma once
 
 #include <CLI/CLI.hpp>

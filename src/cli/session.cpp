@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 #include <pwd.h>
+#include <sys/ioctl.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -20,6 +21,12 @@
 namespace yc::cli {
 
 namespace fs = std::filesystem;
+
+std::size_t terminal_width() {
+  winsize size{};
+  bool known = ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) == 0 && size.ws_col > 0;
+  return known ? size.ws_col : 80;
+}
 
 report::TextStyle Session::style() const {
   bool color = options.color == "always" ||

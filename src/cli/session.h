@@ -84,6 +84,11 @@ void add_layout(CLI::App& app, const Options& options, int& status);
 void add_impact(CLI::App& app, const Options& options, int& status);
 void add_undo(CLI::App& app, const Options& options, int& status);
 void add_resume(CLI::App& app, const Options& options, int& status);
+// Columns of the terminal that standard output is; 80 if it is none.
+std::size_t terminal_width();
+
+void add_completion(CLI::App& app, int& status);
+void add_manual(CLI::App& app, const Options& options, int& status);
 void add_history(CLI::App& app, const Options& options, int& status);
 
 }  // namespace yc::cli

@@ -12,7 +12,7 @@ clean
 as_before
 cp -r frames wire
 sed -i 's/"frames"/"wire"/' wire/Cargo.toml
-(cd wire && ! cargo build --offline 2>/dev/null)
+(cd wire && ! /usr/bin/cargo build --offline 2>/dev/null)
 finds outside-workspace wire/Cargo.toml
 
 # A module went, its line did not.
