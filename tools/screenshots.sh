@@ -23,7 +23,7 @@ shoot() {
   cat >"$work/run.sh" <<EOF
 cd "$work/saltmarsh"
 PATH=$(dirname "$compass"):\$PATH
-export TERM=xterm-256color
+export TERM=xterm-256color COLUMNS=141
 { $3
 } 2>&1 | $2
 sleep 30

@@ -74,7 +74,9 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own, c
   }
   std::string text;
   if (own.preview) text += report::trees_text(plan, *session.tree, session.style(), terminal_width());
-  if (own.preview || options.verbose) text += report::plan_text(plan, *session.tree, session.style());
+  // What the trees show need not be listed at length.
+  if (own.preview || options.verbose)
+    text += report::plan_text(plan, *session.tree, session.style(), own.preview ? 8 : report::kMostMoves);
   if (!options.quiet) text += report::notices_text(plan, *session.tree, session.style());
   const std::string& problem = session.tree->repository_problem();
   if (!writes && !own.no_stage && !problem.empty() && !plan.moves.files().empty())

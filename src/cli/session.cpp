@@ -24,8 +24,11 @@ namespace fs = std::filesystem;
 
 std::size_t terminal_width() {
   winsize size{};
-  bool known = ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) == 0 && size.ws_col > 0;
-  return known ? size.ws_col : 80;
+  if (ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) == 0 && size.ws_col > 0) return size.ws_col;
+  // What stands behind a pipe may show more than it can tell.
+  const char* told = std::getenv("COLUMNS");
+  int columns = told ? std::atoi(told) : 0;
+  return columns > 0 ? static_cast<std::size_t>(columns) : 80;
 }
 
 report::TextStyle Session::style() const {

@@ -84,7 +84,7 @@ void add_layout(CLI::App& app, const Options& options, int& status);
 void add_impact(CLI::App& app, const Options& options, int& status);
 void add_undo(CLI::App& app, const Options& options, int& status);
 void add_resume(CLI::App& app, const Options& options, int& status);
-// Columns of the terminal that standard output is; 80 if it is none.
+// Columns of the terminal that standard output is; else what COLUMNS says, or 80.
 std::size_t terminal_width();
 
 void add_completion(CLI::App& app, int& status);

@@ -208,12 +208,23 @@ void add_boundaries(const TreeReader& tree, const ReferenceGraph& graph, Survey&
 }
 
 // Sources and scripts of languages that no format reads, by their endings.
-void add_unread(const TreeReader& tree, Survey& out) {
+void add_unread(const TreeReader& tree, const ReferenceGraph& graph, Survey& out) {
+  std::set<RelPath> crates;
+  for (const Boundary& one : graph.boundaries) {
+    if (one.kind == "crate") crates.insert(one.file.parent());
+  }
+  // Sources of a crate are read, loose ones are not.
+  auto is_of_crate = [&](const RelPath& path) {
+    for (RelPath up = path.parent();; up = up.parent()) {
+      if (crates.contains(up) || up.is_root()) return crates.contains(up);
+    }
+  };
   for (const RelPath& path : tree.files()) {
     const Entry* entry = tree.find(path);
     if (!entry || entry->ignored) continue;
     auto language = unread_source_language(path);
     auto tool = unread_build_tool(path);
+    if (language && path.extension() == ".rs" && is_of_crate(path)) continue;
     if (language) ++out.unread[std::string(*language)];
     if (tool) ++out.unread[std::string(*tool)];
   }
@@ -246,7 +257,7 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
                          {content.second.begin(), content.second.end()}});
   }
   add_boundaries(tree, graph, out);
-  add_unread(tree, out);
+  add_unread(tree, graph, out);
   std::stable_sort(out.units.begin(), out.units.end(),
                    [](const auto& a, const auto& b) { return a.name < b.name; });
   for (const auto& [root, users] : roots) out.search_roots[root] = users.size();

@@ -12,14 +12,12 @@ class Finder {
   Finder(const TreeReader& tree, const ReferenceGraph& graph) : tree_(tree), graph_(graph) {}
 
   std::vector<SourceUnit> run() {
-    crates();
     for (const RelPath& path : tree_.files()) {
       const Entry* entry = tree_.find(path);
       if (!entry || entry->ignored || entry->kind != EntryKind::file) continue;
       std::string_view ending = path.extension();
       if (ending == ".py") python(path);
       if (ending == ".go") go(path);
-      if (ending == ".rs") rust(path);
     }
     no_boundary();
     for (const Reference& reference : graph_.references) {
@@ -57,33 +55,6 @@ class Finder {
     join(unit(folder.is_root() ? "." : folder.str(), "Go package", folder), path);
   }
 
-  // One for each package of Cargo: its library and its programs are built as one.
-  void crates() {
-    for (const Crate& crate : graph_.crates) {
-      std::size_t number = unit(crate.name, "crate", crate.settings);
-      if (crate.is_library) out_[number].name = crate.name;
-      of_root_[crate.root] = number;
-      packages_[crate.settings.parent()] = number;
-    }
-    for (const Crate& crate : graph_.crates) {
-      std::size_t own = of_root_.at(crate.root);
-      for (const auto& [name, root] : crate.uses) {
-        auto used = of_root_.find(root);
-        if (used != of_root_.end() && used->second != own) out_[own].uses.insert(used->second);
-      }
-    }
-  }
-
-  void rust(const RelPath& path) {
-    for (RelPath up = path.parent();; up = up.parent()) {
-      if (auto package = packages_.find(up); package != packages_.end()) {
-        join(package->second, path);
-        return;
-      }
-      if (up.is_root()) return;
-    }
-  }
-
   // C# sources without a definition above them are one assembly where others have definitions, and see all.
   void no_boundary() {
     std::set<RelPath> folders;
@@ -118,7 +89,7 @@ class Finder {
   const ReferenceGraph& graph_;
   std::vector<SourceUnit> out_;
   std::map<std::pair<std::string, RelPath>, std::size_t> known_;  // by kind and file
-  std::map<RelPath, std::size_t> owner_, of_root_, packages_;
+  std::map<RelPath, std::size_t> owner_;
 };
 
 }  // namespace

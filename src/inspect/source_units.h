@@ -1,5 +1,5 @@
-// Units that no build script names: packages and programs of Python, packages of Go, crates, and what belongs
-// to no boundary where others have one.
+// Units that neither a build script nor a manifest names: packages and programs of Python, packages of Go,
+// and what belongs to no boundary where others have one.
 #pragma once
 
 #include <map>

@@ -1,5 +1,7 @@
 #include "report/text.h"
 
+#include "inspect/file_kind.h"
+
 #include <fmt/color.h>
 #include <fmt/format.h>
 
@@ -109,14 +111,15 @@ std::string summary_text(const Plan& plan) {
                            count(files, "file", "files"));
 }
 
-std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
+std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style,
+                      std::size_t most_moves) {
   std::string out = plan.moves.requested().empty() ? "" : strong(style, "Moves") + "\n";
   std::size_t listed = 0;
   for (const Move& move : plan.moves.requested()) {
     bool is_folder = tree.is_folder(move.from);
     out += fmt::format("  {}{} -> {}{}\n", printable(move.from.str()), is_folder ? "/" : "",
                        printable(move.to.str()), is_folder ? "/" : "");
-    if (++listed == kMostListed && !style.verbose && plan.moves.requested().size() > kMostListed) {
+    if (++listed == most_moves && !style.verbose && plan.moves.requested().size() > most_moves) {
       out += fmt::format("  and {} more (-v lists all)\n", plan.moves.requested().size() - listed);
       break;
     }
@@ -139,19 +142,21 @@ std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle&
   return out + edits_text(plan, tree, style);
 }
 
-std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
-  if (plan.edit_list.empty()) return strong(style, "Edits") + "\n  none are needed\n";
-  std::string out = strong(style, "Edits") + "\n";
-  RelPath current;
-  bool first = true;
-  for (const EditedLines& lines : edited_lines(plan, tree)) {
-    if (first || lines.file != current) {
+namespace {
+
+// The edits of one kind of files.
+std::string edits_of(const Plan& plan, const std::vector<EditedLines>& all, FileKind kind,
+                     const TextStyle& style) {
+  std::string out;
+  const RelPath* current = nullptr;
+  for (const EditedLines& lines : all) {
+    if (kind_of_file(lines.file) != kind) continue;
+    if (!current || lines.file != *current) {
       RelPath to = plan.moves.map_file(lines.file);
       out += "  " + printable(lines.file.str());
       if (to != lines.file) out += faint(style, " (becomes " + printable(to.str()) + ")");
       out += "\n";
-      current = lines.file;
-      first = false;
+      current = &lines.file;
     }
     std::string number = std::to_string(lines.line);
     for (const std::string& line : lines.before) {
@@ -166,6 +171,24 @@ std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle
       number.clear();
     }
   }
+  return out;
+}
+
+}  // namespace
+
+std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
+  if (plan.edit_list.empty()) return strong(style, "Edits") + "\n  none are needed\n";
+  std::vector<EditedLines> all = edited_lines(plan, tree);
+  std::vector<std::pair<const char*, std::string>> groups;
+  for (auto [kind, name] : {std::pair(FileKind::script, "of build scripts and settings"),
+                            {FileKind::source, "of sources"},
+                            {FileKind::other, "of documents and data"}}) {
+    std::string edits = edits_of(plan, all, kind, style);
+    if (!edits.empty()) groups.emplace_back(name, std::move(edits));
+  }
+  std::string out;
+  for (const auto& [name, edits] : groups)
+    out += strong(style, groups.size() > 1 ? fmt::format("Edits {}", name) : "Edits") + "\n" + edits;
   return out;
 }
 
@@ -356,6 +379,18 @@ std::string observed_text(const Explained& observed, const TextStyle& style) {
 
 }  // namespace
 
+namespace {
+
+// Whether a list of the survey ends here: it is cut to a part of a screen.
+bool is_cut(std::size_t listed, std::size_t all, const TextStyle& style, std::string& out) {
+  constexpr std::size_t kMost = 16;
+  if (style.verbose || listed < kMost || all == kMost + 1) return false;
+  out += fmt::format("  and {} more (-v lists all)\n", all - listed);
+  return true;
+}
+
+}  // namespace
+
 std::string survey_text(const Survey& survey, const std::optional<Explained>& observed,
                         const std::string& root, const std::vector<std::string>& settings,
                         const TextStyle& style) {
@@ -370,7 +405,9 @@ std::string survey_text(const Survey& survey, const std::optional<Explained>& ob
   out += fmt::format("{} {}\n", strong(style, "Build units"), survey.units.size());
   std::size_t width = 0;
   for (const auto& unit : survey.units) width = std::max(width, unit.kind.size());
+  std::size_t listed = 0;
   for (const auto& unit : survey.units) {
+    if (is_cut(listed++, survey.units.size(), style, out)) break;
     out += fmt::format("  {:<32} {}", printable(unit.name), unit.kind);
     // Of units whose sources no reader lists there is nothing to say.
     if (unit.sources > 0)
@@ -383,21 +420,29 @@ std::string survey_text(const Survey& survey, const std::optional<Explained>& ob
   }
   if (!survey.search_roots.empty()) {
     out += fmt::format("{} {}\n", strong(style, "Search roots"), survey.search_roots.size());
+    listed = 0;
     for (const auto& [folder, users] : survey.search_roots) {
+      if (is_cut(listed++, survey.search_roots.size(), style, out)) break;
       out += fmt::format("  {:<32} used by {}\n", folder.is_root() ? "." : printable(folder.str()),
                          count(users, "unit", "units"));
     }
   }
   if (!survey.aliases.empty()) {
     out += fmt::format("{} {}\n", strong(style, "Aliases"), survey.aliases.size());
-    for (const Alias& alias : survey.aliases)
+    listed = 0;
+    for (const Alias& alias : survey.aliases) {
+      if (is_cut(listed++, survey.aliases.size(), style, out)) break;
       out += fmt::format("  {:<32} {} {}\n", printable(alias_name(alias)), printable(alias_place(alias)),
                          faint(style, "(" + printable(alias.settings.str()) + ")"));
+    }
   }
   if (!survey.patterns.empty()) {
     out += fmt::format("{} {}\n", strong(style, "Patterns"), survey.patterns.size());
-    for (const auto& [text, files] : survey.patterns)
+    listed = 0;
+    for (const auto& [text, files] : survey.patterns) {
+      if (is_cut(listed++, survey.patterns.size(), style, out)) break;
       out += fmt::format("  {:<32} matches {}\n", printable(text), files);
+    }
   }
   std::size_t total = 0;
   for (const auto& [role, number] : survey.by_role) total += number;

@@ -24,7 +24,9 @@ std::string strong(const TextStyle& style, const std::string& text);  // bold, w
 std::string place_text(const RelPath& file, const std::optional<Span>& span, const TreeReader& tree);
 std::string error_text(const Error& error);
 // What moves and each edited line before and after; then what is worth knowing.
-std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
+constexpr std::size_t kMostMoves = 40;  // that are listed, if nothing is said
+std::string plan_text(const Plan& plan, const TreeReader& tree, const TextStyle& style,
+                      std::size_t most_moves = kMostMoves);
 std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle& style);
 // What stands in the way of a plan that does not verify.
 // What a plan that was carried out in part leaves.

@@ -94,8 +94,14 @@ std::map<RelPath, RelPath> whole_folders(const Plan& plan, const TreeReader& tre
       bool is_whole = now && *now != up && move.from.is_within(up) && move.to == *now / move.from.below(up);
       if (is_whole) best = {up, *now};
     }
-    if (best && tree.files_below(best->first, "*").size() > 1) out.insert(*best);
+    if (best) out.insert(*best);
   }
+  std::erase_if(out, [&](const auto& folder) {
+    std::vector<RelPath> files = tree.files_below(folder.first, "*");
+    return files.size() < 2 || !std::all_of(files.begin(), files.end(), [&](const RelPath& file) {
+             return plan.moves.map_file(file) == folder.second / file.below(folder.first);
+           });
+  });
   return out;
 }
 

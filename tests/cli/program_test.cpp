@@ -27,13 +27,21 @@ TEST(Program, preview_shows_the_plan_and_writes_nothing) {
   Outcome shown = tree.run({"move", "gauge.c", "gauge.h", "lib/", "--preview"});
   EXPECT_EQ(shown.status, 0) << shown.told;
   EXPECT_EQ(shown.out,
+            "Before          After\n"
+            "  ~ Makefile      lib/\n"
+            "  - gauge.c     +   gauge.c\n"
+            "  - gauge.h     +   gauge.h\n"
+            "  ~ main.c      ~ Makefile\n"
+            "    … 1 more    ~ main.c\n"
+            "                  … 1 more\n"
             "Moves\n"
             "  gauge.c -> lib/gauge.c\n"
             "  gauge.h -> lib/gauge.h\n"
-            "Edits\n"
+            "Edits of build scripts and settings\n"
             "  Makefile\n"
             "        1 - OBJS = main.o gauge.o\n"
             "          + OBJS = main.o lib/gauge.o\n"
+            "Edits of sources\n"
             "  main.c\n"
             "        1 - #include \"gauge.h\"\n"
             "          + #include \"lib/gauge.h\"\n"

@@ -38,18 +38,11 @@ TEST(SourceUnits, of_python) {
                                    "run.py (Python program) 1, uses charts"));
 }
 
-TEST(SourceUnits, of_go_and_cargo) {
+TEST(SourceUnits, of_go) {
   EXPECT_THAT(units({{"go.mod", "module salt\n"},
                      {"main.go", "package main\n\nimport \"salt/gauge\"\n\nfunc main() { gauge.Run() }\n"},
                      {"gauge/gauge.go", "package gauge\n\nfunc Run() {}\n"}}),
               UnorderedElementsAre(". (Go package) 1, uses gauge", "gauge (Go package) 1"));
-  EXPECT_THAT(units({{"Cargo.toml", "[workspace]\nmembers = [\"a\", \"b\"]\n"},
-                     {"a/Cargo.toml", "[package]\nname = \"a\"\n[dependencies]\nb = { path = \"../b\" }\n"},
-                     {"a/src/lib.rs", "pub mod x;\n"},
-                     {"a/src/x.rs", ""},
-                     {"b/Cargo.toml", "[package]\nname = \"b\"\n"},
-                     {"b/src/lib.rs", ""}}),
-              UnorderedElementsAre("a (crate) 2, uses b", "b (crate) 1"));
 }
 
 TEST(SourceUnits, sources_without_a_boundary_where_others_have_one) {
