@@ -9,6 +9,7 @@
 #include "carry/recovery.h"
 #include "cli/finish.h"
 #include "cli/input.h"
+#include "cli/interrupts.h"
 #include "cli/session.h"
 #include "plan/move_sheet.h"
 #include "plan/whereabouts.h"
@@ -100,6 +101,7 @@ int finish_catch_up(const Options& options, const CatchUpOptions& own, const Ses
   int journal = 0;
   if (writes) {
     Records records = records_of(session.root);
+    HeldOff signals;
     auto stored =
         carry_out(records.disk, *session.tree, mending, records.place, {options.command_line, *patch, false});
     if (!stored) return fail(options, stored.error());

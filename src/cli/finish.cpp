@@ -5,6 +5,7 @@
 #include "carry/carry_out.h"
 #include "carry/recovery.h"
 #include "cli/input.h"
+#include "cli/interrupts.h"
 #include "report/json.h"
 #include "report/patch.h"
 #include "report/proof.h"
@@ -61,6 +62,7 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own, c
   if (writes) {
     Records records = records_of(session.root);
     CarryOptions carry{options.command_line, patch ? *patch : "", !own.no_stage};
+    HeldOff signals;
     auto stored = carry_out(records.disk, *session.tree, plan, records.place, carry);
     if (!stored) return fail(options, stored.error());
     journal = stored->number;

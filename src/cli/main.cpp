@@ -4,6 +4,7 @@
 #include <cstdio>
 #include <string_view>
 
+#include "cli/interrupts.h"
 #include "cli/session.h"
 
 namespace {
@@ -60,6 +61,7 @@ int build_begins(const CLI::App& app, int argc, char** argv) {
 
 int main(int argc, char** argv) {
   std::signal(SIGPIPE, SIG_DFL);  // a reader that leaves ends the program quietly
+  yc::cli::tell_interrupts();
   yc::cli::Options options;
   options.command_line = typed(argc, argv);
   int status = yc::cli::kDone;

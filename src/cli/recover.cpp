@@ -1,5 +1,6 @@
 // undo and resume: back to the old tree, or on to the new one.
 #include "carry/recovery.h"
+#include "cli/interrupts.h"
 #include "cli/session.h"
 #include "report/history.h"
 
@@ -13,7 +14,10 @@ int run(const Options& options, Recover way, bool is_undo) {
   auto root = root_of(options);
   if (!root) return fail(options, root.error());
   Records records = records_of(*root);
-  auto recovered = way(records.disk, records.place);
+  auto recovered = [&] {
+    HeldOff signals;
+    return way(records.disk, records.place);
+  }();
   if (!recovered) return fail(options, recovered.error());
   if (options.format == "json") {
     print(report::recovered_json(*recovered, is_undo));

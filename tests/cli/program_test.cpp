@@ -316,5 +316,27 @@ TEST(BadInput, unreadable_folder_is_left_alone) {
   ASSERT_EQ(tree.shell("chmod 755 closed").status, 0);
 }
 
+TEST(Program, leaves_a_whole_tree_whenever_it_is_interrupted) {
+  std::size_t stopped = 0, done = 0;
+  for (int milliseconds = 1; milliseconds < 60; milliseconds += 3) {
+    SCOPED_TRACE(milliseconds);
+    Workspace tree(station());
+    auto before = tree.contents();
+    Outcome ended = tree.shell("timeout -s INT 0.0" + std::string(milliseconds < 10 ? "0" : "") +
+                               std::to_string(milliseconds) +
+                               " '" YELLOW_COMPASS_PROGRAM "' move gauge.c gauge.h lib/; exit $?");
+    bool was_moved = tree.exists("lib/gauge.c");
+    (was_moved ? done : stopped) += 1;
+    if (!was_moved) {
+      EXPECT_EQ(tree.contents(), before) << ended.told;
+      continue;
+    }
+    EXPECT_FALSE(tree.exists("gauge.c")) << ended.told;
+    EXPECT_EQ(tree.run({"undo"}).status, 0) << ended.told;
+    EXPECT_EQ(tree.contents(), before);
+  }
+  EXPECT_GT(stopped, 0U) << "the first ones come before anything is read";
+}
+
 }  // namespace
 }  // namespace yc::test
