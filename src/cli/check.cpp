@@ -192,8 +192,10 @@ void add_check(CLI::App& app, const Options& options, int& status) {
   command
       ->add_option(
           "--mend", *kind,
-          "Mend what is found of one kind in projects that list their files: list what is on disk beside\n"
-          "its siblings, take out what is not there or stands twice, spell names as the disk does")
+          "Mend what is found of one kind: list what is on disk beside its siblings, lead what leads "
+          "nowhere\n"
+          "to the only file of its name, add and take out references between units, take out what is not\n"
+          "there or stands twice, spell names as the disk does")
       ->type_name("KIND")
       ->check(CLI::IsMember(mendable()));
   auto listed = std::make_shared<std::string>();

@@ -56,7 +56,7 @@ std::string sheet() {
   std::string out = "notes/ -> log/tide/\ngauge0.c -> gauge1.c\ngauge1.c -> gauge0.c\n";
   out += "gauge2.h -> gauge3.h\ngauge3.h -> gauge4.h\ngauge4.h -> pins/gauge4.h\n";
   for (int i = 5; i < kModules; ++i)
-    out += fmt::format("gauge{0}.c -> src/gauge{0}.c\ngauge{0}.h -> include/gauge{0}.h\n", i);
+    out += fmt::format("gauge{0}.c -> src/gauge{0}.c\ngauge{0}.h -> api/gauge{0}.h\n", i);
   out += "main.c -> src/main.c\n";
   return out;
 }
