@@ -32,14 +32,33 @@ std::optional<RelPath> missing_on_the_way(const TreeReader& tree, const RelPath&
   return std::nullopt;
 }
 
+namespace {
+
+// Modules and links are put together as text, and nobody looks at what they climb out of.
+bool is_walked(const Reference& reference) {
+  return reference.role != Role::module && reference.role != Role::link && !reference.targets.empty() &&
+         reference.base.space == Space::tree && !reference.has_own_spelling();
+}
+
+}  // namespace
+
+std::optional<Proposal> straight_way(const PlanView& view, const Reference& reference) {
+  const std::vector<Piece>& pieces = reference.text.pieces();
+  if (!is_walked(reference) || pieces.size() != 1 || !pieces.front().has_origin()) return std::nullopt;
+  const RelPath& folder = reference.base.folder;
+  bool is_kept = folder.is_root() || view.moves.map_folder(folder) == folder;
+  std::string text = reference.text.text();
+  auto place = is_kept ? RelPath::resolve(folder, text) : std::nullopt;
+  if (!place || !missing_on_the_way(view.planned, folder, text)) return std::nullopt;
+  auto written = format_at(reference.format).write(relative_text(folder, *place), pieces.front().style);
+  if (!written) return std::nullopt;
+  return Proposal{{Edit{view.old.files.path(pieces.front().file), pieces.front().span, *written}}, ""};
+}
+
 std::vector<Blocker> lost_ways(const PlanView& view) {
   std::vector<Blocker> out;
   for (const Reference& reference : view.now.references) {
-    // Modules and links are put together as text, and nobody looks at what they climb out of.
-    bool counts = reference.role != Role::module && reference.role != Role::link &&
-                  !reference.targets.empty() && reference.base.space == Space::tree &&
-                  !reference.has_own_spelling();
-    if (!counts) continue;
+    if (!is_walked(reference)) continue;
     auto missing = missing_on_the_way(view.planned, reference.base.folder, reference.text.text());
     if (!missing || !view.tree.is_folder(*missing)) continue;
     Standing at = standing_of(reference);

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "formats/capabilities/companions.h"
+#include "plan/climbs.h"
 
 namespace yc {
 
@@ -16,6 +17,11 @@ std::vector<Proposal> leftovers(const PlanView& view, const ReferenceRewriter& r
   };
   for (const Reference& reference : view.old.references) {
     if (auto way = rewriter.without_detour(reference); way && !is_edited(*way)) {
+      if (std::none_of(wanted.begin(), wanted.end(),
+                       [&](const Proposal& other) { return other.edits == way->edits; }))
+        wanted.push_back(std::move(*way));
+    }
+    if (auto way = straight_way(view, reference); way && !is_edited(*way)) {
       if (std::none_of(wanted.begin(), wanted.end(),
                        [&](const Proposal& other) { return other.edits == way->edits; }))
         wanted.push_back(std::move(*way));

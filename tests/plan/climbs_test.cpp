@@ -32,7 +32,12 @@ TEST(Climbs, texts_that_climb_out_of_what_goes) {
                      {"main.c", "#include <level.h>\n"},
                      {"include/level.h", ""},
                      {"src/a.txt", ""}};
-  EXPECT_THAT(reasons(planned(files, {{"src", "data/src"}})), ElementsAre("lost-way Makefile"));
+  EXPECT_THAT(edits(planned(files, {{"src", "data/src"}})),
+              ElementsAre("Makefile: src/../include -> include"));
+  TreeFiles glued = files;
+  glued[0].second = "S = src\nall:\n\tcc -I$(S)/../include -o t main.c\n";
+  EXPECT_THAT(reasons(planned(glued, {{"src", "data/src"}})), ElementsAre("lost-way Makefile"))
+      << "no word alone can say it";
   files.emplace_back("src/b.txt", "");
   EXPECT_THAT(edits(planned(files, {{"src/a.txt", "data/a.txt"}})), IsEmpty()) << "the folder stays";
 }
