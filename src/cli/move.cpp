@@ -240,9 +240,10 @@ void add_move(CLI::App& app, const Options& options, int& status) {
   command
       ->add_option(
           "--includes", own->includes,
-          "How includes are respelled where they must be: as each one is now, from the file's folder, or\n"
-          "against search roots; or an order to try: root,relative,new-root")
-      ->type_name("keep|relative|rooted");
+          "How includes are respelled where they must be: as each one is now, but that a folder made for\n"
+          "headers, as include/, is searched and they stay (usual), without that (keep), from the file's\n"
+          "folder, or against search roots; or an order to try: root,relative,new-root")
+      ->type_name("usual|keep|relative|rooted");
   command->add_flag("--sweep", own->sweep,
                     "Also remove what the last build left that would stop the next one, as dependency files\n"
                     "that name what moves; undo brings it back");

@@ -71,6 +71,7 @@ struct NamedOrder {
 };
 const std::vector<NamedOrder>& named_orders() {
   static const std::vector<NamedOrder> all = {
+      {"usual", kUsualIncludes},
       {"keep", kKeepIncludes},
       {"relative", {IncludeForm::relative, IncludeForm::root, IncludeForm::new_root}},
       {"rooted", {IncludeForm::root, IncludeForm::new_root, IncludeForm::relative}},
@@ -88,8 +89,9 @@ Result<IncludeOrder> include_forms(const std::vector<std::string>& words, const 
     else if (word == "new-root")
       out.push_back(IncludeForm::new_root);
     else
-      return Error{Failure::usage, place, fmt::format("\"{}\" is no way to spell an include", word),
-                   "say keep, relative or rooted, or list root, relative and new-root in the order to try"};
+      return Error{
+          Failure::usage, place, fmt::format("\"{}\" is no way to spell an include", word),
+          "say usual, keep, relative or rooted, or list root, relative and new-root in the order to try"};
   }
   return out;
 }

@@ -15,7 +15,7 @@ namespace yc {
 struct Config {
   bool is_there = false;
   std::vector<RelPath> guarded;  // `protected`: folders and files that are neither moved nor edited
-  IncludeOrder include_order = kKeepIncludes;
+  IncludeOrder include_order = kUsualIncludes;
   bool include_order_set = false;
   std::size_t alias_from = kNoRule;  // `modules`: see RewriteRequest::alias_from
   std::vector<RouteFolder> routes;

@@ -73,7 +73,7 @@ Plan drop_forwarders(const TreeReader& tree, const std::vector<Forwarder>& forwa
     options.changes.dropped.insert(item.path);
   }
   // Nothing moves: users are led there, and nobody's search roots change for that.
-  if (options.include_order == kKeepIncludes) std::erase(options.include_order, IncludeForm::new_root);
+  std::erase(options.include_order, IncludeForm::header_root);
   return make_plan(tree, MoveSet::merging(pairs), options);
 }
 

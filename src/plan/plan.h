@@ -19,7 +19,7 @@ namespace yc {
 class KeptParts;
 
 struct PlanOptions {
-  IncludeOrder include_order = kKeepIncludes;
+  IncludeOrder include_order = kUsualIncludes;
   std::size_t alias_from = kNoRule;  // see RewriteRequest::alias_from
   bool link_units = false;           // add references between units that the move makes needed
   bool accept_unseen =

@@ -13,12 +13,15 @@ namespace yc {
 
 // The spellings of an include, in the order in which they are tried.
 enum class IncludeForm : std::uint8_t {
-  habit,     // relative if it was plainly so: with "../", or a folder in it and found by no search root
-  root,      // against a search root that all units have
-  relative,  // from the including file's folder
-  new_root,  // as it stands, with one more search root
+  header_root,  // as it stands, with the folder searched, if that is one that people make for headers
+  habit,        // relative if it was plainly so: with "../", or a folder in it and found by no search root
+  root,         // against a search root that all units have
+  relative,     // from the including file's folder
+  new_root,     // as it stands, with one more search root
 };
 using IncludeOrder = std::vector<IncludeForm>;
+inline const IncludeOrder kUsualIncludes = {IncludeForm::header_root, IncludeForm::habit, IncludeForm::root,
+                                            IncludeForm::relative, IncludeForm::new_root};
 inline const IncludeOrder kKeepIncludes = {IncludeForm::habit, IncludeForm::root, IncludeForm::relative,
                                            IncludeForm::new_root};
 
@@ -115,8 +118,8 @@ class ReferenceRewriter {
   bool is_made_in_place(const Target& target) const;
   CommonRoots common_roots(const Reference& reference, const Target& lost) const;
   void implied_roots(const std::string& text, const Target& lost, std::vector<RelPath>& roots) const;
-  IncludeOrder include_order_for(const std::string& text, const RelPath& old_target, const RelPath& target,
-                                 const std::vector<RelPath>& roots) const;
+  bool is_for_headers(const std::string& text, const RelPath& old_target, const RelPath& target,
+                      const std::vector<RelPath>& roots) const;
   void include_ways_to(const Reference& reference, const Target& lost, const RelPath& target,
                        const RelPath& now, std::vector<Proposal>& out) const;
   void include_ways(const Reference& reference, const Target& lost, const RelPath& now,

@@ -91,21 +91,13 @@ bool is_in_header_folder(const RelPath& path) {
 
 // A header that goes to a folder made for headers is looked for in it, where the includes can stay as they
 // are by that and no folder made for headers is searched that holds it already.
-IncludeOrder ReferenceRewriter::include_order_for(const std::string& text, const RelPath& old_target,
-                                                  const RelPath& target,
-                                                  const std::vector<RelPath>& roots) const {
-  bool is_asked = include_order_ != kKeepIncludes;
+bool ReferenceRewriter::is_for_headers(const std::string& text, const RelPath& old_target,
+                                       const RelPath& target, const std::vector<RelPath>& roots) const {
   bool stays = target.str() == text || target.str().ends_with("/" + text);
   bool is_searched = std::any_of(roots.begin(), roots.end(), [&](const RelPath& root) {
     return target.is_within(root) && is_in_header_folder(root / target.name());
   });
-  if (is_asked || !stays || is_searched || !is_in_header_folder(target) || is_in_header_folder(old_target))
-    return include_order_;
-  IncludeOrder out = {IncludeForm::new_root};
-  for (IncludeForm form : include_order_) {
-    if (form != IncludeForm::new_root) out.push_back(form);
-  }
-  return out;
+  return stays && !is_searched && is_in_header_folder(target) && !is_in_header_folder(old_target);
 }
 
 void ReferenceRewriter::include_ways(const Reference& reference, const Target& lost, const RelPath& now,
@@ -156,8 +148,10 @@ void ReferenceRewriter::include_ways_to(const Reference& reference, const Target
   bool climbs = old.starts_with("../") || old.starts_with("./");
   bool is_plainly_relative = !reference.is_angled() && !is_made && beside && *beside == lost.path &&
                              (climbs || (!used && old.find('/') != std::string::npos));
-  for (IncludeForm form : include_order_for(old, lost.path, target, roots)) {
-    if (form == IncludeForm::habit) {
+  for (IncludeForm form : include_order_) {
+    if (form == IncludeForm::header_root) {
+      if (!is_made && is_for_headers(old, lost.path, target, roots)) new_root_ways(reference, target, out);
+    } else if (form == IncludeForm::habit) {
       if (is_plainly_relative) propose(style.apply(relative_text(includer.parent(), target)));
     } else if (form == IncludeForm::root) {
       for (const std::string& text : by_root) propose(text);

@@ -137,6 +137,16 @@ TEST(IncludePlans, a_folder_made_for_headers_is_searched) {
   });
 }
 
+TEST(IncludePlans, a_folder_made_for_headers_is_not_searched_where_includes_are_to_be_kept) {
+  PlanOptions keep;
+  keep.include_order = kKeepIncludes;
+  Plan plan = planned({{"Makefile", "prog: tide.o\n\t$(CC) -o prog tide.o\n"},
+                       {"tide.c", "#include \"tide.h\"\n"},
+                       {"tide.h", ""}},
+                      {{"tide.h", "include/tide.h"}}, keep);
+  EXPECT_THAT(edits(plan), ElementsAre("tide.c: tide.h -> include/tide.h"));
+}
+
 TEST(IncludePlans, a_header_that_a_script_takes_from_elsewhere) {
   TreeFiles files = {
       {"Makefile", "p: a.c\n\tcc -Iinclude -o p a.c\n"},

@@ -52,6 +52,7 @@ TEST(Planning, includes_keep_their_habit_or_take_a_named_one) {
   EXPECT_THAT(with("relative"),
               ElementsAre("src/main.c: ../lib/x.h -> ../inc/x.h", "src/main.c: lib/y.h -> ../inc/y.h"));
   EXPECT_THAT(with("rooted"), ElementsAre("src/main.c: ../lib/x.h -> x.h", "src/main.c: lib/y.h -> inc/y.h"));
+  EXPECT_EQ(include_order_text(*parse_include_order("usual", "")), "usual");
   EXPECT_EQ(include_order_text(*parse_include_order("rooted", "")), "rooted");
   EXPECT_EQ(include_order_text(*parse_include_order("root,relative", "")), "root,relative");
   EXPECT_FALSE(parse_include_order("sideways", ""));
