@@ -24,18 +24,6 @@ constexpr std::size_t kMostRounds = 40;
 
 }  // namespace
 
-Plan make_plan(const TreeReader& tree, MoveSet moves, const PlanOptions& options) {
-  PlanOptions whole = options;
-  if (!options.moved_already) {
-    for (const auto& format : all_that_offer<NeededChanges>())
-      whole.changes.made.merge(format->needed_files(tree, moves));
-  }
-  auto planner = std::make_shared<Planner>(tree, std::move(moves), std::move(whole));
-  Plan plan = planner->run();
-  plan.workings = std::move(planner);
-  return plan;
-}
-
 namespace {
 
 Plan begun(MoveSet moves, FileChanges changes) {

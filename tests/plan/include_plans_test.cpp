@@ -137,6 +137,17 @@ TEST(IncludePlans, a_folder_made_for_headers_is_searched) {
   });
 }
 
+TEST(IncludePlans, where_a_folder_made_for_headers_cannot_be_searched_includes_are_respelled) {
+  // Another source would find the other header by that.
+  TreeFiles files = {{"Makefile", "p: a.c sub/b.c\n\tcc -o p a.c sub/b.c -Ilib\n"},
+                     {"a.c", "#include \"t.h\"\n"},
+                     {"t.h", ""},
+                     {"sub/b.c", "#include <u.h>\n"},
+                     {"lib/u.h", ""},
+                     {"include/u.h", ""}};
+  EXPECT_TRUE(planned(files, {{"t.h", "include/t.h"}}).verified);
+}
+
 TEST(IncludePlans, a_folder_made_for_headers_is_not_searched_where_includes_are_to_be_kept) {
   PlanOptions keep;
   keep.include_order = kKeepIncludes;
