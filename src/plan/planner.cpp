@@ -22,10 +22,6 @@ namespace {
 
 constexpr std::size_t kMostRounds = 40;
 
-}  // namespace
-
-namespace {
-
 Plan begun(MoveSet moves, FileChanges changes) {
   Plan plan;
   plan.moves = std::move(moves);
