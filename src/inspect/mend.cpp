@@ -113,8 +113,16 @@ Plan mend_lost(const TreeReader& tree, const ReferenceGraph& graph, const std::s
   std::vector<Notice> notices = std::move(plan.notices);
   plan = std::move(caught->mending);
   plan.notices.insert(plan.notices.end(), notices.begin(), notices.end());
-  // What cannot be mended is told by its reason; what can, is.
-  plan.verified = plan.verified || plan.in_part;
+  // What is left is told, and what can be mended is; but nothing is, where it is not known what it could
+  // break.
+  bool only_left = plan.in_part && std::all_of(plan.blockers.begin(), plan.blockers.end(),
+                                               [](const Blocker& one) { return one.id == "lost"; });
+  if (!only_left) return plan;
+  for (const Blocker& one : plan.blockers)
+    plan.notices.push_back({"unmended", one.file, one.span.value_or(Span{}), one.span.has_value(),
+                            "cannot be mended by itself: \"" + one.text + "\" " + one.reason});
+  plan.blockers.clear();
+  plan.verified = true;
   return plan;
 }
 
