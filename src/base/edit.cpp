@@ -92,4 +92,13 @@ const FileEdits::Item* FileEdits::bringer(std::uint32_t offset) const {
   return nullptr;
 }
 
+std::optional<Edit> edit_between(const RelPath& file, std::string_view before, std::string_view after) {
+  if (before == after) return std::nullopt;
+  std::size_t most = std::min(before.size(), after.size()), head = 0, tail = 0;
+  while (head < most && before[head] == after[head]) ++head;
+  while (tail < most - head && before[before.size() - 1 - tail] == after[after.size() - 1 - tail]) ++tail;
+  return Edit{file, span_of(head, before.size() - tail),
+              std::string(after.substr(head, after.size() - tail - head))};
+}
+
 }  // namespace yc

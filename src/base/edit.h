@@ -52,4 +52,7 @@ class FileEdits {
   std::vector<Item> edits_;
 };
 
+// What makes one text of another, as one edit; nothing if they are equal.
+std::optional<Edit> edit_between(const RelPath& file, std::string_view before, std::string_view after);
+
 }  // namespace yc

@@ -64,6 +64,19 @@ namespace {
 
 using AskedChange = std::function<std::optional<UnitChange>(const UnitMaking&, const TreeView&)>;
 
+// Lists of units follow: what is made is listed, what goes is not any more.
+void follow_lists(const TreeReader& tree, const ReferenceGraph& graph, UnitChange& change) {
+  ClaimedFiles claimed = claimed_files(tree);
+  auto add = [&](std::vector<Edit> edits) {
+    std::move(edits.begin(), edits.end(), std::back_inserter(change.edits));
+  };
+  for (const auto& lists : all_that_offer<UnitLists>()) {
+    TreeView view{{tree, graph}, claimed[lists.format]};
+    for (const MadeUnit& unit : change.units) add(lists.what->list_unit(view, unit));
+    for (const RelPath& file : change.dropped) add(lists.what->unlist_unit(view, file));
+  }
+}
+
 // What all formats that make units have to say.
 UnitChange unit_change(const TreeReader& tree, const ReferenceGraph& graph, const AskedChange& ask) {
   UnitChange out;
@@ -75,7 +88,9 @@ UnitChange unit_change(const TreeReader& tree, const ReferenceGraph& graph, cons
     out.dropped.merge(more->dropped);
     std::move(more->edits.begin(), more->edits.end(), std::back_inserter(out.edits));
     std::move(more->blockers.begin(), more->blockers.end(), std::back_inserter(out.blockers));
+    std::move(more->units.begin(), more->units.end(), std::back_inserter(out.units));
   }
+  follow_lists(tree, graph, out);
   return out;
 }
 
@@ -86,7 +101,12 @@ bool is_empty(const UnitChange& change) {
 void put_into(Plan& plan, const UnitChange& change) {
   for (const auto& [path, bytes] : change.made) plan.changes.made[path] = bytes;
   plan.changes.dropped.insert(change.dropped.begin(), change.dropped.end());
-  for (const Edit& edit : change.edits) plan.edits[edit.file].add(edit.span, edit.text, edit.pair);
+  for (const Edit& edit : change.edits) {
+    if (plan.edits[edit.file].add(edit.span, edit.text, edit.pair)) continue;
+    plan.blockers.push_back({"clash", edit.file, edit.span, "",
+                             "would have to be written in two ways at once",
+                             "write the two statements apart first"});
+  }
   plan.blockers.insert(plan.blockers.end(), change.blockers.begin(), change.blockers.end());
 }
 
@@ -125,10 +145,12 @@ Result<Plan> carve(const TreeReader& tree, const RelPath& folder) {
     CarveOut one(tree, graph, static_cast<std::uint8_t>(i), *script, folder);
     if (one.choose()) scripts.push_back(std::move(one));
   }
-  UnitChange unit = unit_change(tree, graph, [&](const UnitMaking& making, const TreeView& view) {
-    return making.make_unit(view, folder);
-  });
-  if (scripts.empty() && !is_empty(unit)) return unit_plan(tree, graph, unit);
+  if (scripts.empty()) {
+    UnitChange unit = unit_change(tree, graph, [&](const UnitMaking& making, const TreeView& view) {
+      return making.make_unit(view, folder);
+    });
+    if (!is_empty(unit)) return unit_plan(tree, graph, unit);
+  }
   if (looked_at.empty())
     return Error{Failure::usage, folder.str(), "has no build script above it that could give anything", ""};
   if (scripts.empty()) {
@@ -140,7 +162,6 @@ Result<Plan> carve(const TreeReader& tree, const RelPath& folder) {
     Plan plan;
     plan.references_read = graph.references.size();
     for (CarveOut& one : scripts) one.put_into(plan, looks_above);
-    put_into(plan, unit);
     verify(tree, graph, plan);
     return plan;
   };

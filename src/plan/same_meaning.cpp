@@ -65,10 +65,12 @@ class Gatherer {
   }
 
   void named(const Reference& reference) {
+    if (reference.excludes) return;  // what is left shows what it takes out
     for (const Target& target : reference.targets) {
       bool is_script = target.kind == Target::Kind::tree &&
                        (scripts_.contains(target.path) ||
-                        ((reference.role == Role::subfolder || reference.role == Role::script) &&
+                        ((reference.role == Role::subfolder || reference.role == Role::script ||
+                         reference.role == Role::listed) &&
                          std::any_of(scripts_.begin(), scripts_.end(),
                                      [&](const RelPath& script) { return script.parent() == target.path; })));
       // Nor that a script's own folder is looked in, which its tool may do without a word.
@@ -116,7 +118,7 @@ std::vector<Blocker> differences(const ReferenceGraph& before, const ReferenceGr
   auto tell = [&](const std::string& text, const Fact& fact, bool is_lost) {
     Blocker item;
     item.id = is_lost ? "lost" : "gained";
-    if (is_lost) item.file = fact.file;
+    item.file = fact.file;
     if (is_lost && fact.has_place) item.span = fact.span;
     item.reason = text + (is_lost ? " now, and would not be so any more" : " would be so, and is not now");
     item.next = "look at the statements that the plan takes along, or carve them by hand";

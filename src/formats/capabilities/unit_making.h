@@ -12,6 +12,12 @@
 
 namespace yc {
 
+// A unit that is made, as lists of units show it.
+struct MadeUnit {
+  RelPath file, like;  // its boundary file, and that of the unit which it was a part of
+  std::string name, identifier;
+};
+
 // What it takes: files that are made, edits of others, files that go; what stands in the way, if anything
 // does.
 struct UnitChange {
@@ -19,6 +25,7 @@ struct UnitChange {
   std::vector<Edit> edits;
   std::set<RelPath> dropped;
   std::vector<Blocker> blockers;
+  std::vector<MadeUnit> units = {};
 };
 
 class UnitMaking {
@@ -32,6 +39,17 @@ class UnitMaking {
                                               const std::string& name) const = 0;
   // The reverse of either.
   virtual std::optional<UnitChange> drop_unit(const TreeView& view, const RelPath& folder) const = 0;
+};
+
+// Lists of units, as solutions and workspaces are.
+class UnitLists {
+ public:
+  virtual ~UnitLists() = default;
+  // Lists the unit beside the one that it is like, wherever that is listed, and where a list has no pattern
+  // for it.
+  virtual std::vector<Edit> list_unit(const TreeView& view, const MadeUnit& unit) const = 0;
+  // Takes the unit of a boundary file out of all lists by name.
+  virtual std::vector<Edit> unlist_unit(const TreeView& view, const RelPath& file) const = 0;
 };
 
 }  // namespace yc

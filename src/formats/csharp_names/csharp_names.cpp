@@ -2,6 +2,7 @@
 #include "base/text.h"
 #include "words/csharp_names.h"
 
+#include <algorithm>
 #include <cctype>
 #include <vector>
 
@@ -108,6 +109,8 @@ class TypeScan {
     }
     return std::move(out_);
   }
+  const std::set<std::string>& hidden() const { return hidden_; }
+  const std::vector<std::string>& tokens() const { return tokens_; }
 
  private:
   void enter(std::size_t at) {
@@ -132,7 +135,16 @@ class TypeScan {
     type.name = tokens_[name] + (parameters > 0 ? "`" + std::to_string(parameters) : "");
     type.is_partial = at > 0 && tokens_[at - 1] == "partial";
     type.offset = offsets_[name];
+    if (!is_public(at)) hidden_.insert(tokens_[name]);
     out_.push_back(std::move(type));
+  }
+
+  // By the words before the one that a type begins with.
+  bool is_public(std::size_t at) const {
+    while (at > 0 && words::csharp_names::modifiers().contains(tokens_[at - 1])) {
+      if (tokens_[--at] == "public") return true;
+    }
+    return false;
   }
 
   std::vector<std::uint32_t> offsets_;
@@ -140,9 +152,45 @@ class TypeScan {
   int depth_ = 0;
   std::vector<std::pair<std::string, int>> spaces_;  // with the depth of what stands in each
   std::vector<TypeName> out_;
+  std::set<std::string> hidden_;  // of the types
 };
 
+// The name that a declaration gives, which begins before `at`.
+std::string name_declared(const std::vector<std::string>& tokens, std::size_t at) {
+  std::string name;
+  for (int open = 0; at < tokens.size(); ++at) {
+    const std::string& token = tokens[at];
+    if (token == "<") ++open;
+    if (token == ">") --open;
+    if (open == 0 && token.size() == 1 && std::string_view("({=;:").find(token[0]) != std::string_view::npos)
+      break;
+    char first = token.front();
+    if (open == 0 && (std::isalpha(static_cast<unsigned char>(first)) || first == '_')) name = token;
+  }
+  return name;
+}
+
 }  // namespace
+
+std::set<std::string> hidden_names(std::string_view bytes) {
+  TypeScan scan(bytes);
+  scan.run();
+  std::set<std::string> out = scan.hidden();
+  const std::vector<std::string>& tokens = scan.tokens();
+  for (std::size_t i = 0; i + 1 < tokens.size(); ++i) {
+    if (tokens[i] != "internal") continue;
+    if (std::string name = name_declared(tokens, i + 1); !name.empty()) out.insert(name);
+  }
+  return out;
+}
+
+bool has_global_using(std::string_view bytes) {
+  std::vector<std::string> tokens = tokens_of(bytes);
+  auto at = std::adjacent_find(
+      tokens.begin(), tokens.end(),
+      [](const std::string& one, const std::string& next) { return one == "global" && next == "using"; });
+  return at != tokens.end();
+}
 
 std::vector<TypeName> types_of(std::string_view bytes) {
   if (bytes.find("#if") != std::string_view::npos) return {};

@@ -28,4 +28,10 @@ struct TypeName {
 // Nothing for a source with conditional lines: which of them count is not known.
 std::vector<TypeName> types_of(std::string_view bytes);
 
+// What only its own assembly may name ("Accessibility levels"): types that are not public, and what is said
+// to be internal. Last names alone; what is private is left out, since no other source names it at all.
+std::set<std::string> hidden_names(std::string_view bytes);
+// Whether it has usings that count for all sources beside it: "global using".
+bool has_global_using(std::string_view bytes);
+
 }  // namespace yc::csharp

@@ -2,9 +2,6 @@
 
 namespace yc::csharp {
 
-namespace {
-
-// The namespaces whose types a source sees without a word, or names in full.
 std::set<std::string> spaces_seen(const Namespaces& names) {
   std::set<std::string> seen = {""};
   seen.insert(names.used.begin(), names.used.end());
@@ -20,8 +17,6 @@ std::set<std::string> spaces_seen(const Namespaces& names) {
   }
   return seen;
 }
-
-}  // namespace
 
 TypeIndex::TypeIndex(const TreeReader& tree) {
   for (const RelPath& path : tree.files()) {

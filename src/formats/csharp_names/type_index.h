@@ -23,6 +23,9 @@ struct TypeUse {
   std::set<RelPath> givers;
 };
 
+// The namespaces whose types a source sees without a word, or names in full.
+std::set<std::string> spaces_seen(const Namespaces& names);
+
 class TypeIndex {
  public:
   // Reads all C# sources of the tree that are not ignored.

@@ -36,6 +36,11 @@ class Finder {
     value();
     return std::move(out_);
   }
+  std::vector<Member> members() {
+    wants_members_ = true;
+    value();
+    return std::move(members_);
+  }
 
  private:
   void skip() { at_ = behind_space(bytes_, at_); }
@@ -68,8 +73,18 @@ class Finder {
     return out;
   }
 
-  bool value() {
+  bool value(Span key = {}) {
     if (path_.size() > kDepthLimit) return false;
+    if (!wants_members_) return any_value();
+    skip();
+    std::size_t number = members_.size(), begin = at_;
+    members_.push_back({path_, key, {}});
+    bool good = any_value();
+    members_[number].value = span_of(begin, at_);
+    return good;
+  }
+
+  bool any_value() {
     Span span;
     if (string(span)) {
       if (!wants_keys_ && !path_.empty()) out_.push_back({path_, span, text_of(span)});
@@ -91,7 +106,7 @@ class Finder {
       if (!string(key) || !take(':')) return false;
       if (wants_keys_) out_.push_back({path_, key, text_of(key)});
       path_.push_back(text_of(key));
-      bool good = value();
+      bool good = value({key.begin - 1, key.end + 1});
       path_.pop_back();
       if (!good) return false;
     } while (take(','));
@@ -112,13 +127,18 @@ class Finder {
   }
 
   std::string_view bytes_;
-  bool wants_keys_;
+  bool wants_keys_, wants_members_ = false;
   std::size_t at_ = 0;
   std::vector<std::string> path_;
   std::vector<StringValue> out_;
+  std::vector<Member> members_;
 };
 
 }  // namespace
+
+std::vector<Member> members(std::string_view bytes) {
+  return Finder(bytes, true).members();
+}
 
 std::vector<StringValue> string_values(std::string_view bytes) {
   return Finder(bytes, false).run();

@@ -24,6 +24,15 @@ std::vector<StringValue> string_values(std::string_view bytes);
 // All keys in the order of the text, each with the keys that lead to it.
 std::vector<StringValue> string_keys(std::string_view bytes);
 
+// A value of any kind, and the key that it has in an object.
+struct Member {
+  std::vector<std::string> path;  // of the value itself; empty for the whole text
+  Span key;                       // with its quotes; empty in an array
+  Span value;                     // with its quotes or brackets
+};
+// All values in the order of the text, each before those within it.
+std::vector<Member> members(std::string_view bytes);
+
 // The value as traced text: bytes that escapes wrote are kept apart, so that the rest can be edited.
 TracedText traced(std::string_view bytes, const StringValue& value, FileIndex file);
 

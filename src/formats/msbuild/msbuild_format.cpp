@@ -6,6 +6,7 @@
 #include "formats/capabilities/reviews.h"
 #include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
+#include "formats/capabilities/unit_making.h"
 #include "formats/capabilities/words.h"
 #include "formats/kept_parts.h"
 #include "formats/msbuild/central_versions.h"
@@ -16,6 +17,7 @@
 #include "formats/msbuild/output_places.h"
 #include "formats/msbuild/outside_places.h"
 #include "formats/msbuild/project_files.h"
+#include "formats/msbuild/project_maker.h"
 #include "formats/msbuild/project_references.h"
 #include "formats/msbuild/project_review.h"
 #include "formats/msbuild/project_words.h"
@@ -69,6 +71,7 @@ class MsbuildFormat : public Format,
                       public MemberLists,
                       public Boundaries,
                       public Reviews,
+                      public UnitMaking,
                       public SearchRoots,
                       public IgnoresCase {
  public:
@@ -180,10 +183,17 @@ class MsbuildFormat : public Format,
     return way.edits.empty() ? std::vector<Proposal>() : std::vector<Proposal>{way};
   }
   std::vector<Remark> review(const TreeView& view) const override {
-    for (std::size_t i = 0; i < formats().size(); ++i) {
-      if (formats()[i].get() == this) return msbuild::review_projects(view, static_cast<std::uint8_t>(i));
-    }
-    return {};
+    return msbuild::review_projects(view, own_index());
+  }
+
+  std::optional<UnitChange> make_unit(const TreeView& view, const RelPath& folder) const override {
+    return msbuild::make_project(view, own_index(), surroundings_of(view.graph), folder);
+  }
+  std::optional<UnitChange> join_unit(const TreeView&, const RelPath&, const std::string&) const override {
+    return std::nullopt;  // a source can be listed by any project; no file of a folder says so
+  }
+  std::optional<UnitChange> drop_unit(const TreeView& view, const RelPath& folder) const override {
+    return msbuild::drop_project(view, own_index(), surroundings_of(view.graph), folder);
   }
 
   std::vector<Edit> list_member(const ReferenceGraph& graph, const Reference& like, const RelPath& path,
@@ -238,6 +248,12 @@ class MsbuildFormat : public Format,
   }
 
  private:
+  std::uint8_t own_index() const {
+    auto is_this = [this](const auto& format) { return format.get() == this; };
+    auto at = std::find_if(formats().begin(), formats().end(), is_this);
+    return static_cast<std::uint8_t>(at - formats().begin());
+  }
+
   // A group with one line for each path at the end of the pattern's project.
   static std::optional<Proposal> group_way(const ReferenceGraph& graph, const Reference& pattern,
                                            const std::string& attribute,

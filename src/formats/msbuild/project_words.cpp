@@ -16,15 +16,6 @@ bool ends_value(char c) {
   return c == '"' || c == '\'' || c == '<' || c == '>';
 }
 
-// With its indent and its line end, if it is alone on its lines.
-Span whole_lines(std::string_view bytes, Span span) {
-  std::uint32_t begin = span.begin, end = span.end;
-  while (begin > 0 && (bytes[begin - 1] == ' ' || bytes[begin - 1] == '\t')) --begin;
-  while (end < bytes.size() && (bytes[end] == ' ' || bytes[end] == '\t' || bytes[end] == '\r')) ++end;
-  bool alone = (begin == 0 || bytes[begin - 1] == '\n') && end < bytes.size() && bytes[end] == '\n';
-  return alone ? Span{begin, end + 1} : span;
-}
-
 // Lists of the projects before MSBuild may be separated by either sign.
 bool has_commas(std::string_view bytes) {
   return bytes.substr(0, 400).find("<VisualStudioP") != std::string_view::npos;
@@ -50,6 +41,14 @@ std::optional<xml::Element> element_around(std::string_view bytes, std::uint32_t
 }
 
 }  // namespace
+
+Span lines_around(std::string_view bytes, Span span) {
+  std::uint32_t begin = span.begin, end = span.end;
+  while (begin > 0 && (bytes[begin - 1] == ' ' || bytes[begin - 1] == '\t')) --begin;
+  while (end < bytes.size() && (bytes[end] == ' ' || bytes[end] == '\t' || bytes[end] == '\r')) ++end;
+  bool alone = (begin == 0 || bytes[begin - 1] == '\n') && end < bytes.size() && bytes[end] == '\n';
+  return alone ? Span{begin, end + 1} : span;
+}
 
 Span word_at(std::string_view bytes, Span literal) {
   Span out = literal;
@@ -82,7 +81,7 @@ std::optional<Span> without(std::string_view bytes, Span word) {
   // Only an item is nothing without what it names.
   if (!in_attribute || !names_item(bytes.substr(0, out.begin - 1))) return std::nullopt;
   auto element = element_around(bytes, word.begin);
-  return element ? std::optional(whole_lines(bytes, xml::extent(bytes, *element))) : std::nullopt;
+  return element ? std::optional(lines_around(bytes, xml::extent(bytes, *element))) : std::nullopt;
 }
 
 std::optional<ExclusionPoint> exclusion_point(std::string_view bytes, std::uint32_t at) {

@@ -13,6 +13,8 @@
 
 namespace yc::msbuild {
 
+// A span with its indent and its line end, if it is alone on its lines.
+Span lines_around(std::string_view bytes, Span span);
 Span word_at(std::string_view bytes, Span literal);
 std::optional<std::string> beside(std::string_view bytes, Span word, std::string_view text);
 // The word with its semicolon; if it is all that its item names, the whole item with its line.

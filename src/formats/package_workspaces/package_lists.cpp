@@ -1,6 +1,7 @@
 #include <algorithm>
 
 #include "base/text.h"
+#include "formats/capabilities/unit_making.h"
 #include "formats/capabilities/words.h"
 #include "formats/json/json_lists.h"
 #include "formats/package_workspaces/package_workspaces.h"
@@ -18,7 +19,7 @@ bool is_package(const TreeReader& tree, const RelPath& folder) {
   return tree.is_file(folder / "package.json");
 }
 
-class PackageListsFormat : public Format, public ListWords {
+class PackageListsFormat : public Format, public ListWords, public UnitLists {
  public:
   std::string_view name() const override { return "package lists"; }
   bool claims(const RelPath& path) const override {
@@ -27,10 +28,7 @@ class PackageListsFormat : public Format, public ListWords {
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
-      auto language = path.extension() == ".json" ? values::Language::json : values::Language::yaml;
-      for (const Value& value : values::read(*bytes, language)) {
-        if (value.path.size() == 2 && value.path[0] == "packages" && value.verbatim) member(in, path, value);
-      }
+      for (const Value& value : members_of(path, *bytes)) member(in, path, value);
       return true;
     });
   }
@@ -61,7 +59,52 @@ class PackageListsFormat : public Format, public ListWords {
     return span_of(begin, std::min(end + 1, bytes.size()));
   }
 
+  // A package that no pattern of the nearest list takes in.
+  std::vector<Edit> list_unit(const TreeView& view, const MadeUnit& unit) const override {
+    std::vector<Edit> out;
+    for (const RelPath& list : view.files) {
+      RelPath folder = unit.file.parent();
+      bool counts = unit.file.name() == "package.json" && folder.is_within(list.parent());
+      auto bytes = counts && view.tree.is_editable(list) ? view.tree.read(list) : Result<Bytes>(Error{});
+      if (!bytes) continue;
+      std::optional<Value> last;
+      bool is_taken = false;
+      for (Value& value : members_of(list, **bytes)) {
+        std::vector<RelPath> found = match_paths(view.tree, list.parent(), value.text);
+        is_taken = is_taken || std::find(found.begin(), found.end(), folder) != found.end();
+        last = std::move(value);
+      }
+      if (is_taken || !last) continue;
+      Span word = word_at(**bytes, last->span);
+      if (auto text = beside(**bytes, word, folder.below(list.parent())))
+        out.push_back({list, {word.end, word.end}, *text});
+    }
+    return out;
+  }
+  std::vector<Edit> unlist_unit(const TreeView& view, const RelPath& file) const override {
+    std::vector<Edit> out;
+    for (const RelPath& list : view.files) {
+      bool counts = file.name() == "package.json" && view.tree.is_editable(list);
+      auto bytes = counts ? view.tree.read(list) : Result<Bytes>(Error{});
+      if (!bytes) continue;
+      for (const Value& value : members_of(list, **bytes)) {
+        if (RelPath::resolve(list.parent(), value.text) != file.parent()) continue;
+        if (auto span = without(**bytes, word_at(**bytes, value.span))) out.push_back({list, *span, ""});
+      }
+    }
+    return out;
+  }
+
  private:
+  static std::vector<Value> members_of(const RelPath& path, std::string_view bytes) {
+    auto language = path.extension() == ".json" ? values::Language::json : values::Language::yaml;
+    std::vector<Value> out = values::read(bytes, language);
+    std::erase_if(out, [](const Value& value) {
+      return value.path.size() != 2 || value.path[0] != "packages" || !value.verbatim;
+    });
+    return out;
+  }
+
   static bool is_in_block(std::string_view bytes, Span word) {
     std::size_t begin = line_begin(bytes, word.begin);
     return trimmed(bytes.substr(begin, word.begin - begin)) == "-";

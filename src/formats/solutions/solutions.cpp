@@ -4,8 +4,10 @@
 
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/spellings.h"
+#include "formats/capabilities/unit_making.h"
 #include "formats/json/json_strings.h"
 #include "formats/solutions/folder_elements.h"
+#include "formats/solutions/listed_projects.h"
 #include "formats/solutions/solution_folders.h"
 #include "formats/solutions/solution_text.h"
 #include "formats/xml/xml_places.h"
@@ -102,7 +104,7 @@ class Reader {
   Base base_;
 };
 
-class SolutionsFormat : public Format, public Spellings, public FollowingNames {
+class SolutionsFormat : public Format, public Spellings, public FollowingNames, public UnitLists {
  public:
   std::string_view name() const override { return "solutions"; }
   ScopeSet gives() const override { return Scope::solutions; }
@@ -141,6 +143,13 @@ class SolutionsFormat : public Format, public Spellings, public FollowingNames {
     if (!text) return {};
     std::vector<Edit> edits = solutions::into_folder(path, **bytes, need.moves, piece.span, *text);
     return edits.empty() ? std::vector<Proposal>() : std::vector<Proposal>{{std::move(edits), ""}};
+  }
+
+  std::vector<Edit> list_unit(const TreeView& view, const MadeUnit& unit) const override {
+    return solutions::list_project(view, unit);
+  }
+  std::vector<Edit> unlist_unit(const TreeView& view, const RelPath& file) const override {
+    return solutions::unlist_project(view, file);
   }
 
   std::vector<Proposal> follow_names(const ClaimedTree& before, const MoveSet& moves) const override {

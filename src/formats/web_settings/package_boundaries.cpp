@@ -7,61 +7,13 @@
 #include <nlohmann/json.hpp>
 #include <set>
 
-#include "formats/json/json_strings.h"
+#include "formats/json/json_members.h"
 #include "formats/modules/module_scan.h"
+#include "formats/web_settings/manifest_texts.h"
 
 namespace yc::web_settings {
 
 namespace {
-
-struct Dependency {
-  std::string section, version;
-};
-
-struct Manifest {
-  RelPath path;
-  std::string name;
-  std::map<std::string, Dependency> dependencies;
-  std::vector<std::string> platforms;
-};
-
-bool is_section(std::string_view key) {
-  return key == "dependencies" || key == "devDependencies" || key == "peerDependencies" ||
-         key == "optionalDependencies";
-}
-
-std::optional<Manifest> read_manifest(const TreeReader& tree, const RelPath& path) {
-  auto bytes = tree.is_file(path) ? tree.read(path) : Result<Bytes>(Error{});
-  if (!bytes) return std::nullopt;
-  Manifest out{path, "", {}, {}};
-  std::vector<json::StringValue> values = json::string_values(**bytes);
-  out.platforms = platforms_of(values);
-  for (const json::StringValue& value : values) {
-    if (value.path.size() == 1 && value.path[0] == "name") out.name = value.text;
-    if (value.path.size() == 2 && is_section(value.path[0]))
-      out.dependencies.try_emplace(value.path[1], Dependency{value.path[0], value.text});
-  }
-  return out;
-}
-
-// The manifests above a file, the nearest first.
-std::vector<Manifest> manifests_above(const TreeReader& tree, const RelPath& file) {
-  std::vector<Manifest> out;
-  for (RelPath up = file.parent();; up = up.parent()) {
-    if (auto manifest = read_manifest(tree, up / "package.json")) out.push_back(std::move(*manifest));
-    if (up.is_root()) return out;
-  }
-}
-
-// "d3-scale" of "d3-scale/src/linear.js", "@tide/chart" of "@tide/chart/axis"; empty for other specifiers.
-std::string package_of(const std::string& specifier) {
-  if (specifier.empty() || specifier[0] == '.' || specifier[0] == '/' || specifier[0] == '#' ||
-      specifier.find(':') != std::string::npos)
-    return "";
-  std::size_t cut = specifier.find('/');
-  if (specifier[0] == '@' && cut != std::string::npos) cut = specifier.find('/', cut + 1);
-  return specifier.substr(0, cut);
-}
 
 std::string shown(const Manifest& manifest) {
   return manifest.name.empty() ? manifest.path.str() : manifest.name;
@@ -90,14 +42,6 @@ class Crossing {
   }
 
  private:
-  static const Dependency* listed(const std::vector<Manifest>& manifests, const std::string& name) {
-    for (const Manifest& manifest : manifests) {
-      auto at = manifest.dependencies.find(name);
-      if (at != manifest.dependencies.end()) return &at->second;
-    }
-    return nullptr;
-  }
-
   // Of a folder whose files move, read once.
   using Known = std::map<RelPath, std::vector<Manifest>>;
   static const std::vector<Manifest>& above(const TreeReader& tree, const RelPath& file, Known& known) {
@@ -147,47 +91,14 @@ class Crossing {
     crossed_.push_back({{move.from, from, to}, 1});
   }
 
-  // Lists a package as the other manifest does: in the order of names among its section, or in a section of
-  // its own.
+  // Lists a package as the other manifest does.
   std::optional<Proposal> link(const RelPath& manifest, const std::string& name,
                                const Dependency& dependency) const {
     auto bytes = before_.tree.read(manifest);
-    if (!bytes) return std::nullopt;
-    const json::StringValue* last = nullptr;    // of the section
-    const json::StringValue* before = nullptr;  // in the order of names
-    const json::StringValue* top = nullptr;
-    std::vector<json::StringValue> values = json::string_values(**bytes);
-    for (const json::StringValue& value : values) {
-      if (value.path.size() == 1) top = &value;
-      if (value.path.size() != 2 || value.path[0] != dependency.section) continue;
-      if (!last) last = &value;
-      if (value.path[1] < name) before = &value;
-    }
-    std::string entry = fmt::format("\"{}\": \"{}\"", name, dependency.version);
-    auto indent_at = [&](std::size_t offset) {
-      std::size_t line = (*bytes)->rfind('\n', offset);
-      if (line == std::string::npos) return std::string(" ");
-      std::size_t first = (*bytes)->find_first_not_of(" \t", line + 1);
-      return (*bytes)->substr(line, first - line);
-    };
-    if (before) {
-      std::uint32_t at = before->span.end + 1;
-      std::string text = "," + indent_at(before->span.begin) + entry;
-      return Proposal{{{manifest, {at, at}, text, text}}, ""};
-    }
-    if (last) {
-      std::size_t key = (*bytes)->rfind("\"" + last->path[1] + "\"", last->span.begin);
-      if (key == std::string::npos) return std::nullopt;
-      auto at = static_cast<std::uint32_t>(key);
-      std::string text = entry + "," + indent_at(last->span.begin);
-      return Proposal{{{manifest, {at, at}, text, text}}, ""};
-    }
-    if (!top) return std::nullopt;
-    std::uint32_t at = top->span.end + 1;
-    std::string outer = indent_at(top->span.begin);
-    std::string inner = outer.size() > 1 ? outer + outer.substr(1) : outer;
-    std::string text = fmt::format(",{}\"{}\": {{{}{}{}}}", outer, dependency.section, inner, entry, outer);
-    return Proposal{{{manifest, {at, at}, text, text}}, ""};
+    auto edit = bytes ? json::put_in_section(manifest, **bytes, {dependency.section}, name,
+                                             "\"" + dependency.version + "\"")
+                      : std::nullopt;
+    return edit ? std::optional(Proposal{{*edit}, ""}) : std::nullopt;
   }
 
   const TreeView& before_;

@@ -15,6 +15,18 @@ does move src/Office/Members.cs src/Office/Desk/Members.cs
 builds "a source in a folder"
 has src/Office/Office.csproj 'Desk\Members.cs'
 clean
+
+# The folder gets a project of its own, which the solution lists, and is taken back.
+does carve src/Office/Desk
+builds "a project for the desk"
+has Saltmarsh.sln 'src\Office\Desk\Office.Desk.csproj'
+has src/Office/Office.csproj 'Desk\Office.Desk.csproj'
+clean
+does carve --fold src/Office/Desk
+builds "folded back"
+clean
+does undo
+does undo
 does undo
 does undo
 does undo

@@ -11,6 +11,14 @@ builds "a module made a folder, with an index"
 has src/lib/stations/index.ts "from './stations'"
 has src/cli.ts "from './lib/stations'"
 clean
+does carve src/lib
+builds "a package of the library"
+has src/lib/package.json '"name": "saltmarsh-ingest-lib"'
+clean
+does carve --fold src/lib
+builds "folded back"
+does undo
+does undo
 does undo
 does undo
 taken_back
