@@ -89,6 +89,7 @@ UnitChange unit_change(const TreeReader& tree, const ReferenceGraph& graph, cons
     std::move(more->edits.begin(), more->edits.end(), std::back_inserter(out.edits));
     std::move(more->blockers.begin(), more->blockers.end(), std::back_inserter(out.blockers));
     std::move(more->units.begin(), more->units.end(), std::back_inserter(out.units));
+    std::move(more->notices.begin(), more->notices.end(), std::back_inserter(out.notices));
   }
   follow_lists(tree, graph, out);
   return out;
@@ -107,6 +108,7 @@ void put_into(Plan& plan, const UnitChange& change) {
                              "would have to be written in two ways at once",
                              "write the two statements apart first"});
   }
+  plan.notices.insert(plan.notices.end(), change.notices.begin(), change.notices.end());
   plan.blockers.insert(plan.blockers.end(), change.blockers.begin(), change.blockers.end());
 }
 

@@ -64,4 +64,25 @@ bool moves_a_governor(const MoveSet& moves) {
   });
 }
 
+bool edits_shared_text(const ReferenceGraph& graph, const EditMap& edits) {
+  if (edits.empty()) return false;
+  auto is_edited = [&](const Piece& piece) {
+    auto at = edits.find(graph.files.path(piece.file));
+    if (at == edits.end()) return false;
+    return std::any_of(at->second.items().begin(), at->second.items().end(),
+                       [&](const FileEdits::Item& edit) {
+                         return edit.span.begin < piece.span.end && piece.span.begin < edit.span.end;
+                       });
+  };
+  for (const Reference& reference : graph.references) {
+    if (!formats()[reference.format]->reads_sources()) continue;
+    const auto& pieces = reference.text.pieces();
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+      bool is_own = i + 1 == pieces.size() && pieces[i].via.empty();
+      if (!is_own && pieces[i].has_origin() && is_edited(pieces[i])) return true;
+    }
+  }
+  return false;
+}
+
 }  // namespace yc

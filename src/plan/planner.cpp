@@ -190,10 +190,10 @@ std::vector<Mismatch> Planner::verify() {
   std::vector<Mismatch> found =
       compare_graphs(tree_, old_, new_, plan_.moves, plan_.edits, options_.moved_already);
   disregard(found);
-  // Where a unit's search roots are others than before, any include may lead elsewhere: everything is looked
-  // at.
+  // Where search roots are others than before, or a text that others go on from, all is looked at.
   if (found.empty() && is_confined_ &&
-      !same_search_roots(tree_, overlay_, old_, new_, plan_.moves, plan_.edits))
+      (edits_shared_text(old_, plan_.edits) ||
+       !same_search_roots(tree_, overlay_, old_, new_, plan_.moves, plan_.edits)))
     return widen();
   last_found_ = found;
   return found;

@@ -8,6 +8,7 @@ namespace yc::csharp {
 namespace {
 
 using ::testing::ElementsAre;
+using ::testing::UnorderedElementsAre;
 
 std::vector<std::string> types(std::string_view bytes) {
   std::vector<std::string> out;
@@ -31,6 +32,20 @@ TEST(CsharpNames, types_that_stand_in_no_other) {
                     "\"class N { \"; }"),
               ElementsAre(":Level", ":Tide", ":S"));
   EXPECT_TRUE(types_of("#if A\nclass Tide { }\n#endif\n").empty()) << "which lines count is not known";
+}
+
+TEST(CsharpNames, what_other_assemblies_may_not_name) {
+  EXPECT_THAT(hidden_names("namespace Salt { class Tide { } public sealed class Level { internal int Cm; } "
+                           "public static class Pier { private int n; internal static List<int> All() { } } "
+                           "internal delegate void Turned<T>(T tide); }"),
+              UnorderedElementsAre("Tide", "Cm", "All", "Turned"));
+  EXPECT_THAT(hidden_names("public class Pole { public int Mark { get; internal set; } }"),
+              ElementsAre("Mark"));
+}
+
+TEST(CsharpNames, a_delegate_is_known_by_its_name) {
+  EXPECT_THAT(namespaces_of("public delegate IList<K, V> Turned<T>(T tide); ").types, ElementsAre("Turned"));
+  EXPECT_THAT(namespaces_of("class A { void B() { C(delegate (int x) { }); } }").types, ElementsAre("A"));
 }
 
 }  // namespace

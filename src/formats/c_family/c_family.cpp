@@ -75,6 +75,12 @@ class CFamilyFormat : public Format,
     if (ending == ".S" || ending == ".s" || ending == ".asm") return {};
     return glued_paths::through_constant(tree, graph, references, name, folder, glued_paths::Language::c);
   }
+  std::vector<Edit> in_loader(const TreeReader& tree, const ReferenceGraph& graph,
+                              const std::vector<const Reference*>& references, const std::string& name,
+                              const RelPath& folder) const override {
+    return glued_paths::in_loader(tree, graph, references, name, folder, glued_paths::Language::c,
+                                  [this](const RelPath& path) { return claims(path); });
+  }
 
   std::vector<Proposal> follow_names(const ClaimedTree& before, const MoveSet& moves) const override {
     std::vector<Proposal> out = c_family::follow_guards(before.tree, moves);

@@ -67,6 +67,12 @@ class Constants {
   virtual std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph& graph,
                                              const std::vector<const Reference*>& references,
                                              const std::string& name, const RelPath& folder) const = 0;
+  // The same where the references are texts in calls of one function, which opens what it is given: the
+  // constant stands in that function, and all its callers leave the folder out. No edits of those for which
+  // that cannot be said.
+  virtual std::vector<Edit> in_loader(const TreeReader& tree, const ReferenceGraph& graph,
+                                      const std::vector<const Reference*>& references,
+                                      const std::string& name, const RelPath& folder) const = 0;
 };
 
 // Settings that keep tables of names for folders.

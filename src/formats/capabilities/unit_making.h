@@ -26,6 +26,7 @@ struct UnitChange {
   std::set<RelPath> dropped;
   std::vector<Blocker> blockers;
   std::vector<MadeUnit> units = {};
+  std::vector<Notice> notices = {};  // what is left to do
 };
 
 class UnitMaking {

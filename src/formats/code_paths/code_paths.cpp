@@ -303,7 +303,7 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
       std::shared_ptr<const CodeFacts> facts;
     };
     std::vector<Source> sources;
-    std::map<Language, std::set<std::string>> unknown;
+    std::map<Language, glue::UnknownNames> unknown;
     for (const RelPath& path : in.files) {
       if (!tree.is_editable(path)) continue;
       auto language = language_of(path);
@@ -314,8 +314,13 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
       sources.push_back({path, *bytes, *language, std::move(facts)});
     }
     std::map<Language, glue::PathConstants> constants;
-    for (const auto& [language, unknown_names] : unknown)
-      constants.emplace(language, constants_of(in, language, unknown_names));
+    for (const auto& [language, unknown_names] : unknown) {
+      glue::PathConstants& its = constants.emplace(language, constants_of(in, language)).first->second;
+      for (const Source& source : sources) {
+        if (source.language == language) its.take_loaders(source.path, source.facts->glue);
+      }
+      its.look_up(unknown_names);
+    }
     for (const Source& source : sources) {
       std::set<std::uint32_t> taken = glue::emit_glued(tree, source.path, source.facts->glue,
                                                        constants.at(source.language), self, true, out);
@@ -329,6 +334,26 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
     auto language = language_of(graph.files.path(standing_of(*references.front()).file));
     if (!language) return {};
     return glue::through_constant(tree, graph, references, name, folder, glue_language(*language));
+  }
+
+  std::vector<Edit> in_loader(const TreeReader& tree, const ReferenceGraph& graph,
+                              const std::vector<const Reference*>& references, const std::string& name,
+                              const RelPath& folder) const override {
+    std::map<Language, std::vector<const Reference*>> by_language;
+    for (const Reference* reference : references) {
+      if (auto language = language_of(graph.files.path(standing_of(*reference).file)))
+        by_language[*language].push_back(reference);
+    }
+    std::vector<Edit> out;
+    for (const auto& [language, its] : by_language) {
+      auto has_language = [&, language = language](const RelPath& path) {
+        return language_of(path) == language;
+      };
+      std::vector<Edit> more =
+          glue::in_loader(tree, graph, its, name, folder, glue_language(language), has_language);
+      std::move(more.begin(), more.end(), std::back_inserter(out));
+    }
+    return out;
   }
 
   std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
@@ -348,10 +373,9 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
   }
 
  private:
-  static glue::PathConstants constants_of(const Reading& in, Language language,
-                                          const std::set<std::string>& names) {
+  static glue::PathConstants constants_of(const Reading& in, Language language) {
     std::vector<RelPath> files;
-    for (const RelPath& path : names.empty() ? std::vector<RelPath>() : in.files) {
+    for (const RelPath& path : in.files) {
       if (language_of(path) == language && in.tree.is_editable(path)) files.push_back(path);
     }
     glue::PathConstants out(in.tree, std::move(files), [&in, language](const RelPath& path) {
@@ -360,7 +384,6 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
           bytes ? facts_of(in.cache, in.self, *bytes, language) : nullptr;
       return std::shared_ptr<const glue::GlueFacts>(facts, facts ? &facts->glue : nullptr);
     });
-    out.look_up(names);
     if (language == Language::c || language == Language::csharp) out.see_copies(in.scopes, in.out.files());
     return out;
   }

@@ -45,6 +45,24 @@ std::vector<std::string> tokens_of(std::string_view bytes, std::vector<std::uint
   return out;
 }
 
+bool begins_name(char c) {
+  return std::isalpha(static_cast<unsigned char>(c)) || c == '_' || static_cast<unsigned char>(c) >= 0x80;
+}
+
+// The name that a declaration gives, which begins before `at`.
+std::string name_declared(const std::vector<std::string>& tokens, std::size_t at) {
+  std::string name;
+  for (int open = 0; at < tokens.size(); ++at) {
+    const std::string& token = tokens[at];
+    if (token == "<") ++open;
+    if (token == ">") --open;
+    if (open == 0 && token.size() == 1 && std::string_view("({=;:").find(token[0]) != std::string_view::npos)
+      break;
+    if (open == 0 && begins_name(token.front())) name = token;
+  }
+  return name;
+}
+
 }  // namespace
 
 Namespaces namespaces_of(std::string_view bytes) {
@@ -61,8 +79,10 @@ Namespaces namespaces_of(std::string_view bytes) {
     if (words::csharp_names::type_words().contains(tokens[i])) {
       std::size_t at = tokens[i + 1] == "class" || tokens[i + 1] == "struct" ? i + 2 : i + 1;
       // A delegate's name stands behind what it gives.
-      if (tokens[i] == "delegate" && i + 2 < tokens.size()) at = i + 2;
-      if (at < tokens.size()) out.types.insert(tokens[at]);
+      std::string name = tokens[i] == "delegate" ? name_declared(tokens, i + 1)
+                         : at < tokens.size()    ? tokens[at]
+                                                 : "";
+      if (!name.empty() && begins_name(name[0])) out.types.insert(name);
       is_static = is_static || (i > 0 && tokens[i - 1] == "static");
     }
     if (is_static && tokens[i + 1] == "(") out.types.insert(tokens[i]);
@@ -155,21 +175,6 @@ class TypeScan {
   std::set<std::string> hidden_;  // of the types
 };
 
-// The name that a declaration gives, which begins before `at`.
-std::string name_declared(const std::vector<std::string>& tokens, std::size_t at) {
-  std::string name;
-  for (int open = 0; at < tokens.size(); ++at) {
-    const std::string& token = tokens[at];
-    if (token == "<") ++open;
-    if (token == ">") --open;
-    if (open == 0 && token.size() == 1 && std::string_view("({=;:").find(token[0]) != std::string_view::npos)
-      break;
-    char first = token.front();
-    if (open == 0 && (std::isalpha(static_cast<unsigned char>(first)) || first == '_')) name = token;
-  }
-  return name;
-}
-
 }  // namespace
 
 std::set<std::string> hidden_names(std::string_view bytes) {
@@ -179,7 +184,14 @@ std::set<std::string> hidden_names(std::string_view bytes) {
   const std::vector<std::string>& tokens = scan.tokens();
   for (std::size_t i = 0; i + 1 < tokens.size(); ++i) {
     if (tokens[i] != "internal") continue;
-    if (std::string name = name_declared(tokens, i + 1); !name.empty()) out.insert(name);
+    std::string name = name_declared(tokens, i + 1);
+    // "Level { get; internal set; }" is of the property.
+    if (name == "get" || name == "set" || name == "init") {
+      std::size_t open = i;
+      while (open > 0 && tokens[open] != "{") --open;
+      name = open > 0 ? tokens[open - 1] : "";
+    }
+    if (!name.empty()) out.insert(name);
   }
   return out;
 }

@@ -253,12 +253,11 @@ std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph&
   if (uses.empty()) return {};
   auto by_place = [](const Use& a, const Use& b) { return a.literal.begin < b.literal.begin; };
   std::sort(uses.begin(), uses.end(), by_place);
-  bool in_type = language == Language::csharp || (language == Language::java && ending == ".java");
-  std::optional<Slot> slot = in_type
-                                 ? slot_in_type(bytes, uses.front().literal.begin, uses.back().literal.end)
-                                 : TopOfFile(bytes, language).slot();
-  if (!slot) return {};
-  std::erase_if(uses, [&](const Use& use) { return use.literal.begin < slot->at; });
+  char first = bytes[uses.front().literal.begin];
+  auto constant = constant_at(file, bytes, language, name, prefix, first == '`' ? '\'' : first,
+                              {uses.front().literal.begin, uses.back().literal.end});
+  if (!constant) return {};
+  std::erase_if(uses, [&](const Use& use) { return use.literal.begin < constant->span.begin; });
   if (uses.empty()) return {};
   std::vector<Edit> out;
   for (const Use& use : uses) {
@@ -267,11 +266,19 @@ std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph&
     out.push_back({file, use.cut, ""});
     if (language == Language::rust) out.push_back({file, {use.literal.end, use.literal.end}, ")"});
   }
-  char quote = bytes[uses.front().literal.begin];
-  std::string made =
-      statement(ending, language, name, prefix, quote == '`' ? '\'' : quote, ends_statements(bytes));
-  out.push_back({file, {slot->at, slot->at}, slot->before + made + slot->after});
+  out.push_back(std::move(*constant));
   return out;
+}
+
+std::optional<Edit> constant_at(const RelPath& file, std::string_view bytes, Language language,
+                                const std::string& name, const std::string& prefix, char quote, Span seen) {
+  std::string_view ending = file.extension();
+  bool in_type = language == Language::csharp || (language == Language::java && ending == ".java");
+  std::optional<Slot> slot =
+      in_type ? slot_in_type(bytes, seen.begin, seen.end) : TopOfFile(bytes, language).slot();
+  if (!slot) return std::nullopt;
+  std::string made = statement(ending, language, name, prefix, quote, ends_statements(bytes));
+  return Edit{file, {slot->at, slot->at}, slot->before + made + slot->after};
 }
 
 }  // namespace yc::glued_paths

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "base/char_class.h"
+#include "formats/glued_paths/loader_scan.h"
 #include "words/glued_paths.h"
 
 namespace yc::glued_paths {
@@ -462,7 +463,9 @@ class Scanner {
 
 GlueFacts scan_glue(std::string_view bytes, const std::vector<Span>& strings, Language language,
                     const std::vector<std::uint32_t>& open) {
-  return Scanner(bytes, strings, open, language).run();
+  GlueFacts out = Scanner(bytes, strings, open, language).run();
+  scan_loaders(bytes, strings, language, out);
+  return out;
 }
 
 }  // namespace yc::glued_paths

@@ -35,9 +35,24 @@ struct PathConstant {
   bool is_glued_to = false;  // in the same file, as a folder
 };
 
+// A function that glues its first parameter to a constant.
+struct Loader {
+  std::string function;
+  std::vector<GluePart> folder;  // the constant
+  bool separated = false;        // whether a separator is put between the two
+  std::size_t head = 0;          // where it is declared
+};
+// A call of a function whose first argument is a text that could be a path.
+struct LoaderCall {
+  std::string function;
+  Span text;
+};
+
 struct GlueFacts {
   std::vector<PathConstant> constants;  // in the order of the text; a name may occur twice
   std::vector<Glue> texts;
+  std::vector<Loader> loaders;
+  std::vector<LoaderCall> calls;
 };
 
 // `strings`: the spans between the quotes of strings without escapes, in order. `open`: where those of them

@@ -5,6 +5,7 @@
 #include "base/name_search.h"
 #include "base/text.h"
 #include "formats/build_copies.h"
+#include "formats/glued_paths/loader_scan.h"
 #include "formats/literal_paths.h"
 
 namespace yc::glued_paths {
@@ -33,8 +34,35 @@ bool is_folder_above(const TreeReader& tree, const RelPath& file, const std::str
 
 }  // namespace
 
-void PathConstants::look_up(const std::set<std::string>& names) {
-  std::set<std::string> wanted = names;
+void PathConstants::take_loaders(const RelPath& file, const GlueFacts& facts) {
+  for (const Loader& loader : facts.loaders) loaders_[loader.function].push_back({file, loader});
+}
+
+void PathConstants::look_for_functions(const std::set<std::string>& functions) {
+  std::vector<std::string> wanted;
+  for (const std::string& name : functions) {
+    if (!loaders_.contains(name)) wanted.push_back(name);
+  }
+  if (wanted.empty()) return;
+  NameSearch search(wanted);
+  for (const RelPath& path : files_) {
+    auto bytes = tree_.read(path);
+    if (!bytes || !search.finds_any(**bytes)) continue;
+    bool defines = std::any_of(wanted.begin(), wanted.end(),
+                               [&](const std::string& name) { return may_define(**bytes, name); });
+    auto facts = defines ? facts_of_(path) : nullptr;
+    for (const Loader& loader : facts ? facts->loaders : std::vector<Loader>()) {
+      if (functions.contains(loader.function)) loaders_[loader.function].push_back({path, loader});
+    }
+  }
+}
+
+void PathConstants::look_up(const UnknownNames& names) {
+  std::set<std::string> wanted = names.constants;
+  look_for_functions(names.functions);
+  for (const auto& [function, found] : loaders_) {
+    for (const FoundLoader& one : found) wanted.insert(one.loader.folder.front().name);
+  }
   for (std::size_t round = 0; round < kDeepest && !wanted.empty(); ++round) {
     NameSearch search(std::vector<std::string>(wanted.begin(), wanted.end()));
     std::set<std::string> next;
@@ -67,6 +95,17 @@ std::optional<PathConstants::Definition> PathConstants::find(const RelPath& file
   if (own) return Definition{file, own->value};
   auto at = elsewhere_.find(name);
   if (at == elsewhere_.end() || at->second.size() != 1) return std::nullopt;
+  return at->second.front();
+}
+
+std::optional<PathConstants::FoundLoader> PathConstants::find_loader(const RelPath& file,
+                                                                     const GlueFacts& facts,
+                                                                     const std::string& function) const {
+  for (const Loader& loader : facts.loaders) {
+    if (loader.function == function) return FoundLoader{file, loader};
+  }
+  auto at = loaders_.find(function);
+  if (at == loaders_.end() || at->second.size() != 1) return std::nullopt;
   return at->second.front();
 }
 
@@ -112,7 +151,7 @@ std::optional<Reference> PathConstants::reference(const RelPath& user, const Tra
 }
 
 void note_unknown_names(const GlueFacts& facts, std::string_view bytes, const RelPath& file,
-                        const GraphBuilder& out, std::set<std::string>& names) {
+                        const GraphBuilder& out, UnknownNames& names) {
   for (const Glue& glue : facts.texts) {
     if (!glue.parts.front().is_name) continue;
     const std::string& name = glue.parts.front().name;
@@ -121,7 +160,13 @@ void note_unknown_names(const GlueFacts& facts, std::string_view bytes, const Re
     const Span& last = glue.parts.back().span;
     std::string text(bytes.substr(last.begin, last.size()));
     bool wanted = out.wants(file) || glue.is_open || out.wants_any_name(text);
-    if (!own && wanted && text.find_first_of(" \t\n\\<>") == std::string::npos) names.insert(name);
+    if (!own && wanted && text.find_first_of(" \t\n\\<>") == std::string::npos) names.constants.insert(name);
+  }
+  if (!out.focus()) return;  // all functions are known
+  for (const LoaderCall& call : facts.calls) {
+    bool wanted =
+        out.wants(file) || out.wants_any_name(std::string(bytes.substr(call.text.begin, call.text.size())));
+    if (wanted) names.functions.insert(call.function);
   }
 }
 
@@ -152,6 +197,7 @@ class Emitter {
       }
       stand_for_folders(path_, facts_, glue.parts, 0);
     }
+    for (const LoaderCall& call : facts_.calls) loaded(call);
     for (const PathConstant& constant : facts_.constants) folder(constant);
     return std::move(taken_);
   }
@@ -164,10 +210,33 @@ class Emitter {
     return found.has_value();
   }
 
+  // load("tides.csv"), where load() glues what it is given to a folder.
+  void loaded(const LoaderCall& call) {
+    if (taken_.contains(call.text.begin)) return;
+    auto found = constants_.find_loader(path_, facts_, call.function);
+    if (!found) return;
+    auto other = found->file == path_ ? nullptr : constants_.facts_of(found->file);
+    if (found->file != path_ && !other) return;
+    const GlueFacts& theirs = other ? *other : facts_;
+    auto text = constants_.spelled(found->file, theirs, found->loader.folder, out_.files());
+    std::vector<GluePart> own = {{false, "", call.text, false}};
+    auto rest = text ? constants_.spelled(path_, facts_, own, out_.files()) : std::nullopt;
+    if (!rest) return;
+    if (found->loader.separated && !text->text().ends_with("/")) text->append(TracedText::plain("/"));
+    text->append(*rest);
+    Site site{file_, call.text.begin};
+    auto reference = constants_.reference(found->file, *text, site, format_);
+    if (!reference) return;
+    taken_.insert(call.text.begin);
+    if (out_.wants(path_) || out_.wants_any_name(text->text())) out_.add(std::move(*reference));
+    stand_for_folders(found->file, theirs, found->loader.folder, 0);
+  }
+
   // Of "icons/" + name the folder is known.
   bool open(const TracedText& text, const Glue& glue, Site site) {
     std::string plain = text.text();
     std::size_t cut = plain.rfind('/');
+    if (glue.parts.size() == 1 && glue.parts.front().is_name && !plain.ends_with("/")) cut = plain.size();
     if (cut == std::string::npos || cut == 0) return false;
     auto found = constants_.reference(path_, text.substr(0, cut), site, format_);
     if (!found || found->targets.front().kind != Target::Kind::tree ||
@@ -186,6 +255,7 @@ class Emitter {
         whole.append(std::move(piece));
         base = {path_.parent(), kNoFile, Space::tree};
       }
+      if (cut == plain.size()) whole.append(TracedText::plain("/"));
       whole.append(TracedText::hole());
       if (!glue.tail.empty()) whole.append(TracedText::plain(glue.tail));
       out_.hole(whole, base, format_);

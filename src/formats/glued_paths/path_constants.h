@@ -12,6 +12,13 @@
 
 namespace yc::glued_paths {
 
+// Names that texts hang on, and that their own files do not define.
+struct UnknownNames {
+  std::set<std::string> constants;
+  std::set<std::string> functions;  // only where not all files are read
+  bool empty() const { return constants.empty() && functions.empty(); }
+};
+
 class PathConstants {
  public:
   // What a file says; null for a file that says nothing.
@@ -26,15 +33,24 @@ class PathConstants {
   // What a text of `user` likely names.
   std::optional<Reference> reference(const RelPath& user, const TracedText& text, Site site,
                                      std::uint8_t format) const;
+  // Takes the functions of a file that is read already, for all others.
+  void take_loaders(const RelPath& file, const GlueFacts& facts);
   // Finds what the names stand for that `facts` use and do not define. Looks into all files, so it is asked
   // once for many.
-  void look_up(const std::set<std::string>& names);
+  void look_up(const UnknownNames& names);
   // What a name stands for in a file: by the only definition there, else by the only one in all the files.
   struct Definition {
     RelPath file;
     std::vector<GluePart> value;
   };
   std::optional<Definition> find(const RelPath& file, const GlueFacts& facts, const std::string& name) const;
+  // The only function of that name that glues what it is called with to a folder, first in the file itself.
+  struct FoundLoader {
+    RelPath file;
+    Loader loader;
+  };
+  std::optional<FoundLoader> find_loader(const RelPath& file, const GlueFacts& facts,
+                                         const std::string& function) const;
   // What is spelled by `parts`, which stand in `file`; nothing if a name stands for nothing, or a string
   // could be no path.
   std::optional<TracedText> spelled(const RelPath& file, const GlueFacts& facts,
@@ -46,18 +62,21 @@ class PathConstants {
   bool is_first(Site site) { return seen_.insert(site).second; }
 
  private:
+  void look_for_functions(const std::set<std::string>& functions);
+
   const TreeReader& tree_;
   std::vector<RelPath> files_;
   FactsOf facts_of_;
   std::map<std::string, std::vector<Definition>> elsewhere_;
+  std::map<std::string, std::vector<FoundLoader>> loaders_;  // of other files
   std::set<Site> seen_;
   const Scopes* scopes_ = nullptr;
   const FileTable* table_ = nullptr;
 };
 
-// Names that glued texts use which `out` may want, and that their own file does not define.
+// Notes those of a file that `out` may want.
 void note_unknown_names(const GlueFacts& facts, std::string_view bytes, const RelPath& file,
-                        const GraphBuilder& out, std::set<std::string>& names);
+                        const GraphBuilder& out, UnknownNames& names);
 
 // Adds likely references for the glued texts of a file, and for constants that stand for a folder. Gives the
 // offsets of the strings that these took. `tells_holes`: what goes on with a part that only the program knows

@@ -106,20 +106,27 @@ struct Kept {
 // The constants of other modules that the texts of these are glued to.
 glued_paths::PathConstants constants_of(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
                                         const Kept& kept, const GraphBuilder& out) {
-  std::set<std::string> unknown;
+  glued_paths::UnknownNames unknown;
+  bool any_loader = false;
   for (std::size_t i = 0; i < kept.files.size(); ++i) {
-    if (!kept.facts[i] || kept.facts[i]->glue.texts.empty()) continue;
+    if (!kept.facts[i]) continue;
+    const glued_paths::GlueFacts& glue = kept.facts[i]->glue;
+    any_loader = any_loader || !glue.loaders.empty();
+    if (glue.texts.empty() && glue.calls.empty()) continue;
     if (auto bytes = tree.read(kept.files[i]))
       glued_paths::note_unknown_names(kept.facts[i]->glue, **bytes, kept.files[i], out, unknown);
   }
   std::vector<RelPath> files;
-  for (const RelPath& path : unknown.empty() ? std::vector<RelPath>() : tree.files()) {
+  for (const RelPath& path : unknown.empty() && !any_loader ? std::vector<RelPath>() : tree.files()) {
     if (modules::dialect_of(path) && tree.is_editable(path)) files.push_back(path);
   }
   glued_paths::PathConstants constants(tree, std::move(files), [&tree, &cache, self](const RelPath& path) {
     auto facts = facts_of(tree, cache, self, path, nullptr);
     return std::shared_ptr<const glued_paths::GlueFacts>(facts, facts ? &facts->glue : nullptr);
   });
+  for (std::size_t i = 0; i < kept.files.size(); ++i) {
+    if (kept.facts[i]) constants.take_loaders(kept.files[i], kept.facts[i]->glue);
+  }
   constants.look_up(unknown);
   return constants;
 }
@@ -219,6 +226,13 @@ class ModulesFormat : public Format,
     if (!modules::dialect_of(graph.files.path(standing_of(*references.front()).file))) return {};
     return glued_paths::through_constant(tree, graph, references, name, folder,
                                          glued_paths::Language::script);
+  }
+
+  std::vector<Edit> in_loader(const TreeReader& tree, const ReferenceGraph& graph,
+                              const std::vector<const Reference*>& references, const std::string& name,
+                              const RelPath& folder) const override {
+    return glued_paths::in_loader(tree, graph, references, name, folder, glued_paths::Language::script,
+                                  [](const RelPath& path) { return modules::dialect_of(path).has_value(); });
   }
 
   std::optional<std::string> forwarder(const TreeReader& tree, const RelPath& old_path,

@@ -23,6 +23,10 @@ std::string dotted(std::string_view path) {
   return out;
 }
 
+std::string stem_of(const RelPath& project) {
+  return std::string(project.name().substr(0, project.name().size() - project.extension().size()));
+}
+
 class Maker {
  public:
   Maker(const TreeView& view, std::uint8_t format, const Surroundings& around, const RelPath& folder,
@@ -55,8 +59,7 @@ class Maker {
   }
 
   void name_it() {
-    std::string stem(outer_path_.name());
-    stem.resize(stem.size() - outer_path_.extension().size());
+    std::string stem = stem_of(outer_path_);
     std::string below = dotted(folder_.below(outer_path_.parent()));
     std::string assembly = outer_.property("assemblyname"), space = outer_.property("rootnamespace");
     made_.stem = stem + "." + below;
@@ -80,6 +83,11 @@ class Maker {
       if (bytes && csharp::has_global_using(**bytes))
         refuse(source, "has usings that count for all sources of " + outer_path_.str(),
                "write them as <Using> items in the project first");
+      if (bytes && ((*bytes)->find("AssemblyKeyFile(") != std::string::npos ||
+                    (*bytes)->find("AssemblyKeyName(") != std::string::npos))
+        refuse(source,
+               "signs the assembly of " + outer_path_.str() + ", which may refer to signed ones alone",
+               "sign by <AssemblyOriginatorKeyFile> in the project instead first");
     }
   }
 
@@ -207,7 +215,7 @@ class Maker {
       refuse(made_.file,
              fmt::format(
                  "would refer to itself: {0} -> {1} -> {0}: {2} uses {3} of {4}, and {5} uses {6} of {7}",
-                 made_.stem, user.name(), other.user.str(), other.name, other.giver.str(), use.user.str(),
+                 made_.stem, stem_of(user), other.user.str(), other.name, other.giver.str(), use.user.str(),
                  use.name, use.giver.str()),
              "move what both need to a folder of its own first");
     };

@@ -89,4 +89,130 @@ std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph&
   return out;
 }
 
+namespace {
+
+// A text in a call, and what goes from it.
+struct LoaderCall {
+  RelPath file;
+  Span cut;
+  std::uint32_t text = 0;  // where the string begins
+};
+
+class LoaderFolder {
+ public:
+  LoaderFolder(const TreeReader& tree, std::string function, const std::vector<LoaderCall>& calls)
+      : tree_(tree), function_(std::move(function)), calls_(calls) {}
+
+  // Where the function's parameter is opened, once and as it is. Nothing if there are other uses of it.
+  struct Opening {
+    RelPath file;
+    std::uint32_t at = 0;
+  };
+  std::optional<Opening> find() {
+    std::size_t known = 0;
+    for (const RelPath& path : tree_.files()) {
+      auto bytes =
+          path.extension() == ".py" && tree_.is_editable(path) ? tree_.read(path) : Result<Bytes>(Error{});
+      if (!bytes || (*bytes)->find(function_) == std::string::npos) continue;
+      PythonFacts facts = scan_python(**bytes);
+      auto text = [&](std::size_t i) {
+        return i < facts.tokens.size()
+                   ? std::string_view(**bytes).substr(facts.tokens[i].span.begin, facts.tokens[i].span.size())
+                   : std::string_view();
+      };
+      for (std::size_t i = 0; i < facts.tokens.size(); ++i) {
+        if (facts.tokens[i].kind != Token::Kind::name || text(i) != function_) continue;
+        bool is_call = text(i + 1) == "(" && i + 2 < facts.tokens.size() &&
+                       is_known(path, facts.tokens[i + 2].span.begin);
+        known += is_call;
+        if (is_call || is_brought(facts, facts.tokens[i].span)) continue;
+        if (found_ || i == 0 || text(i - 1) != "def" || !define(path, facts, text)) return std::nullopt;
+      }
+    }
+    return known == calls_.size() ? found_ : std::nullopt;
+  }
+
+ private:
+  bool is_known(const RelPath& path, std::uint32_t at) const {
+    return std::any_of(calls_.begin(), calls_.end(),
+                       [&](const LoaderCall& call) { return call.file == path && call.text == at; });
+  }
+
+  static bool is_brought(const PythonFacts& facts, const Span& word) {
+    return std::any_of(facts.imports.begin(), facts.imports.end(),
+                       [&](const Import& statement) { return statement.statement.holds(word); });
+  }
+
+  template <class Text>
+  bool define(const RelPath& path, const PythonFacts& facts, const Text& text) {
+    auto body = std::find_if(facts.bodies.begin(), facts.bodies.end(),
+                             [&](const FunctionBody& one) { return one.name == function_; });
+    if (body == facts.bodies.end() || body->parameters.front().empty()) return false;
+    std::size_t uses = 0, at = 0;
+    for (std::size_t i = body->begin; i < body->end; ++i) {
+      bool is_use = facts.tokens[i].kind == Token::Kind::name && text(i) == body->parameters.front();
+      if (is_use) ++uses, at = i;
+    }
+    bool is_argument = uses == 1 && (text(at - 1) == "(" || text(at - 1) == ",") &&
+                       (text(at + 1) == ")" || text(at + 1) == ",");
+    if (is_argument) found_ = Opening{path, facts.tokens[at].span.begin};
+    return is_argument;
+  }
+
+  const TreeReader& tree_;
+  std::string function_;
+  const std::vector<LoaderCall>& calls_;
+  std::optional<Opening> found_;
+};
+
+}  // namespace
+
+std::vector<Edit> in_loader(const TreeReader& tree, const ReferenceGraph& graph,
+                            const std::vector<const Reference*>& references, const std::string& name,
+                            const RelPath& folder) {
+  std::vector<LoaderCall> calls;
+  std::string function, prefix;
+  for (const Reference* reference : references) {
+    const auto& pieces = reference->text.pieces();
+    if (pieces.size() != 1 || !pieces[0].has_origin() || !pieces[0].verbatim || !pieces[0].via.empty())
+      return {};
+    const RelPath& file = graph.files.path(pieces[0].file);
+    auto bytes = tree.read(file);
+    std::string text = relative_text(reference->base.folder, folder) + "/";
+    const Span& span = pieces[0].span;
+    if (!bytes || (*bytes)->compare(span.begin, text.size(), text) != 0 ||
+        (!prefix.empty() && prefix != text))
+      return {};
+    PythonFacts facts = scan_python(**bytes);
+    const Token* token = string_at(facts, **bytes, span.begin);
+    std::ptrdiff_t at = token ? token - facts.tokens.data() : 0;
+    if (at < 2) return {};
+    std::string_view all = **bytes;
+    Span open = facts.tokens[static_cast<std::size_t>(at) - 1].span,
+         word = facts.tokens[static_cast<std::size_t>(at) - 2].span;
+    std::string callee(all.substr(word.begin, word.size()));
+    bool is_call = all.substr(open.begin, open.size()) == "(" &&
+                   facts.tokens[static_cast<std::size_t>(at) - 2].kind == Token::Kind::name;
+    if (!is_call || (!function.empty() && function != callee)) return {};
+    function = callee;
+    prefix = text;
+    calls.push_back(
+        {file, {span.begin, span.begin + static_cast<std::uint32_t>(text.size())}, token->span.begin});
+  }
+  auto opening = calls.empty() ? std::nullopt : LoaderFolder(tree, function, calls).find();
+  auto bytes = opening ? tree.read(opening->file) : Result<Bytes>(Error{});
+  if (!bytes) return {};
+  PythonFacts facts = scan_python(**bytes);
+  if (std::binary_search(facts.bound.begin(), facts.bound.end(), name)) return {};
+  Slot slot = slot_of(facts, **bytes);
+  if (slot.at > opening->at) return {};
+  std::vector<Edit> out;
+  for (const LoaderCall& call : calls) out.push_back({call.file, call.cut, ""});
+  out.push_back({opening->file, {opening->at, opening->at}, name + " + "});
+  std::string constant = name + " = \"" + prefix + "\"";
+  out.push_back(
+      {opening->file, {slot.at, slot.at}, slot.behind_imports ? "\n\n" + constant : constant + "\n\n"});
+  return out;
+}
+
 }  // namespace yc::python

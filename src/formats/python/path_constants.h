@@ -13,4 +13,9 @@ std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph&
                                    const std::vector<const Reference*>& references, const std::string& name,
                                    const RelPath& folder);
 
+// See Constants::in_loader().
+std::vector<Edit> in_loader(const TreeReader& tree, const ReferenceGraph& graph,
+                            const std::vector<const Reference*>& references, const std::string& name,
+                            const RelPath& folder);
+
 }  // namespace yc::python

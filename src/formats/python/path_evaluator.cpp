@@ -327,8 +327,10 @@ Value PathExpressions::call(Value callee) {
     if (emit_ && whole.text.text().starts_with(kTreeMark)) emit_(whole, firsts[1]);
     return {};
   }
+  std::set<std::size_t> taken = emit_ ? opened_by(callee.name, values, firsts) : std::set<std::size_t>();
   for (std::size_t i = 0; i < values.size(); ++i) {
-    if (emit_ && values[i].known && values[i].literal) emit_(values[i], firsts[i]);
+    bool tells = emit_ && values[i].known && values[i].literal && !taken.contains(i);
+    if (tells) emit_(values[i], firsts[i]);
   }
   return {};
 }

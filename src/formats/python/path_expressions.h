@@ -2,6 +2,8 @@
 // them (path_names.cpp).
 #pragma once
 
+#include <set>
+
 #include "formats/python/path_evaluator.h"
 
 namespace yc::python {
@@ -28,6 +30,8 @@ class PathExpressions {
 
   // Every expression of the file, the largest ones.
   void sweep_all() { sweep(tokens_.size()); }
+  // The same of a function's body, called with these arguments.
+  void sweep_body(const FunctionBody& function, const std::vector<Value>& arguments);
 
   // A name of the module's own top level, or one that an import brings.
   Value constant(const std::string& name);
@@ -76,8 +80,17 @@ class PathExpressions {
   // The folder of a package that is named by a string, or of this file's own.
   Value package_folder(const Value& argument);
   // What a function of this module, or one that an import brings, gives back for these arguments.
+  void with_function(const std::string& name,
+                     const std::function<void(const Source&, const std::string&)>& take);
   Value given_back(const std::string& name, const std::vector<Value>& arguments);
   Value apply(const Source& source, const Shorthand& function, const std::vector<Value>& arguments);
+  // Hands out what a function opens that is called with texts: load("tides.csv"), which opens ASSETS + name.
+  // Gives the arguments that are a part of that.
+  std::set<std::size_t> opened_by(const std::string& name, const std::vector<Value>& arguments,
+                                  const std::vector<std::size_t>& firsts);
+  std::set<std::size_t> opened_in(const Source& source, const FunctionBody& function,
+                                  const std::vector<Value>& arguments,
+                                  const std::vector<std::size_t>& firsts);
 
   const Source& source_;
   GraphBuilder& out_;
@@ -85,6 +98,7 @@ class PathExpressions {
   const std::vector<Token>& tokens_;
   FileIndex file_;
   std::map<std::string, std::vector<Value>> given_;  // the arguments of the function whose value is wanted
+  bool is_inlined_ = false;                          // it is the body of a function that another one calls
   std::size_t at_ = 0;
   std::size_t depth_ = 0;
   Emit emit_;

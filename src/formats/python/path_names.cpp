@@ -89,25 +89,98 @@ Value PathExpressions::local_constant(const LocalName& local) {
 Value PathExpressions::given_back(const std::string& name, const std::vector<Value>& arguments) {
   if (depth_ > kDeepest || name.empty()) return {};
   if (const Shorthand* own = find_shorthand(*source_.facts, name)) return apply(source_, *own, arguments);
+  Value out;
+  with_function(name, [&](const Source& there, const std::string& its_name) {
+    if (const Shorthand* other = find_shorthand(*there.facts, its_name))
+      out = apply(there, *other, arguments);
+  });
+  return out;
+}
+
+void PathExpressions::with_function(const std::string& name,
+                                    const std::function<void(const Source&, const std::string&)>& take) {
   const Binding* brought = find_binding(source_.facts->brought, name);
-  if (!brought) return {};
+  if (!brought) return;
   const Import& statement = source_.facts->imports[brought->at];
   for (const ImportName& each : statement.names) {
     if (!statement.from || each.bound != name) continue;
     auto module = resolve(statement, statement.module);
     if (!module || source_.tree.is_folder(module->files.front()) || module->files.front() == source_.path)
-      return {};
+      return;
     auto bytes = source_.tree.read(module->files.front());
-    if (!bytes || (*bytes)->find("def " + each.name) == std::string::npos) return {};
+    if (!bytes || (*bytes)->find("def " + each.name) == std::string::npos) return;
     auto facts = facts_of(source_.tree, source_.cache, source_.format, module->files.front());
-    if (!facts) return {};
-    const Shorthand* other = find_shorthand(*facts, each.name);
-    if (!other) return {};
+    if (!facts) return;
     Source there{source_.tree,          source_.cache, source_.format, source_.resolver,
                  module->files.front(), *bytes,        facts};
-    return apply(there, *other, arguments);
+    return take(there, each.name);
   }
-  return {};
+}
+
+namespace {
+
+const FunctionBody* find_body(const PythonFacts& facts, const std::string& name) {
+  const FunctionBody* out = nullptr;
+  for (const FunctionBody& each : facts.bodies) {
+    if (each.name != name) continue;
+    if (out) return nullptr;  // which of the two is called hangs on what ran before
+    out = &each;
+  }
+  return out;
+}
+
+bool could_be_path(const Value& value) {
+  constexpr std::size_t kLongest = 200;
+  if (!value.known || !value.literal || value.text.has_hole() || value.text.size() > kLongest) return false;
+  std::string text = value.text.text();
+  return text.find_first_of("./") != std::string::npos && text.find_first_of(" \n:") == std::string::npos;
+}
+
+}  // namespace
+
+std::set<std::size_t> PathExpressions::opened_by(const std::string& name, const std::vector<Value>& arguments,
+                                                 const std::vector<std::size_t>& firsts) {
+  bool any = !is_inlined_ && std::any_of(arguments.begin(), arguments.end(), could_be_path);
+  if (!any || name.empty() || name.find('.') != std::string::npos) return {};
+  if (const FunctionBody* own = find_body(*source_.facts, name))
+    return opened_in(source_, *own, arguments, firsts);
+  std::set<std::size_t> out;
+  with_function(name, [&](const Source& there, const std::string& its_name) {
+    if (const FunctionBody* other = find_body(*there.facts, its_name))
+      out = opened_in(there, *other, arguments, firsts);
+  });
+  return out;
+}
+
+std::set<std::size_t> PathExpressions::opened_in(const Source& source, const FunctionBody& function,
+                                                 const std::vector<Value>& arguments,
+                                                 const std::vector<std::size_t>& firsts) {
+  std::set<std::size_t> out;
+  // Only what the function itself puts before the text makes it another one.
+  auto take = [&](const Value& value, std::size_t) {
+    const Piece& last = value.text.pieces().back();
+    bool is_here = last.has_origin() && last.file == file_;
+    for (std::size_t i = 0; is_here && i < arguments.size(); ++i) {
+      if (!could_be_path(arguments[i]) || out.contains(i)) continue;
+      const TracedText& given = arguments[i].text;
+      bool holds = value.text.size() > given.size() && last.span == given.pieces().back().span;
+      if (!holds || value.text.has_hole()) continue;
+      out.insert(i);
+      emit_(value, firsts[i]);
+    }
+  };
+  PathExpressions body(source, out_, memo_, depth_ + 1, take);
+  body.is_inlined_ = true;
+  body.sweep_body(function, arguments);
+  return out;
+}
+
+void PathExpressions::sweep_body(const FunctionBody& function, const std::vector<Value>& arguments) {
+  for (std::size_t i = 0; i < function.parameters.size() && i < arguments.size(); ++i) {
+    if (!function.parameters[i].empty()) given_[function.parameters[i]] = {arguments[i]};
+  }
+  at_ = function.begin;
+  sweep(std::min(function.end, tokens_.size()));
 }
 
 Value PathExpressions::apply(const Source& source, const Shorthand& function,

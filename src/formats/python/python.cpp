@@ -191,6 +191,11 @@ class PythonFormat : public Format,
                                      const RelPath& folder) const override {
     return python::through_constant(tree, graph, references, name, folder);
   }
+  std::vector<Edit> in_loader(const TreeReader& tree, const ReferenceGraph& graph,
+                              const std::vector<const Reference*>& references, const std::string& name,
+                              const RelPath& folder) const override {
+    return python::in_loader(tree, graph, references, name, folder);
+  }
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {
     std::vector<Blocker> out = python::new_import_failures(before, planned, moves);

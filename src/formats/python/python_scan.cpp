@@ -46,6 +46,8 @@ class Scanner {
     std::vector<std::string> globals;
     Shorthand shorthand;      // of a function; its name is empty if it is none
     std::size_t returns = 0;  // statements that give a value back
+    FunctionBody whole;       // of a function of the module itself
+    std::vector<std::string> parameters;
   };
 
   std::string_view text(const Token& token) const {
@@ -99,8 +101,9 @@ class Scanner {
     }
     if ((block.function || block.is_class) && head + 1 < end) bind(text(tokens_[head + 1]));
     if (block.function && blocks_.empty() && head == begin && head + 1 < end)
-      block.shorthand.name = text(tokens_[head + 1]);
+      block.shorthand.name = block.whole.name = text(tokens_[head + 1]);
     std::size_t body = body_of(begin, end);
+    block.whole.begin = body;
     // One that is written on one line ends with it.
     bool opens = body == end && end > begin && is_op(end - 1, ":");
     bool one_line = body < end && body > begin;
@@ -168,11 +171,24 @@ class Scanner {
       out_.shorthands.push_back(std::move(block.shorthand));
     std::map<std::string, std::size_t> times;
     for (const auto& item : block.names) ++times[item.first];
+    keep_body(block, times, end);
     for (auto& [name, value] : block.names) {
       bool global = std::find(block.globals.begin(), block.globals.end(), name) != block.globals.end();
       std::size_t only = times[name] == 1 ? value : 0;
       if (!global) out_.locals.push_back({std::move(name), {block.begin, end}, only});
     }
+  }
+
+  void keep_body(Block& block, std::map<std::string, std::size_t>& times, std::uint32_t end) {
+    FunctionBody& whole = block.whole;
+    if (whole.name.empty()) return;
+    for (std::string& parameter : block.parameters) {
+      if (times[parameter] == 1) whole.parameters.push_back(parameter);
+      if (times[parameter] != 1) whole.parameters.emplace_back();
+    }
+    whole.end = std::max(whole.begin, at_);
+    while (whole.end < tokens_.size() && tokens_[whole.end].span.begin < end) ++whole.end;
+    if (!whole.parameters.empty()) out_.bodies.push_back(std::move(whole));
   }
 
   void parameters(std::size_t head, std::size_t end) {
@@ -202,6 +218,7 @@ class Scanner {
         bool follows = shorthand.takes_rest && !is_op(i - 1, "*");
         if (follows) shorthand.name.clear();
         shorthand.parameters.emplace_back(text(tokens_[i]));
+        if (!shorthand.takes_rest) blocks_.back().parameters.emplace_back(text(tokens_[i]));
         expects = false;
       }
     }

@@ -59,6 +59,13 @@ struct Shorthand {
   std::size_t value = 0;    // the token that its value begins with
 };
 
+// A function of the module, by its parameters: what is called with a text may be opened in it.
+struct FunctionBody {
+  std::string name;
+  std::vector<std::string> parameters;  // none of them is given another value
+  std::size_t begin = 0, end = 0;       // tokens
+};
+
 struct PythonFacts {
   std::vector<Token> tokens;
   std::vector<Import> imports;
@@ -72,6 +79,7 @@ struct PythonFacts {
   std::vector<Binding> local_names;  // of `locals`, by their numbers; sorted
   std::vector<Binding> brought;      // names that imports bring: the first statement that does; both sorted
   std::vector<Shorthand> shorthands;
+  std::vector<FunctionBody> bodies;
   bool is_script = false;  // has a "__main__" guard or begins with "#!"
 };
 

@@ -68,6 +68,7 @@ class Maker {
     RelPath file = folder_ / "package.json";
     if (workspace_) {
       for (Edit& edit : add_member(view_.tree, *workspace_, made_)) out_.edits.push_back(std::move(edit));
+      if (auto lock = stale_lock(view_.tree, *workspace_)) out_.notices.push_back(*lock);
     }
     out_.made[file] = text();
     out_.units.push_back({file, above_.front().path, made_.name, ""});
@@ -289,6 +290,7 @@ std::optional<UnitChange> drop_package(const TreeView& view, const RelPath& fold
   if (auto workspace = workspace_above(view.tree, outer.path.parent())) {
     for (Edit& edit : drop_member(view.tree, *workspace, folder, own->name))
       out.edits.push_back(std::move(edit));
+    if (auto lock = stale_lock(view.tree, *workspace)) out.notices.push_back(*lock);
   }
   out.dropped.insert(file);
   return out;

@@ -4,6 +4,7 @@
 
 #include "formats/json/json_lists.h"
 #include "formats/json/json_members.h"
+#include "words/web_settings.h"
 
 namespace yc::web_settings {
 
@@ -130,6 +131,19 @@ std::vector<Edit> add_member(const TreeReader& tree, const Workspace& workspace,
   }
   lock.put_into(out);
   return out;
+}
+
+std::optional<Notice> stale_lock(const TreeReader& tree, const Workspace& workspace) {
+  for (const std::string& name : tree.children(workspace.folder)) {
+    auto command = words::web_settings::lock_commands().find(name);
+    if (command)
+      return Notice{"stale-lock",
+                    workspace.folder / name,
+                    {},
+                    false,
+                    "tells other members; run " + std::string(*command) + " once"};
+  }
+  return std::nullopt;
 }
 
 std::vector<Edit> drop_member(const TreeReader& tree, const Workspace& workspace, const RelPath& folder,

@@ -8,6 +8,7 @@
 
 #include "base/edit.h"
 #include "formats/web_settings/manifest_texts.h"
+#include "model/graph.h"
 
 namespace yc::web_settings {
 
@@ -29,6 +30,8 @@ struct NewMember {
 };
 // The manifest's list, unless a pattern takes it in, and the lock (lockfileVersion 2 and 3).
 std::vector<Edit> add_member(const TreeReader& tree, const Workspace& workspace, const NewMember& member);
+// A lock that is not written here, and the command that does; nothing if there is none.
+std::optional<Notice> stale_lock(const TreeReader& tree, const Workspace& workspace);
 std::vector<Edit> drop_member(const TreeReader& tree, const Workspace& workspace, const RelPath& folder,
                               const std::string& name);
 
