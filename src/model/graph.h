@@ -107,10 +107,11 @@ struct Notice {
 
 // A text that names something which is not there, as may be right: it may be made later, installed, or served
 // by others. Where the tree has a file of that name elsewhere, it is most likely meant.
+inline constexpr std::string_view kMissingSource = "source";  // that a command would compile
 struct Unmet {
   RelPath file;
   Span span;
-  std::string_view what;  // "link", "module": a literal
+  std::string_view what;  // "link", "module": a literal; kMissingSource in what is kept of build scripts
   std::string text;
   RelPath wanted;                           // where it would be
   std::vector<std::string_view> endings{};  // of which `wanted` leaves one out; literals

@@ -246,6 +246,12 @@ template <typename Archive>
 void serialize(Archive& archive, Generated& file) {
   archive(file.script, file.product, file.command);
 }
+// Build scripts tell of one kind alone, so that no name of it is kept.
+template <typename Archive>
+void serialize(Archive& archive, Unmet& text) {
+  archive(text.file, text.span, text.text, text.wanted, text.is_note, text.is_told);
+  text.what = kMissingSource;
+}
 template <typename Archive>
 void serialize(Archive& archive, ObjectClash& clash) {
   archive(clash.object, clash.sources, clash.site);
@@ -311,7 +317,7 @@ void all_but_made(Archive& archive, ReferenceGraph& graph) {
   archive(graph.contexts, graph.compilations, graph.templates, graph.copies, graph.lookups, graph.solutions,
           graph.merged_folders, graph.aliases, graph.outputs, graph.entries, graph.module_roots,
           graph.installed, graph.started, graph.crates);
-  archive(graph.references, graph.units, graph.holes, graph.notices, graph.generated, graph.clashes,
+  archive(graph.references, graph.units, graph.holes, graph.notices, graph.unmet, graph.generated, graph.clashes,
           graph.stray_objects, graph.compile_options, graph.boundaries, graph.virtual_places, graph.unread,
           graph.files_by_format, graph.holdings);
 }

@@ -32,6 +32,22 @@ void expect_found(const std::vector<LostCase>& cases, const IsIgnored& is_ignore
   }
 }
 
+TEST(Dangling, sources_that_only_commands_name) {
+  expect_found({
+      {"a source that went elsewhere",
+       {{"Makefile", "tide: main.c\n\tcc -c src/level.c -o level.o\n\tcc -o tide main.c level.o\n"},
+        {"build.sh", "#!/bin/sh\ncc -o tide main.c src/level.c\n"},
+        {"main.c", "int main(void) { return 0; }\n"},
+        {"lib/level.c", ""}},
+       {"dangling Makefile -> lib/level.c", "dangling build.sh -> lib/level.c"}},
+      {"what a rule makes, and what is nowhere, is not",
+       {{"Makefile",
+         "all:\n\tcc -c src/table.c\n\tcc -c src/none.c\nsrc/table.c:\n\t./make_table > src/table.c\n"},
+        {"old/table.c", ""}},
+       {}},
+  });
+}
+
 TEST(Dangling, of_pages_and_styles) {
   expect_found({
       {"a picture that went elsewhere",

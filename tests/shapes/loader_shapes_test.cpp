@@ -95,6 +95,15 @@ TEST(LoaderShapes, a_function_with_other_callers_keeps_its_text) {
   EXPECT_NE(tree.read("show.py").find("load(ASSETS + 'tides.csv')"), std::string::npos);
 }
 
+// Found by random moves in a program: a function that is called with a path, and has an empty text in it.
+TEST(LoaderShapes, a_function_may_say_nothing) {
+  Workspace tree({{"show.py", "def load(name):\n    print('', end='')\n    print('file ' + name)\n    return open(name).read()\n\n\n"
+                              "print(load('data/tides.csv'))\n"},
+                  {"data/tides.csv", "6:02\n"}});
+  ASSERT_EQ(tree.run({"move", "data/tides.csv", "tables/tides.csv"}).status, 0);
+  EXPECT_NE(tree.read("show.py").find("load('tables/tides.csv')"), std::string::npos);
+}
+
 TEST(LoaderShapes, a_constant_that_others_go_on_from_stays) {
   Files files = {{"show.py",
                   "ASSETS = 'res/all/'\nprint(open(ASSETS + 'tides.csv').read(), open(ASSETS + "

@@ -159,10 +159,13 @@ void Evaluation::emit_picked(std::vector<Reference>& references, const std::stri
 }
 
 // Words that are no paths by themselves may name what rules make.
-void Evaluation::emit_others(const shell::Command& command, const std::vector<TracedText>& others,
+void Evaluation::emit_others(const shell::Command& command, const shell::Picked& picked,
                              const std::string& own_name, const SiteChain& key) {
+  shell::note_missing_sources(
+      command, picked, tree_, [&](const TracedText& word) { return word.is_automatic() || is_product(word); },
+      out_);
   bool here = command.base.folder == base_.folder && command.base.space == base_.space;
-  for (const TracedText& word : others) {
+  for (const TracedText& word : picked.others) {
     if (!here || word.has_hole()) continue;
     std::string name = spelled(word);
     if (name == own_name) continue;
@@ -228,7 +231,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     }
     for (const RelPath& script : picked.linker.scripts) out_.look_up(script, picked.linker.folders);
     if (!command.base_known) continue;
-    emit_others(command, picked.others, own_name, key);
+    emit_others(command, picked, own_name, key);
     std::int32_t unit = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
     if (picked.compile && shape && shape->is_plain) {
       for (RelPath& source : plain_sources(*shape, c, automatic))

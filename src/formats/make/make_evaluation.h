@@ -233,8 +233,8 @@ class Evaluation {
   void emit_objects(const shell::Command& command, const shell::Picked& picked, const Automatic& automatic,
                     const SiteChain& key);
   void emit_picked(std::vector<Reference>& references, const std::string& own_name, const SiteChain& key);
-  void emit_others(const shell::Command& command, const std::vector<TracedText>& others,
-                   const std::string& own_name, const SiteChain& key);
+  void emit_others(const shell::Command& command, const shell::Picked& picked, const std::string& own_name,
+                   const SiteChain& key);
   ContextIndex emit_compilation(shell::CompileCall& call, const SiteChain& key, std::int32_t unit);
   void emit_commands(const shell::CommandLine& line, const SiteChain& key, const Automatic& automatic,
                      RecipeShape* shape);

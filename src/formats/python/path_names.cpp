@@ -158,6 +158,7 @@ std::set<std::size_t> PathExpressions::opened_in(const Source& source, const Fun
   std::set<std::size_t> out;
   // Only what the function itself puts before the text makes it another one.
   auto take = [&](const Value& value, std::size_t) {
+    if (value.text.empty()) return;
     const Piece& last = value.text.pieces().back();
     bool is_here = last.has_origin() && last.file == file_;
     for (std::size_t i = 0; is_here && i < arguments.size(); ++i) {
@@ -165,6 +166,10 @@ std::set<std::size_t> PathExpressions::opened_in(const Source& source, const Fun
       const TracedText& given = arguments[i].text;
       bool holds = value.text.size() > given.size() && last.span == given.pieces().back().span;
       if (!holds || value.text.has_hole()) continue;
+      // "file " + name is a message.
+      std::string head = value.text.text();
+      head.resize(head.size() - std::min(head.size(), given.text().size()));
+      if (!head.ends_with('/') || head.find(' ') != std::string::npos) continue;
       out.insert(i);
       emit_(value, firsts[i]);
     }

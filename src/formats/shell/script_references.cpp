@@ -48,6 +48,27 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
 
 }  // namespace
 
+void note_missing_sources(const Command& command, const Picked& picked, const TreeReader& tree,
+                          const IsKnown& is_made, GraphBuilder& out) {
+  if (!picked.compile || !command.base_known || command.base.space != Space::tree) return;
+  bool is_output = false;
+  for (std::size_t i = 1; i < command.words.size(); ++i) {
+    const Word& word = command.words[i];
+    std::string text = word.text.text();
+    bool is_candidate = !is_output && !word.text.has_hole() && !word.written && is_source_name(text) &&
+                        text.front() != '-' && text.find_first_of("*?[") == std::string::npos;
+    is_output = text == "-o" || text == "-MF" || text == "-include" || text == "-x";
+    Passage origin = word.text.first_origin();
+    Place place = is_candidate ? place_of(command.base.folder, text) : Place{};
+    if (place.space != Space::tree || place.path.is_root() || origin.file == kNoFile ||
+        tree.find(place.path) || is_made(word.text))
+      continue;
+    Span span{origin.span.begin, word.text.pieces().back().span.end};
+    const RelPath& file = out.files().path(origin.file);
+    out.unmet({file, span.end > span.begin ? span : origin.span, kMissingSource, text, place.path});
+  }
+}
+
 void note_written(const Command& command, const TreeReader& tree, GraphBuilder& out) {
   if (!command.base_known) return;
   for (const Word& word : command.redirects) {
@@ -93,6 +114,8 @@ void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script
   for (const Command& command : best_line.commands) {
     if (!command.base_known) continue;
     note_written(command, tree, out);
+    note_missing_sources(
+        command, pick(command, tree), tree, [](const TracedText&) { return false; }, out);
     for (const TracedText& word : words_with_holes(command)) {
       Passage origin = word.first_origin();
       add_unseen(out, tree, word, command.base, format, {{script.anchor, origin.span.begin}});
