@@ -1,9 +1,10 @@
 #include <algorithm>
 
 #include "cli/finish.h"
-#include "cli/input.h"
+#include "cli/looking.h"
 #include "cli/requested.h"
 #include "cli/session.h"
+#include "report/figures/unit_figure.h"
 #include "report/impact.h"
 #include "tree/overlay_tree.h"
 
@@ -18,11 +19,9 @@ struct ImpactOptions {
 
 int show(const Session& session, const Impact& impact, const ImpactOptions& own, bool units_only) {
   if (!own.figure.empty()) {
-    auto figure = report::impact_figure(impact);
-    if (!figure)
-      return fail(session.options, Error{Failure::io, own.figure, "the figure could not be drawn",
-                                         "install graphviz's libraries with their dot layout"});
-    if (Status ok = write_output(own.figure, *figure); !ok) return fail(session.options, ok.error());
+    auto figure = report::unit_figure(impact);
+    if (!figure) return fail(session.options, no_layout(own.figure));
+    if (Status ok = write_figure(own.figure, *figure); !ok) return fail(session.options, ok.error());
   }
   if (session.json()) {
     print(report::impact_json(impact));
@@ -57,16 +56,8 @@ int run(const Options& options, const ImpactOptions& own) {
   if (!moves) return fail(options, moves.error());
   auto set = MoveSet::make(*session->tree, *moves);
   if (!set) return fail(options, set.error());
-  PlanOptions plan_options;
-  plan_options.timings = session->options.timings;
-  plan_options.parts = session->parts;
-  plan_options.include_order = session->config.include_order;
-  plan_options.alias_from = session->config.alias_from;
-  plan_options.accept_unseen = true;  // this only looks
-  plan_options.link_units = true;
-  plan_options.allow_routes = true;
   MoveSet kept = *set;
-  Plan plan = make_plan(*session->tree, std::move(*set), plan_options);
+  Plan plan = planned_to_look(*session, std::move(*set));
   FactsCache cache(options.timings, session->parts);
   ReferenceGraph before = read_graph(*session->tree, cache);
   OverlayTree planned(*session->tree, kept, plan.changes);
@@ -92,7 +83,9 @@ void add_impact(CLI::App& app, const Options& options, int& status) {
   command
       ->add_option("--sheet", own->sheet, "Tell what a move sheet would mean instead (- for standard input)")
       ->type_name("FILE");
-  command->add_option("--figure", own->figure, "Also write a figure of the units and who uses whom, as SVG")
+  command
+      ->add_option("--figure", own->figure,
+                   "Also write a figure of the units and who uses whom, as SVG or PNG")
       ->type_name("FILE");
   command->callback([&options, own, &status] { status = run(options, *own); });
 }

@@ -82,6 +82,7 @@ void add_carve(CLI::App& app, const Options& options, int& status);
 void add_restyle(CLI::App& app, const Options& options, int& status);
 void add_layout(CLI::App& app, const Options& options, int& status);
 void add_impact(CLI::App& app, const Options& options, int& status);
+void add_chart(CLI::App& app, const Options& options, int& status);
 void add_undo(CLI::App& app, const Options& options, int& status);
 void add_resume(CLI::App& app, const Options& options, int& status);
 // Columns of the terminal that standard output is; else what COLUMNS says, or 80.

@@ -1,7 +1,6 @@
 #include "report/impact.h"
 
 #include <fmt/format.h>
-#include <graphviz/gvc.h>
 
 #include <algorithm>
 #include <nlohmann/json.hpp>
@@ -122,60 +121,6 @@ std::string impact_json(const Impact& impact) {
   out["unreached"] = json::array();
   for (const RelPath& path : impact.unreached) out["unreached"].push_back(printable(path.str()));
   return out.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
-}
-
-std::optional<std::string> impact_figure(const Impact& impact) {
-  std::unique_ptr<GVC_t, int (*)(GVC_t*)> context(gvContext(), gvFreeContext);
-  if (!context) return std::nullopt;
-  std::string name = "units";
-  Agraph_t* graph = agopen(name.data(), Agdirected, nullptr);
-  if (!graph) return std::nullopt;
-  auto set = [](void* object, std::string key, std::string value) {
-    std::string none;
-    agsafeset(object, key.data(), value.data(), none.data());
-  };
-  set(graph, "rankdir", "LR");
-  set(graph, "nodesep", "0.18");
-  set(graph, "ranksep", "0.9");
-  set(graph, "bgcolor", "white");
-  set(graph, "pad", "0.3");
-  std::vector<Agnode_t*> nodes;
-  for (std::size_t i = 0; i < impact.units.size(); ++i) {
-    const UnitInfo& unit = impact.units[i];
-    std::string key = "u" + std::to_string(i);
-    Agnode_t* node = agnode(graph, key.data(), 1);
-    bool marked = std::any_of(impact.rebuilt.begin(), impact.rebuilt.end(), [&](const Impact::Row& row) {
-      return row.unit == unit.name && row.kind == unit.kind;
-    });
-    set(node, "shape", "box");
-    set(node, "style", "rounded,filled");
-    set(node, "fontname", "DejaVu Sans");
-    set(node, "fontsize", "12");
-    set(node, "color", marked ? "#8a3b12" : "#5b6770");
-    set(node, "penwidth", marked ? "2" : "1");
-    set(node, "fillcolor", marked ? "#fbe3d2" : "#eef2f4");
-    set(node, "label",
-        printable(unit.name) + "\n" + unit.kind + ", " + count(unit.members.size(), "file", "files"));
-    nodes.push_back(node);
-  }
-  for (std::size_t i = 0; i < impact.units.size(); ++i) {
-    for (std::size_t used : impact.units[i].uses) {
-      Agedge_t* edge = agedge(graph, nodes[i], nodes[used], nullptr, 1);
-      set(edge, "color", "#5b6770");
-    }
-  }
-  std::optional<std::string> out;
-  if (gvLayout(context.get(), graph, "dot") == 0) {
-    char* data = nullptr;
-    unsigned size = 0;
-    if (gvRenderData(context.get(), graph, "svg", &data, &size) == 0 && data) {
-      out.emplace(data, size);
-      gvFreeRenderData(data);
-    }
-    gvFreeLayout(context.get(), graph);
-  }
-  agclose(graph);
-  return out;
 }
 
 }  // namespace yc::report

@@ -1,7 +1,6 @@
-// Build units and what a change means for them: as text, as JSON, as a figure.
+// Build units and what a change means for them: as text and as JSON.
 #pragma once
 
-#include <optional>
 #include <string>
 
 #include "inspect/units.h"
@@ -12,8 +11,5 @@ namespace yc::report {
 std::string units_text(const std::vector<UnitInfo>& units, const TextStyle& style);
 std::string impact_text(const Impact& impact, const TextStyle& style);
 std::string impact_json(const Impact& impact);
-// The units and who uses whom, as SVG; those that are rebuilt are marked. Graphviz draws. Nothing if it
-// cannot.
-std::optional<std::string> impact_figure(const Impact& impact);
 
 }  // namespace yc::report

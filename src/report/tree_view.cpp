@@ -21,11 +21,6 @@ struct Node {
   bool is_folder = false;
 };
 
-struct Line {
-  std::string text;  // without marks
-  char mark = ' ';
-};
-
 // Columns that a text takes on a terminal, as far as characters are one wide.
 std::size_t columns(std::string_view text) {
   return static_cast<std::size_t>(std::count_if(
@@ -47,8 +42,8 @@ class Tree {
   }
 
   // `others` tells how many files and folders of a folder are not shown.
-  std::vector<Line> lines(const std::function<std::size_t(const RelPath&, const Node&)>& others) const {
-    std::vector<Line> out;
+  std::vector<TreeLine> lines(const std::function<std::size_t(const RelPath&, const Node&)>& others) const {
+    std::vector<TreeLine> out;
     draw(root_, RelPath(), 0, others, out);
     return out;
   }
@@ -56,7 +51,7 @@ class Tree {
  private:
   static void draw(const Node& node, const RelPath& path, std::size_t depth,
                    const std::function<std::size_t(const RelPath&, const Node&)>& others,
-                   std::vector<Line>& out) {
+                   std::vector<TreeLine>& out) {
     std::string indent(depth * 2, ' ');
     for (bool folders : {true, false}) {
       for (const auto& [name, one] : node.below) {
@@ -73,7 +68,7 @@ class Tree {
         }
         if (at->is_folder) text += "/";
         if (at->files > 0) text += fmt::format(" ({})", count(at->files, "file", "files"));
-        out.push_back({indent + text, at->mark});
+        out.push_back({indent + text, at->mark, place});
         draw(*at, place, depth + 1, others, out);
       }
     }
@@ -113,22 +108,20 @@ std::string painted(const TextStyle& style, char mark, const std::string& text) 
   return fmt::format(fmt::fg(color), "{}", text);
 }
 
-std::string line_text(const TextStyle& style, const Line& line) {
+std::string line_text(const TextStyle& style, const TreeLine& line) {
   return painted(style, line.mark, fmt::format("{} {}", line.mark, line.text));
 }
 
-void cut(std::vector<Line>& lines, const TextStyle& style) {
+void cut(std::vector<TreeLine>& lines, const TextStyle& style) {
   if (style.verbose || lines.size() <= kMostLines) return;
   std::size_t more = lines.size() - kMostLines;
   lines.resize(kMostLines);
   lines.push_back({fmt::format("and {} more lines (-v draws all)", more), ' '});
 }
 
-struct Trees {
-  std::vector<Line> before, after;
-};
+}  // namespace
 
-Trees draw(const Plan& plan, const TreeReader& tree) {
+TreeLines tree_lines(const Plan& plan, const TreeReader& tree) {
   Tree before, after;
   std::map<RelPath, RelPath> whole = whole_folders(plan, tree);
   auto in_whole = [&](const RelPath& path) {
@@ -168,29 +161,27 @@ Trees draw(const Plan& plan, const TreeReader& tree) {
   return {before.lines(others_in(tree)), after.lines(others_in(planned))};
 }
 
-}  // namespace
-
 std::string trees_text(const Plan& plan, const TreeReader& tree, const TextStyle& style, std::size_t width) {
   if (plan.moves.files().empty()) return "";
-  Trees trees = draw(plan, tree);
+  TreeLines trees = tree_lines(plan, tree);
   cut(trees.before, style);
   cut(trees.after, style);
   std::size_t left = columns("Before");
-  for (const Line& line : trees.before) left = std::max(left, columns(line.text) + 2);
+  for (const TreeLine& line : trees.before) left = std::max(left, columns(line.text) + 2);
   std::size_t right = columns("After");
-  for (const Line& line : trees.after) right = std::max(right, columns(line.text) + 2);
+  for (const TreeLine& line : trees.after) right = std::max(right, columns(line.text) + 2);
   std::string out;
   if (left + right + 6 > width) {
     out += strong(style, "Before") + "\n";
-    for (const Line& line : trees.before) out += "  " + line_text(style, line) + "\n";
+    for (const TreeLine& line : trees.before) out += "  " + line_text(style, line) + "\n";
     out += strong(style, "After") + "\n";
-    for (const Line& line : trees.after) out += "  " + line_text(style, line) + "\n";
+    for (const TreeLine& line : trees.after) out += "  " + line_text(style, line) + "\n";
     return out;
   }
   out += strong(style, "Before") + std::string(left - columns("Before") + 6, ' ') + strong(style, "After") +
          "\n";
   for (std::size_t i = 0; i < std::max(trees.before.size(), trees.after.size()); ++i) {
-    Line one = i < trees.before.size() ? trees.before[i] : Line();
+    TreeLine one = i < trees.before.size() ? trees.before[i] : TreeLine();
     std::string text = "  " + line_text(style, one) + std::string(left - columns(one.text) - 2, ' ');
     if (i < trees.after.size()) text += "    " + line_text(style, trees.after[i]);
     while (text.ends_with(' ')) text.pop_back();
