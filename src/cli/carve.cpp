@@ -42,6 +42,7 @@ void add_carve(CLI::App& app, const Options& options, int& status) {
       ->type_name("UNIT")
       ->excludes(fold);
   add_finish_options(*command, own->finish);
+  add_page_option(*command, own->finish.report, "the plan");
   command->callback([&options, own, &status] { status = run(options, *own); });
 }
 

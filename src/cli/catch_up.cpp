@@ -175,6 +175,7 @@ void add_catch_up(CLI::App& app, const Options& options, int& status) {
                    "What content cannot tell, one a line: old/path -> new/path (- for standard input)")
       ->type_name("FILE");
   add_finish_options(*command, own->finish);
+  add_page_option(*command, own->finish.report, "the plan");
   command->add_flag("--accept-unseen", own->accept_unseen,
                     "Carry out although a text that is only known at run time could name what moved");
   command->callback([&options, own, &status] { status = run(options, *own); });

@@ -13,6 +13,7 @@
 #include "plan/observed_contexts.h"
 #include "report/exchange.h"
 #include "report/json.h"
+#include "report/pages/result_pages.h"
 #include "tree/ignore_rules.h"
 
 namespace yc::cli {
@@ -105,8 +106,9 @@ Status write_report(const Session& session, const std::string& file, const std::
         file, report::findings_sarif(findings, *session.tree, session.root, YELLOW_COMPASS_VERSION));
   if (ending == ".xml") return write_output(file, report::findings_junit(findings, *session.tree));
   if (ending == ".json") return write_output(file, report::findings_json(findings, *session.tree));
+  if (ending == ".html") return write_output(file, report::findings_page(findings, *session.tree));
   return Error{Failure::usage, file, "is no kind of report",
-               "end its name in .sarif (SARIF 2.1.0), .xml (JUnit) or .json"};
+               "end its name in .sarif (SARIF 2.1.0), .xml (JUnit), .json or .html"};
 }
 
 int run(const Options& options, const CheckOptions& own) {
@@ -185,7 +187,7 @@ void add_check(CLI::App& app, const Options& options, int& status) {
       ->add_option(
           "--report", own->report,
           "Write the findings to a file as well, as its ending says: .sarif (SARIF 2.1.0), .xml (JUnit),\n"
-          ".json")
+          ".json, .html (a page for a browser)")
       ->type_name("FILE");
   auto kind = std::make_shared<std::string>();
   auto finishing = std::make_shared<FinishOptions>();

@@ -6,7 +6,9 @@
 #include "carry/recovery.h"
 #include "cli/input.h"
 #include "cli/interrupts.h"
+#include "formats/format.h"
 #include "report/json.h"
+#include "report/pages/result_pages.h"
 #include "report/patch.h"
 #include "report/proof.h"
 #include "report/tree_view.h"
@@ -14,6 +16,22 @@
 namespace yc::cli {
 
 namespace {
+
+// The page of a plan, where one is asked for.
+Status write_page(const Session& session, const Plan& plan, const FinishOptions& own,
+                  const Evidence* evidence) {
+  if (own.report.empty()) return {};
+  if (Status ok = check_page_name(own.report); !ok) return ok;
+  bool writes = !own.preview && own.patch.empty();
+  std::string outcome =
+      plan.verified
+          ? report::outcome_text(plan, writes, evidence) + report::summary_text(plan)
+          : "Not carried out: " +
+                report::count(plan.blockers.size(), "reference stands", "references stand") + " in the way";
+  FactsCache cache(session.options.timings, session.parts);
+  ReferenceGraph graph = read_graph(*session.tree, cache);
+  return write_output(own.report, report::plan_page(plan, *session.tree, graph, outcome + "."));
+}
 
 int show_unsettled(const Session& session, const Plan& plan) {
   if (session.json()) {
@@ -38,6 +56,16 @@ void add_finish_options(CLI::App& command, FinishOptions& own) {
       ->type_name("FILE");
 }
 
+void add_page_option(CLI::App& command, std::string& report, const std::string& what) {
+  command.add_option("--report", report, "Write " + what + " as a page for a browser as well")
+      ->type_name("FILE.html");
+}
+
+Status check_page_name(const std::string& file) {
+  if (file.empty() || ending_of(file) == ".html") return {};
+  return Error{Failure::usage, file, "is no kind of report", "end its name in .html"};
+}
+
 Status check_finished(const Session& session) {
   Records records = records_of(session.root);
   auto state = State::open(records.disk, records.place);
@@ -51,6 +79,7 @@ Status check_finished(const Session& session) {
 int finish(const Session& session, const Plan& plan, const FinishOptions& own, const Evidence* evidence,
            const std::function<void()>& carried_out) {
   const Options& options = session.options;
+  if (Status ok = write_page(session, plan, own, evidence); !ok) return fail(options, ok.error());
   if (!plan.verified) return show_unsettled(session, plan);
   auto patch = report::patch_text(plan, *session.tree);
   if (!own.patch.empty()) {

@@ -12,11 +12,16 @@ namespace yc::cli {
 
 struct FinishOptions {
   bool preview = false;
-  std::string patch;  // where to write the diff; empty for nowhere
+  std::string patch;   // where to write the diff; empty for nowhere
+  std::string report;  // where to write a page
   bool no_stage = false;
 };
 // Adds --preview and --patch.
 void add_finish_options(CLI::App& command, FinishOptions& own);
+// Adds --report, for commands that have no other reports.
+void add_page_option(CLI::App& command, std::string& report, const std::string& what);
+// Whether that names a page. Nothing is wrong if it is empty.
+Status check_page_name(const std::string& file);
 
 // Fails if an earlier move of this tree was not finished.
 Status check_finished(const Session& session);

@@ -1,11 +1,13 @@
 #include <algorithm>
 
 #include "cli/finish.h"
+#include "cli/input.h"
 #include "cli/looking.h"
 #include "cli/requested.h"
 #include "cli/session.h"
 #include "report/figures/unit_figure.h"
 #include "report/impact.h"
+#include "report/pages/result_pages.h"
 #include "tree/overlay_tree.h"
 
 namespace yc::cli {
@@ -14,7 +16,7 @@ namespace {
 
 struct ImpactOptions {
   std::vector<std::string> paths;
-  std::string sheet, figure;
+  std::string sheet, figure, report;
 };
 
 int show(const Session& session, const Impact& impact, const ImpactOptions& own, bool units_only) {
@@ -22,6 +24,11 @@ int show(const Session& session, const Impact& impact, const ImpactOptions& own,
     auto figure = report::unit_figure(impact);
     if (!figure) return fail(session.options, no_layout(own.figure));
     if (Status ok = write_figure(own.figure, *figure); !ok) return fail(session.options, ok.error());
+  }
+  if (!own.report.empty()) {
+    Status ok = check_page_name(own.report);
+    if (ok) ok = write_output(own.report, report::impact_page(impact));
+    if (!ok) return fail(session.options, ok.error());
   }
   if (session.json()) {
     print(report::impact_json(impact));
@@ -87,6 +94,7 @@ void add_impact(CLI::App& app, const Options& options, int& status) {
       ->add_option("--figure", own->figure,
                    "Also write a figure of the units and who uses whom, as SVG or PNG")
       ->type_name("FILE");
+  add_page_option(*command, own->report, "what is found");
   command->callback([&options, own, &status] { status = run(options, *own); });
 }
 

@@ -5,7 +5,8 @@
 
 namespace yc::cli {
 
-// From now on SIGINT and SIGTERM end the program with a word on standard error, and the status 128 + the signal.
+// From now on SIGINT and SIGTERM end the program with a word on standard error, and the status 128 + the
+// signal.
 void tell_interrupts();
 
 // While files move, they are held off: the move is finished first. Whoever asked is told so then.

@@ -88,6 +88,7 @@ void add_layout(CLI::App& app, const Options& options, int& status) {
       ->type_name("FILE");
   command->add_flag("--move", own->move, "Carry the moves out, as `move` does")->excludes(learned);
   add_finish_options(*command, own->finish);
+  add_page_option(*command, own->finish.report, "the plan");
   command->callback([&options, own, &status] { status = run(options, *own); });
 }
 

@@ -237,6 +237,7 @@ void add_move(CLI::App& app, const Options& options, int& status) {
                    "Take the moves from a file, one a line: old/path -> new/path (- for standard input)")
       ->type_name("FILE");
   add_finish_options(*command, own->finish);
+  add_page_option(*command, own->finish.report, "the plan");
   command
       ->add_option(
           "--includes", own->includes,

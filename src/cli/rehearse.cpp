@@ -1,5 +1,7 @@
 #include <algorithm>
 
+#include "cli/finish.h"
+#include "cli/input.h"
 #include "cli/requested.h"
 #include "cli/session.h"
 #include "cli/trial.h"
@@ -8,6 +10,7 @@
 #include "rehearse/evidence.h"
 #include "rehearse/rehearsal.h"
 #include "report/json.h"
+#include "report/pages/result_pages.h"
 #include "report/proof.h"
 #include "report/rehearsal.h"
 
@@ -17,7 +20,7 @@ namespace {
 
 struct RehearseOptions {
   std::vector<std::string> paths;
-  std::string sheet;
+  std::string sheet, report;
   bool fresh_clone = false;
   bool accept_unseen = false;
   TrialOptions trial;
@@ -26,6 +29,7 @@ struct RehearseOptions {
 int run(const Options& options, const RehearseOptions& own) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
+  if (Status ok = check_page_name(own.report); !ok) return fail(options, ok.error());
   tell_unfinished(*session);
   TrialOptions trial = own.trial;
   trial.commands = build_commands(*session);
@@ -70,6 +74,10 @@ int run(const Options& options, const RehearseOptions& own) {
     FactsCache cache(options.timings);
     lacking = check_clone(*session->tree, read_graph(*session->tree, cache), *committed);
   }
+  if (!own.report.empty()) {
+    std::string page = report::rehearsal_page(*results, lacking, plan ? &*plan : nullptr, start);
+    if (Status ok = write_output(own.report, page); !ok) return fail(options, ok.error());
+  }
   if (session->json()) {
     print(report::rehearsal_json(*results, lacking, *session->tree));
   } else {
@@ -93,6 +101,7 @@ void add_rehearse(CLI::App& app, const Options& options, int& status) {
   command->add_flag("--fresh-clone", own->fresh_clone, "Start from what is committed alone");
   command->add_flag("--watch", own->trial.watch,
                     "Observe both builds, and compare which files they read, make and run");
+  add_page_option(*command, own->report, "how it went");
   add_trial_options(*command, own->trial);
   command->add_flag("--accept-unseen", own->accept_unseen,
                     "Go on although a text that is only known at run time could name what moves");

@@ -216,6 +216,7 @@ void add_restyle(CLI::App& app, const Options& options, int& status) {
   command->add_flag("--drop-forwarders", own->drop_forwarders,
                     "Lead all users of forwarding files to the real ones, and take the forwarders away");
   add_finish_options(*command, own->finish);
+  add_page_option(*command, own->finish.report, "the plan");
   command->callback([&options, own, &status] { status = run(options, *own); });
 }
 

@@ -1,9 +1,13 @@
+#include "cli/finish.h"
+#include "cli/input.h"
 #include "cli/session.h"
 #include "formats/format.h"
 #include "plan/explained.h"
 #include "plan/observed_contexts.h"
+#include "report/figures/folder_figures.h"
 #include "report/json.h"
 #include "report/managed.h"
+#include "report/pages/survey_page.h"
 
 namespace yc::cli {
 
@@ -25,9 +29,10 @@ std::vector<std::pair<std::string, std::string>> settings(const Session& session
   return out;
 }
 
-int run(const Options& options, bool managed) {
+int run(const Options& options, bool managed, const std::string& page) {
   auto session = open_session(options);
   if (!session) return fail(options, session.error());
+  if (Status ok = check_page_name(page); !ok) return fail(options, ok.error());
   tell_unfinished(*session);
   FactsCache cache(options.timings, session->parts);
   auto seen = observations_of(*session);
@@ -41,6 +46,12 @@ int run(const Options& options, bool managed) {
   Survey found = survey(*session->tree, graph);
   std::optional<Explained> explained;
   if (!seen->empty()) explained = explain_reads(*session->tree, graph, *seen);
+  if (!page.empty()) {
+    std::string text =
+        report::survey_page(found, impact_of_change(*session->tree, graph, {}),
+                            folder_links(graph, nullptr, report::kMostFoldersOfGraph), session->root);
+    if (Status ok = write_output(page, text); !ok) return fail(options, ok.error());
+  }
   auto in_force = settings(*session);
   if (session->json()) {
     print(report::survey_json(found, explained, session->root, in_force));
@@ -60,7 +71,9 @@ void add_survey(CLI::App& app, const Options& options, int& status) {
   auto managed = std::make_shared<bool>(false);
   command->add_flag("--managed", *managed,
                     "Show the trees of projects that keep one of their own beside those on disk instead");
-  command->callback([&options, managed, &status] { status = run(options, *managed); });
+  auto page = std::make_shared<std::string>();
+  add_page_option(*command, *page, "it");
+  command->callback([&options, managed, page, &status] { status = run(options, *managed, *page); });
 }
 
 }  // namespace yc::cli

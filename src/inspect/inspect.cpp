@@ -276,6 +276,7 @@ Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
     out.dangling += finding.id == "dangling" || finding.id == "missing-search-root" ? 1 : 0;
   for (const auto& [text, targets] : patterns) out.patterns[text] = targets.size();
   out.unseen = graph.holes.size();
+  out.seen = overview(tree, graph);
   for (const Alias& alias : graph.aliases) {
     auto same = [&](const Alias& other) {
       return other.head == alias.head && other.tail == alias.tail && other.place == alias.place &&

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "formats/format.h"
+#include "inspect/overview.h"
 #include "model/graph.h"
 #include "tree/tree_reader.h"
 
@@ -72,6 +73,7 @@ struct Survey {
   std::size_t likely = 0;
   std::size_t dangling = 0;
   std::size_t unseen = 0;
+  Overview seen;
 };
 Survey survey(const TreeReader& tree, const ReferenceGraph& graph);
 

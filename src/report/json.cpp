@@ -170,6 +170,13 @@ std::string survey_json(const Survey& survey, const std::optional<Explained>& ob
   out["likely"] = survey.likely;
   out["dangling"] = survey.dangling;
   out["unseen"] = survey.unseen;
+  out["hubs"] = json::array();
+  for (const auto& [path, number] : survey.seen.hubs)
+    out["hubs"].push_back({{"file", printable(path.str())}, {"named_by", number}});
+  out["unnamed"] = paths(survey.seen.unnamed);
+  out["not_understood"] = json::array();
+  for (const auto& [path, why] : survey.seen.not_understood)
+    out["not_understood"].push_back({{"file", printable(path.str())}, {"why", unread_text(why)}});
   if (observed) {
     json none = json::array();
     for (const UnexplainedRead& read : observed->none)

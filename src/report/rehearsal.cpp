@@ -14,12 +14,6 @@ using nlohmann::json;
 
 constexpr std::size_t kMostTold = 10;  // differences that need not be wrong, unless all are asked for
 
-std::string ended(const BuildRun& run) {
-  if (run.timed_out) return fmt::format("was stopped after {:.0f} s", run.seconds);
-  if (run.built) return fmt::format("built in {:.1f} s", run.seconds);
-  return fmt::format("failed with status {} after {:.1f} s", run.status, run.seconds);
-}
-
 const char* id_of(Verdict verdict) {
   switch (verdict) {
     case Verdict::built:
@@ -36,35 +30,6 @@ const char* id_of(Verdict verdict) {
 
 std::string path_text(const RelPath& path) {
   return printable(path.str());
-}
-
-std::string difference_text(const Difference& one) {
-  std::string before = path_text(one.before), after = path_text(one.after);
-  switch (one.kind) {
-    case Difference::Kind::not_read:
-      return before == after ? before + " was read, and is not any more"
-                             : fmt::format("{} was read, and {} is not", before, after);
-    case Difference::Kind::newly_read:
-      return after + " is read, and was not before";
-    case Difference::Kind::read_otherwise:
-      return after.empty() ? before + " is not read here any more"
-                           : after + " is read here, and was not before";
-    case Difference::Kind::not_made:
-      return before + " is not made any more";
-    case Difference::Kind::made_elsewhere:
-      return fmt::format("{} is made as {}", before, after);
-    case Difference::Kind::newly_made:
-      return after + " is made, and was not before";
-    case Difference::Kind::not_run:
-      return one.status_before == 0
-                 ? before + " is not run any more"
-                 : fmt::format("{} is run {} times, {} before", before, one.runs_after, one.runs_before);
-    case Difference::Kind::ended_otherwise:
-      return fmt::format("{} ends with status {}, {} before", after, one.status_after, one.status_before);
-    case Difference::Kind::warned:
-      break;
-  }
-  return "a new warning: " + printable(one.command);
 }
 
 const char* id_of(Difference::Kind kind) {
@@ -119,23 +84,6 @@ std::string differences_text(const std::vector<Difference>& differences, bool br
   return out;
 }
 
-std::string result_text(const Rehearsed& item) {
-  switch (item.verdict) {
-    case Verdict::built:
-      if (!item.after)
-        return item.seen_before ? "It builds: " + seen_text(*item.seen_before) + ".\n" : "It builds.\n";
-      return item.seen_after ? "It builds after the move as before it: " + seen_text(*item.seen_after) + ".\n"
-                             : "It builds before the move and after it.\n";
-    case Verdict::differs:
-      return "It builds after the move, but not as before:\n";
-    case Verdict::broke:
-      return "The move breaks it.\n";
-    case Verdict::never:
-      break;
-  }
-  return "It does not build even without a move.\n";
-}
-
 json to_json(const BuildRun& run) {
   return {{"built", run.built},
           {"timed_out", run.timed_out},
@@ -159,19 +107,71 @@ json differences_json(const std::vector<Difference>& differences) {
 
 }  // namespace
 
+std::string run_text(const BuildRun& run) {
+  if (run.timed_out) return fmt::format("was stopped after {:.0f} s", run.seconds);
+  if (run.built) return fmt::format("built in {:.1f} s", run.seconds);
+  return fmt::format("failed with status {} after {:.1f} s", run.status, run.seconds);
+}
+
+std::string difference_text(const Difference& one) {
+  std::string before = path_text(one.before), after = path_text(one.after);
+  switch (one.kind) {
+    case Difference::Kind::not_read:
+      return before == after ? before + " was read, and is not any more"
+                             : fmt::format("{} was read, and {} is not", before, after);
+    case Difference::Kind::newly_read:
+      return after + " is read, and was not before";
+    case Difference::Kind::read_otherwise:
+      return after.empty() ? before + " is not read here any more"
+                           : after + " is read here, and was not before";
+    case Difference::Kind::not_made:
+      return before + " is not made any more";
+    case Difference::Kind::made_elsewhere:
+      return fmt::format("{} is made as {}", before, after);
+    case Difference::Kind::newly_made:
+      return after + " is made, and was not before";
+    case Difference::Kind::not_run:
+      return one.status_before == 0
+                 ? before + " is not run any more"
+                 : fmt::format("{} is run {} times, {} before", before, one.runs_after, one.runs_before);
+    case Difference::Kind::ended_otherwise:
+      return fmt::format("{} ends with status {}, {} before", after, one.status_after, one.status_before);
+    case Difference::Kind::warned:
+      break;
+  }
+  return "a new warning: " + printable(one.command);
+}
+
+std::string verdict_text(const Rehearsed& item) {
+  switch (item.verdict) {
+    case Verdict::built:
+      if (!item.after)
+        return item.seen_before ? "It builds: " + seen_text(*item.seen_before) + ".\n" : "It builds.\n";
+      return item.seen_after ? "It builds after the move as before it: " + seen_text(*item.seen_after) + ".\n"
+                             : "It builds before the move and after it.\n";
+    case Verdict::differs:
+      return "It builds after the move, but not as before:\n";
+    case Verdict::broke:
+      return "The move breaks it.\n";
+    case Verdict::never:
+      break;
+  }
+  return "It does not build even without a move.\n";
+}
+
 std::string rehearsal_text(const std::vector<Rehearsed>& results, const std::vector<Finding>& lacking,
                            const TreeReader& tree, const TextStyle& style) {
   std::string out;
   for (const Rehearsed& item : results) {
     out += printable(item.command) + "\n";
-    out += fmt::format("  {}  {}\n", item.after ? "before" : "as is ", ended(item.before));
-    if (item.after) out += fmt::format("  after   {}\n", ended(*item.after));
+    out += fmt::format("  {}  {}\n", item.after ? "before" : "as is ", run_text(item.before));
+    if (item.after) out += fmt::format("  after   {}\n", run_text(*item.after));
     if (item.again) {
-      out += fmt::format("  again   {}, where it was built before the move\n", ended(*item.again));
+      out += fmt::format("  again   {}, where it was built before the move\n", run_text(*item.again));
       if (!item.again->built)
         out += "          What is built there already is in the way: clean it after the move.\n";
     }
-    out += "  " + result_text(item) + differences_text(item.differences, true, style);
+    out += "  " + verdict_text(item) + differences_text(item.differences, true, style);
     std::string others = differences_text(item.differences, false, style);
     if (!others.empty()) out += "  Otherwise, which need not be wrong:\n" + others;
     for (const Telling& telling : item.telling) {

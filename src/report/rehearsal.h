@@ -16,4 +16,9 @@ std::string rehearsal_text(const std::vector<Rehearsed>& results, const std::vec
 std::string rehearsal_json(const std::vector<Rehearsed>& results, const std::vector<Finding>& lacking,
                            const TreeReader& tree);
 
+// In a sentence: what a build does otherwise, what came of it, how it ended.
+std::string difference_text(const Difference& one);
+std::string verdict_text(const Rehearsed& item);
+std::string run_text(const BuildRun& run);
+
 }  // namespace yc::report

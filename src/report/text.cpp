@@ -391,6 +391,53 @@ bool is_cut(std::size_t listed, std::size_t all, const TextStyle& style, std::st
 
 }  // namespace
 
+namespace {
+
+std::string overview_text(const Overview& seen, const TextStyle& style) {
+  std::string out;
+  std::size_t listed = 0;
+  if (!seen.hubs.empty()) out += strong(style, "On these much hangs") + "\n";
+  for (const auto& [path, number] : seen.hubs) {
+    if (is_cut(listed++, seen.hubs.size(), style, out)) break;
+    out += fmt::format("  {:<32} named by {}\n", printable(path.str()), count(number, "file", "files"));
+  }
+  if (!seen.unnamed.empty())
+    out += fmt::format("{} {}\n", strong(style, "Named by nothing here"), seen.unnamed.size());
+  listed = 0;
+  for (const RelPath& path : seen.unnamed) {
+    if (is_cut(listed++, seen.unnamed.size(), style, out)) break;
+    out += "  " + printable(path.str()) + "\n";
+  }
+  if (!seen.managed.empty()) out += strong(style, "Trees that projects keep") + "\n";
+  for (const Overview::Managed& one : seen.managed)
+    out += fmt::format("  {:<32} {} as on disk, {} shown elsewhere, {} not listed, {} not there\n",
+                       printable(one.file.str()), one.same, one.elsewhere, one.unlisted, one.missing);
+  if (!seen.not_understood.empty())
+    out += fmt::format("{} {}\n", strong(style, "Not understood"), seen.not_understood.size());
+  listed = 0;
+  for (const auto& [path, why] : seen.not_understood) {
+    if (is_cut(listed++, seen.not_understood.size(), style, out)) break;
+    out += fmt::format("  {:<32} {}\n", printable(path.str()), unread_text(why));
+  }
+  return out;
+}
+
+}  // namespace
+
+std::string unread_text(Unread why) {
+  switch (why) {
+    case Unread::garbled:
+      return "does not follow its language";
+    case Unread::partly:
+      return "has more conditions than were looked at";
+    case Unread::cut_short:
+      return "was not evaluated to its end";
+    case Unread::no_access:
+      break;
+  }
+  return "cannot be read, or is too large for it";
+}
+
 std::string survey_text(const Survey& survey, const std::optional<Explained>& observed,
                         const std::string& root, const std::vector<std::string>& settings,
                         const TextStyle& style) {
@@ -450,6 +497,7 @@ std::string survey_text(const Survey& survey, const std::optional<Explained>& ob
   for (const auto& [role, number] : survey.by_role) out += fmt::format("  {:<20} {}\n", role, number);
   out += fmt::format("  of these {} likely, {} dangling; {} with a part that evaluation cannot know\n",
                      survey.likely, survey.dangling, count(survey.unseen, "text", "texts"));
+  out += overview_text(survey.seen, style);
   if (observed) out += observed_text(*observed, style);
   return out;
 }

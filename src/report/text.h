@@ -44,6 +44,8 @@ std::string alias_place(const Alias& alias);
 std::string survey_text(const Survey& survey, const std::optional<Explained>& observed,
                         const std::string& root, const std::vector<std::string>& settings,
                         const TextStyle& style);
+// In words, why a file is not read whole.
+std::string unread_text(Unread why);
 std::string count(std::size_t number, const char* one, const char* many);
 
 }  // namespace yc::report
