@@ -123,8 +123,8 @@ std::string findings_junit(const std::vector<Finding>& findings, const TreeReade
       one.append_attribute("classname") = id.c_str();
       std::string message = message_of(*finding);
       pugi::xml_node told = one.append_child(finding->is_note ? "skipped" : "failure");
-      told.append_attribute("message") = message.c_str();
-      if (!finding->is_note) told.text() = (place + ": " + message).c_str();
+      if (!finding->is_note) told.append_attribute("message") = message.c_str();
+      told.text() = (place + ": " + message).c_str();
     }
   }
   if (findings.empty()) {

@@ -124,8 +124,6 @@ pugi::xml_node Page::item(pugi::xml_node into, const std::string& kind, const st
 void Page::code(pugi::xml_node into, const std::vector<CodeLine>& lines) {
   pugi::xml_node pre = into.append_child("pre");
   pre.append_attribute("tabindex") = "0";
-  pre.append_attribute("aria-label") = "Lines of the file";
-  pre.append_attribute("role") = "region";
   std::size_t wide = 1;
   for (const CodeLine& line : lines) wide = std::max(wide, std::to_string(line.number).size());
   for (const CodeLine& line : lines) {

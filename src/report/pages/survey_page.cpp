@@ -53,12 +53,12 @@ std::string survey_page(const Survey& survey, const Impact& units, const FolderL
               {"Across folders", crossing_text(links, false)}});
   Rows rows;
   for (const auto& [format, files] : survey.files_by_format) {
-    if (files > 0) rows.push_back({format, std::to_string(files), "read"});
+    if (files > 0) rows.push_back({format, std::to_string(files), "yes"});
   }
   for (const auto& [language, files] : survey.unread)
-    rows.push_back({language, std::to_string(files), "not read"});
+    rows.push_back({language, std::to_string(files), "no: what they name is not known"});
   add_table(page, "languages", "Languages and build systems", "Files by what reads them",
-            {"Reader", "Files", ""}, rows);
+            {"Reader", "Files", "Is it read?"}, rows);
   if (auto graph = folder_graph(links, false))
     page.figure(page.section("folders", "Who names whom"), *graph, crossing_text(links, false) + ".");
   add_units(page, survey, units);
