@@ -12,6 +12,23 @@ Timings::Line& Timings::line(const std::string& phase, const std::string& part) 
   return lines_.back();
 }
 
+Timings::Now Timings::now() const {
+  std::lock_guard lock(mutex_);
+  return now_;
+}
+
+void Timings::enter(const std::string& phase, const std::string& part) {
+  std::lock_guard lock(mutex_);
+  now_.phase = phase;
+  now_.part = part;
+}
+
+void Timings::reach(std::size_t done, std::size_t all) {
+  std::lock_guard lock(mutex_);
+  now_.done = done;
+  now_.all = all;
+}
+
 void Timings::add(const std::string& phase, const std::string& part, double seconds) {
   std::lock_guard lock(mutex_);
   line(phase, part).seconds += seconds;

@@ -20,6 +20,15 @@ class Timings {
     double seconds = 0;
     std::map<std::string, std::size_t> counts;  // of what the part did, by what is counted
   };
+  // What is going on, for whoever watches from another thread.
+  struct Now {
+    std::string phase, part;
+    std::size_t done = 0, all = 0;  // files, as far as it is known how many there are
+  };
+  Now now() const;
+  void enter(const std::string& phase, const std::string& part);
+  void reach(std::size_t done, std::size_t all);
+
   void add(const std::string& phase, const std::string& part, double seconds);
   void count(const std::string& phase, const std::string& part, const std::string& what, std::size_t number);
   // In the order in which they were met first.
@@ -29,6 +38,7 @@ class Timings {
   Line& line(const std::string& phase, const std::string& part);
   mutable std::mutex mutex_;
   std::vector<Line> lines_;
+  Now now_;
 };
 
 // Adds the time from its making to its end.
@@ -36,7 +46,9 @@ class Stopwatch {
  public:
   // `to` may be null.
   Stopwatch(Timings* to, std::string phase, std::string part = "")
-      : to_(to), phase_(std::move(phase)), part_(std::move(part)) {}
+      : to_(to), phase_(std::move(phase)), part_(std::move(part)) {
+    if (to_) to_->enter(phase_, part_);
+  }
   Stopwatch(const Stopwatch&) = delete;
   Stopwatch& operator=(const Stopwatch&) = delete;
   ~Stopwatch() {

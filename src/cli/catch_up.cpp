@@ -88,7 +88,7 @@ int finish_catch_up(const Options& options, const CatchUpOptions& own, const Ses
       tell(report::Outcome::unsettled, 0);
     } else {
       std::string text = report::unsettled_text(mending, *session.tree, session.style());
-      std::fwrite(text.data(), 1, text.size(), stderr);
+      cli::tell(text);
     }
     return kUnsettled;
   }
@@ -121,7 +121,7 @@ int finish_catch_up(const Options& options, const CatchUpOptions& own, const Ses
     print(text);
     if (mending.in_part) {
       text = report::left_text(mending, *session.tree, session.style());
-      std::fwrite(text.data(), 1, text.size(), stderr);
+      cli::tell(text);
     }
   }
   return mending.in_part ? kFindings : kDone;

@@ -1,7 +1,17 @@
+#include "base/libraries.h"
 #include "cli/self_description.h"
 #include "cli/session.h"
+#include "report/figures/canvas.h"
 
 namespace yc::cli {
+
+std::string version_text() {
+  std::string out = "yellow-compass " YELLOW_COMPASS_VERSION "\nwith CLI11 " CLI11_VERSION;
+  for (const auto& versions : {library_versions(), report::drawing_versions()}) {
+    for (const auto& [name, version] : versions) out += ", " + name + " " + version;
+  }
+  return out;
+}
 
 void add_completion(CLI::App& app, int& status) {
   CLI::App* command =

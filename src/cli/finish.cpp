@@ -6,6 +6,7 @@
 #include "carry/recovery.h"
 #include "cli/input.h"
 #include "cli/interrupts.h"
+#include "cli/progress.h"
 #include "formats/format.h"
 #include "report/json.h"
 #include "report/pages/result_pages.h"
@@ -40,7 +41,7 @@ int show_unsettled(const Session& session, const Plan& plan) {
     std::string text;
     if (session.options.verbose) text = report::plan_text(plan, *session.tree, session.style());
     text += report::unsettled_text(plan, *session.tree, session.style());
-    std::fwrite(text.data(), 1, text.size(), stderr);
+    tell(text);
   }
   return kUnsettled;
 }
@@ -91,6 +92,7 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own, c
   if (writes) {
     Records records = records_of(session.root);
     CarryOptions carry{options.command_line, patch ? *patch : "", !own.no_stage};
+    stop_progress();
     HeldOff signals;
     auto stored = carry_out(records.disk, *session.tree, plan, records.place, carry);
     if (!stored) return fail(options, stored.error());
@@ -118,7 +120,7 @@ int finish(const Session& session, const Plan& plan, const FinishOptions& own, c
     text += report::outcome_text(plan, writes, evidence) + report::summary_text(plan) + ".\n";
   }
   if (own.patch == "-") {
-    std::fwrite(text.data(), 1, text.size(), stderr);
+    tell(text);
   } else {
     print(text);
   }

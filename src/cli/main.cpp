@@ -57,6 +57,16 @@ int build_begins(const CLI::App& app, int argc, char** argv) {
   return argc;
 }
 
+// The value of a flag is its own concern.
+class Help : public CLI::Formatter {
+ public:
+  std::string make_option_name(const CLI::Option* option, bool is_positional) const override {
+    std::string name = CLI::Formatter::make_option_name(option, is_positional);
+    std::size_t open = name.find('{');
+    return open == std::string::npos ? name : name.substr(0, open);
+  }
+};
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -68,7 +78,8 @@ int main(int argc, char** argv) {
   CLI::App app(
       "Moves files and folders of a source tree and keeps what names them pointing at the new places.",
       "yellow-compass");
-  app.set_version_flag("--version", "yellow-compass " YELLOW_COMPASS_VERSION);
+  app.formatter(std::make_shared<Help>());
+  app.set_version_flag("--version", [] { return yc::cli::version_text(); });
   app.require_subcommand(1);
   app.fallthrough();
   app.footer(kFooter);
@@ -82,9 +93,9 @@ int main(int argc, char** argv) {
       ->type_name("auto|always|never");
   app.add_flag("-q,--quiet", options.quiet, "Print results only");
   app.add_flag("-v,--verbose", options.verbose, "List everything, however long");
-  app.add_flag_callback(
-      "--stats", [&] { options.timings = std::make_shared<yc::Timings>(); },
-      "Tell on standard error where the time went, by phase and format");
+  options.timings = std::make_shared<yc::Timings>();
+  app.add_flag("--stats", options.is_timed,
+               "Tell on standard error where the time went, by phase and format");
   options.kept = yc::cli::user_part_store();
   app.add_flag_callback(
       "--no-cache", [&] { options.kept = nullptr; }, "Neither use nor keep what earlier runs read");

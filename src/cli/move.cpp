@@ -8,12 +8,16 @@
 #include "formats/compile_database/compile_database.h"
 #include "plan/forwarders.h"
 #include "plan/indexes.h"
+#include "report/reasons.h"
 #include "report/rehearsal.h"
 #include "tree/ignore_rules.h"
+#include "tree/overlay_tree.h"
 
 namespace yc::cli {
 
 namespace {
+
+const std::string kAll = "all";
 
 struct MoveOptions {
   std::vector<std::string> paths;
@@ -27,7 +31,7 @@ struct MoveOptions {
   bool mentions = false;
   bool link_units = false;
   bool sweep = false;
-  bool explain = false;
+  std::string explain;              // a line, or "all"
   std::vector<std::string> settle;  // places of doubts
   std::string because;
   bool rehearsed = false;  // build as the configuration says
@@ -115,14 +119,14 @@ int finish_rehearsed(const Session& session, const Plan& plan, const MoveOptions
   std::string text = report::rehearsal_text(*builds, {}, *session.tree, session.style());
   keep_observed(session, *builds, false);
   if (evidence.holds) {
-    if (!session.json() && !session.options.quiet) std::fwrite(text.data(), 1, text.size(), stderr);
+    if (!session.json() && !session.options.quiet) tell(text);
     return finish(session, plan, own.finish, &evidence, [&] { keep_observed(session, *builds, true); });
   }
   if (session.json()) {
     print(report::rehearsal_json(*builds, {}, *session.tree));
   } else {
     text += "Nothing was changed.\n";
-    std::fwrite(text.data(), 1, text.size(), stderr);
+    tell(text);
   }
   return kUnsettled;
 }
@@ -146,6 +150,20 @@ Status leave_behind(const MoveOptions& own, const TreeReader& tree, const MoveSe
     plan_options.changes = std::move(indexes.changes);
     plan_options.edits = std::move(indexes.edits);
   }
+  return {};
+}
+
+// Why the references on a line lead where they do, before the move and after it.
+Status explain_line(const Session& session, const Plan& plan, const std::string& typed) {
+  auto at = parse_doubt_place(typed);
+  if (!at) return at.error();
+  if (at->line == 0 || !session.tree->is_file(at->file))
+    return Error{Failure::usage, typed, "is no line of a file", "give it as FILE:LINE, from the root"};
+  OverlayTree planned(*session.tree, plan.moves, plan.changes);
+  planned.set_edits(&plan.edits);
+  PlannedReasons reasons = planned_reasons(plan, *session.tree, planned, at->file, at->line);
+  std::string text = report::planned_reasons_text(reasons, *session.tree, planned, session.style());
+  tell(text);
   return {};
 }
 
@@ -187,10 +205,8 @@ int run(const Options& options, const MoveOptions& own) {
   }
   if (Status ok = leave_behind(own, *session->tree, *set, plan_options); !ok)
     return fail(options, ok.error());
-  if (own.explain) {
-    plan_options.explain = [](const std::string& line) {
-      std::fprintf(stderr, "%s\n", report::printable(line).c_str());
-    };
+  if (own.explain == kAll) {
+    plan_options.explain = [](const std::string& line) { tell(report::printable(line) + "\n"); };
   }
   plan_options.routes = session->config.routes;
   plan_options.allow_routes = own.allow_routes;
@@ -200,12 +216,21 @@ int run(const Options& options, const MoveOptions& own) {
   if (plan.verified && !own.database.empty()) {
     if (Status ok = write_database(*session, plan, own.database); !ok) return fail(options, ok.error());
   }
+  if (!own.explain.empty() && own.explain != kAll) {
+    if (Status ok = explain_line(*session, plan, own.explain); !ok) return fail(options, ok.error());
+  }
   return builds && plan.verified ? finish_rehearsed(*session, plan, own, trial)
                                  : finish(*session, plan, own.finish);
 }
 
-// What cannot be known from reading, and how a person settles it.
+// What cannot be known from reading, how a person settles it, and what was tried.
 void add_doubt_options(CLI::App& command, MoveOptions& own) {
+  command
+      .add_flag(
+          "--explain{all}", own.explain,
+          "Tell on standard error what was tried and why, or of one line (--explain=FILE:LINE) why its\n"
+          "references lead where they do, before and after")
+      ->type_name("[=FILE:LINE]");
   command.add_flag("--accept-unseen", own.accept_unseen,
                    "Carry out although a text that is only known at run time could name what moves");
   command
@@ -280,8 +305,6 @@ void add_move(CLI::App& app, const Options& options, int& status) {
       "Then move only if it builds after as before, from the same files");
   add_trial_options(*command, own->trial);
   command->add_flag("--no-stage", own->finish.no_stage, "Leave version control's index as it is");
-  command->add_flag("--explain", own->explain,
-                    "Tell on standard error what was tried, round by round, and why");
   command->callback([&options, own, &status] { status = run(options, *own); });
 }
 

@@ -59,7 +59,7 @@ int run(const Options& options, const RehearseOptions& own) {
     plan = make_plan(start, std::move(*set), plan_options);
     if (!plan->verified) {
       std::string text = report::unsettled_text(*plan, start, session->style());
-      std::fwrite(text.data(), 1, text.size(), stderr);
+      tell(text);
       if (session->json()) print(report::plan_json(*plan, start, report::Outcome::unsettled, 0));
       return kUnsettled;
     }

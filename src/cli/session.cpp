@@ -1,5 +1,7 @@
 #include "cli/session.h"
 
+#include "cli/progress.h"
+
 #include <fmt/format.h>
 #include <pwd.h>
 #include <sys/ioctl.h>
@@ -37,15 +39,22 @@ report::TextStyle Session::style() const {
   return {color, options.verbose};
 }
 
+void tell(const std::string& text) {
+  stop_progress();
+  std::fwrite(text.data(), 1, text.size(), stderr);
+}
+
 void print(const std::string& text) {
+  stop_progress();
   std::fwrite(text.data(), 1, text.size(), stdout);
   std::fflush(stdout);
 }
 
 void tell_timings(const Options& options) {
-  if (!options.timings) return;
+  stop_progress();
+  if (!options.is_timed) return;
   std::string text = report::timings_text(options.timings->lines());
-  std::fwrite(text.data(), 1, text.size(), stderr);
+  tell(text);
 }
 
 void leave(const Options& options, int status) {
@@ -57,8 +66,9 @@ void leave(const Options& options, int status) {
 }
 
 int fail(const Options& options, const Error& error) {
+  stop_progress();
   std::string text = report::error_text(error);
-  std::fwrite(text.data(), 1, text.size(), stderr);
+  tell(text);
   if (options.format == "json") print(report::error_json(error));
   switch (error.failure) {
     case Failure::usage:
@@ -130,10 +140,11 @@ void tell_unfinished(const Session& session) {
     error =
         Error{Failure::unsettled, "", *owner + " is changing this tree", "what follows may be half of it"};
   std::string text = report::error_text(error);
-  std::fwrite(text.data(), 1, text.size(), stderr);
+  tell(text);
 }
 
 Result<Session> open_session(const Options& options) {
+  start_progress(options);
   auto root = root_of(options);
   if (!root) return root.error();
   Session session{options, *root, {}, nullptr, nullptr};

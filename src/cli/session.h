@@ -25,7 +25,8 @@ struct Options {
   std::string color = "auto";
   bool quiet = false;
   bool verbose = false;
-  std::shared_ptr<Timings> timings;       // with --stats
+  std::shared_ptr<Timings> timings;
+  bool is_timed = false;                  // with --stats
   std::shared_ptr<PartStore> kept;        // between runs; null with --no-cache
   std::string command_line;               // as typed, for the journal
   std::vector<std::string> after_dashes;  // the words after "--"
@@ -70,6 +71,7 @@ Result<RelPath> path_from_root(const Session& session, const std::string& typed)
 void tell_timings(const Options& options);
 int fail(const Options& options, const Error& error);
 void print(const std::string& text);
+void tell(const std::string& text);  // on standard error
 
 // Each registers one command; `status` receives its exit status when it has run.
 void add_survey(CLI::App& app, const Options& options, int& status);
@@ -87,6 +89,9 @@ void add_undo(CLI::App& app, const Options& options, int& status);
 void add_resume(CLI::App& app, const Options& options, int& status);
 // Columns of the terminal that standard output is; else what COLUMNS says, or 80.
 std::size_t terminal_width();
+
+// The version of the program and of each library it runs with.
+std::string version_text();
 
 void add_completion(CLI::App& app, int& status);
 void add_manual(CLI::App& app, const Options& options, int& status);

@@ -1,5 +1,7 @@
 #include "cli/trial.h"
 
+#include "cli/progress.h"
+
 #include <fmt/format.h>
 #include <unistd.h>
 
@@ -67,6 +69,7 @@ void add_trial_options(CLI::App& command, TrialOptions& own) {
 
 Result<std::vector<Rehearsed>> try_builds(const Session& session, const TreeReader& start, const Plan* plan,
                                           TrialOptions own) {
+  stop_progress();
   const Options& options = session.options;
   if (std::string why = own.watch ? why_not_watched() : ""; !why.empty()) {
     std::fprintf(stderr,

@@ -179,7 +179,11 @@ ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, cons
   if (!files_) files_ = cache.parts().files();
   parts_.resize(formats().size());
   ++readings_;
+  std::size_t done = 0, all_files = 0;
+  for (const std::vector<RelPath>& files : *claimed_) all_files += files.size();
   for (std::uint8_t i : reading_order()) {
+    if (Timings* timings = cache.timings()) timings->reach(done, all_files);
+    done += (*claimed_)[i].size();
     if (is_current(i, same)) continue;
     const Format& format = format_at(i);
     Part& part = parts_[i];

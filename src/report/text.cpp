@@ -381,9 +381,20 @@ std::string observed_text(const Explained& observed, const TextStyle& style) {
 
 namespace {
 
+// Words with commas between them, on lines of a terminal.
+std::string wrapped(const std::vector<std::string>& words) {
+  constexpr std::size_t kWidth = 92;
+  std::string out, line = " ";
+  for (std::size_t i = 0; i < words.size(); ++i) {
+    if (line.size() + words[i].size() > kWidth) out += line + "\n", line = " ";
+    line += " " + words[i] + (i + 1 < words.size() ? "," : "");
+  }
+  return words.empty() ? "" : out + line + "\n";
+}
+
 // Whether a list of the survey ends here: it is cut to a part of a screen.
 bool is_cut(std::size_t listed, std::size_t all, const TextStyle& style, std::string& out) {
-  constexpr std::size_t kMost = 16;
+  constexpr std::size_t kMost = 6;
   if (style.verbose || listed < kMost || all == kMost + 1) return false;
   out += fmt::format("  and {} more (-v lists all)\n", all - listed);
   return true;
@@ -392,6 +403,38 @@ bool is_cut(std::size_t listed, std::size_t all, const TextStyle& style, std::st
 }  // namespace
 
 namespace {
+
+std::string places_text(const Survey& survey, const TextStyle& style) {
+  std::string out;
+  std::size_t listed = 0;
+  if (!survey.search_roots.empty()) {
+    out += fmt::format("{} {}\n", strong(style, "Search roots"), survey.search_roots.size());
+    listed = 0;
+    for (const auto& [folder, users] : survey.search_roots) {
+      if (is_cut(listed++, survey.search_roots.size(), style, out)) break;
+      out += fmt::format("  {:<32} used by {}\n", folder.is_root() ? "." : printable(folder.str()),
+                         count(users, "unit", "units"));
+    }
+  }
+  if (!survey.aliases.empty()) {
+    out += fmt::format("{} {}\n", strong(style, "Aliases"), survey.aliases.size());
+    listed = 0;
+    for (const Alias& alias : survey.aliases) {
+      if (is_cut(listed++, survey.aliases.size(), style, out)) break;
+      out += fmt::format("  {:<32} {} {}\n", printable(alias_name(alias)), printable(alias_place(alias)),
+                         faint(style, "(" + printable(alias.settings.str()) + ")"));
+    }
+  }
+  if (!survey.patterns.empty()) {
+    out += fmt::format("{} {}\n", strong(style, "Patterns"), survey.patterns.size());
+    listed = 0;
+    for (const auto& [text, files] : survey.patterns) {
+      if (is_cut(listed++, survey.patterns.size(), style, out)) break;
+      out += fmt::format("  {:<32} matches {}\n", printable(text), files);
+    }
+  }
+  return out;
+}
 
 std::string overview_text(const Overview& seen, const TextStyle& style) {
   std::string out;
@@ -444,9 +487,11 @@ std::string survey_text(const Survey& survey, const std::optional<Explained>& ob
   std::string out = fmt::format("{} {}\n", strong(style, "Root"), printable(root));
   for (const std::string& line : settings) out += "  " + printable(line) + "\n";
   out += fmt::format("{} {}\n", strong(style, "Files"), survey.files);
+  std::vector<std::string> read;
   for (const auto& [format, files] : survey.files_by_format) {
-    if (files > 0) out += fmt::format("  {:<20} {}\n", format, files);
+    if (files > 0) read.push_back(fmt::format("{} {}", format, files));
   }
+  out += wrapped(read);
   for (const auto& [language, files] : survey.unread)
     out += fmt::format("  {:<20} {} not read: what these name is not known\n", language, files);
   out += fmt::format("{} {}\n", strong(style, "Build units"), survey.units.size());
@@ -465,36 +510,13 @@ std::string survey_text(const Survey& survey, const std::optional<Explained>& ob
     if (!roots.empty()) out += ", looks in " + roots;
     out += "\n";
   }
-  if (!survey.search_roots.empty()) {
-    out += fmt::format("{} {}\n", strong(style, "Search roots"), survey.search_roots.size());
-    listed = 0;
-    for (const auto& [folder, users] : survey.search_roots) {
-      if (is_cut(listed++, survey.search_roots.size(), style, out)) break;
-      out += fmt::format("  {:<32} used by {}\n", folder.is_root() ? "." : printable(folder.str()),
-                         count(users, "unit", "units"));
-    }
-  }
-  if (!survey.aliases.empty()) {
-    out += fmt::format("{} {}\n", strong(style, "Aliases"), survey.aliases.size());
-    listed = 0;
-    for (const Alias& alias : survey.aliases) {
-      if (is_cut(listed++, survey.aliases.size(), style, out)) break;
-      out += fmt::format("  {:<32} {} {}\n", printable(alias_name(alias)), printable(alias_place(alias)),
-                         faint(style, "(" + printable(alias.settings.str()) + ")"));
-    }
-  }
-  if (!survey.patterns.empty()) {
-    out += fmt::format("{} {}\n", strong(style, "Patterns"), survey.patterns.size());
-    listed = 0;
-    for (const auto& [text, files] : survey.patterns) {
-      if (is_cut(listed++, survey.patterns.size(), style, out)) break;
-      out += fmt::format("  {:<32} matches {}\n", printable(text), files);
-    }
-  }
+  out += places_text(survey, style);
   std::size_t total = 0;
   for (const auto& [role, number] : survey.by_role) total += number;
   out += fmt::format("{} {}\n", strong(style, "References"), total);
-  for (const auto& [role, number] : survey.by_role) out += fmt::format("  {:<20} {}\n", role, number);
+  std::vector<std::string> roles;
+  for (const auto& [role, number] : survey.by_role) roles.push_back(fmt::format("{} {}", role, number));
+  out += wrapped(roles);
   out += fmt::format("  of these {} likely, {} dangling; {} with a part that evaluation cannot know\n",
                      survey.likely, survey.dangling, count(survey.unseen, "text", "texts"));
   out += overview_text(survey.seen, style);

@@ -32,4 +32,14 @@ std::string timings_text(const std::vector<Timings::Line>& lines) {
   return out;
 }
 
+std::string progress_text(const Timings::Now& now, double seconds) {
+  std::string out = now.phase.empty() ? "begins" : now.phase == "read" ? "reads" : now.phase;
+  if (!now.part.empty()) out += " " + now.part;
+  if (now.all == 0) return out;
+  out += fmt::format(", {} of {} files", now.done, now.all);
+  if (seconds > 0 && now.done > 0)
+    out += fmt::format(", {:.0f} a second", static_cast<double>(now.done) / seconds);
+  return out;
+}
+
 }  // namespace yc::report

@@ -131,6 +131,51 @@ TEST(Schemas, that_others_published_hold_reports) {
   EXPECT_EQ(told.status, 0) << told.told;
 }
 
+TEST(Explained, why_a_line_leads_where_it_does) {
+  Workspace tree(Files{{"Makefile", "CPPFLAGS = -Ilib\na.o: a.c\n\tcc $(CPPFLAGS) -c a.c\n"},
+                       {"a.c", "#include \"tide.h\"\n"},
+                       {"lib/tide.h", ""}});
+  EXPECT_EQ(tree.run({"refs", "a.c:1"}).out,
+            "a.c:1:11  include tide.h\n  leads to lib/tide.h\n  looked for by Makefile:\n    not there  "
+            "tide.h\n    "
+            "found      lib/tide.h\n");
+  EXPECT_THAT(tree.run({"refs", "Makefile:1"}).out,
+              HasSubstr("search root lib\n  leads to lib\n  counted from the root\n"));
+  EXPECT_THAT(tree.run({"--format", "json", "refs", "a.c:1"}).out, HasSubstr("\"found\": true"));
+  EXPECT_THAT(tree.run({"refs", "a.c:2"}).out,
+              HasSubstr("Nothing that is read as a reference stands there."));
+  Outcome moved = tree.run({"move", "lib/tide.h", "inc/tide.h", "--preview", "--explain=Makefile:1"});
+  ASSERT_EQ(moved.status, 0) << moved.told;
+  EXPECT_THAT(moved.err, HasSubstr("Edits on this line\n  \"lib\" becomes \"inc\"\n"));
+  moved = tree.run({"move", "lib/tide.h", "inc/tide.h", "--preview", "--explain=a.c:1"});
+  EXPECT_THAT(moved.err, HasSubstr("    found      inc/tide.h\nEdits on this line\n  none: "));
+  EXPECT_EQ(tree.run({"move", "lib/tide.h", "inc/tide.h", "--preview", "--explain=nowhere:1"}).status, 2);
+  EXPECT_THAT(tree.run({"move", "lib/tide.h", "inc/tide.h", "--preview", "--explain"}).err,
+              HasSubstr("round 1"));
+}
+
+TEST(Progress, is_drawn_on_a_terminal_alone) {
+  // More text than can be read in half a second.
+  Workspace tree(Files{{"level.py", "print('levels/tides.csv')\n"}});
+  tree.shell(
+      "mkdir p; yes \"print('levels/tides.csv', 'marks/pole.png', level + 1)\" | head -c 3000000 > big; for "
+      "i in "
+      "$(seq 6); do { echo \"# $i\"; cat big; } > p/show$i.py; done; rm big");
+  Outcome drawn =
+      tree.shell("script -qec '" YELLOW_COMPASS_PROGRAM " survey --no-cache' drawn >/dev/null; cat drawn");
+  EXPECT_THAT(drawn.out, HasSubstr("reads python, 1 of 8 files"));
+  Outcome piped = tree.run({"survey", "--no-cache"});
+  EXPECT_EQ(piped.status, 0);
+  EXPECT_EQ(piped.err, "");
+}
+
+TEST(Version, tells_the_libraries) {
+  Workspace tree(Files{{"a.c", ""}});
+  for (const char* name :
+       {"yellow-compass 0.1.0", "libgit2 1.", "Graphviz ", "Cairo ", "SQLite 3.", "CLI11 "})
+    EXPECT_THAT(tree.run({"--version"}).out, HasSubstr(name));
+}
+
 TEST(Charts, are_drawn_as_svg_and_png) {
   Demo demo;
   for (const std::string subject : {"tree", "folders", "matrix", "units"}) {

@@ -2,6 +2,7 @@
 
 #include <cairo/cairo.h>
 #include <fmt/format.h>
+#include <graphviz/gvc.h>
 
 #include <cmath>
 #include <memory>
@@ -216,6 +217,11 @@ Result<std::string> Canvas::png() const {
   if (cairo_surface_write_to_png_stream(drawing.surface.get(), write, &bytes) != CAIRO_STATUS_SUCCESS)
     return Error{Failure::io, "figure", "could not be drawn as PNG", "write it as SVG instead"};
   return bytes;
+}
+
+std::vector<std::pair<std::string, std::string>> drawing_versions() {
+  std::unique_ptr<GVC_t, int (*)(GVC_t*)> context(gvContext(), gvFreeContext);
+  return {{"Cairo", cairo_version_string()}, {"Graphviz", context ? gvcVersion(context.get()) : ""}};
 }
 
 double text_width(const std::string& text, double size, bool bold) {

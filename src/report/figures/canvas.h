@@ -76,6 +76,8 @@ class Canvas {
   std::vector<Shape> shapes_;
 };
 
+// The versions of what draws figures.
+std::vector<std::pair<std::string, std::string>> drawing_versions();
 // The width that a text takes.
 double text_width(const std::string& text, double size, bool bold = false);
 // A text that takes at most so much, its middle left out where it is longer.
