@@ -32,7 +32,17 @@ void add_manual(CLI::App& app, const Options& options, int& status) {
       app.add_subcommand("manual", "Print the manual page of the program, or of one of its commands");
   auto about = std::make_shared<std::string>();
   command->add_option("command", *about, "The command")->type_name("COMMAND");
-  command->callback([&app, &options, about, &status] {
+  auto markdown = std::make_shared<bool>(false), formats = std::make_shared<bool>(false);
+  CLI::Option* all =
+      command->add_flag("--markdown", *markdown, "Print all commands as one page in Markdown instead");
+  command->add_flag("--formats", *formats, "Print what is read of which format, in Markdown, instead")
+      ->excludes(all);
+  command->callback([&app, &options, about, markdown, formats, &status] {
+    if (*markdown || *formats) {
+      print(*markdown ? commands_page(app) : formats_page());
+      status = kDone;
+      return;
+    }
     const CLI::App* one = nullptr;
     for (const CLI::App* each : app.get_subcommands([](const CLI::App*) { return true; })) {
       if (each->get_name() == *about) one = each;

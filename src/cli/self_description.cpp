@@ -5,6 +5,9 @@
 #include <algorithm>
 #include <vector>
 
+#include "formats/format.h"
+#include "words/report.h"
+
 namespace yc::cli {
 
 namespace {
@@ -251,6 +254,57 @@ std::string manual_page(const CLI::App& app, const CLI::App* command, const std:
   std::erase(others, name);
   for (std::string& other : others) other = "\\fB" + roff(other) + "\\fR(1)";
   return out + joined(others, ",\n") + "\n";
+}
+
+namespace {
+
+// Nothing in a cell of a table may end it.
+std::string cell(std::string text) {
+  text = one_line(std::move(text));
+  for (std::size_t at = text.find('|'); at != std::string::npos; at = text.find('|', at + 2))
+    text.insert(at, "\\");
+  return text;
+}
+
+std::string option_rows(const CLI::App& app) {
+  std::string out;
+  for (const CLI::Option* option : options_of(app)) {
+    std::string value = takes_value(*option) ? " " + option->get_type_name() : option->get_type_name();
+    std::string name = joined(spellings_of(*option), ", ") + value;
+    out += "| `" + cell(name) + "` | " + cell(option->get_description()) + " |\n";
+  }
+  return out.empty() ? "" : "| option | |\n|---|---|\n" + out + "\n";
+}
+
+}  // namespace
+
+std::string commands_page(const CLI::App& app) {
+  std::string out =
+      "# Commands\n\nMade by `yellow-compass manual --markdown`; [what each is for](guide.md).\n\n";
+  for (const CLI::App* command : commands_of(app)) {
+    std::string words;
+    for (const CLI::Option* one : positionals_of(*command)) words += " " + one->get_type_name();
+    out += "## `" + std::string(kProgram) + " " + command->get_name() + words + "`\n\n" +
+           one_line(command->get_description()) + ".\n\n";
+    for (const CLI::Option* one : positionals_of(*command))
+      out += "- `" + one->get_type_name() + "`: " + one_line(one->get_description()) + "\n";
+    if (!positionals_of(*command).empty()) out += "\n";
+    out += option_rows(*command);
+  }
+  out += "## Options of all commands\n\n" + option_rows(app);
+  return out + "## Exit status\n\n" + one_line(app.get_footer()) + "\n";
+}
+
+std::string formats_page() {
+  std::string out =
+      "# What is read\n\nMade by `yellow-compass manual --formats`. A tree may have several side by "
+      "side.\n\n| | |\n|---|---|\n";
+  std::vector<std::string> names;
+  for (const auto& format : formats()) names.emplace_back(format->name());
+  std::sort(names.begin(), names.end());
+  for (const std::string& name : names)
+    out += "| " + name + " | " + std::string(words::report::formats().find(name).value_or("")) + " |\n";
+  return out;
 }
 
 }  // namespace yc::cli

@@ -13,4 +13,9 @@ std::optional<std::string> completion_script(const CLI::App& app, const std::str
 // A manual page (roff with the man macros) of the program, or of one of its commands.
 std::string manual_page(const CLI::App& app, const CLI::App* command, const std::string& version);
 
+// All commands with their options, as a page in Markdown.
+std::string commands_page(const CLI::App& app);
+// What is read of which format, likewise.
+std::string formats_page();
+
 }  // namespace yc::cli
