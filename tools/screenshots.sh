@@ -12,9 +12,6 @@ fresh() {
   cp -r demo/saltmarsh "$work/saltmarsh"
   cp demo/tidy.sheet "$work/tidy.sheet"
   grep '^viewer' demo/tidy.sheet >"$work/viewer.sheet"
-  grep '^dashboard' demo/tidy.sheet >"$work/dashboard.sheet"
-  grep '^ingest' demo/tidy.sheet >"$work/ingest.sheet"
-  grep '^gateway' demo/tidy.sheet >"$work/gateway.sheet"
   grep -E '^(office|phone)' demo/tidy.sheet >"$work/office.sheet"
 }
 
@@ -39,11 +36,18 @@ say="p() { $shown; yellow-compass --color always \"\$@\"; };"
 fresh
 shoot survey "head -42" "$say p survey"
 shoot refs "head -42" "$say p refs firmware/packet.h; p refs viewer/tide.svg viewer/levels.h"
+(cd "$work/saltmarsh" && git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm start
+  "$compass" chart tree --sheet ../tidy.sheet -o "$shots/chart-tree.png"
+  "$compass" chart folders --sheet ../tidy.sheet -o "$shots/chart-folders.png"
+  "$compass" survey --report "$work/page-survey.html" -q
+  "$compass" move --sheet ../viewer.sheet --preview --report "$work/page-plan.html" -q) >/dev/null
+for page in survey plan; do
+  chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,1600 \
+    --screenshot="$shots/page-$page.png" "file://$work/page-$page.html" >/dev/null 2>&1
+done
+fresh
 shoot preview "head -42" "$say p move --sheet ../viewer.sheet --preview"
-shoot web "head -42" "$say p move --sheet ../dashboard.sheet --preview"
-shoot python "head -42" "$say p move --sheet ../gateway.sheet --preview; p move --sheet ../ingest.sheet --preview"
-shoot managed "head -37" "$say p move --sheet ../office.sheet --preview"
-shoot impact "head -42" "$say p impact; p impact waterlevel/level.hpp office/Ledger; p impact --sheet ../office.sheet --figure '$work/units.svg'"
+shoot impact "head -42" "$say p impact; p impact waterlevel/level.hpp office/Ledger; p impact --sheet ../office.sheet --figure '$shots/units.png'"
 shoot restyle "head -42" "$say p restyle --to alias dashboard/src/main.ts --preview; p restyle --add-alias @text=dashboard/src --preview; p move dashboard/src/format.ts dashboard/src/format/format.ts --forward --preview"
 shoot refused "head -42" "$say p move firmware/tide.c 'firmware/the tide.c'; p move firmware/gauge.c firmware/packet.c; p move firmware/crc firmware/main.c"
 shoot move "head -42" "$say p move firmware/gauge.c firmware/gauge.h firmware/sensor/ -v; p undo; p move --sheet ../tidy.sheet --includes new-root,root,relative; p undo"
@@ -62,8 +66,6 @@ shoot check "head -42" "$say p check | { head -27; tail -3; }; p check --mend da
 fresh
 (cd "$work/saltmarsh" && git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm start &&
   mkdir firmware/sensor && mv firmware/gauge.c firmware/gauge.h firmware/sensor/ && mv waterlevel/tests waterlevel/trials)
-# The figure of the units, drawn by the program, as a picture.
-chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,1060 --screenshot="$shots/units.png" "file://$work/units.svg" >/dev/null 2>&1
 shoot catch-up "head -42" "$say p catch-up --preview; p catch-up; p check --clone"
 fresh
 cp docs/layouts/programs-and-libraries.toml "$work/saltmarsh/layout.toml"

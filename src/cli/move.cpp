@@ -8,6 +8,7 @@
 #include "formats/compile_database/compile_database.h"
 #include "plan/forwarders.h"
 #include "plan/indexes.h"
+#include "report/pages/result_pages.h"
 #include "report/reasons.h"
 #include "report/rehearsal.h"
 #include "tree/ignore_rules.h"
@@ -121,6 +122,11 @@ int finish_rehearsed(const Session& session, const Plan& plan, const MoveOptions
   if (evidence.holds) {
     if (!session.json() && !session.options.quiet) tell(text);
     return finish(session, plan, own.finish, &evidence, [&] { keep_observed(session, *builds, true); });
+  }
+  if (Status ok = check_page_name(own.finish.report); !ok) return fail(session.options, ok.error());
+  if (!own.finish.report.empty()) {
+    std::string page = report::rehearsal_page(*builds, {}, &plan, *session.tree);
+    if (Status ok = write_output(own.finish.report, page); !ok) return fail(session.options, ok.error());
   }
   if (session.json()) {
     print(report::rehearsal_json(*builds, {}, *session.tree));

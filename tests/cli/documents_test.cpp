@@ -80,8 +80,9 @@ TEST(Documents, link_only_what_is_there) {
   std::regex link("\\]\\(([^)#:]+)[)#]");
   std::size_t links = 0;
   for (const char* page :
-       {"README.md", "ARCHITECTURE.md", "docs/checks.md", "docs/configuration.md", "docs/json.md",
-        "docs/journal.md", "docs/move-sheet.md", "bench/README.md", "bench/field-trial.md"}) {
+       {"README.md", "ARCHITECTURE.md", "docs/guide.md", "docs/commands.md", "docs/formats.md",
+        "docs/tour.md", "docs/checks.md", "docs/configuration.md", "docs/json.md", "docs/journal.md",
+        "docs/move-sheet.md", "bench/README.md", "bench/field-trial.md"}) {
     fs::path path = fs::path(SOURCES) / page;
     ASSERT_TRUE(fs::exists(path)) << page;
     std::string text = text_of(path);
@@ -91,6 +92,16 @@ TEST(Documents, link_only_what_is_there) {
     }
   }
   EXPECT_GT(links, 20U);
+}
+
+// What is made of the program's tables is as the program makes it now.
+TEST(Documents, made_by_the_program_are_as_it_makes_them) {
+  EXPECT_EQ(text_of(fs::path(SOURCES) / "docs/commands.md"), Workspace().run({"manual", "--markdown"}).out)
+      << "run: yellow-compass manual --markdown > docs/commands.md";
+  std::string formats = Workspace().run({"manual", "--formats"}).out;
+  EXPECT_EQ(text_of(fs::path(SOURCES) / "docs/formats.md"), formats)
+      << "run: yellow-compass manual --formats > docs/formats.md";
+  EXPECT_EQ(formats.find(" |  |\n"), std::string::npos) << "a format is not described in data/report.words";
 }
 
 TEST(Documents, link_every_picture) {

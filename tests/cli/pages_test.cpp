@@ -65,6 +65,15 @@ TEST(Pages, of_a_refusal_tell_what_is_in_the_way) {
   EXPECT_THAT(tree.read("plan.html"), HasSubstr("What stands in the way"));
 }
 
+TEST(Pages, of_a_move_whose_build_does_not_hold) {
+  Workspace tree(
+      Files{{"Makefile", "all:\n\ttest -f data/a.txt\n\techo a.txt > made\n"}, {"data/a.txt", ""}});
+  Outcome said = tree.run(
+      {"move", "data/a.txt", "b/a.txt", "--report", "built.html", "--", "make -s && ls */a.txt | grep data"});
+  ASSERT_EQ(said.status, 3) << said.told;
+  EXPECT_THAT(tree.read("built.html"), HasSubstr("Not all builds hold."));
+}
+
 TEST(Pages, of_a_thousand_edits_stay_small) {
   Files files = {{"data/level.txt", "1\n"}};
   for (int i = 0; i < 1000; ++i)
@@ -101,6 +110,7 @@ TEST(Schemas, hold_what_commands_say) {
   demo.says("survey", {"survey"});
   demo.says("managed", {"survey", "--managed"});
   demo.says("neighbours", {"refs", "firmware/packet.h", "waterlevel"});
+  demo.says("reasons", {"refs", "firmware/tide.c:1", "firmware/Makefile:4"});
   demo.says("impact", {"impact", "firmware/packet.h"});
   demo.says("plan", {"check", "--mend", "dangling", "--preview"});
   demo.tree.shell("git checkout -q .");

@@ -91,6 +91,15 @@ TEST(PackageCarving, a_lock_and_a_list_beside_it_follow) {
       "\"dash/src/charts\",\n      \"link\": true\n    }\n  }\n}\n");
 }
 
+TEST(PackageCarving, an_index_is_found_without_a_word) {
+  TreeFiles files = dashboard();
+  files[2].first = "dash/src/charts/index.js";
+  files[3].second = "import { axis } from './charts/index.js';\naxis();\n";
+  auto plan = carve(tree_of(files), at("dash/src/charts"));
+  ASSERT_TRUE(plan);
+  EXPECT_THAT(reasons(*plan), IsEmpty());
+}
+
 TEST(PackageCarving, a_circle_is_refused_with_those_who_make_it) {
   TreeFiles files = dashboard();
   files[2].second = "import { tick } from '../tick.js';\nexport const axis = tick;\n";

@@ -57,7 +57,12 @@ TEST(Words, each_stands_once_and_each_list_is_used) {
         ++lists;
         continue;
       }
-      std::istringstream words(is_table ? line.substr(0, line.find(": ")) : line);
+      if (is_table) {
+        std::string key = line.substr(0, line.find(": "));
+        EXPECT_TRUE(seen.insert(key).second) << key << " twice in " << name;
+        continue;
+      }
+      std::istringstream words(line);
       for (std::string word; words >> word;)
         EXPECT_TRUE(seen.insert(word).second) << word << " twice in " << name;
     }

@@ -191,7 +191,6 @@ class Maker {
       if (words::web_settings::shared_fields().contains(key)) out[key] = value;
     }
     if (made_.version.empty()) out["private"] = true;
-    if (view_.tree.is_file(folder_ / "index.js")) out["main"] = "index.js";
     for (const auto& [name, dependency] : made_.dependencies)
       out[dependency.section][name] = dependency.version;
     auto bytes = view_.tree.read(above_.front().path);
