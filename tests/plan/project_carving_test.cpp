@@ -43,28 +43,10 @@ std::string made_by(const Plan& plan) {
   return out;
 }
 
-std::vector<std::string> reasons(const Plan& plan) {
-  std::vector<std::string> out;
-  for (const Blocker& blocker : plan.blockers) out.push_back(blocker.file.str() + " " + blocker.reason);
-  return out;
-}
-
-// The tree as a plan leaves it.
-TreeFiles carried_out(const TreeFiles& files, const Plan& plan) {
-  TreeFiles out;
-  for (const auto& [path, bytes] : files) {
-    if (plan.changes.dropped.contains(at(path))) continue;
-    auto edits = plan.edits.find(at(path));
-    out.emplace_back(path, edits == plan.edits.end() ? bytes : edits->second.apply(bytes));
-  }
-  for (const auto& [path, bytes] : plan.changes.made) out.emplace_back(path.str(), bytes);
-  return out;
-}
-
 TEST(ProjectCarving, a_new_style_project_leaves_the_folder_out_and_refers_to_its_project) {
   auto plan = carve(tree_of(office()), at("Office/Desk"));
   ASSERT_TRUE(plan) << plan.error().message;
-  EXPECT_THAT(reasons(*plan), IsEmpty());
+  EXPECT_THAT(in_the_way(*plan), IsEmpty());
   EXPECT_EQ(made_by(*plan),
             "Office/Desk/Office.Desk.csproj:\n"
             "<Project Sdk=\"Microsoft.NET.Sdk\">\n"
@@ -91,7 +73,7 @@ TEST(ProjectCarving, folding_gives_the_tree_as_it_was) {
   TreeFiles carved = carried_out(office(), *plan);
   auto back = fold(tree_of(carved), at("Office/Desk"));
   ASSERT_TRUE(back) << back.error().message;
-  EXPECT_THAT(reasons(*back), IsEmpty());
+  EXPECT_THAT(in_the_way(*back), IsEmpty());
   EXPECT_EQ(carried_out(carved, *back), office());
 }
 
@@ -101,17 +83,17 @@ TEST(ProjectCarving, what_other_assemblies_may_not_name_is_made_public_first) {
   auto plan = carve(tree_of(files), at("Office/Desk"));
   ASSERT_TRUE(plan);
   EXPECT_FALSE(plan->verified);
-  EXPECT_THAT(reasons(*plan),
+  EXPECT_THAT(in_the_way(*plan),
               Contains("Office/Desk/Seat.cs keeps Seat to its own assembly, and Office/Program.cs uses it"));
   files[2].second = "namespace Salt.Desk { public class Seat { internal static void Take() {} } }\n";
-  EXPECT_THAT(reasons(*carve(tree_of(files), at("Office/Desk"))),
+  EXPECT_THAT(in_the_way(*carve(tree_of(files), at("Office/Desk"))),
               Contains("Office/Desk/Seat.cs keeps Take to its own assembly, and Office/Program.cs uses it"));
 }
 
 TEST(ProjectCarving, an_assembly_that_is_signed_by_an_attribute_refers_to_signed_ones_alone) {
   TreeFiles files = office();
   files.push_back({"Office/Info.cs", "[assembly: System.Reflection.AssemblyKeyFile(\"salt.snk\")]\n"});
-  EXPECT_THAT(reasons(*carve(tree_of(files), at("Office/Desk"))),
+  EXPECT_THAT(in_the_way(*carve(tree_of(files), at("Office/Desk"))),
               Contains(HasSubstr("Office/Info.cs signs the assembly of Office/Office.csproj")));
 }
 
@@ -122,7 +104,7 @@ TEST(ProjectCarving, a_circle_is_refused_with_those_who_make_it) {
   auto plan = carve(tree_of(files), at("Office/Desk"));
   ASSERT_TRUE(plan);
   EXPECT_FALSE(plan->verified);
-  EXPECT_THAT(reasons(*plan),
+  EXPECT_THAT(in_the_way(*plan),
               Contains(HasSubstr("Office.Desk -> Office -> Office.Desk: Office/Desk/Seat.cs uses Clock of "
                                  "Office/Clock.cs, and Office/Program.cs uses Seat of Office/Desk/Seat.cs")));
 }
@@ -139,7 +121,7 @@ TEST(ProjectCarving, what_only_the_folder_uses_of_others_is_referred_to) {
       "}\n";
   auto plan = carve(tree_of(files), at("Office/Desk"));
   ASSERT_TRUE(plan) << plan.error().message;
-  EXPECT_THAT(reasons(*plan), IsEmpty());
+  EXPECT_THAT(in_the_way(*plan), IsEmpty());
   EXPECT_THAT(made_by(*plan), HasSubstr("<ProjectReference Include=\"..\\..\\Levels\\Levels.csproj\" />"));
 }
 
@@ -151,7 +133,7 @@ TEST(ProjectCarving, what_is_embedded_in_the_outer_assembly_stays_within_reach) 
   files[2].second =
       "namespace Salt.Desk { public class Seat { public static void Take() { "
       "typeof(Seat).Assembly.GetManifestResourceStream(\"chart.txt\"); } } }\n";
-  EXPECT_THAT(reasons(*carve(tree_of(files), at("Office/Desk"))),
+  EXPECT_THAT(in_the_way(*carve(tree_of(files), at("Office/Desk"))),
               Contains("Office/Desk/Seat.cs asks its assembly for what is embedded in Office/Office.csproj"));
 }
 
@@ -165,7 +147,7 @@ TEST(ProjectCarving, an_old_pattern_leaves_the_folder_out) {
       {"Office/Desk/Seat.cs", "namespace Desk { public class Seat { public static void Take() {} } }\n"}};
   auto plan = carve(tree_of(files), at("Office/Desk"));
   ASSERT_TRUE(plan) << plan.error().message;
-  EXPECT_THAT(reasons(*plan), IsEmpty());
+  EXPECT_THAT(in_the_way(*plan), IsEmpty());
   TreeFiles after = carried_out(files, *plan);
   EXPECT_THAT(after[0].second, HasSubstr("Include=\"**\\*.cs\" Exclude=\"Desk\\**\" />\r\n"));
   EXPECT_THAT(after[0].second, HasSubstr("<ProjectReference Include=\"Desk\\Office.Desk.csproj\">\r\n"));
@@ -173,7 +155,7 @@ TEST(ProjectCarving, an_old_pattern_leaves_the_folder_out) {
   EXPECT_THAT(after[3].second, HasSubstr("<Compile Include=\"**\\*.cs\" Exclude=\"bin\\**;obj\\**\" />\r\n"));
   auto back = fold(tree_of(after), at("Office/Desk"));
   ASSERT_TRUE(back) << back.error().message;
-  EXPECT_THAT(reasons(*back), IsEmpty());
+  EXPECT_THAT(in_the_way(*back), IsEmpty());
   EXPECT_EQ(carried_out(after, *back), files);
 }
 
@@ -184,7 +166,7 @@ TEST(ProjectCarving, projects_that_are_built_otherwise_are_not_folded) {
                    "<TargetFramework>net6.0</TargetFramework>\n  </PropertyGroup>\n</Project>\n"});
   auto plan = fold(tree_of(files), at("Office/Desk"));
   ASSERT_TRUE(plan);
-  EXPECT_THAT(reasons(*plan), ElementsAre(HasSubstr("sets targetframework to \"net6.0\"")));
+  EXPECT_THAT(in_the_way(*plan), ElementsAre(HasSubstr("sets targetframework to \"net6.0\"")));
 }
 
 }  // namespace

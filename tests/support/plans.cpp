@@ -52,4 +52,21 @@ void expect_edits(const std::vector<PlanCase>& cases) {
   }
 }
 
+std::vector<std::string> in_the_way(const Plan& plan) {
+  std::vector<std::string> out;
+  for (const Blocker& blocker : plan.blockers) out.push_back(blocker.file.str() + " " + blocker.reason);
+  return out;
+}
+
+TreeFiles carried_out(const TreeFiles& files, const Plan& plan) {
+  TreeFiles out;
+  for (const auto& [path, bytes] : files) {
+    if (plan.changes.dropped.contains(at(path))) continue;
+    auto edits = plan.edits.find(at(path));
+    out.emplace_back(path, edits == plan.edits.end() ? bytes : edits->second.apply(bytes));
+  }
+  for (const auto& [path, bytes] : plan.changes.made) out.emplace_back(path.str(), bytes);
+  return out;
+}
+
 }  // namespace yc::test

@@ -30,4 +30,9 @@ struct PlanCase {
 };
 void expect_edits(const std::vector<PlanCase>& cases);
 
+// "file reason" of what stands in the way, if anything does.
+std::vector<std::string> in_the_way(const Plan& plan);
+// The tree as a plan leaves it that moves nothing: what stays in its order, then what is made.
+TreeFiles carried_out(const TreeFiles& files, const Plan& plan);
+
 }  // namespace yc::test

@@ -26,10 +26,6 @@ std::optional<RelPath> own_file(const TreeReader& tree, const RelPath& folder, s
   return std::nullopt;
 }
 
-Blocker blocker(const RelPath& file, std::string reason, std::string next) {
-  return {"unit-reference", file, {}, "", std::move(reason), std::move(next)};
-}
-
 // The references by which one assembly comes to itself, if it does: "Saltmarsh.Core, Saltmarsh.Tides,
 // Saltmarsh.Core". `more` are references beside those that are written.
 using References = std::map<const Assembly*, std::vector<const Assembly*>>;
@@ -97,7 +93,7 @@ class Maker {
     RelPath file = folder_ / (below + ".asmdef");
     if (map_.find(name)) {
       out_.blockers.push_back(
-          blocker(map_.find(name)->file, "is called " + name + " already", "rename it, or the folder"));
+          unit_blocker(map_.find(name)->file, "is called " + name + " already", "rename it, or the folder"));
       return std::move(out_);
     }
     out_.made[file] = definition_text(view_.tree, map_, name, outer_, {});
@@ -122,10 +118,10 @@ class Maker {
     for (const UnitNeed& need : needs.all()) {
       if (need.from == &own) {
         if (!need.to) {
-          out_.blockers.push_back(
-              blocker(need.user,
-                      "uses " + need.type + ", which is in no assembly that " + own.name + " could refer to",
-                      "give " + need.type + " an assembly of its own first"));
+          out_.blockers.push_back(unit_blocker(
+              need.user,
+              "uses " + need.type + ", which is in no assembly that " + own.name + " could refer to",
+              "give " + need.type + " an assembly of its own first"));
           continue;
         }
         more[&own].push_back(need.to);
@@ -138,8 +134,8 @@ class Maker {
     std::sort(references.begin(), references.end());
     out_.made.begin()->second = definition_text(view_.tree, map_, own.name, outer_, references);
     if (auto chain = circle(after, more, &own); !chain.empty()) {
-      out_.blockers.push_back(blocker(own.file, "would refer to itself: " + chain_text(chain),
-                                      "move what both need to a folder of its own first"));
+      out_.blockers.push_back(unit_blocker(own.file, "would refer to itself: " + chain_text(chain),
+                                           "move what both need to a folder of its own first"));
     }
   }
 
@@ -157,7 +153,7 @@ void hand_over(const TreeView& view, const AssemblyMap& map, const Assembly& own
     for (const std::string& text : user.references) {
       if (map.find(text) != &own) continue;
       if (!outer) {
-        out.blockers.push_back(blocker(
+        out.blockers.push_back(unit_blocker(
             user.file, "refers to " + own.name + ", and could not refer to what would be in no assembly",
             "take its reference out first"));
         continue;
@@ -184,7 +180,8 @@ std::optional<UnitChange> make_assembly(const TreeView& view, const RelPath& fol
     auto known = own_file(view.tree, folder, ending);
     if (!known) continue;
     UnitChange out;
-    out.blockers.push_back(blocker(*known, "stands there already", "take it back with carve --fold first"));
+    out.blockers.push_back(
+        unit_blocker(*known, "stands there already", "take it back with carve --fold first"));
     return out;
   }
   return Maker(view, folder).run();
@@ -198,7 +195,8 @@ std::optional<UnitChange> join_assembly(const TreeView& view, const RelPath& fol
   UnitChange out;
   RelPath file = folder / (std::string(folder.name()) + ".asmref");
   if (auto known = own_file(view.tree, folder, ".asmdef"))
-    out.blockers.push_back(blocker(*known, "stands there already", "take it back with carve --fold first"));
+    out.blockers.push_back(
+        unit_blocker(*known, "stands there already", "take it back with carve --fold first"));
   out.made[file] = "{\n    \"reference\": " + written_reference(*wanted, *wanted) + "\n}\n";
   FileChanges changes;
   changes.made = {out.made.begin(), out.made.end()};
@@ -216,7 +214,7 @@ std::optional<UnitChange> join_assembly(const TreeView& view, const RelPath& fol
     });
     if (was) continue;
     if (!need.to || after.reaches(*need.to, *need.from)) {
-      out.blockers.push_back(blocker(
+      out.blockers.push_back(unit_blocker(
           need.user, "uses " + need.type + ", and " + need.from->name + " cannot refer to what has it",
           "move what both need to a folder of its own first"));
     } else if (auto edit = link_edit(view.tree, need.from->file, *need.from, *need.to)) {
@@ -239,8 +237,8 @@ std::optional<UnitChange> drop_assembly(const TreeView& view, const RelPath& fol
   const Assembly* outer = map.owner(folder.parent() / "any.cs");
   if (!own || own->file != *file) return std::nullopt;
   if (outer && own->platforms != outer->platforms)
-    out.blockers.push_back(blocker(*file, "is built for other platforms than " + outer->name,
-                                   "have both built for the same ones first"));
+    out.blockers.push_back(unit_blocker(*file, "is built for other platforms than " + outer->name,
+                                        "have both built for the same ones first"));
   out.dropped.insert(*file);
   hand_over(view, map, *own, outer, out);
   return out;

@@ -29,6 +29,11 @@ struct UnitChange {
   std::vector<Notice> notices = {};  // what is left to do
 };
 
+// What stands in the way of a unit, or of a reference to one.
+inline Blocker unit_blocker(const RelPath& file, std::string reason, std::string next) {
+  return {"unit-reference", file, {}, "", std::move(reason), std::move(next)};
+}
+
 class UnitMaking {
  public:
   virtual ~UnitMaking() = default;

@@ -259,10 +259,6 @@ class Maker {
 
 }  // namespace
 
-Blocker unit_blocker(const RelPath& file, std::string reason, std::string next) {
-  return {"unit-reference", file, {}, "", std::move(reason), std::move(next)};
-}
-
 std::string all_below(std::string_view bytes, const RelPath& project, const RelPath& folder) {
   std::string text = std::string(folder.below(project.parent())) + "/**";
   return written(text, habit_of(bytes)).value_or(text);

@@ -15,6 +15,5 @@ std::optional<UnitChange> drop_project(const TreeView& view, std::uint8_t format
 
 // The text that a pattern for all below a folder of a project is, as the project writes paths.
 std::string all_below(std::string_view bytes, const RelPath& project, const RelPath& folder);
-Blocker unit_blocker(const RelPath& file, std::string reason, std::string next);
 
 }  // namespace yc::msbuild

@@ -17,10 +17,6 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-Blocker blocker(const RelPath& file, std::string reason, std::string next) {
-  return {"unit-reference", file, {}, "", std::move(reason), std::move(next)};
-}
-
 Json parsed(const TreeReader& tree, const RelPath& manifest) {
   auto bytes = tree.read(manifest);
   Json out = bytes ? Json::parse(**bytes, nullptr, false) : Json();
@@ -77,7 +73,7 @@ class Maker {
 
  private:
   void refuse(const RelPath& file, std::string reason, std::string next) {
-    out_.blockers.push_back(blocker(file, std::move(reason), std::move(next)));
+    out_.blockers.push_back(unit_blocker(file, std::move(reason), std::move(next)));
   }
 
   void name_it() {
@@ -214,8 +210,8 @@ void look_at_own(const Json& own, const RelPath& file, UnitChange& out) {
   for (const auto& [key, value] : own.items()) {
     if (words::web_settings::own_fields().contains(key))
       out.blockers.push_back(
-          blocker(file, fmt::format("says \"{}\", which the outer package cannot say for it", key),
-                  "move that to the outer package first"));
+          unit_blocker(file, fmt::format("says \"{}\", which the outer package cannot say for it", key),
+                       "move that to the outer package first"));
   }
 }
 
@@ -269,20 +265,20 @@ std::optional<UnitChange> drop_package(const TreeView& view, const RelPath& fold
   UnitChange out;
   if (above.empty()) {
     out.blockers.push_back(
-        blocker(file, "has no package above it", "move its folder below the one that takes it"));
+        unit_blocker(file, "has no package above it", "move its folder below the one that takes it"));
     return out;
   }
   const Manifest& outer = above.front();
   Json own_text = parsed(view.tree, file), outer_text = parsed(view.tree, outer.path);
   look_at_own(own_text, file, out);
   if (own_text.value("type", "commonjs") != outer_text.value("type", "commonjs"))
-    out.blockers.push_back(blocker(file, "has modules of another type than " + outer.path.str(),
-                                   "set \"type\" alike in both first"));
+    out.blockers.push_back(unit_blocker(file, "has modules of another type than " + outer.path.str(),
+                                        "set \"type\" alike in both first"));
   for (const RelPath& module : modules_of(view.tree)) {
     for (const modules::Specifier& specifier : specifiers_of(view.tree, module)) {
       if (!own->name.empty() && package_of(specifier.text) == own->name)
-        out.blockers.push_back(
-            blocker(module, "imports the package by its name " + own->name, "import it by its path first"));
+        out.blockers.push_back(unit_blocker(module, "imports the package by its name " + own->name,
+                                            "import it by its path first"));
     }
   }
   hand_over(view, file, *own, outer, out);
