@@ -8,6 +8,7 @@
 #include "report/json.h"
 #include "report/managed.h"
 #include "report/pages/survey_page.h"
+#include "report/survey_text.h"
 
 namespace yc::cli {
 

@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 
 #include "report/proof.h"
+#include "report/survey_text.h"
 #include "report/text.h"
 
 namespace yc::report {

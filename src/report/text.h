@@ -5,7 +5,6 @@
 #include <vector>
 
 #include "inspect/inspect.h"
-#include "plan/explained.h"
 #include "plan/plan.h"
 #include "tree/tree_reader.h"
 
@@ -37,15 +36,8 @@ std::string summary_text(const Plan& plan);
 std::string neighbours_text(const Neighbours& found, const TreeReader& tree, const TextStyle& style);
 std::string findings_text(const std::vector<Finding>& findings, const TreeReader& tree,
                           const TextStyle& style);
-// The names that an alias gives, and what they stand for, with a star for what is open.
-std::string alias_name(const Alias& alias);
-std::string alias_place(const Alias& alias);
-// `observed`: what observed builds read, if there are any.
-std::string survey_text(const Survey& survey, const std::optional<Explained>& observed,
-                        const std::string& root, const std::vector<std::string>& settings,
-                        const TextStyle& style);
-// In words, why a file is not read whole.
-std::string unread_text(Unread why);
+// In grey, where colours are wanted.
+std::string faint(const TextStyle& style, const std::string& text);
 std::string count(std::size_t number, const char* one, const char* many);
 
 }  // namespace yc::report

@@ -5,6 +5,7 @@
 #include "report/figures/folder_figures.h"
 #include "report/figures/unit_figure.h"
 #include "report/pages/page.h"
+#include "report/survey_text.h"
 #include "report/text.h"
 
 namespace yc::report {
