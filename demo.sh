@@ -84,10 +84,12 @@ echo "Building the demo projects as they are ..."
 build page-before.png >"$out/build-before.txt"
 checksum >"$out/files-before.txt"
 
-show survey -C . survey
+show survey -C . survey --report ../survey.html
 show refs -C . refs firmware/packet.h viewer/levels.h
 show check -C . check
-show preview -C . move --sheet ../tidy.sheet --includes new-root,root,relative --preview
+show preview -C . move --sheet ../tidy.sheet --includes new-root,root,relative --preview --report ../plan.html
+show tree -C . chart tree --sheet ../tidy.sheet -o ../tree.png
+show folders -C . chart folders --sheet ../tidy.sheet -o ../folders.png
 show refused -C . move firmware/tide.c "firmware/the tide.c"
 show patch -C . move --sheet ../tidy.sheet --includes new-root,root,relative --patch ../tidy.patch
 show move -C . move --sheet ../tidy.sheet --includes new-root,root,relative
@@ -137,4 +139,4 @@ show catch-up -C . catch-up
 show rehearse -C . rehearse firmware/src/sensor/gauge.c firmware/src/ -- make -s -C firmware
 show clone -C . check --clone
 
-printf '\nThe tidied tree and all outputs are in demo-output/.\n'
+printf '\nThe tidied tree and all outputs are in demo-output/: pages (survey.html, plan.html), figures (tree.png, folders.png), what each command printed.\n'
