@@ -170,10 +170,10 @@ TEST(Progress, is_drawn_on_a_terminal_alone) {
   tree.shell(
       "mkdir p; yes \"print('levels/tides.csv', 'marks/pole.png', level + 1)\" | head -c 3000000 > big; for "
       "i in "
-      "$(seq 6); do { echo \"# $i\"; cat big; } > p/show$i.py; done; rm big");
+      "$(seq 10); do { echo \"# $i\"; cat big; } > p/show$i.py; done; rm big");
   Outcome drawn =
       tree.shell("script -qec '" YELLOW_COMPASS_PROGRAM " survey --no-cache' drawn >/dev/null; cat drawn");
-  EXPECT_THAT(drawn.out, HasSubstr("reads python, 1 of 8 files"));
+  EXPECT_THAT(drawn.out, HasSubstr("reads python, 1 of 12 files"));
   Outcome piped = tree.run({"survey", "--no-cache"});
   EXPECT_EQ(piped.status, 0);
   EXPECT_EQ(piped.err, "");

@@ -10,7 +10,7 @@ const [browserPath, file, word] = process.argv.slice(2);
   const wrong = [];
   const expect = (good, what) => { if (!good) wrong.push(what); };
   const browser = await puppeteer.launch({
-    executablePath: browserPath, headless: true, args: ["--no-sandbox", "--disable-gpu"],
+    executablePath: browserPath, headless: true, args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"],
   });
   const page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
