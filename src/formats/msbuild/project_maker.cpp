@@ -71,10 +71,10 @@ class Maker {
 
   // A source that somebody else compiles too cannot be an assembly's alone.
   void look_for_owners() {
-    for (const auto& [project, sources] : uses_.projects()) {
+    for (const auto& [project, its] : uses_.projects()) {
       if (project == outer_path_) continue;
       auto both = std::find_if(inside_.begin(), inside_.end(),
-                               [&](const RelPath& source) { return sources.contains(source); });
+                               [&sources = its](const RelPath& source) { return sources.contains(source); });
       if (both != inside_.end())
         refuse(*both, "is compiled by " + project.str() + " too", "leave it to one of the two first");
     }
