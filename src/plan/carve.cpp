@@ -34,13 +34,13 @@ std::optional<RelPath> script_above(const TreeReader& tree, const Carver& carver
 }
 
 // Reads the planned tree and compares. Leaves the plan verified, or says what differs.
-void verify(const TreeReader& tree, const ReferenceGraph& before, Plan& plan) {
+void verify(const TreeReader& tree, const ReferenceGraph& before, Plan& plan, Carved carved) {
   std::set<RelPath> scripts = plan.changes.dropped;
   for (const auto& [path, bytes] : plan.changes.made) scripts.insert(path);
   for (const auto& [path, edits] : plan.edits) scripts.insert(path);
   OverlayTree after(tree, plan.moves, plan.changes);
   after.set_edits(&plan.edits);
-  std::vector<Blocker> found = differences(before, graph_of(after), scripts);
+  std::vector<Blocker> found = differences(before, graph_of(after), scripts, carved);
   std::move(found.begin(), found.end(), std::back_inserter(plan.blockers));
   plan.verified = plan.blockers.empty();
   list_edits(
@@ -116,7 +116,7 @@ Plan unit_plan(const TreeReader& tree, const ReferenceGraph& graph, const UnitCh
   Plan plan;
   plan.references_read = graph.references.size();
   put_into(plan, change);
-  verify(tree, graph, plan);
+  verify(tree, graph, plan, Carved::unit);
   return plan;
 }
 
@@ -164,7 +164,7 @@ Result<Plan> carve(const TreeReader& tree, const RelPath& folder) {
     Plan plan;
     plan.references_read = graph.references.size();
     for (CarveOut& one : scripts) one.put_into(plan, looks_above);
-    verify(tree, graph, plan);
+    verify(tree, graph, plan, Carved::script);
     return plan;
   };
   Plan plan = planned(false);
@@ -244,14 +244,15 @@ Result<Plan> fold(const TreeReader& tree, const RelPath& folder) {
   if (Status ok = check_folder(tree, folder); !ok) return ok.error();
   ReferenceGraph graph = graph_of(tree);
   std::vector<ScriptCall> readings = readings_of(tree, graph, folder);
-  UnitChange unit = unit_change(tree, graph, [&](const UnitMaking& making, const TreeView& view) {
-    return making.drop_unit(view, folder);
-  });
-  if (readings.empty() && !is_empty(unit)) return unit_plan(tree, graph, unit);
-  if (readings.empty())
+  if (readings.empty()) {
+    UnitChange unit = unit_change(tree, graph, [&](const UnitMaking& making, const TreeView& view) {
+      return making.drop_unit(view, folder);
+    });
+    if (!is_empty(unit)) return unit_plan(tree, graph, unit);
     return Error{Failure::usage, folder.str(),
                  "no build script has one of this folder read by a statement of its own",
                  "yellow-compass refs shows what names it"};
+  }
   Plan plan;
   plan.references_read = graph.references.size();
   std::set<RelPath> children;
@@ -263,8 +264,7 @@ Result<Plan> fold(const TreeReader& tree, const RelPath& folder) {
     }
     fold_one(tree, graph, reading, plan);
   }
-  put_into(plan, unit);
-  verify(tree, graph, plan);
+  verify(tree, graph, plan, Carved::script);
   return plan;
 }
 

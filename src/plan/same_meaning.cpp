@@ -22,8 +22,8 @@ std::string shown(const RelPath& path) {
 
 class Gatherer {
  public:
-  Gatherer(const ReferenceGraph& graph, const std::set<RelPath>& scripts)
-      : graph_(graph), scripts_(scripts) {}
+  Gatherer(const ReferenceGraph& graph, const std::set<RelPath>& scripts, Carved carved)
+      : graph_(graph), scripts_(scripts), carved_(carved) {}
 
   Facts run() {
     for (const Compilation& item : graph_.compilations) compiled(item);
@@ -65,12 +65,13 @@ class Gatherer {
   }
 
   void named(const Reference& reference) {
-    if (reference.excludes) return;  // what is left shows what it takes out
+    bool is_unit = carved_ == Carved::unit;
+    if (is_unit && reference.excludes) return;  // what is named shows what is left
     for (const Target& target : reference.targets) {
       bool is_script = target.kind == Target::Kind::tree &&
                        (scripts_.contains(target.path) ||
                         ((reference.role == Role::subfolder || reference.role == Role::script ||
-                         reference.role == Role::listed) &&
+                          (is_unit && reference.role == Role::listed)) &&
                          std::any_of(scripts_.begin(), scripts_.end(),
                                      [&](const RelPath& script) { return script.parent() == target.path; })));
       // Nor that a script's own folder is looked in, which its tool may do without a word.
@@ -106,14 +107,16 @@ class Gatherer {
 
   const ReferenceGraph& graph_;
   const std::set<RelPath>& scripts_;
+  Carved carved_;
   Facts facts_;
 };
 
 }  // namespace
 
 std::vector<Blocker> differences(const ReferenceGraph& before, const ReferenceGraph& after,
-                                 const std::set<RelPath>& scripts) {
-  Facts old_facts = Gatherer(before, scripts).run(), new_facts = Gatherer(after, scripts).run();
+                                 const std::set<RelPath>& scripts, Carved carved) {
+  Facts old_facts = Gatherer(before, scripts, carved).run();
+  Facts new_facts = Gatherer(after, scripts, carved).run();
   std::vector<Blocker> out;
   auto tell = [&](const std::string& text, const Fact& fact, bool is_lost) {
     Blocker item;

@@ -97,11 +97,28 @@ TEST(LoaderShapes, a_function_with_other_callers_keeps_its_text) {
 
 // Found by random moves in a program: a function that is called with a path, and has an empty text in it.
 TEST(LoaderShapes, a_function_may_say_nothing) {
-  Workspace tree({{"show.py", "def load(name):\n    print('', end='')\n    print('file ' + name)\n    return open(name).read()\n\n\n"
-                              "print(load('data/tides.csv'))\n"},
+  Workspace tree({{"show.py",
+                   "def load(name):\n    print('', end='')\n    print('file ' + name)\n    return "
+                   "open(name).read()\n\n\n"
+                   "print(load('data/tides.csv'))\n"},
                   {"data/tides.csv", "6:02\n"}});
   ASSERT_EQ(tree.run({"move", "data/tides.csv", "tables/tides.csv"}).status, 0);
   EXPECT_NE(tree.read("show.py").find("load('tables/tides.csv')"), std::string::npos);
+}
+
+TEST(LoaderShapes, a_function_of_the_file_itself_is_none_of_another) {
+  Workspace tree(
+      {{"load.js",
+        "const fs = require('fs');\nconst ASSETS = 'assets/';\nconst load = (name) => "
+        "String(fs.readFileSync(ASSETS + name));\nmodule.exports = load;\n"},
+       {"show.js", "const load = require('./load.js');\nconsole.log(load('tides.csv'));\n"},
+       {"other.js", "function load(name) {\n  return name.length;\n}\nconsole.log(load('tides.csv'));\n"},
+       {"assets/tides.csv", "6:02\n"}});
+  std::string run = "node show.js && node other.js";
+  Outcome before = tree.shell(run);
+  ASSERT_EQ(tree.run({"move", "assets/tides.csv", "assets/all/levels.csv"}).status, 0);
+  EXPECT_EQ(tree.shell(run).out, before.out);
+  EXPECT_NE(tree.read("show.js").find("load('all/levels.csv')"), std::string::npos);
 }
 
 TEST(LoaderShapes, a_constant_that_others_go_on_from_stays) {

@@ -111,7 +111,8 @@ class LoaderFolder {
       if (at < behind) continue;
       auto function = function_with(bytes, at, parameter);
       if (!function || function->name != function_ || function->head != head) return std::nullopt;
-      std::string_view body = bytes.substr(function->body.begin, function->body.size());
+      Span span = body_of(bytes, *function, at);
+      std::string_view body = bytes.substr(span.begin, span.size());
       if (places_of_word(body, parameter).size() != 1) return std::nullopt;
       std::size_t before = bytes.find_last_not_of(" \t\r\n", at - 1);
       std::size_t next = bytes.find_first_not_of(" \t\r\n", at + parameter.size());

@@ -1,6 +1,7 @@
 #include "formats/glued_paths/loader_scan.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 #include "base/char_class.h"
@@ -100,7 +101,7 @@ std::optional<Function> head_before(std::string_view bytes, std::size_t end, std
     std::size_t begin = end - single.size();
     auto named = name_of_head(bytes, begin);
     bool is_assigned = back(bytes, begin) > 0 && bytes[back(bytes, begin) - 1] == '=';
-    if (named && is_assigned) return Function{named->first, std::string(parameter), named->second, {}};
+    if (named && is_assigned) return Function{named->first, std::string(parameter), named->second, 0, false};
   }
   // A type may stand between the parameters and the body.
   std::size_t close = end;
@@ -122,7 +123,7 @@ std::optional<Function> head_before(std::string_view bytes, std::size_t end, std
   if (!declares(parameters.substr(0, first), parameter)) return std::nullopt;
   auto named = name_of_head(bytes, open);
   if (!named) return std::nullopt;
-  return Function{named->first, std::string(parameter), named->second, {}};
+  return Function{named->first, std::string(parameter), named->second, 0, false};
 }
 
 // The constant before a sign, with its owners: where all of it begins, and the last part.
@@ -139,6 +140,7 @@ class LoaderScan {
       : bytes_(bytes), strings_(strings), language_(language), out_(out) {}
 
   void run() {
+    for (const PathConstant& constant : out_.constants) own_.insert(constant.name);
     for (std::size_t at = bytes_.find('+'); at != kNone; at = bytes_.find('+', at + 1)) plus(at);
     for (std::string_view call : words::glued_paths::joining_calls()) joining(call);
     if (language_ == Language::script) templates();
@@ -189,19 +191,20 @@ class LoaderScan {
     bool is_whole = next == ')' || next == ',' || next == ';' || next == '}' || next == '\0';
     if (parameter.empty() || is_keyword(parameter) || !is_whole) return;
     std::string_view name = bytes_.substr(constant.begin, constant.size());
+    // Of a sum of numbers neither is a constant that the file has; what others export has a name that tells.
+    constexpr std::size_t kShortest = 3;
+    if (!own_.contains(name) && name.size() < kShortest) return;
     std::vector<GluePart> folder = {{true, std::string(name), constant, false}};
     if (auto around = function_with(bytes_, from, parameter)) {
       out_.loaders.push_back({around->name, std::move(folder), separated, around->head});
     } else {
-      leave_open(std::move(folder));
+      leave_open(folder);
     }
   }
 
   // What a constant of the file goes on with is not known here.
-  void leave_open(std::vector<GluePart> folder) {
-    bool is_own = std::any_of(out_.constants.begin(), out_.constants.end(),
-                              [&](const PathConstant& one) { return one.name == folder.front().name; });
-    if (is_own) out_.texts.push_back({std::move(folder), true, ""});
+  void leave_open(const std::vector<GluePart>& folder) {
+    if (own_.contains(folder.front().name)) out_.texts.push_back({folder, true, ""});
   }
 
   // A function that is defined twice, or used otherwise than by calls with texts, tells nothing.
@@ -218,13 +221,22 @@ class LoaderScan {
 
   // A function that is called with more than texts opens what only the program knows.
   void look_for_other_uses() {
+    if (out_.loaders.empty()) return;
+    std::map<std::string_view, std::ptrdiff_t> uses;  // calls, but for those with texts
+    for (const Loader& loader : out_.loaders) uses.emplace(loader.function, -1);  // its own head
+    for (const LoaderCall& call : out_.calls) {
+      if (auto at = uses.find(call.function); at != uses.end()) --at->second;
+    }
+    for (std::size_t at = 0; at < bytes_.size();) {
+      std::string_view word = word_at(bytes_, at);
+      auto known = word.empty() ? uses.end() : uses.find(word);
+      at += std::max<std::size_t>(word.size(), 1);
+      if (known != uses.end() && byte_at(bytes_, ahead(bytes_, at)) == '(') ++known->second;
+    }
     for (const Loader& loader : out_.loaders) {
-      auto texts = std::count_if(out_.calls.begin(), out_.calls.end(),
-                                 [&](const LoaderCall& call) { return call.function == loader.function; });
-      std::size_t uses = 0;
-      for (std::size_t at : places_of_word(bytes_, loader.function))
-        uses += at != loader.head && byte_at(bytes_, ahead(bytes_, at + loader.function.size())) == '(';
-      if (uses > static_cast<std::size_t>(texts)) leave_open(loader.folder);
+      // "load = (name) =>" and "load = name =>" are no calls of it.
+      bool has_brackets = byte_at(bytes_, ahead(bytes_, loader.head + loader.function.size())) == '(';
+      if (uses.at(loader.function) + (has_brackets ? 0 : 1) > 0) leave_open(loader.folder);
     }
   }
 
@@ -243,6 +255,7 @@ class LoaderScan {
   const std::vector<Span>& strings_;
   Language language_;
   GlueFacts& out_;
+  std::set<std::string, std::less<>> own_;  // names of the file's constants
 };
 
 }  // namespace
@@ -260,8 +273,12 @@ std::vector<std::size_t> places_of_word(std::string_view bytes, std::string_view
 bool may_define(std::string_view bytes, std::string_view function) {
   for (std::size_t at : places_of_word(bytes, function)) {
     std::string_view prior = word_before(bytes, back(bytes, at));
-    if (!prior.empty() && (prior == "function" || !is_keyword(prior))) return true;
     std::size_t open = ahead(bytes, at + function.size());
+    // import load from "./load.js", const load = require("./load.js")
+    bool is_brought = prior == "import" ||
+                      (byte_at(bytes, open) == '=' && word_at(bytes, ahead(bytes, open + 1)) == "require");
+    if (is_brought) continue;
+    if (!prior.empty() && (prior == "function" || !is_keyword(prior))) return true;
     std::size_t close =
         byte_at(bytes, open) == '(' ? closing_of(bytes.substr(0, open + kFarthest), open) : kNone;
     if (close != kNone && byte_at(bytes, ahead(bytes, close + 1)) == '{') return true;
@@ -286,11 +303,16 @@ std::optional<Function> function_with(std::string_view bytes, std::size_t at, st
       if (end > 1 && bytes.substr(end - 2, 2) == "=>") found = head_before(bytes, end - 2, parameter);
     }
     if (!found) continue;
-    std::size_t end = opens ? closing_of(bytes, i - 1) : bytes.find_first_of(";\n", at);
-    found->body = span_of(i, end == kNone ? bytes.size() : end);
+    found->body = i;
+    found->is_block = opens;
     return found;
   }
   return std::nullopt;
+}
+
+Span body_of(std::string_view bytes, const Function& function, std::size_t at) {
+  std::size_t end = function.is_block ? closing_of(bytes, function.body - 1) : bytes.find_first_of(";\n", at);
+  return span_of(function.body, end == kNone ? bytes.size() : end);
 }
 
 std::string callee_of(std::string_view bytes, std::size_t open) {

@@ -16,11 +16,15 @@ namespace yc::glued_paths {
 // A function whose first parameter is used in an expression.
 struct Function {
   std::string name, parameter;
-  std::size_t head = 0;  // where the name is declared
-  Span body;             // from behind its head to its end, or to the end of its statement
+  std::size_t head = 0;   // where the name is declared
+  std::size_t body = 0;   // where it begins
+  bool is_block = false;  // it ends with a brace, else with its statement
 };
 // The function around a place, by its first parameter, if that is the name that stands there.
 std::optional<Function> function_with(std::string_view bytes, std::size_t at, std::string_view parameter);
+
+// From where the body of such a function begins to its end; `at` is the place in it.
+Span body_of(std::string_view bytes, const Function& function, std::size_t at);
 
 // The function that a literal, of which `open` is the first quote, is the first argument of: "load".
 std::string callee_of(std::string_view bytes, std::size_t open);

@@ -59,9 +59,11 @@ void PathConstants::look_for_functions(const std::set<std::string>& functions) {
 
 void PathConstants::look_up(const UnknownNames& names) {
   std::set<std::string> wanted = names.constants;
-  look_for_functions(names.functions);
+  if (names.is_confined) look_for_functions(names.functions);
   for (const auto& [function, found] : loaders_) {
-    for (const FoundLoader& one : found) wanted.insert(one.loader.folder.front().name);
+    // Of those that nobody calls with a text it does not matter what they go on from.
+    bool is_asked_for = names.functions.contains(function) && found.size() == 1;
+    if (is_asked_for) wanted.insert(found.front().loader.folder.front().name);
   }
   for (std::size_t round = 0; round < kDeepest && !wanted.empty(); ++round) {
     NameSearch search(std::vector<std::string>(wanted.begin(), wanted.end()));
@@ -162,7 +164,7 @@ void note_unknown_names(const GlueFacts& facts, std::string_view bytes, const Re
     bool wanted = out.wants(file) || glue.is_open || out.wants_any_name(text);
     if (!own && wanted && text.find_first_of(" \t\n\\<>") == std::string::npos) names.constants.insert(name);
   }
-  if (!out.focus()) return;  // all functions are known
+  names.is_confined = out.focus() != nullptr;
   for (const LoaderCall& call : facts.calls) {
     bool wanted =
         out.wants(file) || out.wants_any_name(std::string(bytes.substr(call.text.begin, call.text.size())));
@@ -218,6 +220,9 @@ class Emitter {
     auto other = found->file == path_ ? nullptr : constants_.facts_of(found->file);
     if (found->file != path_ && !other) return;
     const GlueFacts& theirs = other ? *other : facts_;
+    // A function of the file's own is called, whatever another file calls so.
+    auto bytes = other ? tree_.read(path_) : Result<Bytes>(Error{});
+    if (bytes && may_define(**bytes, call.function)) return;
     auto text = constants_.spelled(found->file, theirs, found->loader.folder, out_.files());
     std::vector<GluePart> own = {{false, "", call.text, false}};
     auto rest = text ? constants_.spelled(path_, facts_, own, out_.files()) : std::nullopt;

@@ -15,7 +15,8 @@ namespace yc::glued_paths {
 // Names that texts hang on, and that their own files do not define.
 struct UnknownNames {
   std::set<std::string> constants;
-  std::set<std::string> functions;  // only where not all files are read
+  std::set<std::string> functions;  // that are called with texts
+  bool is_confined = false;         // not all files are read
   bool empty() const { return constants.empty() && functions.empty(); }
 };
 
