@@ -80,6 +80,12 @@ void GraphBuilder::install(const RelPath& path, const TracedText& folder, std::s
   if (place) graph_.installed[path].insert(name.empty() ? *place : *place / name);
 }
 
+void GraphBuilder::install_made(const RelPath& made, const TracedText& folder, std::string_view name) {
+  for (const auto& [filled_in, becomes] : graph_.templates) {
+    if (becomes == made) install(filled_in, folder, name);
+  }
+}
+
 void GraphBuilder::look_up(const RelPath& file, const std::vector<Base>& folders) {
   std::vector<Base>& known = graph_.lookups[file];
   for (const Base& folder : folders) {

@@ -375,6 +375,9 @@ class GraphBuilder {
   // Says that a file or a folder is installed in the folder that a text names, as `name` (empty: its contents
   // are). Where that folder is not known, holes stand for it.
   void install(const RelPath& path, const TracedText& folder, std::string_view name);
+  // The same of what the build makes by filling in a file: that says what it includes there. Nothing of what
+  // it makes otherwise.
+  void install_made(const RelPath& made, const TracedText& folder, std::string_view name);
   void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
   // Has the paths in `file` looked up in these folders, in order.
   void look_up(const RelPath& file, const std::vector<Base>& folders);

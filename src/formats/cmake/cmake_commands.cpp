@@ -276,6 +276,8 @@ void Evaluation::do_install(const Command&, const Words& words) {
   auto install = [&](const TracedText& word, bool is_folder) {
     for (const TracedText& value : values(word)) {
       Place place = place_of(base().folder, value.text());
+      if (!value.has_hole() && place.space == Space::build)
+        out_.install_made(place.path, *destination, place.path.name());
       if (value.has_hole() || place.space != Space::tree) continue;
       bool contents = is_folder && value.text().ends_with('/');
       out_.install(place.path, *destination, contents ? std::string_view() : place.path.name());
