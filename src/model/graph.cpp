@@ -74,16 +74,22 @@ void GraphBuilder::make(const RelPath& path, BuildTool tool, const std::optional
   graph_.made[path].insert(tool);
 }
 
-void GraphBuilder::install(const RelPath& path, const TracedText& folder, std::string_view name) {
+namespace {
+
+void add_place(std::set<RelPath>& places, const TracedText& folder, std::string_view name) {
   std::string text = folder.text();
   auto place = RelPath::resolve({}, text.substr(std::min(text.find_first_not_of('/'), text.size())));
-  if (place) graph_.installed[path].insert(name.empty() ? *place : *place / name);
+  if (place) places.insert(name.empty() ? *place : *place / name);
+}
+
+}  // namespace
+
+void GraphBuilder::install(const RelPath& path, const TracedText& folder, std::string_view name) {
+  add_place(graph_.installed[path], folder, name);
 }
 
 void GraphBuilder::install_made(const RelPath& made, const TracedText& folder, std::string_view name) {
-  for (const auto& [filled_in, becomes] : graph_.templates) {
-    if (becomes == made) install(filled_in, folder, name);
-  }
+  add_place(graph_.installed_made[made], folder, name);
 }
 
 void GraphBuilder::look_up(const RelPath& file, const std::vector<Base>& folders) {
@@ -234,6 +240,8 @@ void add_scopes(Scopes& to, const Scopes& more, ScopeSet which) {
   if (which.has(Scope::module_roots)) append(to.module_roots, more.module_roots);
   if (which.has(Scope::installed)) {
     for (const auto& [file, places] : more.installed) to.installed[file].insert(places.begin(), places.end());
+    for (const auto& [file, places] : more.installed_made)
+      to.installed_made[file].insert(places.begin(), places.end());
   }
   if (which.has(Scope::crates)) append(to.crates, more.crates);
   if (which.has(Scope::programs)) to.started.insert(more.started.begin(), more.started.end());
@@ -253,7 +261,7 @@ ScopeSet held_by(const Scopes& scopes) {
   note(!scopes.outputs.empty(), Scope::outputs);
   note(!scopes.roles.empty(), Scope::roles);
   note(!scopes.module_roots.empty(), Scope::module_roots);
-  note(!scopes.installed.empty(), Scope::installed);
+  note(!scopes.installed.empty() || !scopes.installed_made.empty(), Scope::installed);
   note(!scopes.started.empty(), Scope::programs);
   note(!scopes.crates.empty(), Scope::crates);
   return out;

@@ -245,6 +245,7 @@ struct Scopes {
   // Files and folders, and the paths at which they are installed with all that is in them: from whatever the
   // place of the installation is. Who uses what is installed looks for it there.
   std::map<RelPath, std::set<RelPath>> installed;
+  std::map<RelPath, std::set<RelPath>> installed_made;  // the same of what the build makes
   std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
   std::vector<Crate> crates;
 };
@@ -375,8 +376,7 @@ class GraphBuilder {
   // Says that a file or a folder is installed in the folder that a text names, as `name` (empty: its contents
   // are). Where that folder is not known, holes stand for it.
   void install(const RelPath& path, const TracedText& folder, std::string_view name);
-  // The same of what the build makes by filling in a file: that says what it includes there. Nothing of what
-  // it makes otherwise.
+  // The same of a file that the build makes. What it includes is known if it is a template, filled in.
   void install_made(const RelPath& made, const TracedText& folder, std::string_view name);
   void generated(Generated file) { graph_.generated.push_back(std::move(file)); }
   // Has the paths in `file` looked up in these folders, in order.

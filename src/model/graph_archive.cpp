@@ -316,10 +316,10 @@ template <typename Archive>
 void all_but_made(Archive& archive, ReferenceGraph& graph) {
   archive(graph.contexts, graph.compilations, graph.templates, graph.copies, graph.lookups, graph.solutions,
           graph.merged_folders, graph.aliases, graph.outputs, graph.entries, graph.module_roots,
-          graph.installed, graph.started, graph.crates);
-  archive(graph.references, graph.units, graph.holes, graph.notices, graph.unmet, graph.generated, graph.clashes,
-          graph.stray_objects, graph.compile_options, graph.boundaries, graph.virtual_places, graph.unread,
-          graph.files_by_format, graph.holdings);
+          graph.installed, graph.installed_made, graph.started, graph.crates);
+  archive(graph.references, graph.units, graph.holes, graph.notices, graph.unmet, graph.generated,
+          graph.clashes, graph.stray_objects, graph.compile_options, graph.boundaries, graph.virtual_places,
+          graph.unread, graph.files_by_format, graph.holdings);
 }
 
 }  // namespace

@@ -171,5 +171,20 @@ TEST(AutotoolsShapes, macros_that_aclocal_took_in_are_found_where_they_go) {
                    "autoconf -o - configure.ac >/dev/null");
 }
 
+TEST(AutotoolsShapes, a_template_that_is_installed_still_finds_headers_there) {
+  Workspace tree(Files{{"configure.ac", configure("AC_CONFIG_FILES([Makefile tide.h])\n")},
+                       {"Makefile.am",
+                        "bin_PROGRAMS = station\nstation_SOURCES = main.c\n"
+                        "pkginclude_HEADERS = tide.h level.h\n"},
+                       {"tide.h.in", "#include \"level.h\"\nint tide(void);\n"},
+                       {"level.h", "#define LEVEL 0\n"},
+                       {"main.c", "#include \"tide.h\"\nint main(void) { return LEVEL; }\n"}});
+  expect_move_keeps_build(tree, "level.h -> util/level.h\n",
+                          kBuild +
+                              " && make -s install DESTDIR=$PWD/image >/dev/null && "
+                              "echo '#include \"tide.h\"' > user.c && cc -fsyntax-only "
+                              "-I$(dirname $(find image -name tide.h)) user.c");
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -429,18 +429,23 @@ TEST(CMakeShapes, headers_installed_side_by_side_still_find_each_other_there) {
 
 // Found in a real library: what is installed is filled in from a template, which includes a header beside it.
 TEST(CMakeShapes, a_template_that_is_installed_still_finds_headers_there) {
-  Workspace tree({{"CMakeLists.txt",
-                   "cmake_minimum_required(VERSION 3.10)\nproject(tide C)\nconfigure_file(tide.h.in tide.h)\n"
-                   "set(HEADERS ${PROJECT_BINARY_DIR}/tide.h ${PROJECT_SOURCE_DIR}/level.h)\n"
-                   "add_library(tide tide.c)\ntarget_include_directories(tide PRIVATE ${PROJECT_SOURCE_DIR} "
-                   "${PROJECT_BINARY_DIR})\ninstall(FILES ${HEADERS} DESTINATION include/tide)\n"},
-                  {"tide.h.in", "#include \"level.h\"\nint tide(void);\n"},
-                  {"level.h", "#define LEVEL 0\n"},
-                  {"tide.c", "#include \"tide.h\"\nint tide(void) { return LEVEL; }\n"}});
-  expect_move_keeps_build(tree, "level.h -> util/level.h\n",
-                          "(cmake -B b . && make -C b && make -C b install DESTDIR=$PWD/image) "
-                          ">/dev/null 2>&1 && echo '#include <tide/tide.h>' > user.c && "
-                          "cc -fsyntax-only -Iimage/usr/local/include user.c");
+  std::string fill_in = "configure_file(tide.h.in tide.h)\n";
+  std::string install =
+      "set(HEADERS ${PROJECT_BINARY_DIR}/tide.h ${PROJECT_SOURCE_DIR}/level.h)\n"
+      "install(FILES ${HEADERS} DESTINATION include/tide)\n";
+  for (const std::string& steps : {fill_in + install, install + fill_in}) {
+    Workspace tree(
+        {{"CMakeLists.txt", "cmake_minimum_required(VERSION 3.10)\nproject(tide C)\n" + steps +
+                                "add_library(tide tide.c)\ntarget_include_directories(tide PRIVATE "
+                                "${PROJECT_SOURCE_DIR} ${PROJECT_BINARY_DIR})\n"},
+         {"tide.h.in", "#include \"level.h\"\nint tide(void);\n"},
+         {"level.h", "#define LEVEL 0\n"},
+         {"tide.c", "#include \"tide.h\"\nint tide(void) { return LEVEL; }\n"}});
+    expect_move_keeps_build(tree, "level.h -> util/level.h\n",
+                            "(cmake -B b . && make -C b && make -C b install DESTDIR=$PWD/image) "
+                            ">/dev/null 2>&1 && echo '#include <tide/tide.h>' > user.c && "
+                            "cc -fsyntax-only -Iimage/usr/local/include user.c");
+  }
 }
 
 TEST(CMakeShapes, wildcards_take_names_that_begin_with_a_dot) {

@@ -281,5 +281,21 @@ TEST(MesonShapes, headers_installed_side_by_side_still_find_each_other_there) {
       "cc -fsyntax-only -Iimage/usr/local/include user.c");
 }
 
+TEST(MesonShapes, a_template_that_is_installed_still_finds_headers_there) {
+  Workspace tree(
+      {{"meson.build",
+        "project('tide', 'c')\ninstall_headers('level.h', subdir: 'tide')\n"
+        "configure_file(input: 'tide.h.in', output: 'tide.h', configuration: configuration_data(),\n"
+        "  install_dir: get_option('includedir') / 'tide')\nlibrary('tide', 'tide.c')\n"},
+       {"tide.h.in", "#include \"level.h\"\nint tide(void);\n"},
+       {"level.h", "#define LEVEL 0\n"},
+       {"tide.c", "#include \"level.h\"\nint tide(void) { return LEVEL; }\n"}});
+  expect_move_keeps_build(
+      tree, "level.h -> util/level.h\n",
+      "(meson setup b && ninja -C b && DESTDIR=$PWD/image ninja -C b install) >/dev/null && echo "
+      "'#include <tide/tide.h>' > user.c && "
+      "cc -fsyntax-only -Iimage/usr/local/include user.c");
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -17,8 +17,18 @@ using Source = IncludeResolver::Source;
 class Emitter {
  public:
   Emitter(const IncludeResolver& resolver, const Reading& in)
-      : resolver_(resolver), tree_(in.tree), self_(in.self), scopes_(in.scopes), out_(in.out) {
-    for (const auto& [file, places] : scopes_.installed) {
+      : resolver_(resolver),
+        tree_(in.tree),
+        self_(in.self),
+        scopes_(in.scopes),
+        out_(in.out),
+        installed_(in.scopes.installed) {
+    for (const auto& [filled_in, made] : scopes_.templates) {
+      auto found = scopes_.installed_made.find(made);
+      if (found == scopes_.installed_made.end()) continue;
+      installed_[filled_in].insert(found->second.begin(), found->second.end());
+    }
+    for (const auto& [file, places] : installed_) {
       for (const RelPath& place : places) by_installed_.emplace(place, file);
     }
   }
@@ -94,13 +104,18 @@ class Emitter {
                     !reference.targets.empty() && reference.targets.front().path.is_within(path.parent());
     auto wanted = is_below ? RelPath::resolve(path.parent(), meant.text) : std::nullopt;
     if (wanted) out_.unmet({path, meant.span, "include", meant.text, *wanted});
-    if (!macro) emit_installed(path, meant, reference);
+    bool is_installed = !macro && emit_installed(path, meant, reference);
+    // Nothing compiles a template where it stands: what is beside it there is what will be beside what it
+    // becomes only if both are installed so.
+    bool is_filled_in = scopes_.templates.contains(path) && state.resolved.contains(kNoContext);
+    if (is_installed && is_filled_in) return;
     out_.add(std::move(reference));
   }
 
   // What is installed is included by others, who find what it includes where that is installed: beside it, or
   // from a folder above that they search. Nothing spells this but the include itself.
-  void emit_installed(const RelPath& path, const Include& include, const Reference& reference) {
+  // Gives whether it is.
+  bool emit_installed(const RelPath& path, const Include& include, const Reference& reference) {
     for (const RelPath& place : installed_at(path)) {
       bool is_searched = !reference.is_angled();
       for (RelPath folder = place.parent();; folder = folder.parent(), is_searched = true) {
@@ -112,19 +127,20 @@ class Emitter {
                   .spelled_by_format();
           installed.lead_to(std::move(*found));
           out_.add(std::move(installed));
-          return;
+          return true;
         }
         if (folder.is_root()) break;
       }
     }
+    return false;
   }
 
-  // The places at which a file is installed, by itself or with a folder.
+  // The places at which a file is installed: by itself, with a folder, or filled in.
   std::vector<RelPath> installed_at(const RelPath& path) const {
     std::vector<RelPath> out;
-    if (scopes_.installed.empty()) return out;
+    if (installed_.empty()) return out;
     for (RelPath up = path;; up = up.parent()) {
-      if (auto found = scopes_.installed.find(up); found != scopes_.installed.end()) {
+      if (auto found = installed_.find(up); found != installed_.end()) {
         for (const RelPath& place : found->second) out.push_back(up == path ? place : place / path.below(up));
       }
       if (up.is_root()) return out;
@@ -261,6 +277,8 @@ class Emitter {
   const Scopes& scopes_;
   GraphBuilder& out_;
   std::set<std::pair<ContextIndex, std::string>> used_macros_;
+  std::map<RelPath, std::set<RelPath>>
+      installed_;  // as the scopes have it; a template stands for what it becomes
   std::multimap<RelPath, RelPath> by_installed_;  // files and folders by the places where they are installed
 };
 

@@ -197,8 +197,12 @@ void Evaluation::note_installed(const std::string& name, const std::string& plai
   TracedText folder = TracedText::plain(plain.substr(0, plain.size() - std::string_view("_HEADERS").size()));
   for (const TracedText& word : expand_variable(name).words()) {
     Place place = place_of(base_.folder, word.text());
-    if (word.has_hole() || place.space != Space::tree || !tree_.is_file(place.path)) continue;
-    out_.install(place.path, folder, keeps ? word.text() : std::string(place.path.name()));
+    if (word.has_hole() || place.space != Space::tree) continue;
+    std::string as = keeps ? word.text() : std::string(place.path.name());
+    if (tree_.is_file(place.path))
+      out_.install(place.path, folder, as);
+    else
+      out_.install_made(place.path, folder, as);
   }
 }
 

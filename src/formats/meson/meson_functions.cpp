@@ -89,7 +89,7 @@ Value Evaluation::function(const Call& call, const std::string& name) {
 void Evaluation::note_installed(const Call& call) {
   const Value *subfolder = call.keyword("subdir"), *folder = call.keyword("install_dir");
   const Value* keeps = call.keyword("preserve_path");
-  TracedText to = folder ? folder->as_text() : TracedText::plain("headers");
+  TracedText to = folder ? folder->as_text() : TracedText::hole();  // as get_option('includedir') is
   if (!folder && subfolder) {
     to.append(TracedText::plain("/"));
     to.append(subfolder->as_text());
@@ -101,6 +101,16 @@ void Evaluation::note_installed(const Call& call) {
     if (text.has_hole() || place.space != Space::tree) continue;
     std::string name = keeps && keeps->flag ? text.text() : std::string(place.path.name());
     out_.install(place.path, to, name);
+  }
+}
+
+// What is made goes into one folder, or each into its own (reference manual, custom_target()).
+void Evaluation::note_installed(const Values& outputs, const Values& folders) {
+  for (std::size_t i = 0; i < outputs.size() && !folders.empty(); ++i) {
+    std::string name = outputs[i].as_text().text();
+    const Value& folder = folders[std::min(i, folders.size() - 1)];
+    if (folder.kind != Value::Kind::boolean && name.find_first_of("@\x03") == std::string::npos)
+      out_.install_made(base().folder / name, folder.as_text(), name);
   }
 }
 
@@ -170,6 +180,7 @@ Value Evaluation::do_custom_target(const Call& call) {
   std::optional<RelPath> only = inputs.size() == 1 ? path_of(inputs[0]) : std::nullopt;
   if (const Value* output = call.keyword("output")) {
     for (const Value& item : output->flat()) name_output(item.as_text(), only);
+    if (const Value* folder = call.keyword("install_dir")) note_installed(output->flat(), folder->flat());
   }
   if (const Value* command = call.keyword("command")) run_line(command->flat(), build_base(), true);
   return made();
