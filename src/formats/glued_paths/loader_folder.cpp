@@ -1,10 +1,11 @@
 // A constant for a folder of assets in the function that opens them, for languages with curly braces.
 #include <algorithm>
-#include <map>
+#include <set>
 
 #include "base/char_class.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/glued_paths/loader_scan.h"
+#include "formats/glued_paths/texts_below.h"
 
 namespace yc::glued_paths {
 
@@ -13,13 +14,8 @@ namespace {
 constexpr CharClass kWordChars = CharClass::alphanumeric_and("_$");
 constexpr std::size_t kNone = std::string_view::npos;
 
-// The text of a call of the function, and what goes from it.
-struct Call {
-  const Reference* reference = nullptr;
-  RelPath file;
-  Span cut;
-  std::size_t callee = 0;  // where its name stands
-};
+// Where the names of a function stand that are calls.
+using Calls = std::set<std::pair<RelPath, std::size_t>>;
 
 // The only use of the parameter in the function.
 struct Opening {
@@ -30,9 +26,8 @@ struct Opening {
 
 class LoaderFolder {
  public:
-  LoaderFolder(const TreeReader& tree, const std::string& function, std::vector<Call> calls,
-               Language language)
-      : tree_(tree), function_(function), calls_(std::move(calls)), language_(language) {}
+  LoaderFolder(const TreeReader& tree, const std::string& function, const Calls& calls, Language language)
+      : tree_(tree), function_(function), calls_(calls), language_(language) {}
 
   // Nothing if the function is used otherwise than by these calls.
   std::optional<Opening> find(const std::function<bool(const RelPath&)>& has_language) {
@@ -41,7 +36,7 @@ class LoaderFolder {
       auto bytes = has_language(path) && tree_.is_editable(path) ? tree_.read(path) : Result<Bytes>(Error{});
       if (!bytes) continue;
       for (std::size_t at : places_of_word(**bytes, function_)) {
-        if (is_call(path, at)) {
+        if (calls_.contains({path, at})) {
           ++known;
         } else if (is_brought(**bytes, at)) {
           continue;
@@ -54,11 +49,6 @@ class LoaderFolder {
   }
 
  private:
-  bool is_call(const RelPath& path, std::size_t at) const {
-    return std::any_of(calls_.begin(), calls_.end(),
-                       [&](const Call& call) { return call.file == path && call.callee == at; });
-  }
-
   // Only named: import { load } from "./load.js", exports.
   static bool is_brought(std::string_view bytes, std::size_t at) {
     std::size_t line = bytes.rfind('\n', at) + 1;
@@ -125,7 +115,7 @@ class LoaderFolder {
 
   const TreeReader& tree_;
   const std::string& function_;
-  std::vector<Call> calls_;
+  const Calls& calls_;
   Language language_;
   std::optional<Opening> found_;
 };
@@ -137,35 +127,24 @@ std::vector<Edit> in_loader(const TreeReader& tree, const ReferenceGraph& graph,
                             const RelPath& folder, Language language,
                             const std::function<bool(const RelPath&)>& has_language) {
   if (language == Language::rust) return {};  // its constants are glued by macros, when it is compiled
-  std::map<std::string, std::vector<Call>> calls;
-  std::string prefix;
-  for (const Reference* reference : references) {
-    const auto& pieces = reference->text.pieces();
-    if (pieces.size() != 1 || !pieces[0].has_origin() || !pieces[0].verbatim || !pieces[0].via.empty())
-      return {};
-    const RelPath& file = graph.files.path(pieces[0].file);
-    auto bytes = tree.read(file);
-    const Span& span = pieces[0].span;
-    std::string text = relative_text(reference->base.folder, folder) + "/";
-    bool goes = bytes && span.begin > 0 && (*bytes)->compare(span.begin, text.size(), text) == 0 &&
-                (prefix.empty() || prefix == text);
-    std::string callee = goes ? callee_of(**bytes, span.begin - 1) : "";
-    if (callee.empty()) return {};
-    prefix = text;
-    std::size_t at = (*bytes)->rfind(callee, span.begin);
-    auto end = span.begin + static_cast<std::uint32_t>(text.size());
-    calls[callee].push_back({reference, file, {span.begin, end}, at});
+  auto below = texts_below(tree, graph, references, folder);
+  if (!below) return {};
+  Calls calls;
+  std::string function;
+  for (const Edit& cut : below->cuts) {
+    auto bytes = tree.read(cut.file);
+    std::string callee = bytes && cut.span.begin > 0 ? callee_of(**bytes, cut.span.begin - 1) : "";
+    if (callee.empty() || (!function.empty() && function != callee)) return {};
+    function = callee;
+    calls.emplace(cut.file, (*bytes)->rfind(callee, cut.span.begin));
   }
-  if (calls.size() != 1) return {};
-  const auto& [function, all] = *calls.begin();
-  auto opening = LoaderFolder(tree, function, all, language).find(has_language);
+  auto opening = LoaderFolder(tree, function, calls, language).find(has_language);
   auto bytes = opening ? tree.read(opening->file) : Result<Bytes>(Error{});
   if (!bytes || !places_of_word(**bytes, name).empty()) return {};
-  auto constant = constant_at(opening->file, **bytes, language, name, prefix, opening->quote,
+  auto constant = constant_at(opening->file, **bytes, language, name, below->prefix, opening->quote,
                               {opening->at, opening->at + 1});
   if (!constant || constant->span.begin > opening->at) return {};
-  std::vector<Edit> out;
-  for (const Call& call : all) out.push_back({call.file, call.cut, ""});
+  std::vector<Edit> out = std::move(below->cuts);
   out.push_back({opening->file, {opening->at, opening->at}, name + " + "});
   out.push_back(std::move(*constant));
   return out;

@@ -1,8 +1,10 @@
 #include "formats/python/path_constants.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 
+#include "formats/glued_paths/texts_below.h"
 #include "formats/python/python_scan.h"
 
 namespace yc::python {
@@ -91,16 +93,28 @@ std::vector<Edit> through_constant(const TreeReader& tree, const ReferenceGraph&
 
 namespace {
 
-// A text in a call, and what goes from it.
-struct LoaderCall {
-  RelPath file;
-  Span cut;
-  std::uint32_t text = 0;  // where the string begins
+// Where the strings stand that a function is called with.
+using Calls = std::set<std::pair<RelPath, std::uint32_t>>;
+
+struct Callee {
+  std::string function;
+  std::uint32_t text = 0;  // where the string begins that it is given
 };
+
+// Of a text that is the first argument of a call.
+std::optional<Callee> callee_at(const PythonFacts& facts, std::string_view bytes, std::uint32_t begin) {
+  const Token* token = string_at(facts, bytes, begin);
+  std::ptrdiff_t at = token ? token - facts.tokens.data() : 0;
+  if (at < 2) return std::nullopt;
+  const Token &open = token[-1], &word = token[-2];
+  bool is_call = bytes.substr(open.span.begin, open.span.size()) == "(" && word.kind == Token::Kind::name;
+  if (!is_call) return std::nullopt;
+  return Callee{std::string(bytes.substr(word.span.begin, word.span.size())), token->span.begin};
+}
 
 class LoaderFolder {
  public:
-  LoaderFolder(const TreeReader& tree, std::string function, const std::vector<LoaderCall>& calls)
+  LoaderFolder(const TreeReader& tree, std::string function, const Calls& calls)
       : tree_(tree), function_(std::move(function)), calls_(calls) {}
 
   // Where the function's parameter is opened, once and as it is. Nothing if there are other uses of it.
@@ -123,7 +137,7 @@ class LoaderFolder {
       for (std::size_t i = 0; i < facts.tokens.size(); ++i) {
         if (facts.tokens[i].kind != Token::Kind::name || text(i) != function_) continue;
         bool is_call = text(i + 1) == "(" && i + 2 < facts.tokens.size() &&
-                       is_known(path, facts.tokens[i + 2].span.begin);
+                       calls_.contains({path, facts.tokens[i + 2].span.begin});
         known += is_call;
         if (is_call || is_brought(facts, facts.tokens[i].span)) continue;
         if (found_ || i == 0 || text(i - 1) != "def" || !define(path, facts, text)) return std::nullopt;
@@ -133,11 +147,6 @@ class LoaderFolder {
   }
 
  private:
-  bool is_known(const RelPath& path, std::uint32_t at) const {
-    return std::any_of(calls_.begin(), calls_.end(),
-                       [&](const LoaderCall& call) { return call.file == path && call.text == at; });
-  }
-
   static bool is_brought(const PythonFacts& facts, const Span& word) {
     return std::any_of(facts.imports.begin(), facts.imports.end(),
                        [&](const Import& statement) { return statement.statement.holds(word); });
@@ -161,7 +170,7 @@ class LoaderFolder {
 
   const TreeReader& tree_;
   std::string function_;
-  const std::vector<LoaderCall>& calls_;
+  const Calls& calls_;
   std::optional<Opening> found_;
 };
 
@@ -170,46 +179,31 @@ class LoaderFolder {
 std::vector<Edit> in_loader(const TreeReader& tree, const ReferenceGraph& graph,
                             const std::vector<const Reference*>& references, const std::string& name,
                             const RelPath& folder) {
-  std::vector<LoaderCall> calls;
-  std::string function, prefix;
-  for (const Reference* reference : references) {
-    const auto& pieces = reference->text.pieces();
-    if (pieces.size() != 1 || !pieces[0].has_origin() || !pieces[0].verbatim || !pieces[0].via.empty())
-      return {};
-    const RelPath& file = graph.files.path(pieces[0].file);
-    auto bytes = tree.read(file);
-    std::string text = relative_text(reference->base.folder, folder) + "/";
-    const Span& span = pieces[0].span;
-    if (!bytes || (*bytes)->compare(span.begin, text.size(), text) != 0 ||
-        (!prefix.empty() && prefix != text))
-      return {};
-    PythonFacts facts = scan_python(**bytes);
-    const Token* token = string_at(facts, **bytes, span.begin);
-    std::ptrdiff_t at = token ? token - facts.tokens.data() : 0;
-    if (at < 2) return {};
-    std::string_view all = **bytes;
-    Span open = facts.tokens[static_cast<std::size_t>(at) - 1].span,
-         word = facts.tokens[static_cast<std::size_t>(at) - 2].span;
-    std::string callee(all.substr(word.begin, word.size()));
-    bool is_call = all.substr(open.begin, open.size()) == "(" &&
-                   facts.tokens[static_cast<std::size_t>(at) - 2].kind == Token::Kind::name;
-    if (!is_call || (!function.empty() && function != callee)) return {};
-    function = callee;
-    prefix = text;
-    calls.push_back(
-        {file, {span.begin, span.begin + static_cast<std::uint32_t>(text.size())}, token->span.begin});
+  auto below = glued_paths::texts_below(tree, graph, references, folder);
+  if (!below) return {};
+  Calls calls;
+  std::string function;
+  std::map<RelPath, PythonFacts> scanned;
+  for (const Edit& cut : below->cuts) {
+    auto bytes = tree.read(cut.file);
+    if (!bytes) return {};
+    auto [facts, fresh] = scanned.try_emplace(cut.file);
+    if (fresh) facts->second = scan_python(**bytes);
+    auto callee = callee_at(facts->second, **bytes, cut.span.begin);
+    if (!callee || (!function.empty() && function != callee->function)) return {};
+    function = callee->function;
+    calls.emplace(cut.file, callee->text);
   }
-  auto opening = calls.empty() ? std::nullopt : LoaderFolder(tree, function, calls).find();
+  auto opening = LoaderFolder(tree, function, calls).find();
   auto bytes = opening ? tree.read(opening->file) : Result<Bytes>(Error{});
   if (!bytes) return {};
   PythonFacts facts = scan_python(**bytes);
   if (std::binary_search(facts.bound.begin(), facts.bound.end(), name)) return {};
   Slot slot = slot_of(facts, **bytes);
   if (slot.at > opening->at) return {};
-  std::vector<Edit> out;
-  for (const LoaderCall& call : calls) out.push_back({call.file, call.cut, ""});
+  std::vector<Edit> out = std::move(below->cuts);
   out.push_back({opening->file, {opening->at, opening->at}, name + " + "});
-  std::string constant = name + " = \"" + prefix + "\"";
+  std::string constant = name + " = \"" + below->prefix + "\"";
   out.push_back(
       {opening->file, {slot.at, slot.at}, slot.behind_imports ? "\n\n" + constant : constant + "\n\n"});
   return out;
