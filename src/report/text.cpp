@@ -9,6 +9,7 @@
 #include <map>
 #include <set>
 
+#include "base/utf8.h"
 #include "report/edited_lines.h"
 
 namespace yc::report {
@@ -20,24 +21,10 @@ constexpr std::size_t kMostListed = 40;  // of one kind, unless everything is as
 std::string paint(const TextStyle& style, fmt::terminal_color color, const std::string& text) {
   return style.color ? fmt::format(fmt::fg(color), "{}", text) : text;
 }
+
 template <typename Item>
 std::string place(const Item& item, const TreeReader& tree) {
   return place_text(item.file, item.has_place ? std::optional(item.span) : std::nullopt, tree);
-}
-
-std::size_t valid_sequence(std::string_view text) {
-  auto byte = [&](std::size_t i) { return i < text.size() ? static_cast<unsigned char>(text[i]) : 0U; };
-  unsigned lead = byte(0);
-  std::size_t size = lead < 0x80                   ? 1
-                     : lead >= 0xC2 && lead < 0xE0 ? 2
-                     : lead >= 0xE0 && lead < 0xF0 ? 3
-                     : lead >= 0xF0 && lead < 0xF5 ? 4
-                                                   : 0;
-  if (size == 0 || size > text.size()) return 0;
-  for (std::size_t i = 1; i < size; ++i) {
-    if ((byte(i) & 0xC0U) != 0x80U) return 0;
-  }
-  return size;
 }
 
 }  // namespace
@@ -73,7 +60,7 @@ std::string printable(std::string_view text) {
       text.remove_prefix(1);
       continue;
     }
-    std::size_t size = valid_sequence(text);
+    std::size_t size = utf8_length(text);
     unsigned char first = static_cast<unsigned char>(text.front());
     if (size == 0 || (size == 1 && (first < 0x20 || first == 0x7f) && first != '\t')) {
       out += first == '\n' ? std::string("\\n") : fmt::format("\\x{:02x}", first);
