@@ -12,6 +12,7 @@
 #include "base/hash.h"
 #include "carry/carrier.h"
 #include "carry/digest.h"
+#include "carry/folders.h"
 #include "carry/lock.h"
 #include "carry/recovery.h"
 #include "carry/tracked_files.h"
@@ -23,39 +24,6 @@ namespace {
 
 Error stale(const RelPath& path, const std::string& what) {
   return Error{Failure::unsettled, path.str(), what, "nothing was changed; run the command again"};
-}
-
-// Folders that must be made, parents first, and folders that the move empties, children first.
-void plan_folders(const DiskTree& tree, const Plan& plan, Journal& journal) {
-  const MoveSet& moves = plan.moves;
-  OverlayTree after(tree, moves, plan.changes);
-  std::set<RelPath> make, gone;
-  auto arrives = [&](const RelPath& path) {
-    for (RelPath up = path.parent(); !up.is_root() && !tree.is_folder(up); up = up.parent()) make.insert(up);
-  };
-  auto leaves = [&](const RelPath& path) {
-    for (RelPath up = path.parent(); !up.is_root(); up = up.parent()) {
-      if (!after.find(up)) gone.insert(up);
-    }
-  };
-  for (const Move& move : moves.files()) arrives(move.to), leaves(move.from);
-  for (const auto& [path, bytes] : plan.changes.made) arrives(path);
-  for (const RelPath& path : plan.changes.dropped) leaves(path);
-  for (const Move& move : moves.requested()) {
-    if (!tree.is_folder(move.from)) continue;
-    std::vector<RelPath> stack = {move.from};
-    while (!stack.empty()) {
-      RelPath folder = stack.back();
-      stack.pop_back();
-      if (!after.find(folder)) gone.insert(folder);
-      for (const std::string& name : tree.children(folder)) {
-        if (tree.is_folder(folder / name) && !tree.find(folder / name)->ignored)
-          stack.push_back(folder / name);
-      }
-    }
-  }
-  for (const RelPath& folder : make) journal.made.push_back({folder, 0});
-  for (auto folder = gone.rbegin(); folder != gone.rend(); ++folder) journal.removed.push_back({*folder, 0});
 }
 
 // One file of the journal, as it stands now; it must be as it was when the plan was made.
@@ -140,7 +108,9 @@ Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const TrackedFil
   Journal journal;
   journal.time = std::time(nullptr);
   journal.requested = plan.moves.requested();
-  plan_folders(tree, plan, journal);
+  Folders folders = folders_of(tree, plan);
+  for (const RelPath& folder : folders.made) journal.made.push_back({folder, 0});
+  for (const RelPath& folder : folders.removed) journal.removed.push_back({folder, 0});
   for (JournalFolder& folder : journal.removed) {
     auto info = disk.info(tree.absolute(folder.path));
     if (!info) return info.error();
