@@ -81,8 +81,32 @@ void mend_reviewed(const TreeReader& tree, const ReferenceGraph& graph, const st
       tree, [](const RelPath&, const Span&) { return false; }, plan);
 }
 
-// Leads what leads nowhere to the only file that bears its name: as if that had been moved there from where
-// the text wants it.
+// Leads what leads nowhere to other files: as if these had been moved there from where the texts want them.
+Plan as_if_moved(const TreeReader& tree, const std::vector<Move>& moves, std::vector<Notice> notices) {
+  Plan plan;
+  plan.notices = std::move(notices);
+  auto caught = catch_up(tree, moves, {});
+  if (!caught) {
+    plan.blockers.push_back({"unmended", {}, {}, "", caught.error().message, "mend it by hand"});
+    return plan;
+  }
+  notices = std::move(plan.notices);
+  plan = std::move(caught->mending);
+  plan.notices.insert(plan.notices.end(), notices.begin(), notices.end());
+  // What is left is told, and what can be mended is; but nothing is, where it is not known what it could
+  // break.
+  bool only_left = plan.in_part && std::all_of(plan.blockers.begin(), plan.blockers.end(),
+                                               [](const Blocker& one) { return one.id == "lost"; });
+  if (!only_left) return plan;
+  for (const Blocker& one : plan.blockers)
+    plan.notices.push_back({"unmended", one.file, one.span.value_or(Span{}), one.span.has_value(),
+                            "cannot be mended by itself: \"" + one.text + "\" " + one.reason});
+  plan.blockers.clear();
+  plan.verified = true;
+  return plan;
+}
+
+// To the only file that bears the name.
 Plan mend_lost(const TreeReader& tree, const ReferenceGraph& graph, const std::string& kind) {
   std::map<RelPath, RelPath> moved;  // by where the files are
   Plan plan;
@@ -104,26 +128,7 @@ Plan mend_lost(const TreeReader& tree, const ReferenceGraph& graph, const std::s
   std::vector<Move> moves;
   for (const auto& [now, then] : moved) moves.push_back({then, now});
   plan.verified = moves.empty();
-  if (moves.empty()) return plan;
-  auto caught = catch_up(tree, moves, {});
-  if (!caught) {
-    plan.blockers.push_back({"unmended", {}, {}, "", caught.error().message, "mend it by hand"});
-    return plan;
-  }
-  std::vector<Notice> notices = std::move(plan.notices);
-  plan = std::move(caught->mending);
-  plan.notices.insert(plan.notices.end(), notices.begin(), notices.end());
-  // What is left is told, and what can be mended is; but nothing is, where it is not known what it could
-  // break.
-  bool only_left = plan.in_part && std::all_of(plan.blockers.begin(), plan.blockers.end(),
-                                               [](const Blocker& one) { return one.id == "lost"; });
-  if (!only_left) return plan;
-  for (const Blocker& one : plan.blockers)
-    plan.notices.push_back({"unmended", one.file, one.span.value_or(Span{}), one.span.has_value(),
-                            "cannot be mended by itself: \"" + one.text + "\" " + one.reason});
-  plan.blockers.clear();
-  plan.verified = true;
-  return plan;
+  return moves.empty() ? plan : as_if_moved(tree, moves, std::move(plan.notices));
 }
 
 void verify_members(const TreeReader& tree, FactsCache& cache, const ReferenceGraph& graph,
@@ -216,6 +221,16 @@ Plan mend(const TreeReader& tree, const std::string& kind, const std::optional<R
   }
   mend_members(tree, cache, graph, kind, only, plan);
   return plan;
+}
+
+Plan lead_to_meant(const TreeReader& tree, const Finding& finding) {
+  if (finding.wanted.is_root() || finding.suggestion.empty() || tree.find(finding.wanted)) {
+    Plan plan;
+    plan.blockers.push_back({"unmended", finding.file, finding.span, "", "names no other file that is meant",
+                             "write it so that it leads to the file that is"});
+    return plan;
+  }
+  return as_if_moved(tree, {{finding.wanted, RelPath::from_normal(finding.suggestion)}}, {});
 }
 
 }  // namespace yc

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "inspect/inspect.h"
 #include "inspect/managed.h"
 #include "plan/plan.h"
 
@@ -18,5 +19,8 @@ const std::vector<std::string>& mendable();
 // changed; a notice says why something is left. `only` is one file to list, whether or not check would find
 // it unlisted.
 Plan mend(const TreeReader& tree, const std::string& kind, const std::optional<RelPath>& only = {});
+// Of one finding that leads nowhere: a plan that leads all that wants the same file to the one most likely
+// meant, whether or not it is the only one of its name. Not verified if that is not known.
+Plan lead_to_meant(const TreeReader& tree, const Finding& finding);
 
 }  // namespace yc
