@@ -74,6 +74,20 @@ class FactsCache {
     return at == passed_over_.end() ? none : at->second;
   }
 
+  // Before another move is planned with the same cache: what hangs on the names in a focus is forgotten, and
+  // so are the facts of bytes that nobody else has any more.
+  void begin_plan() {
+    for (Shelf& shelf : shelves_) {
+      shelf.verdicts.clear();
+      std::unordered_map<const std::string*, long> held;  // how many formats have facts of them
+      for (const auto& [key, slot] : shelf.slots) ++held[key.second];
+      std::erase_if(shelf.slots, [&](const auto& item) {
+        return item.second.bytes.use_count() <= held.at(item.first.second);
+      });
+    }
+    passed_over_.clear();
+  }
+
   // The answer to verdict(), if it was asked.
   std::optional<bool> known_verdict(const RelPath& path, std::size_t size) {
     Shelf& shelf = shelves_[std::hash<RelPath>{}(path) % shelves_.size()];

@@ -16,6 +16,7 @@
 
 namespace yc {
 
+class FactsCache;
 class KeptParts;
 
 struct PlanOptions {
@@ -36,8 +37,11 @@ struct PlanOptions {
   bool allow_routes = false;          // change routes, and tell
   std::shared_ptr<Timings> timings;   // is told what the parts of planning take; may be null
   std::shared_ptr<KeptParts> parts;   // of earlier readings; may be null
-  FileChanges changes;                // files that are made or taken away beside the moves
-  std::vector<Edit> edits;            // of files that stay, made whatever else is edited
+  std::shared_ptr<FactsCache> facts;  // of this tree's files, from earlier plans; may be null
+  // Asked now and then whether the plan is still wanted; if not, what comes is not verified. May be empty.
+  std::function<bool()> is_unwanted;
+  FileChanges changes;      // files that are made or taken away beside the moves
+  std::vector<Edit> edits;  // of files that stay, made whatever else is edited
   std::function<void(const std::string&)>
       explain;  // is told, a line at a time, what was tried and why; may be empty
 };

@@ -35,7 +35,9 @@ Planner::Planner(const TreeReader& tree, MoveSet moves, PlanOptions options)
     : tree_(tree),
       options_(std::move(options)),
       plan_(begun(std::move(moves), options_.changes)),
-      cache_(options_.timings, options_.parts),
+      own_cache_(options_.facts ? options_.facts
+                                : std::make_shared<FactsCache>(options_.timings, options_.parts)),
+      cache_(*own_cache_),
       overlay_(tree, plan_.moves, plan_.changes),
       view_{tree, old_, overlay_, new_, plan_.moves, plan_.edits, claimed_, claimed_planned_} {}
 
@@ -69,6 +71,7 @@ void Planner::prepare() {
 Plan Planner::run() {
   claim();
   prepare();
+  if (is_unwanted()) return std::move(plan_);
   read_both();
   unreadable_ = tree_.unreadable();
   mentions_ = std::async(std::launch::async, [this, is_free = holds_no_name()] {
@@ -80,6 +83,7 @@ Plan Planner::run() {
   note_doubts();
   std::vector<Mismatch> mismatches;
   for (plan_.rounds = 1; plan_.rounds <= kMostRounds; ++plan_.rounds) {
+    if (is_unwanted()) return std::move(plan_);
     mismatches = verify();
     if (plan_.rounds == 1) at_first_ = mismatches;
     if (options_.explain) explain_round(view_, plan_.rounds, attempts_, mismatches, options_.explain);

@@ -39,6 +39,7 @@ class Planner {
   void add_what_holds(const std::vector<Proposal>& ways, std::size_t most_tries);
   void drop_needless();
   void waive_guesses(std::vector<Mismatch>& mismatches);
+  bool is_unwanted() const { return options_.is_unwanted && options_.is_unwanted(); }
   bool accepts_doubts() const { return options_.accept_unseen || options_.builds_judge; }
   void note_doubts();
   void note_consequences(std::vector<Mismatch>& mismatches);
@@ -56,7 +57,8 @@ class Planner {
   const TreeReader& tree_;
   PlanOptions options_;
   Plan plan_;
-  FactsCache cache_;
+  std::shared_ptr<FactsCache> own_cache_;  // or the caller's
+  FactsCache& cache_;
   ClaimedFiles claimed_;                             // of the tree before the move
   std::shared_ptr<const Scopes> observed_;           // how sources were seen to be compiled
   GraphReader reader_;                               // of the planned tree

@@ -153,14 +153,30 @@ constexpr std::uint64_t kHeldLimit = 4'000'000;  // bytes on each shelf
 
 }  // namespace
 
-Result<Bytes> DiskTree::read(const RelPath& path) const {
-  Shelf& shelf = shelves_[std::hash<RelPath>{}(path) % shelves_.size()];
-  {
-    std::lock_guard lock(shelf.mutex);
-    if (auto at = shelf.contents.find(path); at != shelf.contents.end()) return at->second;
+Bytes DiskTree::known_bytes(const RelPath& path) const {
+  Shelf& shelf = shelf_of(path);
+  std::lock_guard lock(shelf.mutex);
+  auto at = shelf.contents.find(path);
+  return at == shelf.contents.end() ? nullptr : at->second;
+}
+
+void DiskTree::take_over(const DiskTree& earlier, const std::set<RelPath>& changed) {
+  for (std::size_t i = 0; i < shelves_.size(); ++i) {
+    std::scoped_lock lock(earlier.shelves_[i].mutex, shelves_[i].mutex);
+    for (const auto& [path, bytes] : earlier.shelves_[i].contents) {
+      const Entry *then = earlier.find(path), *now = find(path);
+      bool is_same = then && now && then->kind == now->kind && then->size == now->size &&
+                     then->mtime_ns == now->mtime_ns && !changed.contains(path);
+      if (is_same && shelves_[i].contents.emplace(path, bytes).second) shelves_[i].held += bytes->size();
+    }
   }
+}
+
+Result<Bytes> DiskTree::read(const RelPath& path) const {
+  if (Bytes known = known_bytes(path)) return known;
   Result<Bytes> bytes = read_afresh(path);
   if (bytes) {
+    Shelf& shelf = shelf_of(path);
     std::lock_guard lock(shelf.mutex);
     if (shelf.held + (*bytes)->size() <= kHeldLimit) {
       auto [at, fresh] = shelf.contents.emplace(path, *bytes);
@@ -182,6 +198,7 @@ std::vector<RelPath> DiskTree::unreadable() const {
 }
 
 std::optional<std::string_view> DiskTree::peek(const RelPath& path, std::string& buffer) const {
+  if (Bytes known = known_bytes(path)) return std::string_view(*known);
   Handle handle = held_.open_at(path.str(), O_RDONLY);
   struct stat info {};
   if (!handle || fstat(handle.get(), &info) != 0 || !S_ISREG(info.st_mode)) {
@@ -218,6 +235,7 @@ Result<Bytes> DiskTree::read_afresh(const RelPath& path) const {
 }
 
 bool DiskTree::may_hold(const RelPath& path, const NameSearch& names) const {
+  if (Bytes known = known_bytes(path)) return names.finds_any(*known);
   Handle handle = held_.open_at(path.str(), O_RDONLY);
   struct stat info {};
   if (!handle || fstat(handle.get(), &info) != 0 || !S_ISREG(info.st_mode)) return true;

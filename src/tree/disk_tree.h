@@ -34,6 +34,11 @@ class DiskTree : public TreeReader {
   std::optional<std::string_view> peek(const RelPath& path, std::string& buffer) const override;
   std::vector<RelPath> unreadable() const override;
   bool may_hold(const RelPath& path, const NameSearch& names) const override;
+  // What was read of a file; null if it was not, or is not held.
+  Bytes known_bytes(const RelPath& path) const;
+  // Takes over what an earlier snapshot of the same root has read of files that have not changed since: they
+  // have the same size and time, and are none of `changed`.
+  void take_over(const DiskTree& earlier, const std::set<RelPath>& changed);
   // Why the repository around the tree cannot be used; empty if it can, or there is none.
   const std::string& repository_problem() const { return repository_problem_; }
 
@@ -53,6 +58,9 @@ class DiskTree : public TreeReader {
   std::vector<RelPath> take_in(const RelPath& folder, Result<std::vector<Listed>> listed,
                                const class IgnoreRules& rules, const ScanOptions& options);
   Result<Bytes> read_afresh(const RelPath& path) const;
+  Shelf& shelf_of(const RelPath& path) const {
+    return shelves_[std::hash<RelPath>{}(path) % shelves_.size()];
+  }
   void note_unreadable(const RelPath& path) const;
   const Entry* find_late(const RelPath& path) const;
   const std::vector<std::string>& list_late(const RelPath& folder) const;
