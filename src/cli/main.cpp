@@ -110,6 +110,7 @@ int main(int argc, char** argv) {
   yc::cli::add_layout(app, options, status);
   yc::cli::add_impact(app, options, status);
   yc::cli::add_chart(app, options, status);
+  yc::cli::add_serve(app, options, status);
   yc::cli::add_undo(app, options, status);
   yc::cli::add_resume(app, options, status);
   yc::cli::add_history(app, options, status);

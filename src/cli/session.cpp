@@ -125,8 +125,12 @@ Records records_of(const std::string& root) {
   return {DiskFileSystem(writable_folders(root)), {root, state_folder(root), user_state_folder()}};
 }
 
+std::string user_cache_folder() {
+  return user_folder("XDG_CACHE_HOME", "/.cache");
+}
+
 std::shared_ptr<PartStore> user_part_store() {
-  std::string folder = user_folder("XDG_CACHE_HOME", "/.cache");
+  std::string folder = user_cache_folder();
   return std::make_shared<PartStore>(folder.empty() ? "" : folder + "/readings.db", program_stamp);
 }
 

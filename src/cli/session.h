@@ -46,6 +46,8 @@ struct Session {
 Result<Session> open_session(const Options& options);
 // Where parts of readings are kept: see docs/cache.md. Keeps nothing where the user has no folder for it.
 std::shared_ptr<PartStore> user_part_store();
+// This user's folder for what can be made anew (absolute); empty if there is none.
+std::string user_cache_folder();
 // The root alone (absolute), for commands that need no snapshot. One that lies in the data of a repository is
 // refused.
 Result<std::string> root_of(const Options& options);
@@ -84,6 +86,7 @@ void add_carve(CLI::App& app, const Options& options, int& status);
 void add_restyle(CLI::App& app, const Options& options, int& status);
 void add_layout(CLI::App& app, const Options& options, int& status);
 void add_impact(CLI::App& app, const Options& options, int& status);
+void add_serve(CLI::App& app, const Options& options, int& status);
 void add_chart(CLI::App& app, const Options& options, int& status);
 void add_undo(CLI::App& app, const Options& options, int& status);
 void add_resume(CLI::App& app, const Options& options, int& status);

@@ -58,7 +58,10 @@ TEST(House, floors_include_only_what_is_below) {
       {"observe", {"base", "tree", "words"}},
       {"rehearse", {"base", "tree", "formats", "plan", "carry", "observe", "words"}},
       {"report", {"base", "tree", "plan", "carry", "inspect", "observe", "rehearse", "words"}},
-      {"cli", {"base", "tree", "formats", "plan", "carry", "inspect", "observe", "rehearse", "report", "words"}},
+      {"serve", {"base", "tree", "formats", "plan", "carry", "inspect", "observe", "report"}},
+      {"cli",
+       {"base", "tree", "formats", "plan", "carry", "inspect", "observe", "rehearse", "report", "serve",
+        "words"}},
   };
   std::size_t seen = 0;
   for (const Include& one : includes()) {
@@ -73,7 +76,8 @@ TEST(House, floors_include_only_what_is_below) {
 
 TEST(House, no_format_includes_another) {
   // What several formats are built from.
-  const std::set<std::string> shared = {"capabilities", "shell", "json", "values", "xml", "glued_paths", "csharp_names"};
+  const std::set<std::string> shared = {"capabilities", "shell",       "json",        "values",
+                                        "xml",          "glued_paths", "csharp_names"};
   // Still to be taken apart: what one of these says should reach the other through the graph.
   const std::set<std::pair<std::string, std::string>> known = {
       {"make", "autoconf"}, {"pages", "styles"}, {"python_settings", "python"}, {"web_settings", "modules"}};

@@ -1,0 +1,15 @@
+;; Has Emacs ask the server before a file is renamed, by whatever command (docs/editors.md).
+(require 'eglot)
+(require 'seq)
+(defun ask-before-rename (rename from to &rest more)
+  "Have the server of this project edit what names FROM, then RENAME it to TO."
+  (let* ((from (expand-file-name from))
+         (to (if (directory-name-p to) (expand-file-name (file-name-nondirectory from) to) (expand-file-name to)))
+         (server (seq-find (lambda (one) (plist-get (eglot--capabilities one) :workspace))
+                           (gethash (let ((default-directory (file-name-directory from))) (project-current)) eglot--servers-by-project)))
+         (files (list :files (vector (list :oldUri (eglot--path-to-uri from) :newUri (eglot--path-to-uri to)))))
+         (edit (and server (jsonrpc-request server :workspace/willRenameFiles files :timeout 60))))
+    (when edit (eglot--apply-workspace-edit edit))
+    (prog1 (apply rename from to more)
+      (when server (jsonrpc-notify server :workspace/didRenameFiles files)))))
+(advice-add 'rename-file :around #'ask-before-rename)
