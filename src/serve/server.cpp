@@ -11,9 +11,11 @@ namespace yc::serve {
 
 namespace {
 
-// After that long without a message the server does what nobody waits for.
+// After that long without a message the server does what nobody waits for; and if there is nothing to do, it
+// looks whether files came or went now and then, as not every editor tells of that.
 constexpr std::chrono::milliseconds kPause(200);
-constexpr std::chrono::milliseconds kLongPause(3'600'000);
+constexpr std::chrono::milliseconds kLongPause(2000);
+constexpr int kShare = 50;  // of the time, at most one part in so many is spent on looking
 
 }  // namespace
 
@@ -22,13 +24,15 @@ Server::Server(Environment environment, FrameReader::More read, Outbox::Write wr
 
 bool Server::run() {
   bool is_idle = false;
+  std::chrono::milliseconds long_pause = kLongPause;
   while (!is_over_) {
     Message message;
-    switch (in_.take(message, is_idle ? kLongPause : kPause)) {
+    switch (in_.take(message, is_idle ? long_pause : kPause)) {
       case Inbox::Came::end:
         record_what_is_saved();
         return is_shut_down_;
       case Inbox::Came::nothing:
+        if (is_idle) long_pause = std::max(kLongPause, look_for_changes() * kShare);
         is_idle = !work_on_the_side();
         break;
       case Inbox::Came::message:
@@ -38,6 +42,13 @@ bool Server::run() {
     }
   }
   return is_shut_down_;
+}
+
+// Gives how long that took.
+std::chrono::milliseconds Server::look_for_changes() {
+  auto start = std::chrono::steady_clock::now();
+  for (const auto& workspace : workspaces_) workspace->look_for_changes();
+  return std::chrono::duration_cast<std::chrono::milliseconds>(std::chrono::steady_clock::now() - start);
 }
 
 // What is garbled is answered, and nothing else comes of it.

@@ -2,6 +2,7 @@
 // time.
 #pragma once
 
+#include <chrono>
 #include <map>
 #include <memory>
 #include <set>
@@ -41,6 +42,7 @@ class Server {
   void change_folders(const json& params);
   void add_folder(const std::string& folder);
   void shut_down();
+  std::chrono::milliseconds look_for_changes();
   Asked asked(Workspace& workspace) { return {workspace, documents_, client_}; }
 
   // questions.cpp: what is asked of one file
@@ -69,6 +71,7 @@ class Server {
     Workspace* workspace = nullptr;
     MadeMove move;
     bool is_done = false;  // the editor said so, or there is nothing for it to say
+    std::chrono::steady_clock::time_point since = std::chrono::steady_clock::now();
   };
   json will_rename(const json& id, const json& params);
   void did_rename(const json& params);

@@ -10,6 +10,13 @@
 
 namespace yc::serve {
 
+namespace {
+
+// What an editor asked about so lately, it does itself.
+constexpr std::chrono::seconds kExpected(10);
+
+}  // namespace
+
 void Server::open_document(const json& params) {
   const json& given = params.at("textDocument");
   std::string uri = given.at("uri").get<std::string>();
@@ -19,6 +26,10 @@ void Server::open_document(const json& params) {
                   {uri, given.value("version", std::int64_t{0}),
                    std::make_shared<const std::string>(given.at("text").get_ref<const std::string&>())});
   lay_text(*path);
+  // It came since the disk was looked at, and not every editor tells of that.
+  Workspace* workspace = workspace_of(*path);
+  bool is_new = workspace && !workspace->tree().find(*workspace->path_in(*path));
+  if (is_new) workspace->changed_on_disk({*workspace->path_in(*path)});
 }
 
 void Server::change_document(const json& params) {
@@ -61,10 +72,12 @@ void Server::note_changes(const json& params) {
 // A move that nobody asked about, as by a terminal: it is offered to mend what it left behind.
 void Server::look_for_moves(Workspace& workspace) {
   std::vector<Move> seen = workspace.take_moves_seen();
+  auto now = std::chrono::steady_clock::now();
   std::erase_if(seen, [&](const Move& move) {
     return std::any_of(awaited_.begin(), awaited_.end(), [&](const Awaited& one) {
-      return one.workspace == &workspace &&
-             std::find(one.move.files.begin(), one.move.files.end(), move) != one.move.files.end();
+      const std::vector<Move>& files = one.move.files;
+      bool is_expected = one.workspace == &workspace && (one.is_done || now - one.since < kExpected);
+      return is_expected && std::find(files.begin(), files.end(), move) != files.end();
     });
   });
   if (seen.empty()) return;

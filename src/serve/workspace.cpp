@@ -47,6 +47,10 @@ void Workspace::changed_on_disk(const std::set<RelPath>& files) {
   on_disk_.insert(files.begin(), files.end());
 }
 
+void Workspace::look_for_changes() {
+  if (is_disk_known_ && now_.disk->has_other_names()) changed_on_disk({});
+}
+
 std::vector<Move> Workspace::take_moves_seen() {
   tree();
   return std::exchange(moves_seen_, {});

@@ -53,6 +53,8 @@ class Workspace {
   void set_text(const RelPath& path, Bytes text);
   // Somebody changed, made or took away files: the disk is looked at again before the next question.
   void changed_on_disk(const std::set<RelPath>& files);
+  // Looks for names that came or went without a word.
+  void look_for_changes();
   // Files that were seen to have gone from one place to another since somebody last asked, one by one.
   std::vector<Move> take_moves_seen();
 

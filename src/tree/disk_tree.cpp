@@ -30,13 +30,35 @@ bool is_build_output(const std::vector<Listed>& content) {
 
 }  // namespace
 
+namespace {
+
+// Of the last change of a folder; 0 if it is none, or not there.
+std::int64_t time_of(const std::string& folder) {
+  struct stat info {};
+  if (lstat(folder.c_str(), &info) != 0 || !S_ISDIR(info.st_mode)) return 0;
+  return info.st_mtim.tv_sec * 1'000'000'000LL + info.st_mtim.tv_nsec;
+}
+
+}  // namespace
+
+bool DiskTree::has_other_names() const {
+  return std::any_of(nodes_.begin(), nodes_.end(), [&](const auto& item) {
+    const Node& node = item.second;
+    bool is_looked_into =
+        node.entry.kind == EntryKind::folder && node.loaded && !node.entry.ignored && !node.entry.guarded;
+    return is_looked_into && time_of(absolute(item.first)) != node.entry.mtime_ns;
+  });
+}
+
 Result<std::unique_ptr<DiskTree>> DiskTree::scan(std::string root, const ScanOptions& options) {
   auto tree = std::unique_ptr<DiskTree>(new DiskTree());
   tree->root_ = std::move(root);
   auto held = Beneath::open(tree->root_);
   if (!held) return held.error();
   tree->held_ = std::move(*held);
-  tree->nodes_[RelPath()].entry.kind = EntryKind::folder;
+  Entry& top = tree->nodes_[RelPath()].entry;
+  top.kind = EntryKind::folder;
+  top.mtime_ns = time_of(tree->root_);
   IgnoreRules rules(tree->root_);
   tree->repository_problem_ = rules.problem();
   // Level by level: the disk can be asked on all cores, the ignore rules cannot.

@@ -34,6 +34,8 @@ class DiskTree : public TreeReader {
   std::optional<std::string_view> peek(const RelPath& path, std::string& buffer) const override;
   std::vector<RelPath> unreadable() const override;
   bool may_hold(const RelPath& path, const NameSearch& names) const override;
+  // Whether names came or went since: a folder that was looked into has another time.
+  bool has_other_names() const;
   // What was read of a file; null if it was not, or is not held.
   Bytes known_bytes(const RelPath& path) const;
   // Takes over what an earlier snapshot of the same root has read of files that have not changed since: they

@@ -7,7 +7,7 @@ The tree is that of EditorsTest. WEB_TOOLS holds the packages "typescript" and "
 said becomes a TypeScript program, each message a constant of the type that the protocol gives it; the compiler judges it. Prints how
 many messages of each kind were checked.
 """
-import collections, json, os, subprocess, sys, tempfile
+import collections, json, os, re, subprocess, sys, tempfile
 
 sys.path.insert(0, os.path.dirname(os.path.abspath(__file__)))
 from protocol import Server, moved, uri
@@ -21,7 +21,7 @@ PARAMS = {"textDocument/publishDiagnostics": "PublishDiagnosticsParams", "window
           "window/showMessageRequest": "ShowMessageRequestParams", "window/showDocument": "ShowDocumentParams",
           "workspace/applyEdit": "ApplyWorkspaceEditParams", "client/registerCapability": "RegistrationParams",
           "window/workDoneProgress/create": "WorkDoneProgressCreateParams",
-          "$/progress": "ProgressParams<WorkDoneProgressBegin | WorkDoneProgressEnd>"}
+          "$/progress": "{ token: ProgressToken; value: WorkDoneProgressBegin | WorkDoneProgressEnd }"}
 program, tree, tools = sys.argv[1], os.path.realpath(sys.argv[2]), sys.argv[3]
 said = []
 server = Server(program, tree, seen=lambda message, method: said.append((message, method)))
@@ -46,8 +46,8 @@ range_ = {"start": {"line": 1, "character": 10}, "end": {"line": 1, "character":
 server.ask("textDocument/codeAction", {**here("main.c"), "range": range_, "context": {"diagnostics": []}})
 text = open(os.path.join(tree, "main.c")).read()
 server.send({"method": "textDocument/didOpen", "params": {"textDocument": {"uri": uri(os.path.join(tree, "main.c")), "languageId": "c", "version": 4, "text": text}}})
-server.ask("workspace/willRenameFiles", moved(tree, "level.h", "include/level.h"))
-server.ask("workspace/willRenameFiles", moved(tree, "parts/ebb.c", "other/ebb.c"))  # refused
+server.ask("workspace/willRenameFiles", moved(tree, "level.h", "base/level.h"))
+server.request("workspace/willRenameFiles", moved(tree, "parts/ebb.c", "other/ebb.c"))  # refused
 told = server.wait_for("window/showMessageRequest")
 server.send({"id": told["id"], "result": told["params"]["actions"][0]})
 server.wait_for("window/showDocument")
@@ -63,9 +63,8 @@ assert server.end() == 0
 
 lines = ['import * as lsp from "vscode-languageserver-protocol";',
          "type Position = lsp.Position; type ResponseError = { code: number; message: string };"]
-used = {word for text in (*RESULTS.values(), *PARAMS.values()) for word in text.replace("(", " ").replace(")", " ").replace("<", " ").replace(">", " ").replace("[]", "").replace("|", " ").split()} - {"null"}
-generic = {"ProgressParams"}
-lines += [f"type {name}{'<T>' if name in generic else ''} = lsp.{name}{'<T>' if name in generic else ''};" for name in sorted(used)]
+used = set(re.findall(r"\b[A-Z]\w+", " ".join((*RESULTS.values(), *PARAMS.values()))))
+lines += [f"type {name} = lsp.{name};" for name in sorted(used)]
 counts = collections.Counter()
 for number, (message, method) in enumerate(said):
     if "method" in message:

@@ -1,5 +1,5 @@
 ;; Renames a file of a C project in Emacs, with its own client of the protocol, and saves.
-;;   emacs -Q --batch -l emacs.el PROGRAM TREE HOW FROM TO
+;;   emacs -q --batch -l emacs.el PROGRAM TREE HOW FROM TO
 ;; HOW: "asked" asks the server first, as docs/editors.md sets it up, by the directory editor; "buffer" the same from the buffer of the
 ;; file; "unasked" renames without asking, and takes what the server then offers.
 (package-initialize)
@@ -20,7 +20,9 @@
     (setq-local eglot-server-programs `((c-mode . (,program "serve"))))
     (setq eglot-server-programs `((c-mode . (,program "serve"))))
     (apply #'eglot--connect (eglot--guess-contact))
-    (let ((wait (lambda (seconds) (with-timeout (seconds nil) (while t (accept-process-output nil 0.05) (read-event nil nil 0.05))))))
+    (let ((wait (lambda (seconds)
+                  (let ((end (+ (float-time) seconds)))
+                    (while (< (float-time) end) (accept-process-output nil 0.05) (read-event nil nil 0.05))))))
       (funcall wait 3)
       (pcase how
         ("buffer" (find-file from)
@@ -28,7 +30,7 @@
          (set-visited-file-name to t t))
         (_ (dired (file-name-directory from))
            (dired-rename-file from to nil)))
-      (funcall wait 4)
+      (funcall wait 5)
       (save-some-buffers t)
       (funcall wait 2)
       (dolist (server (apply #'append (hash-table-values eglot--servers-by-project)))
