@@ -1,6 +1,6 @@
 #!/bin/sh
 # Takes the pictures of docs/screenshots/ anew: the program in a terminal window, on the demo tree. Needs the built program
-# and Debian's xvfb, xterm, imagemagick and fonts-dejavu-core.
+# and Debian's xvfb, xterm, imagemagick, fonts-dejavu-core, emacs-nox and elpa-eglot.
 set -eu
 cd "$(dirname "$0")/.."
 compass=$PWD/build/release/yellow-compass
@@ -39,17 +39,13 @@ shoot refs "head -42" "$say p refs firmware/packet.h; p refs viewer/tide.svg vie
 (cd "$work/saltmarsh" && git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm start
   "$compass" chart tree --sheet ../tidy.sheet -o "$shots/chart-tree.png"
   "$compass" chart folders --sheet ../tidy.sheet -o "$shots/chart-folders.png"
-  "$compass" survey --report "$work/page-survey.html" -q
   "$compass" move --sheet ../viewer.sheet --preview --report "$work/page-plan.html" -q) >/dev/null
-for page in survey plan; do
-  chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,1600 \
-    --screenshot="$shots/page-$page.png" "file://$work/page-$page.html" >/dev/null 2>&1
-done
+chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --window-size=1280,1600 \
+  --screenshot="$shots/page-plan.png" "file://$work/page-plan.html" >/dev/null 2>&1
 fresh
 shoot preview "head -42" "$say p move --sheet ../viewer.sheet --preview"
 shoot impact "head -42" "$say p impact; p impact waterlevel/level.hpp office/Ledger; p impact --sheet ../office.sheet --figure '$shots/units.png'"
 shoot restyle "head -42" "$say p restyle --to alias dashboard/src/main.ts --preview; p restyle --add-alias @text=dashboard/src --preview; p move dashboard/src/format.ts dashboard/src/format/format.ts --forward --preview"
-shoot refused "head -42" "$say p move firmware/tide.c 'firmware/the tide.c'; p move firmware/gauge.c firmware/packet.c; p move firmware/crc firmware/main.c"
 shoot move "head -42" "$say p move firmware/gauge.c firmware/gauge.h firmware/sensor/ -v; p undo; p move --sheet ../tidy.sheet --includes new-root,root,relative; p undo"
 fresh
 (cd "$work/saltmarsh" && "$compass" move --sheet ../tidy.sheet --includes new-root,root,relative -q)
@@ -76,3 +72,12 @@ shoot history "head -42" "$plain p move firmware/packet.c firmware/packet.h firm
 shoot rehearse "head -42" "$say p rehearse firmware/gauge.c firmware/sensor/ -- make -s -C firmware; p rehearse waterlevel/stations/stations.csv waterlevel/gauges.csv -- head -3 waterlevel/stations/stations.csv" 12
 fresh
 shoot observed "head -42" "$say p move waterlevel/series.hpp waterlevel/series.cpp waterlevel/series/ -- 'cmake -S waterlevel -B out && cmake --build out && ctest --test-dir out'; p check --observed; p survey | tail -3; p move firmware/gauge.h firmware/sensor/ -- 'make -s -C firmware && cat firmware/*.h > headers.txt'" 25
+fresh
+(cd "$work/saltmarsh" && git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm start)
+xvfb-run -a -s "-screen 0 1280x800x24" sh -c "
+  cd '$work/saltmarsh' && PATH=$(dirname "$compass"):\$PATH HOME=$work SHOTS=$work xterm -fa 'DejaVu Sans Mono' -fs 11 -geometry 141x43+0+0 \
+    -bg '#fdfcf7' -fg '#22303a' -e emacs -q -nw -l '$PWD/tools/editor-pictures.el' &
+  for when in before after; do
+    while ! [ -e '$work/'\$when ]; do sleep 0.2; done
+    sleep 1; import -window root '$shots/editor-'\$when.png
+  done; kill %1 2>/dev/null || true"

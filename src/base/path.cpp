@@ -4,15 +4,31 @@
 
 namespace yc {
 
+// Made when it is first asked for, since paths may be made before this file's own variables are.
+const std::string& RelPath::root_text() {
+  static const std::string text;
+  return text;
+}
+
 RelPath RelPath::from_normal(std::string text) {
   RelPath path;
-  path.text_ = std::move(text);
+  if (!text.empty()) path.shared_ = new Shared(std::move(text));
   return path;
+}
+
+std::size_t RelPath::hash() const {
+  if (!shared_) return std::hash<std::string>{}(root_text());
+  std::size_t known = shared_->hash.load(std::memory_order_relaxed);
+  if (known == 0) {
+    known = std::hash<std::string>{}(shared_->text);
+    shared_->hash.store(known, std::memory_order_relaxed);
+  }
+  return known;
 }
 
 std::optional<RelPath> RelPath::resolve(const RelPath& base, std::string_view text) {
   if (!text.empty() && text.front() == '/') return std::nullopt;
-  std::string out = base.text_;
+  std::string out = base.str();
   std::size_t at = 0;
   while (at <= text.size()) {
     std::size_t end = std::min(text.find('/', at), text.size());
@@ -32,8 +48,8 @@ std::optional<RelPath> RelPath::resolve(const RelPath& base, std::string_view te
 }
 
 RelPath RelPath::parent() const {
-  std::size_t cut = text_.rfind('/');
-  return from_normal(cut == std::string::npos ? std::string() : text_.substr(0, cut));
+  std::size_t cut = str().rfind('/');
+  return cut == std::string::npos ? RelPath() : from_normal(str().substr(0, cut));
 }
 
 RelPath RelPath::ancestor(std::size_t levels) const {
@@ -43,8 +59,8 @@ RelPath RelPath::ancestor(std::size_t levels) const {
 }
 
 std::string_view RelPath::name() const& {
-  std::size_t cut = text_.rfind('/');
-  return cut == std::string::npos ? std::string_view(text_) : std::string_view(text_).substr(cut + 1);
+  std::string_view text = str();
+  return text.substr(text.rfind('/') + 1);
 }
 
 std::string_view RelPath::extension() const& {
@@ -54,26 +70,29 @@ std::string_view RelPath::extension() const& {
 }
 
 bool RelPath::is_within(const RelPath& folder) const {
-  if (folder.text_.empty()) return true;
-  return text_.size() >= folder.text_.size() && text_.compare(0, folder.text_.size(), folder.text_) == 0 &&
-         (text_.size() == folder.text_.size() || text_[folder.text_.size()] == '/');
+  if (folder.is_root() || shared_ == folder.shared_) return true;
+  const std::string &text = str(), &above = folder.str();
+  return text.starts_with(above) && (text.size() == above.size() || text[above.size()] == '/');
 }
 
 std::string_view RelPath::below(const RelPath& folder) const& {
-  if (folder.text_.empty()) return text_;
-  if (text_.size() <= folder.text_.size()) return {};
-  return std::string_view(text_).substr(folder.text_.size() + 1);
+  std::string_view text = str();
+  if (folder.is_root()) return text;
+  return text.size() <= folder.str().size() ? std::string_view() : text.substr(folder.str().size() + 1);
 }
 
 RelPath RelPath::operator/(std::string_view below) const {
   if (below.empty()) return *this;
-  if (text_.empty()) return from_normal(std::string(below));
-  return from_normal(text_ + "/" + std::string(below));
+  if (is_root()) return from_normal(std::string(below));
+  std::string text;
+  text.reserve(str().size() + 1 + below.size());
+  text.append(str()).append(1, '/').append(below);
+  return from_normal(std::move(text));
 }
 
 std::vector<std::string_view> RelPath::components() const& {
   std::vector<std::string_view> parts;
-  std::string_view rest = text_;
+  std::string_view rest = str();
   while (!rest.empty()) {
     std::size_t end = std::min(rest.find('/'), rest.size());
     parts.push_back(rest.substr(0, end));

@@ -1,26 +1,44 @@
 // Path algebra on text alone: no function here looks at a disk.
 #pragma once
 
+#include <atomic>
+#include <compare>
 #include <functional>
 #include <optional>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 namespace yc {
 
 // A path from the root of the tree: '/' between components, no "." or "..", no leading or trailing '/'.
 // The root itself is the empty path. Bytes are kept as they are (names need not be UTF-8).
+//
+// Graphs hold each path of a tree many times, and look it up more often still: copies share their text, which
+// never changes, and its hash is computed once. Copies may be used by several threads.
 class RelPath {
  public:
   RelPath() = default;
+  RelPath(const RelPath& other) noexcept : shared_(other.shared_) { hold(); }
+  RelPath(RelPath&& other) noexcept : shared_(std::exchange(other.shared_, nullptr)) {}
+  RelPath& operator=(const RelPath& other) noexcept {
+    RelPath copy(other);
+    std::swap(shared_, copy.shared_);
+    return *this;
+  }
+  RelPath& operator=(RelPath&& other) noexcept {
+    std::swap(shared_, other.shared_);
+    return *this;
+  }
+  ~RelPath() { let_go(); }
   // Takes text that is already in normal form.
   static RelPath from_normal(std::string text);
   // Normalises `text` below `base`; nothing when it climbs out of the root or is absolute.
   static std::optional<RelPath> resolve(const RelPath& base, std::string_view text);
 
-  const std::string& str() const { return text_; }
-  bool is_root() const { return text_.empty(); }
+  const std::string& str() const { return shared_ ? shared_->text : root_text(); }
+  bool is_root() const { return !shared_; }
   RelPath parent() const;                      // the root's parent is the root
   RelPath ancestor(std::size_t levels) const;  // its parent's parent's … parent; itself for none
   std::string_view name() const&;              // last component
@@ -35,11 +53,32 @@ class RelPath {
   std::vector<std::string_view> components() const&;
   std::vector<std::string_view> components() && = delete;
 
-  auto operator<=>(const RelPath&) const = default;
-  bool operator==(const RelPath&) const = default;
+  std::size_t hash() const;
+
+  std::strong_ordering operator<=>(const RelPath& other) const {
+    return shared_ == other.shared_ ? std::strong_ordering::equal : str() <=> other.str();
+  }
+  bool operator==(const RelPath& other) const {
+    return shared_ == other.shared_ || (shared_ && other.shared_ && str() == other.str());
+  }
 
  private:
-  std::string text_;
+  struct Shared {
+    explicit Shared(std::string own) : text(std::move(own)) {}
+    const std::string text;
+    mutable std::atomic<std::size_t> hash{0};  // 0 until it is asked for
+    mutable std::atomic<std::uint32_t> users{1};
+  };
+  static const std::string& root_text();
+
+  void hold() const noexcept {
+    if (shared_) shared_->users.fetch_add(1, std::memory_order_relaxed);
+  }
+  void let_go() noexcept {
+    if (shared_ && shared_->users.fetch_sub(1, std::memory_order_acq_rel) == 1) delete shared_;
+  }
+
+  const Shared* shared_ = nullptr;  // null for the root
 };
 
 // The ending of a path's last component, with its dot; empty if it has none.
@@ -81,5 +120,5 @@ std::string marked(Space space, const RelPath& path);
 template <>
 struct std::hash<yc::RelPath> {
   // Not noexcept, by which the standard library takes it for cheap and hashes again at each look-up.
-  std::size_t operator()(const yc::RelPath& path) const { return std::hash<std::string>{}(path.str()); }
+  std::size_t operator()(const yc::RelPath& path) const { return path.hash(); }
 };

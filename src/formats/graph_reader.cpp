@@ -173,6 +173,21 @@ Scopes GraphReader::observed_beside(const std::vector<Compilation>& known) const
   return out;
 }
 
+GraphReader GraphReader::without_sources() const {
+  GraphReader out;
+  out.claimed_ = claimed_;
+  out.observed_ = observed_;
+  out.files_ = files_;
+  out.readings_ = readings_;
+  out.parts_.resize(parts_.size());
+  for (std::size_t i = 0; i < parts_.size(); ++i) {
+    if (formats()[i]->reads_sources()) continue;
+    out.parts_[i] = parts_[i];
+    out.parts_[i].memory = {};  // is this reader's own
+  }
+  return out;
+}
+
 ReferenceGraph GraphReader::read(const TreeReader& tree, FactsCache& cache, const IsSame& same,
                                  const Focus* focus) {
   if (!claimed_) claimed_ = claimed_files(tree);

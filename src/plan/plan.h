@@ -17,6 +17,7 @@
 namespace yc {
 
 class FactsCache;
+class GraphReader;
 class KeptParts;
 
 struct PlanOptions {
@@ -38,6 +39,7 @@ struct PlanOptions {
   std::shared_ptr<Timings> timings;   // is told what the parts of planning take; may be null
   std::shared_ptr<KeptParts> parts;   // of earlier readings; may be null
   std::shared_ptr<FactsCache> facts;  // of this tree's files, from earlier plans; may be null
+  const GraphReader* reader = nullptr;  // that has read this tree as it is, with the same facts; may be null
   // Asked now and then whether the plan is still wanted; if not, what comes is not verified. May be empty.
   std::function<bool()> is_unwanted;
   FileChanges changes;      // files that are made or taken away beside the moves

@@ -46,7 +46,7 @@ void Planner::claim() {
   Stopwatch timed = watch("list files");
   focus_ = focus_of(tree_, plan_.moves);
   if (moves_a_governor(plan_.moves)) is_confined_ = false;
-  claimed_ = claimed_files(tree_);
+  claimed_ = options_.reader ? options_.reader->claimed() : claimed_files(tree_);
   claimed_planned_ = claimed_files(overlay_, tree_, claimed_);
   observed_ = observed_contexts(tree_, options_.observed);
   reader_ = GraphReader(claimed_planned_, moved_contexts(observed_, plan_.moves));
@@ -122,12 +122,18 @@ Plan Planner::run() {
   return std::move(plan_);
 }
 
+// What is known of the tree already is not read again.
+ReferenceGraph Planner::read_old(const Focus* focus) {
+  GraphReader reader = options_.reader ? options_.reader->without_sources() : GraphReader(claimed_, observed_);
+  return reader.read(tree_, cache_, [&](const RelPath&) { return options_.reader != nullptr; }, focus);
+}
+
 // The planned tree, still without edits, is wanted in the first round anyway. It comes second: what the move
 // leaves as it is was read by then, and is kept.
 void Planner::read_both() {
   auto changed = [](const RelPath&) { return false; };
   const Focus* focus = is_confined_ ? &focus_ : nullptr;
-  old_ = GraphReader(claimed_, observed_).read(tree_, cache_, changed, focus);
+  old_ = read_old(focus);
   new_ = reader_.read(overlay_, cache_, changed, focus);
   is_fresh_ = true;
 }
@@ -250,7 +256,7 @@ std::vector<Mismatch> Planner::widen() {
   last_found_.reset();
   plan_.edits.clear();
   overlay_.set_edits(nullptr);
-  old_ = GraphReader(claimed_, observed_).read(tree_, cache_, [](const RelPath&) { return false; });
+  old_ = read_old(nullptr);
   // References have other numbers now, so what was tried for them is tried anew.
   begin_rewriting();
   attempts_.clear();
@@ -298,9 +304,7 @@ void Planner::note_doubts() {
   // The graph at hand holds what names the moved files, not what leads to their folders.
   if (!unexplained.empty() && is_confined_)
     unexplained = unexplained_moves(
-        plan_.moves,
-        GraphReader(claimed_, observed_).read(tree_, cache_, [](const RelPath&) { return false; }),
-        options_.observed);
+        plan_.moves, read_old(nullptr), options_.observed);
   for (const UnexplainedRead& read : unexplained) found.push_back(unexplained_read(read));
   for (Blocker& one : found) one.is_doubt = true;
   plan_.settled = std::erase_if(found, [&](const Blocker& one) { return is_settled(one, options_.settled); });

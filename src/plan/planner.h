@@ -28,6 +28,7 @@ class Planner {
   void claim();
   void prepare();
   void read_both();
+  ReferenceGraph read_old(const Focus* focus);
   bool assemble();
   bool is_as_read(const RelPath& old_path) const;
   void read_planned();

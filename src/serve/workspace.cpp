@@ -185,9 +185,10 @@ PlanOptions Workspace::plan_options() {
 }
 
 Plan Workspace::plan(MoveSet moves, std::function<bool()> is_unwanted) {
-  tree();
+  graph();
   PlanOptions options = plan_options();
   options.is_unwanted = std::move(is_unwanted);
+  options.reader = reader_.get();
   return make_plan(*tree_, std::move(moves), options);
 }
 

@@ -37,12 +37,21 @@ json EditorSession::everything() {
 }
 
 EditorSession::EditorSession(const std::vector<std::pair<std::string, std::string>>& files, json capabilities)
-    : to_server_(std::make_shared<Stream>()) {
-  std::string state = own_state();
+    : root_(tree.path()), to_server_(std::make_shared<Stream>()) {
   for (const auto& [path, text] : files) tree.write(path, text);
+  begin(capabilities);
+}
+
+EditorSession::EditorSession(const EditorSession& other)
+    : root_(other.root_), to_server_(std::make_shared<Stream>()) {
+  begin(everything());
+}
+
+void EditorSession::begin(const json& capabilities) {
+  std::string state = own_state();
   serve::Environment environment;
   environment.version = "test";
-  environment.fallback = tree.path();
+  environment.fallback = root_;
   environment.open = [state](const std::string& folder) -> Result<serve::OpenedTree> {
     auto disk = DiskTree::scan(folder, {});
     if (!disk) return disk.error();
@@ -55,8 +64,8 @@ EditorSession::EditorSession(const std::vector<std::pair<std::string, std::strin
                              nullptr};
   };
   environment.keep_text = [this](const std::string& text) {
-    tree.write("../" + fs::path(tree.path()).filename().string() + "-why.txt", text);
-    return tree.path() + "-why.txt";
+    std::ofstream(root_ + "-why.txt") << text;
+    return root_ + "-why.txt";
   };
   auto read = [stream = to_server_](char* into, std::size_t most) {
     std::unique_lock lock(stream->mutex);
@@ -76,19 +85,19 @@ EditorSession::EditorSession(const std::vector<std::pair<std::string, std::strin
       [this, environment, read, write] { result_ = serve::Server(environment, read, write).run(); });
   ask("initialize", {{"processId", nullptr},
                      {"clientInfo", {{"name", "test"}}},
-                     {"rootUri", serve::uri_of(tree.path())},
-                     {"capabilities", std::move(capabilities)}});
+                     {"rootUri", serve::uri_of(root_)},
+                     {"capabilities", capabilities}});
   tell("initialized", json::object());
 }
 
 EditorSession::~EditorSession() {
   if (!is_ended_) end();
   std::error_code ignored;
-  fs::remove(tree.path() + "-why.txt", ignored);
+  fs::remove(root_ + "-why.txt", ignored);
 }
 
 std::string EditorSession::uri(const std::string& path) const {
-  return serve::uri_of(tree.path() + "/" + path);
+  return serve::uri_of(root_ + "/" + path);
 }
 
 // Called with the mutex held.
@@ -164,7 +173,13 @@ bool EditorSession::end() {
   return result_;
 }
 
+void EditorSession::close(const std::string& path) {
+  opened.erase(path);
+  tell("textDocument/didClose", {{"textDocument", {{"uri", uri(path)}}}});
+}
+
 void EditorSession::open(const std::string& path, const std::string& text) {
+  opened[path] = text;
   tell("textDocument/didOpen",
        {{"textDocument", {{"uri", uri(path)}, {"languageId", "x"}, {"version", 1}, {"text", text}}}});
 }
@@ -200,8 +215,8 @@ void EditorSession::apply(const json& edit) {
 }
 
 void EditorSession::move_on_disk(const std::string& from, const std::string& to) {
-  fs::create_directories(fs::path(tree.path() + "/" + to).parent_path());
-  fs::rename(tree.path() + "/" + from, tree.path() + "/" + to);
+  fs::create_directories(fs::path(root_ + "/" + to).parent_path());
+  fs::rename(root_ + "/" + from, root_ + "/" + to);
 }
 
 }  // namespace yc::test

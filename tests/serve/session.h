@@ -2,6 +2,7 @@
 #pragma once
 
 #include <condition_variable>
+#include <map>
 #include <memory>
 #include <mutex>
 #include <nlohmann/json.hpp>
@@ -37,17 +38,21 @@ class EditorSession {
   bool end();
 
   void open(const std::string& path, const std::string& text);
+  void close(const std::string& path);
   json rename(const std::string& from, const std::string& to);  // asks only
   // Does an edit to the files on the disk, as an editor would that saves at once.
   void apply(const json& edit);
   void move_on_disk(const std::string& from, const std::string& to);
 
   ScratchFolder tree;
+  std::map<std::string, std::string> opened;  // texts by paths, until they are closed
 
  private:
   struct Stream;
+  void begin(const json& capabilities);
   void read_messages();
 
+  std::string root_;
   std::shared_ptr<Stream> to_server_;
   std::thread server_;
   bool result_ = false, is_ended_ = false;
