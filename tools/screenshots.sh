@@ -46,6 +46,7 @@ fresh
 shoot preview "head -42" "$say p move --sheet ../viewer.sheet --preview"
 shoot impact "head -42" "$say p impact; p impact waterlevel/level.hpp office/Ledger; p impact --sheet ../office.sheet --figure '$shots/units.png'"
 shoot restyle "head -42" "$say p restyle --to alias dashboard/src/main.ts --preview; p restyle --add-alias @text=dashboard/src --preview; p move dashboard/src/format.ts dashboard/src/format/format.ts --forward --preview"
+shoot refused "head -42" "$say p move firmware/tide.c 'firmware/the tide.c'; p move firmware/gauge.c firmware/packet.c; p move firmware/crc firmware/main.c"
 shoot move "head -42" "$say p move firmware/gauge.c firmware/gauge.h firmware/sensor/ -v; p undo; p move --sheet ../tidy.sheet --includes new-root,root,relative; p undo"
 fresh
 (cd "$work/saltmarsh" && "$compass" move --sheet ../tidy.sheet --includes new-root,root,relative -q)
@@ -70,8 +71,6 @@ fresh
 plain="p() { $shown; yellow-compass \"\$@\"; };"
 shoot history "head -42" "$plain p move firmware/packet.c firmware/packet.h firmware/link/; p move firmware/crc firmware/lib/; p undo; p history -v; p history --patch 1"
 shoot rehearse "head -42" "$say p rehearse firmware/gauge.c firmware/sensor/ -- make -s -C firmware; p rehearse waterlevel/stations/stations.csv waterlevel/gauges.csv -- head -3 waterlevel/stations/stations.csv" 12
-fresh
-shoot observed "head -42" "$say p move waterlevel/series.hpp waterlevel/series.cpp waterlevel/series/ -- 'cmake -S waterlevel -B out && cmake --build out && ctest --test-dir out'; p check --observed; p survey | tail -3; p move firmware/gauge.h firmware/sensor/ -- 'make -s -C firmware && cat firmware/*.h > headers.txt'" 25
 fresh
 (cd "$work/saltmarsh" && git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm start)
 xvfb-run -a -s "-screen 0 1280x800x24" sh -c "

@@ -14,7 +14,7 @@ namespace {
 
 struct Conflict {
   RelPath path;
-  std::string what;
+  std::string_view what;  // a literal
 };
 
 // What stands where a file or a folder must return, and is no folder on the way to it.
@@ -70,7 +70,7 @@ std::vector<Conflict> conflicts_of(FileSystem& disk, const std::string& root, co
 }
 
 Error refusal(const std::vector<Conflict>& conflicts) {
-  std::string message = conflicts.front().what;
+  std::string message(conflicts.front().what);
   for (std::size_t i = 1; i < conflicts.size(); ++i)
     message += fmt::format("; {} {}", conflicts[i].path.str(), conflicts[i].what);
   return Error{Failure::unsettled, conflicts.front().path.str(), message,

@@ -82,6 +82,8 @@ int run(const Options& options) {
   environment.fallback = options.root.empty() ? std::filesystem::current_path(error).string()
                                               : std::filesystem::canonical(options.root, error).string();
   environment.keep_text = [&kept](const std::string& text) { return kept.keep(text); };
+  if (isatty(STDIN_FILENO))
+    tell("This waits for an editor on standard input: see docs/editors.md. Ctrl-C ends it.\n");
   serve::Server server(std::move(environment), read_some, write_all);
   return server.run() ? kDone : kFindings;
 }

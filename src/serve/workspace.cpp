@@ -185,10 +185,11 @@ PlanOptions Workspace::plan_options() {
 }
 
 Plan Workspace::plan(MoveSet moves, std::function<bool()> is_unwanted) {
-  graph();
+  tree();
   PlanOptions options = plan_options();
   options.is_unwanted = std::move(is_unwanted);
-  options.reader = reader_.get();
+  // Where the tree changed since, a plan takes less time than reading all of it.
+  if (is_current_) options.reader = reader_.get();
   return make_plan(*tree_, std::move(moves), options);
 }
 

@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <thread>
+
 namespace yc {
 namespace {
 
@@ -69,6 +71,43 @@ TEST(Path, ending_is_of_the_last_component) {
   EXPECT_EQ(ending_of("a.b/c"), "");
   EXPECT_EQ(ending_of("a/b.tar.gz"), ".gz");
   EXPECT_EQ(ending_of(".hidden"), "");
+}
+
+TEST(Path, copies_are_equal_and_live_on_by_themselves) {
+  RelPath copy, moved;
+  {
+    RelPath first = path("gauge/tide.c");
+    copy = first;
+    moved = std::move(first);
+    EXPECT_TRUE(first.is_root() || first == copy);  // what is moved from can be used
+  }
+  EXPECT_EQ(copy.str(), "gauge/tide.c");
+  EXPECT_EQ(copy, moved);
+  EXPECT_EQ(copy, path("gauge/tide.c"));
+  EXPECT_EQ(std::hash<RelPath>{}(copy), std::hash<RelPath>{}(path("gauge/tide.c")));
+  const RelPath& same = copy;
+  copy = same;
+  EXPECT_EQ(copy.name(), "tide.c");
+  EXPECT_LT(path("a"), path("b"));
+  EXPECT_LT(RelPath(), path("a"));
+  EXPECT_EQ(RelPath(), path(""));
+}
+
+TEST(Path, copies_are_made_and_dropped_by_several_threads) {
+  RelPath shared = path("gauge/tide.c");
+  std::vector<std::thread> threads;
+  for (int i = 0; i < 4; ++i) {
+    threads.emplace_back([&shared] {
+      std::vector<RelPath> copies;
+      for (int n = 0; n < 20'000; ++n) {
+        copies.push_back(shared);
+        if (copies.size() > 50) copies.clear();
+        ASSERT_EQ(shared.hash(), path("gauge/tide.c").hash());
+      }
+    });
+  }
+  for (std::thread& thread : threads) thread.join();
+  EXPECT_EQ(shared.str(), "gauge/tide.c");
 }
 
 }  // namespace

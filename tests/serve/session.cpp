@@ -42,8 +42,8 @@ EditorSession::EditorSession(const std::vector<std::pair<std::string, std::strin
   begin(capabilities);
 }
 
-EditorSession::EditorSession(const EditorSession& other)
-    : root_(other.root_), to_server_(std::make_shared<Stream>()) {
+EditorSession::EditorSession(const std::string& folder)
+    : root_(folder), to_server_(std::make_shared<Stream>()) {
   begin(everything());
 }
 

@@ -22,6 +22,8 @@ class EditorSession {
   // Files by their paths. The editor can do everything, but for what `capabilities` say otherwise.
   explicit EditorSession(const std::vector<std::pair<std::string, std::string>>& files,
                          json capabilities = everything());
+  // A second editor over the tree of another one.
+  explicit EditorSession(const std::string& folder);
   ~EditorSession();
   static json everything();
 

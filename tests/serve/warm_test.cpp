@@ -64,7 +64,7 @@ TEST(Warm, plans_are_those_of_a_server_that_reads_anew) {
     } else {
       warm.close(change.path);
     }
-    EditorSession fresh(warm);
+    EditorSession fresh(warm.tree.path());
     // What the first editor has open and not saved.
     for (const auto& [path, text] : warm.opened) fresh.open(path, text);
     const std::string& from = kMoved[random() % kMoved.size()];

@@ -133,5 +133,35 @@ TEST(TreePatterns, match_as_the_tools_do) {
   EXPECT_EQ(deep("*.h"), "src/deep/z.h ");
 }
 
+TEST(DiskTree, knows_that_names_came_or_went) {
+  ScratchFolder folder;
+  folder.write("src/a.c", "text");
+  folder.write("src/net/b.c", "text");
+  auto tree = std::move(*DiskTree::scan(folder.path(), {}));
+  EXPECT_FALSE(tree->has_other_names());
+  folder.write("src/a.c", "another text");
+  EXPECT_FALSE(tree->has_other_names()) << "that is no name";
+  fs::rename(folder.path() + "/src/net/b.c", folder.path() + "/src/net/c.c");
+  EXPECT_TRUE(tree->has_other_names());
+  EXPECT_FALSE((*DiskTree::scan(folder.path(), {}))->has_other_names());
+  fs::remove_all(folder.path() + "/src/net");
+  EXPECT_TRUE(tree->has_other_names());
+}
+
+TEST(DiskTree, takes_over_what_was_read_of_what_is_the_same) {
+  ScratchFolder folder;
+  folder.write("a.c", "same");
+  folder.write("b.c", "before");
+  folder.write("c.c", "told so");
+  auto before = std::move(*DiskTree::scan(folder.path(), {}));
+  Bytes same = *before->read(at("a.c")), changed = *before->read(at("b.c")), told = *before->read(at("c.c"));
+  folder.write("b.c", "behind it");
+  auto now = std::move(*DiskTree::scan(folder.path(), {}));
+  now->take_over(*before, {at("c.c")});
+  EXPECT_EQ(*now->read(at("a.c")), same) << "the very bytes, by which their facts are known";
+  EXPECT_EQ(**now->read(at("b.c")), "behind it");
+  EXPECT_NE(*now->read(at("c.c")), told);
+}
+
 }  // namespace
 }  // namespace yc::test
