@@ -28,7 +28,7 @@ unsigned frequency(char byte) {
 
 }  // namespace
 
-NameSearch::NameSearch(const std::vector<std::string>& names) {
+NameSearch::NameSearch(const std::vector<std::string>& names) : names_(names) {
   for (const std::string& name : names) {
     if (name.empty()) {
       always_ = true;

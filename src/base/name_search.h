@@ -19,6 +19,7 @@ class NameSearch {
   // An empty name is found everywhere.
   explicit NameSearch(const std::vector<std::string>& names);
   bool finds_any(std::string_view text) const;
+  const std::vector<std::string>& names() const { return names_; }
 
  private:
   struct Name {
@@ -34,6 +35,7 @@ class NameSearch {
   void prepare_leaps(const std::vector<std::string>& names);
   bool finds_in_leaps(std::string_view text) const;
 
+  std::vector<std::string> names_;
   bool always_ = false;
   std::vector<Sharing> by_byte_;  // empty if there are too many bytes, or too frequent ones
   std::size_t window_ = 0;        // bytes of each name, from its begin, that are compared at first

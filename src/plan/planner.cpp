@@ -124,8 +124,10 @@ Plan Planner::run() {
 
 // What is known of the tree already is not read again.
 ReferenceGraph Planner::read_old(const Focus* focus) {
-  GraphReader reader = options_.reader ? options_.reader->without_sources() : GraphReader(claimed_, observed_);
-  return reader.read(tree_, cache_, [&](const RelPath&) { return options_.reader != nullptr; }, focus);
+  GraphReader reader =
+      options_.reader ? options_.reader->without_sources() : GraphReader(claimed_, observed_);
+  return reader.read(
+      tree_, cache_, [&](const RelPath&) { return options_.reader != nullptr; }, focus);
 }
 
 // The planned tree, still without edits, is wanted in the first round anyway. It comes second: what the move
@@ -303,8 +305,7 @@ void Planner::note_doubts() {
   std::vector<UnexplainedRead> unexplained = unexplained_moves(plan_.moves, old_, options_.observed);
   // The graph at hand holds what names the moved files, not what leads to their folders.
   if (!unexplained.empty() && is_confined_)
-    unexplained = unexplained_moves(
-        plan_.moves, read_old(nullptr), options_.observed);
+    unexplained = unexplained_moves(plan_.moves, read_old(nullptr), options_.observed);
   for (const UnexplainedRead& read : unexplained) found.push_back(unexplained_read(read));
   for (Blocker& one : found) one.is_doubt = true;
   plan_.settled = std::erase_if(found, [&](const Blocker& one) { return is_settled(one, options_.settled); });

@@ -66,6 +66,7 @@ json Server::will_rename(const json& id, const json& params) {
     return refusal.line;
   }
   Workspace& workspace = *moves.begin()->first;
+  workspace.look_for_changes(true);  // not every editor tells of what others write
   auto planned = plan_rename(asked(workspace), moves.begin()->second, [&] { return in_.is_cancelled(id); });
   if (in_.is_cancelled(id)) return nullptr;
   if (const auto* refusal = std::get_if<Refusal>(&planned)) {

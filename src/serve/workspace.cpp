@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "base/all_cores.h"
 #include "formats/kept_parts.h"
 #include "plan/observed_contexts.h"
 #include "serve/saved_text.h"
@@ -47,8 +48,29 @@ void Workspace::changed_on_disk(const std::set<RelPath>& files) {
   on_disk_.insert(files.begin(), files.end());
 }
 
-void Workspace::look_for_changes() {
-  if (is_disk_known_ && now_.disk->has_other_names()) changed_on_disk({});
+void Workspace::look_for_changes(bool of_texts) {
+  if (!is_disk_known_) return;
+  std::set<RelPath> changed = of_texts ? now_.disk->changed_files() : std::set<RelPath>();
+  if (!changed.empty() || now_.disk->has_other_names()) changed_on_disk(changed);
+}
+
+// Of all files that are not known, on all cores.
+void Workspace::learn_texts() {
+  constexpr std::uint64_t kLargest = 1'000'000;
+  std::vector<const RelPath*> missing;
+  for (const RelPath& path : now_.disk->files()) {
+    const Entry* entry = now_.disk->find(path);
+    bool is_text = entry->kind == EntryKind::file && !entry->ignored && entry->size <= kLargest;
+    if (is_text && !signatures_.knows(path)) missing.push_back(&path);
+  }
+  std::vector<TextSignatures::Signature> found(missing.size());
+  on_all_cores(missing.size(), [&](std::size_t i) {
+    thread_local std::string buffer;
+    if (auto text = now_.disk->peek(*missing[i], buffer)) found[i] = TextSignatures::of(*text);
+  });
+  for (std::size_t i = 0; i < missing.size(); ++i) {
+    if (!found[i].empty()) signatures_.keep(*missing[i], std::move(found[i]));
+  }
 }
 
 std::vector<Move> Workspace::take_moves_seen() {
@@ -118,6 +140,7 @@ void Workspace::look_again() {
   }
   changed_.insert(on_disk_.begin(), on_disk_.end());
   on_disk_.clear();
+  for (const RelPath& path : changed_) signatures_.forget(path);
   if (has_same_names) return;
   note_moves(*before);
   reader_.reset();
@@ -125,7 +148,7 @@ void Workspace::look_again() {
 
 void Workspace::lay_texts() {
   if (are_texts_laid_) return;
-  tree_ = std::make_unique<BufferTree>(now_.disk);
+  tree_ = std::make_unique<BufferTree>(now_.disk, &signatures_);
   for (const auto& [path, text] : texts_) {
     // What is saved is not laid: the bytes in memory stay those that facts are known of.
     auto saved = now_.disk->read(path);
@@ -156,6 +179,7 @@ const ReferenceGraph& Workspace::graph() {
   graph_ = std::make_unique<ReferenceGraph>(std::move(read));
   changed_.clear();
   is_current_ = true;
+  learn_texts();
   for (std::size_t i = 0; i < graph_->references.size(); ++i) {
     Standing at = standing_of(graph_->references[i]);
     if (at.file != kNoFile) by_file_[graph_->files.path(at.file)].push_back(i);

@@ -53,8 +53,9 @@ class Workspace {
   void set_text(const RelPath& path, Bytes text);
   // Somebody changed, made or took away files: the disk is looked at again before the next question.
   void changed_on_disk(const std::set<RelPath>& files);
-  // Looks for names that came or went without a word.
-  void look_for_changes();
+  // Looks for names that came or went without a word; or for any change, before an answer that others rely
+  // on.
+  void look_for_changes(bool of_texts = false);
   // Files that were seen to have gone from one place to another since somebody last asked, one by one.
   std::vector<Move> take_moves_seen();
 
@@ -74,6 +75,7 @@ class Workspace {
   explicit Workspace(OpenTree open) : open_(std::move(open)) {}
   void look_again();
   void lay_texts();
+  void learn_texts();
   struct GoneFile {
     std::uint64_t size = 0;
     std::int64_t mtime_ns = 0;
@@ -87,6 +89,7 @@ class Workspace {
   std::map<RelPath, Bytes> texts_;
   std::unique_ptr<BufferTree> tree_;
   std::shared_ptr<FactsCache> facts_;
+  TextSignatures signatures_;  // of what is saved
   std::unique_ptr<GraphReader> reader_;
   std::unique_ptr<ReferenceGraph> graph_;
   bool is_current_ = false;    // the graph is that of the tree

@@ -4,13 +4,16 @@
 #include <memory>
 #include <unordered_map>
 
+#include "tree/text_signatures.h"
 #include "tree/tree_reader.h"
 
 namespace yc {
 
-class BufferTree : public TreeReader {
+class BufferTree : public TreeReader, public KnownTexts {
  public:
-  explicit BufferTree(std::shared_ptr<const TreeReader> saved) : saved_(std::move(saved)) {}
+  // `known` is of the saved texts, and outlives the tree; it may be null.
+  explicit BufferTree(std::shared_ptr<const TreeReader> saved, const KnownTexts* known = nullptr)
+      : saved_(std::move(saved)), known_(known) {}
   const TreeReader& saved() const { return *saved_; }
 
   // What a file is taken to hold from now on. A path where there is no file is left as it is: an editor may
@@ -29,9 +32,13 @@ class BufferTree : public TreeReader {
   std::optional<std::string_view> peek(const RelPath& path, std::string& buffer) const override;
   std::vector<RelPath> unreadable() const override { return saved_->unreadable(); }
   bool may_hold(const RelPath& path, const NameSearch& names) const override;
+  bool rules_out(const RelPath& path, const NameSearch& names) const override {
+    return known_ && !texts_.contains(path) && known_->rules_out(path, names);
+  }
 
  private:
   std::shared_ptr<const TreeReader> saved_;
+  const KnownTexts* known_;
   std::unordered_map<RelPath, Bytes> texts_;
   std::unordered_map<RelPath, Entry> entries_;  // of the same files, with the size of the text
 };

@@ -50,6 +50,24 @@ bool DiskTree::has_other_names() const {
   });
 }
 
+std::set<RelPath> DiskTree::changed_files() const {
+  const std::vector<RelPath>& all = files();
+  std::vector<char> is_changed(all.size());
+  on_all_cores(all.size(), [&](std::size_t i) {
+    struct stat info {};
+    const Entry* entry = find(all[i]);
+    bool is_there = lstat(absolute(all[i]).c_str(), &info) == 0;
+    std::int64_t time = info.st_mtim.tv_sec * 1'000'000'000LL + info.st_mtim.tv_nsec;
+    is_changed[i] =
+        !is_there || time != entry->mtime_ns || static_cast<std::uint64_t>(info.st_size) != entry->size;
+  });
+  std::set<RelPath> out;
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    if (is_changed[i]) out.insert(all[i]);
+  }
+  return out;
+}
+
 Result<std::unique_ptr<DiskTree>> DiskTree::scan(std::string root, const ScanOptions& options) {
   auto tree = std::unique_ptr<DiskTree>(new DiskTree());
   tree->root_ = std::move(root);

@@ -36,6 +36,8 @@ class DiskTree : public TreeReader {
   bool may_hold(const RelPath& path, const NameSearch& names) const override;
   // Whether names came or went since: a folder that was looked into has another time.
   bool has_other_names() const;
+  // Files that have another size or time since, or are gone.
+  std::set<RelPath> changed_files() const;
   // What was read of a file; null if it was not, or is not held.
   Bytes known_bytes(const RelPath& path) const;
   // Takes over what an earlier snapshot of the same root has read of files that have not changed since: they

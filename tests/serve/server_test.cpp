@@ -288,5 +288,17 @@ TEST(Serving, an_editor_that_can_do_little_is_served_too) {
   EXPECT_EQ(edit["changes"][session.uri("main.c")][0]["newText"], "include/level.h") << edit;
 }
 
+TEST(Serving, what_others_wrote_without_a_word_is_read_before_a_rename) {
+  EditorSession session(
+      Files{{"web/app.ts", "export const a = 1;\n"}, {"web/tide.ts", "export const tide = 1;\n"}});
+  session.ask("textDocument/documentLink", {{"textDocument", {{"uri", session.uri("web/app.ts")}}}});
+  EXPECT_TRUE(session.rename("web/tide.ts", "web/water/tide.ts")["result"].is_null());
+  std::ofstream(session.tree.path() + "/web/app.ts")
+      << "import { tide } from './tide';\nexport const a = tide;\n";
+  json edit = session.rename("web/tide.ts", "web/water/tide.ts")["result"];
+  ASSERT_TRUE(edit.is_object());
+  EXPECT_EQ(edit["documentChanges"][0]["edits"][0]["newText"], "./water/tide");
+}
+
 }  // namespace
 }  // namespace yc::test

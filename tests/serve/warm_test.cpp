@@ -12,19 +12,23 @@ namespace {
 using Files = std::vector<std::pair<std::string, std::string>>;
 
 const Files kStation = {
-    {"Makefile", "SRC = gauge\nstation: $(SRC)/main.c $(SRC)/level.c\n\tcc -Iinc -o $@ $(SRC)/main.c $(SRC)/level.c\n"},
+    {"Makefile",
+     "SRC = gauge\nstation: $(SRC)/main.c $(SRC)/level.c\n\tcc -Iinc -o $@ $(SRC)/main.c $(SRC)/level.c\n"},
     {"gauge/main.c", "#include \"level.h\"\n#include \"ebb.h\"\nint main(void) { return level(); }\n"},
     {"gauge/level.c", "#include \"level.h\"\nint level(void) { return 0; }\n"},
     {"gauge/level.h", "int level(void);\n"},
     {"inc/ebb.h", "#include \"flood.h\"\n"},
     {"inc/flood.h", "#define FLOOD 1\n"},
-    {"web/tsconfig.json", "{ \"compilerOptions\": { \"baseUrl\": \".\", \"paths\": { \"@/*\": [\"src/*\"] } }, \"include\": [\"src\"] }\n"},
+    {"web/tsconfig.json",
+     "{ \"compilerOptions\": { \"baseUrl\": \".\", \"paths\": { \"@/*\": [\"src/*\"] } }, \"include\": "
+     "[\"src\"] }\n"},
     {"web/src/app.ts", "import { tide } from './tide';\nimport { chart } from '@/charts/chart';\n"},
     {"web/src/tide.ts", "export const tide = 1;\n"},
     {"web/src/charts/chart.ts", "import { tide } from '../tide';\nexport const chart = tide;\n"},
     {"web/index.html", "<script type=\"module\" src=\"src/app.ts\"></script>\n<img src=\"pole.svg\">\n"},
     {"web/pole.svg", "<svg></svg>\n"},
-    {"lib/CMakeLists.txt", "add_library(water water.cpp)\ntarget_include_directories(water PUBLIC include)\n"},
+    {"lib/CMakeLists.txt",
+     "add_library(water water.cpp)\ntarget_include_directories(water PUBLIC include)\n"},
     {"lib/water.cpp", "#include \"water/water.h\"\n"},
     {"lib/include/water/water.h", "\n"},
     {"ingest/__init__.py", ""},
@@ -42,12 +46,14 @@ const std::vector<Change> kChanges = {
     {"Makefile", "station:\n\tcc -Iinc -Igauge -o $@ gauge/main.c gauge/level.c\n"},
     {"web/src/app.ts", "import { chart } from './charts/chart';\n"},
     {"web/tsconfig.json", "{ \"compilerOptions\": {} }\n"},
-    {"lib/CMakeLists.txt", "add_library(water water.cpp)\ntarget_include_directories(water PUBLIC include/water include)\n"},
+    {"lib/CMakeLists.txt",
+     "add_library(water water.cpp)\ntarget_include_directories(water PUBLIC include/water include)\n"},
     {"ingest/read.py", "import ingest.parse\n"},
     {"inc/tide.h", "#include \"ebb.h\"\n"}};
 
-const std::vector<std::string> kMoved = {"gauge/level.h", "gauge",     "inc/flood.h",           "inc",  "web/src/tide.ts",   "web/src/charts",
-                                         "web/pole.svg",  "lib/water.cpp", "lib/include/water", "lib", "ingest/parse.py", "ingest/data.csv"};
+const std::vector<std::string> kMoved = {
+    "gauge/level.h", "gauge",         "inc/flood.h",       "inc", "web/src/tide.ts", "web/src/charts",
+    "web/pole.svg",  "lib/water.cpp", "lib/include/water", "lib", "ingest/parse.py", "ingest/data.csv"};
 
 TEST(Warm, plans_are_those_of_a_server_that_reads_anew) {
   EditorSession warm(kStation);
@@ -57,7 +63,8 @@ TEST(Warm, plans_are_those_of_a_server_that_reads_anew) {
     const Change& change = kChanges[random() % kChanges.size()];
     if (round % 3 == 0) {
       std::ofstream(warm.tree.path() + "/" + change.path) << change.text;
-      warm.tell("workspace/didChangeWatchedFiles", {{"changes", json::array({{{"uri", warm.uri(change.path)}, {"type", 2}}})}});
+      warm.tell("workspace/didChangeWatchedFiles",
+                {{"changes", json::array({{{"uri", warm.uri(change.path)}, {"type", 2}}})}});
     } else if (round % 3 == 1) {
       warm.close(change.path);
       warm.open(change.path, change.text);

@@ -14,6 +14,7 @@
 #include "formats/modules/embedded.h"
 #include "formats/modules/forwarding_modules.h"
 #include "formats/modules/module_references.h"
+#include "tree/text_signatures.h"
 
 namespace yc {
 
@@ -28,6 +29,7 @@ class NameFilter {
   explicit NameFilter(const Focus* focus) : search_(names_of(focus)), active_(focus != nullptr) {}
   bool is_active() const { return active_; }
   bool lets_through(std::string_view bytes) const { return search_.finds_any(bytes); }
+  const NameSearch& search() const { return search_; }
 
  private:
   static std::vector<std::string> names_of(const Focus* focus) {
@@ -186,9 +188,12 @@ class ModulesFormat : public Format,
                const std::vector<RelPath>& files, const Focus* focus) const override {
     if (!focus) return;
     NameFilter filter(focus);
+    const auto* known = dynamic_cast<const KnownTexts*>(&tree);
     std::vector<char> is_held_back(files.size());
     on_all_cores(files.size(), [&](std::size_t i) {
       thread_local std::string buffer;
+      is_held_back[i] = known && known->rules_out(files[i], filter.search());
+      if (is_held_back[i]) return;
       auto text = tree.peek(files[i], buffer);
       if (!text) return;
       is_held_back[i] = !filter.lets_through(*text);
