@@ -1,4 +1,4 @@
-xbuild /nologo /verbosity:quiet Saltmarsh.sln >log || { cat log; exit 1; }
+xbuild /nologo /verbosity:quiet /p:NoCompilerStandardLib=false Saltmarsh.sln >log || { cat log; exit 1; }
 mono "$(find . -name Saltmarsh.Office.exe -path '*bin*' | head -1)" | grep "3 members, dues 36"
 rm -rf $(find . -name bin -o -name obj)
 docker-compose -f docker-compose.yml config >config
