@@ -74,7 +74,7 @@ shoot rehearse "head -42" "$say p rehearse firmware/gauge.c firmware/sensor/ -- 
 fresh
 (cd "$work/saltmarsh" && git init -q . && git add -A && git -c user.name=demo -c user.email=demo@example commit -qm start)
 xvfb-run -a -s "-screen 0 1280x800x24" sh -c "
-  cd '$work/saltmarsh' && PATH=$(dirname "$compass"):\$PATH HOME=$work SHOTS=$work xterm -fa 'DejaVu Sans Mono' -fs 11 -geometry 141x43+0+0 \
+  cd '$work/saltmarsh' && PATH=$(dirname "$compass"):\$PATH HOME=$work SHOTS=$work xterm -fa 'DejaVu Sans Mono' -fs 11 -geometry 141x41+0+0 \
     -bg '#fdfcf7' -fg '#22303a' -e emacs -q -nw -l '$PWD/tools/editor-pictures.el' &
   for when in before after; do
     while ! [ -e '$work/'\$when ]; do sleep 0.2; done

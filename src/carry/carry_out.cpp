@@ -13,7 +13,7 @@
 #include "carry/carrier.h"
 #include "carry/digest.h"
 #include "carry/folders.h"
-#include "carry/lock.h"
+#include "carry/locked_state.h"
 #include "carry/recovery.h"
 #include "carry/tracked_files.h"
 #include "tree/overlay_tree.h"
@@ -201,16 +201,10 @@ Error taken_back(FileSystem& disk, const DiskTree& tree, const StoredJournal& st
 
 Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Plan& plan,
                                 const StatePlace& place, const CarryOptions& options) {
-  auto state = State::open(disk, place);
-  if (!state) return state.error();
-  if (Status ok = state->make(disk); !ok) return ok.error();
-  auto lock = Lock::take(disk, state->folder());
-  if (!lock) return lock.error();
-  if (Status ok = state->sign_folder(disk); !ok) return ok.error();
-  auto open = unfinished(disk, *state);
-  if (!open) return open.error();
-  if (*open) return unfinished_error(**open);
-  sweep(disk, *state);
+  auto locked = lock_state(disk, place);
+  if (!locked) return locked.error();
+  const State& state = locked->state;
+  sweep(disk, state);
   TrackedFiles tracked(disk, place);
   Overrides overrides;
   auto journal = prepare(disk, tree, tracked, plan, overrides);
@@ -219,12 +213,12 @@ Result<StoredJournal> carry_out(FileSystem& disk, const DiskTree& tree, const Pl
     if (Status ok = tracked.note(*journal); !ok) return ok.error();
   }
   journal->command = options.command;
-  auto stored = begin_journal(disk, *state);
+  auto stored = begin_journal(disk, state);
   if (!stored) return stored;
   stored->journal = std::move(*journal);
   Status ready = stage(disk, tree, plan, overrides, *stored);
   if (ready && !options.patch.empty()) ready = disk.write_new(stored->folder + "/patch", options.patch, 0600);
-  if (ready) ready = write_journal(disk, *state, *stored);
+  if (ready) ready = write_journal(disk, state, *stored);
   if (!ready) {
     discard(disk, *stored);
     Error error = ready.error();

@@ -5,8 +5,7 @@
 #include <set>
 
 #include "carry/digest.h"
-#include "carry/lock.h"
-#include "carry/recovery.h"
+#include "carry/locked_state.h"
 
 namespace yc {
 
@@ -55,15 +54,9 @@ std::vector<RelPath> not_as_moved(FileSystem& disk, const std::string& root, con
 }
 
 Result<StoredJournal> record_move(FileSystem& disk, const StatePlace& place, const MadeMove& move) {
-  auto state = State::open(disk, place);
-  if (!state) return state.error();
-  if (Status ok = state->make(disk); !ok) return ok.error();
-  auto lock = Lock::take(disk, state->folder());
-  if (!lock) return lock.error();
-  if (Status ok = state->sign_folder(disk); !ok) return ok.error();
-  auto open = unfinished(disk, *state);
-  if (!open) return open.error();
-  if (*open) return unfinished_error(**open);
+  auto locked = lock_state(disk, place);
+  if (!locked) return locked.error();
+  const State& state = locked->state;
   if (auto other = not_as_moved(disk, place.root, move); !other.empty())
     return Error{Failure::unsettled, other.front().str(), "is not as the move leaves it",
                  "save it, and the move can be recorded"};
@@ -78,7 +71,7 @@ Result<StoredJournal> record_move(FileSystem& disk, const StatePlace& place, con
     if (!item) return item.error();
     if (item->moves() || item->is_edited()) journal.items.push_back(std::move(*item));
   }
-  auto stored = begin_journal(disk, *state);
+  auto stored = begin_journal(disk, state);
   if (!stored) return stored;
   stored->journal = std::move(journal);
   Status ready;
@@ -91,7 +84,7 @@ Result<StoredJournal> record_move(FileSystem& disk, const StatePlace& place, con
     if (info) item.original_inode = info->inode;
   }
   if (ready && !move.patch.empty()) ready = disk.write_new(stored->folder + "/patch", move.patch, 0600);
-  if (ready) ready = write_journal(disk, *state, *stored);
+  if (ready) ready = write_journal(disk, state, *stored);
   if (ready) ready = mark(disk, *stored, "done");
   if (!ready) {
     discard(disk, *stored);
