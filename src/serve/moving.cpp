@@ -91,11 +91,13 @@ void Server::did_rename(const json& params) {
   }
   for (const auto& [workspace, files] : changed) {
     workspace->changed_on_disk(files);
+    const TreeReader& tree = workspace->tree();
+    auto is_there = [&tree, &named = files](const Move& move) {
+      return tree.find(move.to) || named.contains(move.to);
+    };
     for (Awaited& one : awaited_) {
-      bool is_it = one.workspace == workspace &&
-                   std::all_of(one.move.requested.begin(), one.move.requested.end(), [&](const Move& move) {
-                     return workspace->tree().find(move.to) || files.contains(move.to);
-                   });
+      const std::vector<Move>& asked = one.move.requested;
+      bool is_it = one.workspace == workspace && std::all_of(asked.begin(), asked.end(), is_there);
       one.is_done = one.is_done || is_it;
     }
     look_for_moves(*workspace);  // while it is known which were asked for
