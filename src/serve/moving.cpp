@@ -12,6 +12,7 @@ namespace yc::serve {
 namespace {
 
 enum MessageType : int { kError = 1, kWarning = 2, kInformation = 3 };
+constexpr std::size_t kMany = 2000;  // files of a tree in which a plan may take a while
 constexpr const char* kShowAll = "Show all";
 
 }  // namespace
@@ -67,7 +68,11 @@ json Server::will_rename(const json& id, const json& params) {
   }
   Workspace& workspace = *moves.begin()->first;
   workspace.look_for_changes(true);  // not every editor tells of what others write
+  bool is_long = workspace.tree().files().size() > kMany;
+  std::string token = "planning " + id.dump();
+  if (is_long) begin_progress(token, "Planning the move");
   auto planned = plan_rename(asked(workspace), moves.begin()->second, [&] { return in_.is_cancelled(id); });
+  if (is_long) end_progress(token);
   if (in_.is_cancelled(id)) return nullptr;
   if (const auto* refusal = std::get_if<Refusal>(&planned)) {
     tell_refusal(*refusal);

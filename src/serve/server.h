@@ -63,6 +63,9 @@ class Server {
   void note_changes(const json& params);
   void look_for_moves(Workspace& workspace);
   void publish(Workspace& workspace);
+  // For what takes a while, where the editor can show it; the token tells one from another.
+  void begin_progress(const std::string& token, const char* title);
+  void end_progress(const std::string& token);
   const std::vector<Finding>& findings_of(Workspace& workspace);  // as the tree is now
   bool work_on_the_side();
 

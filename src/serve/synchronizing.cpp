@@ -131,22 +131,28 @@ void Server::publish(Workspace& workspace) {
   known.uris = std::move(uris);
 }
 
+void Server::begin_progress(const std::string& token, const char* title) {
+  if (!client_.can_show_progress) return;
+  out_.ask("window/workDoneProgress/create", {{"token", token}});
+  out_.notify("$/progress", {{"token", token}, {"value", {{"kind", "begin"}, {"title", title}}}});
+}
+
+void Server::end_progress(const std::string& token) {
+  if (client_.can_show_progress) out_.notify("$/progress", {{"token", token}, {"value", {{"kind", "end"}}}});
+}
+
 // Whether something was done: then there may be more.
 bool Server::work_on_the_side() {
   if (!is_initialized_ || is_shut_down_) return false;
   for (const auto& workspace : workspaces_) {
     const Published& known = published_[workspace.get()];
     if (known.is_any && known.age == workspace->age()) continue;
-    bool is_told = client_.can_show_progress && !known.is_any;
-    json token = "reading " + workspace->root();
-    if (is_told) {
-      out_.ask("window/workDoneProgress/create", {{"token", token}});
-      out_.notify("$/progress",
-                  {{"token", token}, {"value", {{"kind", "begin"}, {"title", "Reading the tree"}}}});
-    }
+    bool is_told = !known.is_any;
+    std::string token = "reading " + workspace->root();
+    if (is_told) begin_progress(token, "Reading the tree");
     look_for_moves(*workspace);
     publish(*workspace);
-    if (is_told) out_.notify("$/progress", {{"token", token}, {"value", {{"kind", "end"}}}});
+    if (is_told) end_progress(token);
     record_what_is_saved();
     return true;
   }
