@@ -153,6 +153,7 @@ bool Server::apply(Workspace& workspace, std::variant<PlannedRename, Refusal> pl
 }
 
 void Server::catch_up(Workspace& workspace, const std::vector<Move>& moves) {
+  workspace.look_for_changes(true);
   // Some may have been moved on, or back, meanwhile.
   std::vector<Move> still;
   for (const Move& move : moves) {

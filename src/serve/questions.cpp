@@ -67,6 +67,7 @@ json Server::run_command(const json& params) {
     catch_up(*workspace, moves);
     return nullptr;
   }
+  workspace->look_for_changes(true);  // edits must fit what files hold now
   Asked about = asked(*workspace);
   Result<Plan> plan = Error{Failure::usage, command, "is no command of this program", ""};
   if (command == kMendCommand) {

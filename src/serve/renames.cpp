@@ -57,8 +57,8 @@ Result<MadeMove> record_of(const Asked& asked, const Plan& plan, const std::stri
   const TreeReader& tree = asked.workspace.tree();
   out.command = command;
   for (const auto& [file, edits] : plan.edits) {
-    auto bytes = edits.empty() ? Result<Bytes>(Error{}) : tree.read(file);
     if (edits.empty()) continue;
+    auto bytes = tree.read(file);
     if (!bytes) return bytes.error();
     out.edits[file] = {**bytes, edits.apply(**bytes)};
   }

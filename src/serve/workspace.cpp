@@ -132,8 +132,13 @@ void Workspace::look_again() {
   now_ = std::move(*opened);
   now_.parts = std::move(parts);
   now_.disk->take_over(*before, on_disk_);
-  bool has_same_names = before->files() == now_.disk->files();
-  for (const RelPath& path : now_.disk->files()) {
+  // Whoever looked up what is ignored, as what a build made, may have asked for what was not there.
+  const std::vector<RelPath>& listed = now_.disk->files();
+  bool has_same_names =
+      before->files() == listed && std::all_of(on_disk_.begin(), on_disk_.end(), [&](const RelPath& path) {
+        return std::binary_search(listed.begin(), listed.end(), path);
+      });
+  for (const RelPath& path : listed) {
     const Entry *then = before->find(path), *now = now_.disk->find(path);
     if (!then || then->size != now->size || then->mtime_ns != now->mtime_ns) changed_.insert(path);
     has_same_names = has_same_names && then && then->kind == now->kind && then->guarded == now->guarded;

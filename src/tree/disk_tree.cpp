@@ -50,20 +50,36 @@ bool DiskTree::has_other_names() const {
   });
 }
 
+namespace {
+
+// Of what is listed the size counts too; of a folder, whose time tells of names, only that.
+bool is_as_listed(const std::string& path, const Entry& entry) {
+  struct stat info {};
+  if (lstat(path.c_str(), &info) != 0) return false;
+  std::int64_t time = info.st_mtim.tv_sec * 1'000'000'000LL + info.st_mtim.tv_nsec;
+  bool has_size = S_ISDIR(info.st_mode) || static_cast<std::uint64_t>(info.st_size) == entry.size;
+  return time == entry.mtime_ns && has_size;
+}
+
+}  // namespace
+
 std::set<RelPath> DiskTree::changed_files() const {
   const std::vector<RelPath>& all = files();
   std::vector<char> is_changed(all.size());
-  on_all_cores(all.size(), [&](std::size_t i) {
-    struct stat info {};
-    const Entry* entry = find(all[i]);
-    bool is_there = lstat(absolute(all[i]).c_str(), &info) == 0;
-    std::int64_t time = info.st_mtim.tv_sec * 1'000'000'000LL + info.st_mtim.tv_nsec;
-    is_changed[i] =
-        !is_there || time != entry->mtime_ns || static_cast<std::uint64_t>(info.st_size) != entry->size;
-  });
+  on_all_cores(all.size(),
+               [&](std::size_t i) { is_changed[i] = !is_as_listed(absolute(all[i]), *find(all[i])); });
   std::set<RelPath> out;
   for (std::size_t i = 0; i < all.size(); ++i) {
     if (is_changed[i]) out.insert(all[i]);
+  }
+  // What was looked up in ignored folders: what a build made, and what is installed.
+  std::lock_guard lock(late_mutex_);
+  for (const auto& [path, entry] : late_) {
+    if (!is_as_listed(absolute(path), entry)) out.insert(path);
+  }
+  for (const auto& [folder, names] : late_names_) {
+    auto node = nodes_.find(folder);
+    if (node != nodes_.end() && !is_as_listed(absolute(folder), node->second.entry)) out.insert(folder);
   }
   return out;
 }

@@ -36,7 +36,8 @@ class DiskTree : public TreeReader {
   bool may_hold(const RelPath& path, const NameSearch& names) const override;
   // Whether names came or went since: a folder that was looked into has another time.
   bool has_other_names() const;
-  // Files that have another size or time since, or are gone.
+  // Files that have another size or time since, or are gone; in ignored folders, what was looked up there,
+  // and folders whose names were.
   std::set<RelPath> changed_files() const;
   // What was read of a file; null if it was not, or is not held.
   Bytes known_bytes(const RelPath& path) const;

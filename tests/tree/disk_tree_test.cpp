@@ -163,5 +163,21 @@ TEST(DiskTree, takes_over_what_was_read_of_what_is_the_same) {
   EXPECT_NE(*now->read(at("c.c")), told);
 }
 
+TEST(DiskTree, knows_which_texts_changed_and_what_a_build_made_since) {
+  ScratchFolder folder;
+  ASSERT_EQ(shell(folder, "git init -q . && echo built/ > .gitignore"), 0);
+  folder.write("a.c", "text");
+  folder.write("built/made.txt", "1");
+  folder.write("built/more.txt", "1");
+  auto tree = std::move(*DiskTree::scan(folder.path(), {}));
+  EXPECT_TRUE(tree->is_file(at("built/made.txt")));  // looked up
+  EXPECT_TRUE(tree->changed_files().empty());
+  folder.write("a.c", "another text");
+  folder.write("built/made.txt", "22");
+  EXPECT_EQ(tree->changed_files(), (std::set<RelPath>{at("a.c"), at("built/made.txt")}));
+  folder.write("built/new.txt", "1");
+  EXPECT_TRUE(tree->changed_files().contains(at("built")));
+}
+
 }  // namespace
 }  // namespace yc::test
