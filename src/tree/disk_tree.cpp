@@ -77,9 +77,9 @@ std::set<RelPath> DiskTree::changed_files() const {
   for (const auto& [path, entry] : late_) {
     if (!is_as_listed(absolute(path), entry)) out.insert(path);
   }
-  for (const auto& [folder, names] : late_names_) {
-    auto node = nodes_.find(folder);
-    if (node != nodes_.end() && !is_as_listed(absolute(folder), node->second.entry)) out.insert(folder);
+  for (const auto& [path, node] : nodes_) {
+    bool is_late = node.entry.kind == EntryKind::folder && node.entry.ignored && !node.entry.guarded;
+    if (is_late && !is_as_listed(absolute(path), node.entry)) out.insert(path);
   }
   return out;
 }
