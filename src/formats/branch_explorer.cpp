@@ -169,7 +169,7 @@ void tell_left_out(GraphBuilder& out, const std::set<FileIndex>& scripts) {
   for (FileIndex script : scripts) {
     if (script == kNoFile) continue;
     out.incomplete(Unread::partly, "many-conditions", out.files().path(script), std::nullopt,
-                   "has more conditionals than there were runs to look at all their sides");
+                   "has more conditionals than could be looked at from all their sides");
   }
 }
 

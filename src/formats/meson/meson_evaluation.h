@@ -1,6 +1,6 @@
-// One symbolic run of Meson over one project. As for make, a project is run in several branches, so that
-// every side of every condition is taken in one of them; nothing is executed, and what only Meson itself or
-// the machine could know is a hole.
+// One symbolic run of Meson over one project. Every side of every conditional is run, and values keep which
+// they came from (see guards.h); nothing is executed, and what only Meson itself or the machine could know is
+// a hole.
 #pragma once
 
 #include <functional>
@@ -11,9 +11,9 @@
 #include <unordered_map>
 #include <vector>
 
-#include "formats/branch_explorer.h"
 #include "formats/format.h"
-#include "formats/meson/meson_memory.h"
+#include "formats/guards.h"
+#include "formats/meson/meson_stamps.h"
 #include "formats/meson/meson_syntax.h"
 #include "formats/meson/meson_value.h"
 
@@ -41,18 +41,25 @@ struct Call {
 
 class Evaluation {
  public:
-  // All runs over one project share `memory`.
-  Evaluation(const TreeReader& tree, FactsCache& cache, GraphBuilder& out, std::uint8_t format,
-             BranchExplorer& branches, Memory& memory);
+  Evaluation(const TreeReader& tree, FactsCache& cache, GraphBuilder& out, std::uint8_t format);
   void run_project(const RelPath& top);
   const std::set<RelPath>& read_scripts() const { return read_; }
+  // The scripts in which a variable could have more values than were looked at.
+  const std::set<FileIndex>& left_out() const { return left_out_; }
 
  private:
-  // What a step reads and sets, while it is taken.
-  struct Recording {
-    std::map<std::string, Stamp> reads;
-    std::set<std::string> set, in_loop, assigned;
-    bool is_kept = true;
+  using Alternatives = yc::Alternatives<Stamped>;
+  // How a sequence of statements ends before its last one.
+  enum class Leaving : unsigned char { no, round, loop, script };
+  // One round of a loop: what its variables get, and where that holds.
+  struct Round {
+    Guard guard;
+    std::vector<Stamped> values;
+  };
+  // A folder that a step enters.
+  struct Entered {
+    Guard guard;
+    RelPath folder;
   };
   using Handler = Value (Evaluation::*)(const Call&);
 
@@ -61,20 +68,28 @@ class Evaluation {
   void run(const std::vector<Statement>& statements);
   void run_branches(const Statement& statement);
   void run_loop(const Statement& statement);
-  void take_loop(const Statement& statement);
-  void note_assigned(const std::string& name);
+  void run_round(const Statement& statement, const Round& round);
+  std::vector<Round> rounds_over(const Statement& statement);
+  std::vector<Round> rounds_over(const Alternatives& values);
+  std::vector<std::vector<Stamped>> rounds_over(const Value& value);
+  void leave(const Guard& side, Leaving how);
+  void reopen(Leaving scope, std::size_t from);
   std::optional<bool> condition(const Node& node);
   bool mentions_loop(const Node& node) const;
-  Value appended(const std::string& name, const Value& more);
+  bool grow(const std::string& name, const Alternatives& before, const Alternatives& more);
+  void append(const std::string& name, const Alternatives& more);
   void assign(const std::string& name, Value value);
-  void assign(const std::string& name, Stamped value);
-  Stamp stamp_of(const std::string& name) const;
-  const Value* variable(const std::string& name);  // null if there is none
+  void assign(const std::string& name, Alternatives values);
+  void limit(Alternatives& values);
+  bool matters(const Alternative<Stamped>& value);
+  std::shared_ptr<const Value> variable(const std::string& name);  // null if there is none
+  std::shared_ptr<const Value> value_of(const Alternatives& values);
   template <typename Take>
-  Stamped step(std::uint32_t offset, const Take& take);
-  void take_anew();
-  void retake(const Gave& gave);
-  void close(const Recording& recording);
+  Alternatives step(const Take& take);
+  void enter_folders(std::size_t worlds);
+  void enter(const RelPath& folder);
+  template <typename Run>
+  void run_apart(const Guard& guard, const Run& run);
   std::shared_ptr<const Variables> run_subproject(const RelPath& folder);
   Value do_subdir(const Call& call);
   Value do_subproject(const Call& call);
@@ -167,16 +182,21 @@ class Evaluation {
   FactsCache& cache_;
   GraphBuilder& out_;
   std::uint8_t format_;
-  BranchExplorer& branches_;
 
   static constexpr const char* kForAll = "(for all)";  // from add_project_arguments, as a variable
 
-  std::unordered_map<std::string, Stamped> variables_;
-  Memory& memory_;
-  Recording* recording_ = nullptr;
-  std::string step_key_;  // of the step that is looked for
-  Base root_;             // of the project
-  Base top_;              // of the outermost project
+  ValueStamps stamps_;
+  Choices choices_;
+  Path path_;
+  Worlds* worlds_ = nullptr;  // of the step that is taken
+  Variables variables_;
+  // Sides that are closed on the path, and for how long.
+  std::vector<std::pair<Side, Leaving>> closed_;
+  std::vector<Entered> entering_;  // by the step that is taken
+  std::set<FileIndex> left_out_;
+  std::map<std::pair<Stamp, FileIndex>, bool> matters_;  // of values, in the folder of a script
+  Base root_;                                            // of the project
+  Base top_;                                             // of the outermost project
   TracedText subprojects_ = TracedText::plain("subprojects");
   std::vector<Base> folders_;  // entered by subdir(), innermost last
   std::vector<const Script*> scripts_;
@@ -185,12 +205,11 @@ class Evaluation {
   std::set<std::string> loop_names_;  // variables that a loop sets
   Site here_;                         // the call that is being made
   std::set<RelPath> read_;
+  std::map<RelPath, std::vector<Guard>> entered_;  // folders, and on which paths
   std::size_t steps_ = 0;
-  BranchExplorer::Rounds rounds_;  // of the loops that are being run
+  Choices::Rounds rounds_;  // of the loops that are being run
   int depth_ = 0;
-  bool returning_ = false;
-  bool breaking_ = false;
-  bool continuing_ = false;
+  Leaving leaving_ = Leaving::no;
   bool in_ternary_ = false;
 };
 

@@ -123,7 +123,7 @@ Value Evaluation::string(const Node& node) {
     if (all[i] == '@' && node.formatted) {
       std::size_t end = all.find('@', i + 1);
       std::string name(all.substr(i + 1, end == std::string_view::npos ? 0 : end - i - 1));
-      if (const Value* known = variable(name)) {
+      if (auto known = variable(name)) {
         literal(i);
         out.append(known->as_text());
         i = end + 1;
@@ -138,7 +138,7 @@ Value Evaluation::string(const Node& node) {
 }
 
 Value Evaluation::identifier(const Node& node) {
-  if (const Value* known = variable(node.text)) return *known;
+  if (auto known = variable(node.text)) return *known;
   if (node.text == "meson") return Value::object("meson");
   return {};
 }
@@ -238,10 +238,8 @@ Value Evaluation::ternary(const Node& node) {
   if (auto known = condition(*node.children[0])) {
     out = evaluate(*node.children[*known ? 1 : 2]);
   } else {
-    take_anew();  // every run says which side it takes
-    unsigned side = branches_.enter({script().file, node.span.begin}, 2);
-    out = evaluate(*node.children[1 + side]);
-    branches_.leave();
+    out = evaluate(
+        *node.children[1 + worlds_->pick(choices_.met({script().file, node.span.begin}, rounds_, 2))]);
   }
   in_ternary_ = false;
   return out;

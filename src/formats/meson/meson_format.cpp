@@ -1,7 +1,7 @@
-// Meson as a format: finds the projects of a tree, runs each in as many branches as it needs, respells
-// strings.
+// Meson as a format: finds the projects of a tree, runs each, respells strings.
 #include <algorithm>
 
+#include "formats/branch_explorer.h"
 #include "formats/capabilities/carving.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
@@ -16,23 +16,13 @@ namespace yc {
 
 namespace {
 
-constexpr std::size_t kMostBranches = 64;
-
 // Reads the project that begins with a script. Gives the scripts that are a part of it, packed.
 std::string project(const Reading& in, const RelPath& top) {
-  std::set<RelPath> read;
-  std::set<FileIndex> left_out;
-  meson::Memory memory;
-  BranchExplorer branches(kMostBranches);
-  while (branches.next()) {
-    meson::Evaluation evaluation(in.tree, in.cache, in.out, in.self, branches, memory);
-    evaluation.run_project(top);
-    read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
-    left_out = branches.left_out();
-  }
-  in.count_runs(branches.runs());
-  tell_left_out(in.out, left_out);
-  return packed(in.cache.parts().tables(), [&](Output& to) { to(read); });
+  meson::Evaluation evaluation(in.tree, in.cache, in.out, in.self);
+  evaluation.run_project(top);
+  in.count_runs(1);
+  tell_left_out(in.out, evaluation.left_out());
+  return packed(in.cache.parts().tables(), [&](Output& to) { to(evaluation.read_scripts()); });
 }
 
 class MesonFormat : public Format, public ListWords, public Spellings, public Carving, public SearchRoots {

@@ -133,7 +133,6 @@ Value Evaluation::do_other(const Call& call) {
 }
 
 Value Evaluation::do_project(const Call& call) {
-  take_anew();
   // The options stand in a file of a fixed name beside the script.
   for (const char* name : {"meson.options", "meson_options.txt"})
     refer_text(TracedText::plain(name), root_, Role::script, Certainty::certain, false);
@@ -263,9 +262,9 @@ Value Evaluation::do_get_variable(const Call& call) {
   if (call.positional.empty()) return {};
   std::string name = call.text(0).text();
   if (!call.object) {
-    if (const Value* known = variable(name)) return *known;
-  } else if (auto known = call.object->variables->find(name); known != call.object->variables->end()) {
-    return known->second;
+    if (auto known = variable(name)) return *known;
+  } else if (const Alternatives* values = call.object->variables->find(name)) {
+    if (auto known = value_of(*values)) return *known;
   }
   return call.positional.size() > 1 ? call.positional[1] : Value();
 }
@@ -300,8 +299,8 @@ Value Evaluation::do_dependency(const Call& call) {
       Call inner{call.node, nullptr, {words[0]}, {}};
       Value project = do_subproject(inner);
       if (words.size() > 1) {
-        auto known = project.variables->find(words[1].as_text().text());
-        if (known != project.variables->end()) return known->second;
+        const Alternatives* values = project.variables->find(words[1].as_text().text());
+        if (auto known = values ? value_of(*values) : nullptr) return *known;
       }
     }
   }
@@ -310,10 +309,10 @@ Value Evaluation::do_dependency(const Call& call) {
 
 // Arguments for all targets of the project.
 Value Evaluation::do_project_arguments(const Call& call) {
-  const Value* known = variable(kForAll);
-  Bundle all = known ? *known->bundle : Bundle();
-  take_options(call.flat(), all);
-  assign(kForAll, Value::of(std::move(all)));
+  Bundle more;
+  take_options(call.flat(), more);
+  if (more.roots.empty() && more.macros.empty() && !more.open) return {};
+  variables_.grow(kForAll, {}, stamps_.stamped(Value::of(Values{Value::of(std::move(more))})));
   return {};
 }
 

@@ -293,7 +293,8 @@ std::vector<Proposal> add_folder(const Format& format, const ReferenceGraph& gra
   const RelPath& script = graph.files.path(unit.site.file);
   auto bytes = tree.read(script);
   if (!bytes) return out;
-  Syntax syntax = parse(**bytes);
+  // Units may be many, and their script long.
+  Syntax syntax = parse_expression(**bytes, unit.site.offset);
   const Node* call = call_at(syntax, unit.site.offset);
   if (!call || call->arguments.empty()) return out;
   std::string written = quoted(format, folder);

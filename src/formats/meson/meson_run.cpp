@@ -10,8 +10,8 @@ namespace {
 
 constexpr std::size_t kStepLimit = 200'000;  // statements in one run
 constexpr std::size_t kFolderLimit = 60;
-// Before a variable's name among the reads of a step: whether a loop sets it.
-constexpr char kLoopSets = ' ';
+// Values of one variable; in a loop fewer, as a round seldom uses what earlier ones set.
+constexpr std::size_t kMostAlternatives = 16, kMostInLoops = 4;
 
 template <typename Visit>
 void each_name(const Node& node, const Visit& visit) {
@@ -23,166 +23,7 @@ void each_name(const Node& node, const Visit& visit) {
   }
 }
 
-}  // namespace
-
-Evaluation::Evaluation(const TreeReader& tree, FactsCache& cache, GraphBuilder& out, std::uint8_t format,
-                       BranchExplorer& branches, Memory& memory)
-    : tree_(tree), cache_(cache), out_(out), format_(format), branches_(branches), memory_(memory) {}
-
-void Evaluation::run_project(const RelPath& top) {
-  root_ = {top.parent(), out_.files().index(top), Space::tree};
-  top_ = root_;
-  folders_.push_back(root_);
-  run_script(top);
-}
-
-void Evaluation::run_script(const RelPath& path) {
-  Script& script = loaded_[path];
-  if (!script.syntax) {
-    auto bytes = tree_.read(path);
-    if (!bytes) return;
-    script.file = out_.files().index(path);
-    script.bytes = *bytes;
-    if ((*bytes)->find('\0') != std::string::npos) {
-      out_.incomplete(Unread::garbled, "binary-script", path, std::nullopt,
-                      "holds NUL bytes and is not read as a Meson script");
-      script.syntax = std::make_shared<const Syntax>();
-    } else {
-      script.syntax =
-          cache_.get<Syntax>(format_, *bytes, [](const std::string& text) { return parse(text); });
-      for (const auto& [offset, message] : script.syntax->problems)
-        out_.incomplete(Unread::garbled, "garbled-script", path, Span{offset, offset}, message);
-    }
-  }
-  read_.insert(path);
-  // What another script does is no part of the step that has it run.
-  take_anew();
-  Recording* outer = std::exchange(recording_, nullptr);
-  if (script.bytes) out_.admit(path, script.bytes->size());
-  scripts_.push_back(&script);
-  run(script.syntax->statements);
-  returning_ = false;
-  scripts_.pop_back();
-  recording_ = outer;
-}
-
-// The step that is being taken is taken again in every run.
-void Evaluation::take_anew() {
-  if (recording_) recording_->is_kept = false;
-}
-
-// The value of a step: what it gave in an earlier run, if all that it reads is as it was then.
-template <typename Take>
-Stamped Evaluation::step(std::uint32_t offset, const Take& take) {
-  std::string& key = step_key_;
-  key.clear();
-  add_site(key, {script().file, offset});
-  add_number(key, root_.anchor);
-  for (const auto& [loop, round] : rounds_) add_number(key, round);
-  auto now = [&](const std::string& name) {
-    if (name.starts_with(kLoopSets)) return Stamp{loop_names_.contains(name.substr(1)) ? 1U : 0U};
-    return stamp_of(name);
-  };
-  if (const Remembered<Gave>* known = memory_.steps.find(key, now)) {
-    if (recording_) {
-      for (const auto& [name, stamp] : known->reads) {
-        if (!recording_->set.contains(name)) recording_->reads.emplace(name, stamp);
-      }
-    }
-    retake(known->gave);
-    return known->gave.value;
-  }
-  std::string kept_key = key;
-  Recording recording;
-  Recording* outer = std::exchange(recording_, &recording);
-  Stamped out = memory_.stamped(take());
-  recording_ = outer;
-  if (outer) close(recording);
-  if (!recording.is_kept) return out;
-  Gave gave{out, {}, recording.in_loop, recording.assigned};
-  for (const std::string& name : recording.set) gave.set.emplace_back(name, variables_[name]);
-  memory_.steps.keep(kept_key, {recording.reads.begin(), recording.reads.end()}, std::move(gave));
-  return out;
-}
-
-// What a step did to the variables, without taking it.
-void Evaluation::retake(const Gave& gave) {
-  for (const std::string& name : gave.assigned) note_assigned(name);
-  loop_names_.insert(gave.in_loop.begin(), gave.in_loop.end());
-  if (recording_) recording_->in_loop.insert(gave.in_loop.begin(), gave.in_loop.end());
-  for (const auto& [name, value] : gave.set) assign(name, value);
-}
-
-// A step ends that is a part of another.
-void Evaluation::close(const Recording& recording) {
-  for (const auto& [name, stamp] : recording.reads) {
-    if (!recording_->set.contains(name)) recording_->reads.emplace(name, stamp);
-  }
-  recording_->set.insert(recording.set.begin(), recording.set.end());
-  recording_->in_loop.insert(recording.in_loop.begin(), recording.in_loop.end());
-  recording_->assigned.insert(recording.assigned.begin(), recording.assigned.end());
-  recording_->is_kept = recording_->is_kept && recording.is_kept;
-}
-
-void Evaluation::note_assigned(const std::string& name) {
-  if (recording_) recording_->assigned.insert(name);
-  auto matters = [&] {
-    auto before = variables_.find(name);
-    Values known = before == variables_.end() ? Values() : before->second.value->flat();
-    return std::any_of(known.begin(), known.end(), [&](const Value& item) {
-      if (item.kind == Value::Kind::boolean || item.is_object("boolean")) return false;
-      return item.kind == Value::Kind::file ||
-             could_lead_somewhere(tree_, base().folder, item.as_text().text());
-    });
-  };
-  branches_.set(name, matters, rounds_);
-}
-
-void Evaluation::run(const std::vector<Statement>& statements) {
-  for (const Statement& statement : statements) {
-    if (returning_ || breaking_ || continuing_) return;
-    if (++steps_ > kStepLimit || !out_.spend(100)) {
-      out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(script().file), statement.span,
-                      "was given up: it runs too long");
-      return;
-    }
-    switch (statement.kind) {
-      case Statement::Kind::expression:
-        if (statement.value) step(statement.span.begin, [&] { return evaluate(*statement.value); });
-        break;
-      case Statement::Kind::assign: {
-        Stamped value = step(statement.span.begin, [&] { return evaluate(*statement.value); });
-        note_assigned(statement.name);
-        assign(statement.name, std::move(value));
-        break;
-      }
-      case Statement::Kind::append: {
-        // A list that grows is not kept as it was after each step: what is added is.
-        Stamped more = step(statement.span.begin, [&] { return evaluate(*statement.value); });
-        Stamp before = stamp_of(statement.name);
-        auto whole = std::make_shared<const Value>(appended(statement.name, *more.value));
-        assign(statement.name, Stamped{std::move(whole), memory_.stamp_of_sum(before, more.stamp)});
-        break;
-      }
-      case Statement::Kind::branches:
-        run_branches(statement);
-        break;
-      case Statement::Kind::loop:
-        run_loop(statement);
-        break;
-      case Statement::Kind::leave:
-        breaking_ = !rounds_.empty();
-        break;
-      case Statement::Kind::again:
-        continuing_ = !rounds_.empty();
-        break;
-    }
-  }
-}
-
-Value Evaluation::appended(const std::string& name, const Value& more) {
-  const Value* before = variable(name);
-  Value known = before ? *before : Value();
+Value appended(const Value& known, const Value& more) {
   if (known.kind == Value::Kind::list) {
     Values items = *known.items;
     Values added = more.kind == Value::Kind::list ? *more.items : Values{more};
@@ -209,39 +50,277 @@ Value Evaluation::appended(const std::string& name, const Value& more) {
   return {};
 }
 
-void Evaluation::assign(const std::string& name, Value value) {
-  assign(name, memory_.stamped(std::move(value)));
-}
-
-void Evaluation::assign(const std::string& name, Stamped value) {
-  if (!rounds_.empty()) {
-    loop_names_.insert(name);
-    if (recording_) recording_->in_loop.insert(name);
+// The parts of a list, of a dictionary or of a text.
+Value put_together(const std::vector<const Value*>& parts) {
+  Values items;
+  Entries entries;
+  TracedText text;
+  for (const Value* part : parts) {
+    if (part->items) items.insert(items.end(), part->items->begin(), part->items->end());
+    if (part->entries) entries.insert(entries.end(), part->entries->begin(), part->entries->end());
+    if (part->kind == Value::Kind::text) text.append(part->text);
   }
-  if (recording_) recording_->set.insert(name);
-  variables_[name] = std::move(value);
+  if (parts.empty() || parts[0]->kind == Value::Kind::list) return Value::of(std::move(items));
+  return parts[0]->kind == Value::Kind::text ? Value::of(std::move(text)) : Value::of(std::move(entries));
 }
 
-Stamp Evaluation::stamp_of(const std::string& name) const {
-  auto known = variables_.find(name);
-  return known == variables_.end() ? Stamp{0} : known->second.stamp;
+}  // namespace
+
+Evaluation::Evaluation(const TreeReader& tree, FactsCache& cache, GraphBuilder& out, std::uint8_t format)
+    : tree_(tree), cache_(cache), out_(out), format_(format) {}
+
+void Evaluation::run_project(const RelPath& top) {
+  root_ = {top.parent(), out_.files().index(top), Space::tree};
+  top_ = root_;
+  folders_.push_back(root_);
+  assign(kForAll, Value::of(Values()));
+  run_script(top);
 }
 
-const Value* Evaluation::variable(const std::string& name) {
-  auto known = variables_.find(name);
-  bool is_there = known != variables_.end();
-  if (recording_ && !recording_->set.contains(name))
-    recording_->reads.emplace(name, is_there ? known->second.stamp : Stamp{0});
-  return is_there ? known->second.value.get() : nullptr;
+void Evaluation::run_script(const RelPath& path) {
+  Script& script = loaded_[path];
+  if (!script.syntax) {
+    auto bytes = tree_.read(path);
+    if (!bytes) return;
+    script.file = out_.files().index(path);
+    script.bytes = *bytes;
+    if ((*bytes)->find('\0') != std::string::npos) {
+      out_.incomplete(Unread::garbled, "binary-script", path, std::nullopt,
+                      "holds NUL bytes and is not read as a Meson script");
+      script.syntax = std::make_shared<const Syntax>();
+    } else {
+      script.syntax =
+          cache_.get<Syntax>(format_, *bytes, [](const std::string& text) { return parse(text); });
+      for (const auto& [offset, message] : script.syntax->problems)
+        out_.incomplete(Unread::garbled, "garbled-script", path, Span{offset, offset}, message);
+    }
+  }
+  read_.insert(path);
+  Worlds* outer = std::exchange(worlds_, nullptr);
+  bool was_in_ternary = std::exchange(in_ternary_, false);
+  std::size_t closed = closed_.size();
+  if (script.bytes) out_.admit(path, script.bytes->size());
+  scripts_.push_back(&script);
+  run(script.syntax->statements);
+  leaving_ = Leaving::no;
+  reopen(Leaving::script, closed);
+  scripts_.pop_back();
+  in_ternary_ = was_in_ternary;
+  worlds_ = outer;
+}
+
+// What a step comes to, in each of the worlds that it could be taken in.
+template <typename Take>
+Evaluation::Alternatives Evaluation::step(const Take& take) {
+  Worlds worlds(choices_, path_);
+  Worlds* outer = std::exchange(worlds_, &worlds);
+  std::vector<Entered> outer_entering = std::exchange(entering_, {});
+  std::vector<Variables::Outcome> outcomes;
+  Alternatives out;
+  while (worlds.next()) {
+    variables_.open();
+    Stamped value = stamps_.stamped(take());
+    outcomes.push_back({worlds.picked(), variables_.close()});
+    add_alternative(out, {worlds.picked(), {{{}, std::move(value)}}});
+  }
+  worlds_ = outer;
+  if (worlds.count() == 1) out[0].guard.clear();
+  if (worlds.is_cut_short()) left_out_.insert(script().file);
+  sort_alternatives(out);
+  variables_.join(std::move(outcomes), [&](Alternatives& values) { limit(values); });
+  std::vector<Entered> entering = std::exchange(entering_, std::move(outer_entering));
+  for (const Entered& one : entering) {
+    run_apart(worlds.count() == 1 ? Guard() : one.guard, [&] { enter(one.folder); });
+  }
+  return out;
+}
+
+// What is run under a guard changes variables there alone.
+template <typename Run>
+void Evaluation::run_apart(const Guard& guard, const Run& run) {
+  Guard fresh;
+  std::set_difference(guard.begin(), guard.end(), path_.taken.begin(), path_.taken.end(),
+                      std::back_inserter(fresh));
+  if (fresh.empty()) return run();
+  auto taken = both(path_.taken, fresh);
+  if (!taken) return;
+  Guard before = std::exchange(path_.taken, std::move(*taken));
+  variables_.open();
+  run();
+  std::vector<Variables::Outcome> outcomes = {{fresh, variables_.close()}, {{}, {}}};
+  path_.taken = std::move(before);
+  variables_.join(std::move(outcomes), [&](Alternatives& values) { limit(values); });
+  leave(fresh, std::exchange(leaving_, Leaving::no));
+}
+
+// A side goes no further in its script or loop: what follows is run without it.
+void Evaluation::leave(const Guard& guard, Leaving how) {
+  if (how == Leaving::no || guard.size() != 1) return;
+  closed_.emplace_back(guard[0], how);
+  path_.closed.insert(guard[0]);
+}
+
+void Evaluation::reopen(Leaving scope, std::size_t from) {
+  auto ends = [&](const auto& closed) { return closed.second <= scope; };
+  auto begin = closed_.begin() + static_cast<std::ptrdiff_t>(from);
+  for (auto at = begin; at != closed_.end(); ++at) {
+    if (ends(*at)) path_.closed.erase(at->first);
+  }
+  closed_.erase(std::remove_if(begin, closed_.end(), ends), closed_.end());
+}
+
+// Whether a value could lead anywhere.
+bool Evaluation::matters(const Alternative<Stamped>& value) {
+  return std::any_of(value.parts.begin(), value.parts.end(), [&](const auto& part) {
+    auto [known, fresh] = matters_.try_emplace({part.second.stamp, base().anchor}, false);
+    if (!fresh) return known->second;
+    Values items = part.second.value->flat();
+    return known->second = std::any_of(items.begin(), items.end(), [&](const Value& item) {
+             if (item.kind == Value::Kind::boolean || item.is_object("boolean")) return false;
+             return item.kind == Value::Kind::file ||
+                    could_lead_somewhere(tree_, base().folder, item.as_text().text());
+           });
+  });
+}
+
+// Keeps the last ones of those that could lead anywhere. Whoever uses one of the others is told of.
+void Evaluation::limit(Alternatives& values) {
+  std::size_t most = rounds_.empty() ? kMostAlternatives : kMostInLoops;
+  for (std::size_t i = 0; values.size() > most && i < values.size();) {
+    if (values[i].is_lost || matters(values[i])) {
+      ++i;
+    } else {
+      values.erase(values.begin() + static_cast<std::ptrdiff_t>(i));
+    }
+  }
+  if (values.size() <= most) return;
+  auto end = values.end() - static_cast<std::ptrdiff_t>(most);
+  Alternative<Stamped> lost{values.front().guard, {}, true};
+  for (auto one = values.begin(); one != end; ++one) lost.guard = common(lost.guard, one->guard);
+  values.erase(values.begin(), end);
+  values.push_back(std::move(lost));
+  sort_alternatives(values);
+}
+
+void Evaluation::run(const std::vector<Statement>& statements) {
+  for (const Statement& statement : statements) {
+    if (leaving_ != Leaving::no) return;
+    if (++steps_ > kStepLimit || !out_.spend(100)) {
+      out_.incomplete(Unread::cut_short, "runaway-script", out_.files().path(script().file), statement.span,
+                      "was given up: it runs too long");
+      return;
+    }
+    switch (statement.kind) {
+      case Statement::Kind::expression:
+        if (statement.value) step([&] { return evaluate(*statement.value); });
+        break;
+      case Statement::Kind::assign:
+        assign(statement.name, step([&] { return evaluate(*statement.value); }));
+        break;
+      case Statement::Kind::append:
+        append(statement.name, step([&] { return evaluate(*statement.value); }));
+        break;
+      case Statement::Kind::branches:
+        run_branches(statement);
+        break;
+      case Statement::Kind::loop:
+        run_loop(statement);
+        break;
+      case Statement::Kind::leave:
+        if (!rounds_.empty()) leaving_ = Leaving::loop;
+        break;
+      case Statement::Kind::again:
+        if (!rounds_.empty()) leaving_ = Leaving::round;
+        break;
+    }
+  }
+}
+
+void Evaluation::assign(const std::string& name, Value value) {
+  assign(name, Alternatives{{{}, {{{}, stamps_.stamped(std::move(value))}}}});
+}
+
+void Evaluation::assign(const std::string& name, Alternatives values) {
+  if (!rounds_.empty()) loop_names_.insert(name);
+  limit(values);
+  variables_.set(name, std::move(values));
+}
+
+// Adds to a list, dictionary or text in a part of its own. False if the values are of other kinds.
+bool Evaluation::grow(const std::string& name, const Alternatives& before, const Alternatives& more) {
+  auto all_are = [](const Alternatives& values, Value::Kind kind) {
+    return std::all_of(values.begin(), values.end(), [&](const auto& one) {
+      return one.is_lost || (!one.parts.empty() && one.parts[0].second.value->kind == kind);
+    });
+  };
+  bool is_list = all_are(before, Value::Kind::list);
+  auto are_of = [&](Value::Kind kind) { return all_are(before, kind) && all_are(more, kind); };
+  bool is_text = more.size() == 1 && are_of(Value::Kind::text);
+  if (!is_list && !is_text && !are_of(Value::Kind::dictionary)) return false;
+  if (!rounds_.empty()) loop_names_.insert(name);
+  for (const auto& added : more) {
+    const Stamped& part = added.parts[0].second;
+    bool is_member = is_list && part.value->kind != Value::Kind::list;
+    variables_.grow(name, added.guard, is_member ? stamps_.stamped(Value::of(Values{*part.value})) : part);
+  }
+  return true;
+}
+
+void Evaluation::append(const std::string& name, const Alternatives& more) {
+  const Alternatives* known = variables_.find(name);
+  Alternatives before = known && !known->empty() ? *known : Alternatives{{}};
+  if (grow(name, before, more)) return;
+  Alternatives out;
+  for (const auto& one : before) {
+    for (const auto& added : more) {
+      auto guard = both(one.guard, added.guard);
+      if (!guard) continue;
+      if (one.is_lost) {
+        add_alternative(out, {std::move(*guard), {}, true});
+        continue;
+      }
+      Value value =
+          appended(one.parts.empty() ? Value() : *one.parts[0].second.value, *added.parts[0].second.value);
+      add_alternative(out, {std::move(*guard), {{{}, stamps_.stamped(std::move(value))}}});
+    }
+  }
+  sort_alternatives(out);
+  assign(name, std::move(out));
+}
+
+std::shared_ptr<const Value> Evaluation::variable(const std::string& name) {
+  const Alternatives* known = variables_.find(name);
+  return known ? value_of(*known) : nullptr;
+}
+
+// The value in this world.
+std::shared_ptr<const Value> Evaluation::value_of(const Alternatives& values) {
+  const Alternative<Stamped>* found = nullptr;
+  for (const auto& one : values) {
+    if (!one.is_lost) worlds_->expect(one.guard);
+  }
+  for (const auto& one : values) {
+    if (one.is_lost) {
+      if (path_.allows(one.guard)) left_out_.insert(script().file);
+      continue;
+    }
+    bool holds = worlds_->holds(one.guard);
+    if (holds || (!found && path_.allows(one.guard))) found = &one;
+    if (holds) break;
+  }
+  if (!found || found->parts.empty()) return nullptr;
+  if (found->parts.size() == 1) return found->parts[0].second.value;
+  std::vector<const Value*> parts;
+  if (!out_.spend(10 * found->parts.size())) return nullptr;
+  for (const auto& [guard, part] : found->parts) {
+    if (worlds_->holds(guard)) parts.push_back(part.value.get());
+  }
+  return std::make_shared<const Value>(put_together(parts));
 }
 
 bool Evaluation::mentions_loop(const Node& node) const {
   bool out = false;
-  each_name(node, [&](const std::string& name) {
-    bool is_set = loop_names_.contains(name);
-    if (recording_) recording_->reads.emplace(kLoopSets + name, is_set ? 1 : 0);
-    out = out || is_set;
-  });
+  each_name(node, [&](const std::string& name) { out = out || loop_names_.contains(name); });
   return out;
 }
 
@@ -249,9 +328,19 @@ bool Evaluation::mentions_loop(const Node& node) const {
 // on it must hold either way.
 std::optional<bool> Evaluation::condition(const Node& node) {
   // In a ternary it is a part of the step that it stands in.
-  Value value = in_ternary_ ? evaluate(node) : *step(node.span.begin, [&] { return evaluate(node); }).value;
-  if (rounds_.empty() || value.kind != Value::Kind::boolean || !mentions_loop(node)) return std::nullopt;
-  return value.flag;
+  Alternatives values;
+  if (in_ternary_) {
+    values = {{{}, {{{}, stamps_.stamped(evaluate(node))}}}};
+  } else {
+    values = step([&] { return evaluate(node); });
+  }
+  if (rounds_.empty() || !mentions_loop(node)) return std::nullopt;
+  const Value& first = *values[0].parts[0].second.value;
+  bool is_known = std::all_of(values.begin(), values.end(), [&](const auto& one) {
+    const Value& value = *one.parts[0].second.value;
+    return value.kind == Value::Kind::boolean && value.flag == first.flag;
+  });
+  return is_known ? std::optional(first.flag) : std::nullopt;
 }
 
 void Evaluation::run_branches(const Statement& statement) {
@@ -266,39 +355,105 @@ void Evaluation::run_branches(const Statement& statement) {
   }
   if (complete && open.size() == 1) return run(open.front()->body);
   if (open.empty()) return;
-  unsigned sides = static_cast<unsigned>(open.size()) + (complete ? 0 : 1);
-  take_anew();  // every run says which side it takes
-  unsigned side = branches_.enter({script().file, statement.span.begin}, sides);
-  if (side < open.size()) run(open[side]->body);
-  branches_.leave();
+  auto sides = static_cast<std::uint32_t>(open.size() + (complete ? 0 : 1));
+  std::uint32_t choice = choices_.met({script().file, statement.span.begin}, rounds_, sides);
+  std::vector<Variables::Outcome> outcomes;
+  std::vector<std::pair<Guard, Leaving>> ends;
+  for (std::uint32_t side = 0; side < sides; ++side) {
+    Guard guard = {{choice, side}};
+    auto taken = both(path_.taken, guard);
+    if (!taken || !path_.allows(guard)) continue;
+    Guard before = std::exchange(path_.taken, std::move(*taken));
+    variables_.open();
+    if (side < open.size()) run(open[side]->body);
+    outcomes.push_back({guard, variables_.close()});
+    ends.emplace_back(guard, std::exchange(leaving_, Leaving::no));
+    path_.taken = std::move(before);
+  }
+  if (ends.empty()) return;
+  variables_.join(std::move(outcomes), [&](Alternatives& values) { limit(values); });
+  leaving_ = std::min_element(ends.begin(), ends.end(), [](const auto& a, const auto& b) {
+               return a.second < b.second;
+             })->second;
+  for (const auto& [guard, how] : ends) {
+    if (how > leaving_) leave(guard, how);
+  }
 }
 
-// A loop whose rounds meet no conditional that could go either way is one step.
 void Evaluation::run_loop(const Statement& statement) {
   if (!statement.value) return;
-  step(statement.span.begin, [&] {
-    take_loop(statement);
-    return Value();
-  });
+  std::vector<Round> rounds = rounds_over(statement);
+  std::size_t closed = closed_.size();
+  rounds_.emplace_back(Site{script().file, statement.span.begin}, 0);
+  for (const Round& round : rounds) {
+    if (path_.allows(round.guard)) run_apart(round.guard, [&] { run_round(statement, round); });
+    ++rounds_.back().second;
+    if (leaving_ != Leaving::no) break;
+  }
+  if (leaving_ == Leaving::loop) leaving_ = Leaving::no;
+  rounds_.pop_back();
+  reopen(Leaving::loop, closed);
 }
 
-void Evaluation::take_loop(const Statement& statement) {
-  Stamped over = step(statement.value->span.begin, [&] { return evaluate(*statement.value); });
-  rounds_.emplace_back(Site{script().file, statement.span.begin}, 0);
-  for (const std::vector<Stamped>& round : memory_.rounds_over(over)) {
-    for (std::size_t i = 0; i < statement.variables.size(); ++i)
-      assign(statement.variables[i], i < round.size() ? round[i] : memory_.stamped(Value()));
-    run(statement.body);
-    continuing_ = false;
-    ++rounds_.back().second;
-    if (breaking_ || returning_) break;
+void Evaluation::run_round(const Statement& statement, const Round& round) {
+  std::size_t closed = closed_.size();
+  for (std::size_t i = 0; i < statement.variables.size(); ++i) {
+    Stamped value = i < round.values.size() ? round.values[i] : stamps_.stamped(Value());
+    assign(statement.variables[i], Alternatives{{{}, {{{}, std::move(value)}}}});
   }
-  breaking_ = false;
-  rounds_.pop_back();
+  run(statement.body);
+  if (leaving_ == Leaving::round) leaving_ = Leaving::no;
+  reopen(Leaving::round, closed);
+}
+
+std::vector<Evaluation::Round> Evaluation::rounds_over(const Statement& statement) {
+  const Node& over = *statement.value;
+  const Alternatives* known = over.kind == Node::Kind::identifier ? variables_.find(over.text) : nullptr;
+  if (!known || known->size() != 1) return rounds_over(step([&] { return evaluate(over); }));
+  // What was added to a list on some side alone is there in its rounds alone.
+  std::vector<Round> out;
+  for (const auto& [guard, part] : known->front().parts) {
+    if (!path_.allows(guard)) continue;
+    for (std::vector<Stamped>& values : rounds_over(*part.value)) out.push_back({guard, std::move(values)});
+  }
+  return out;
+}
+
+// A member that several of the values have is there where any of them is.
+std::vector<Evaluation::Round> Evaluation::rounds_over(const Alternatives& values) {
+  std::vector<Round> out;
+  std::map<std::vector<Stamp>, std::size_t> known;  // rounds over earlier values
+  for (const auto& one : values) {
+    std::size_t earlier = out.size();
+    for (std::vector<Stamped>& round : rounds_over(*one.parts[0].second.value)) {
+      std::vector<Stamp> key;
+      for (const Stamped& value : round) key.push_back(value.stamp);
+      auto [at, fresh] = known.try_emplace(key, out.size());
+      if (fresh || at->second >= earlier) {
+        out.push_back({one.guard, std::move(round)});
+      } else {
+        out[at->second].guard = common(out[at->second].guard, one.guard);
+      }
+    }
+  }
+  return out;
+}
+
+// What the variables of a loop get in each round.
+std::vector<std::vector<Stamped>> Evaluation::rounds_over(const Value& value) {
+  std::vector<std::vector<Stamped>> out;
+  if (value.kind == Value::Kind::dictionary) {
+    for (const auto& [key, entry] : *value.entries)
+      out.push_back({stamps_.stamped(Value::of(key)), stamps_.stamped(entry)});
+  } else if (value.kind == Value::Kind::list) {
+    for (const Value& item : *value.items) out.push_back({stamps_.stamped(item)});
+  } else {
+    out.push_back({stamps_.stamped(Value()), stamps_.stamped(Value())});  // nobody knows over what it runs
+  }
+  return out;
 }
 
 Value Evaluation::do_subdir(const Call& call) {
-  take_anew();
   Value folder = call.positional.empty() ? Value() : call.positional[0];
   TracedText text = folder.as_text();
   // Meson takes no "..", which the way of writing tells to whoever changes the text.
@@ -315,17 +470,32 @@ Value Evaluation::do_subdir(const Call& call) {
     written.append(TracedText::plain(text.text().ends_with("/") ? "meson.build" : "/meson.build"));
   if (!refer_text(written, base(), Role::subfolder, Certainty::certain, true)) return {};
   if (place.space != Space::tree || !tree_.is_file(path)) return {};
-  bool again = read_.contains(path);
-  if (again || folders_.size() > kFolderLimit) return {};  // Meson refuses to enter one twice
-  folders_.push_back({place.path, out_.files().index(path), Space::tree});
-  run_script(path);
-  folders_.pop_back();
+  // Its script is run after the step: the folder may be the same in all worlds.
+  auto known = std::find_if(entering_.begin(), entering_.end(),
+                            [&](const Entered& one) { return one.folder == place.path; });
+  if (known == entering_.end()) {
+    entering_.push_back({worlds_->picked(), place.path});
+  } else {
+    known->guard = common(known->guard, worlds_->picked());
+  }
   return {};
 }
 
+// Meson refuses to enter a folder twice; sides that exclude each other may each enter it.
+void Evaluation::enter(const RelPath& folder) {
+  std::vector<Guard>& before = entered_[folder];
+  bool again = std::any_of(before.begin(), before.end(),
+                           [&](const Guard& guard) { return both(guard, path_.taken).has_value(); });
+  if (again || folders_.size() > kFolderLimit) return;
+  before.push_back(path_.taken);
+  RelPath path = folder / "meson.build";
+  folders_.push_back({folder, out_.files().index(path), Space::tree});
+  run_script(path);
+  folders_.pop_back();
+}
+
 Value Evaluation::do_subdir_done(const Call&) {
-  take_anew();
-  returning_ = true;
+  leaving_ = Leaving::script;
   return {};
 }
 
@@ -334,25 +504,24 @@ std::shared_ptr<const Variables> Evaluation::run_subproject(const RelPath& folde
   if (!fresh) return at->second;
   RelPath script = folder / "meson.build";
   if (!tree_.is_file(script) || folders_.size() > kFolderLimit) return at->second;
-  std::unordered_map<std::string, Stamped> outer;
-  outer.swap(variables_);
+  Variables outer = std::exchange(variables_, {});
+  Guard outer_path = path_.taken;
+  if (auto inside = both(path_.taken, worlds_->picked())) path_.taken = std::move(*inside);
   Base outer_root = root_;
   TracedText outer_subprojects = subprojects_;
   root_ = {folder, out_.files().index(script), Space::tree};
   folders_.push_back(root_);
+  assign(kForAll, Value::of(Values()));
   run_script(script);
   folders_.pop_back();
   root_ = outer_root;
   subprojects_ = outer_subprojects;
-  outer.swap(variables_);
-  Variables known;
-  for (auto& [name, variable] : outer) known.emplace(name, *variable.value);
-  projects_[folder] = std::make_shared<const Variables>(std::move(known));
+  path_.taken = std::move(outer_path);
+  projects_[folder] = std::make_shared<const Variables>(std::exchange(variables_, std::move(outer)));
   return projects_[folder];
 }
 
 Value Evaluation::do_subproject(const Call& call) {
-  take_anew();
   TracedText name = call.text(0);
   Value out;
   out.kind = Value::Kind::project;

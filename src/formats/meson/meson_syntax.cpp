@@ -424,6 +424,35 @@ const Node* node_at(const Syntax& syntax, Span span) {
   return out;
 }
 
+namespace {
+
+// Where the expression ends that begins the bytes: at the end of its line, or at a bracket that it does not
+// open. Nothing if the bytes end first.
+std::optional<std::size_t> expression_end(std::string_view bytes) {
+  int depth = 0;
+  for (const Token& token : tokens_of(bytes)) {
+    if (token.kind == Token::Kind::newline) return token.span.begin;
+    if (token.kind == Token::Kind::garbage || token.kind == Token::Kind::end) return std::nullopt;
+    if (token.kind != Token::Kind::sign) continue;
+    std::string_view sign = bytes.substr(token.span.begin, token.span.size());
+    if (sign == "(" || sign == "[" || sign == "{") ++depth;
+    if ((sign == ")" || sign == "]" || sign == "}") && --depth < 0) return token.span.begin;
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+Syntax parse_expression(std::string_view bytes, std::uint32_t offset) {
+  std::string_view rest = bytes.substr(std::min<std::size_t>(offset, bytes.size()));
+  std::optional<std::size_t> end;
+  for (std::size_t window = 2048; !end; window *= 4) {
+    end = expression_end(rest.substr(0, window));
+    if (!end && window >= rest.size()) end = rest.size();
+  }
+  return parse(std::string(offset, ' ').append(rest.substr(0, *end)));
+}
+
 const Node* call_at(const Syntax& syntax, std::uint32_t offset) {
   const Node* out = nullptr;
   walk(syntax.statements, [&](const Node& node, const Statement&) {

@@ -74,6 +74,9 @@ struct Syntax {
 // Never fails: what cannot be understood is passed over to the next line and named among the problems.
 Syntax parse(std::string_view bytes);
 
+// The same of the expression that begins at `offset` alone, with spans as in the whole script.
+Syntax parse_expression(std::string_view bytes, std::uint32_t offset);
+
 // The innermost argument or element that holds `literal`, and the call, array or dictionary it belongs to.
 struct Enclosing {
   const Argument* argument = nullptr;

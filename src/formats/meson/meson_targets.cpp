@@ -146,8 +146,8 @@ Value Evaluation::do_target(const Call& call) {
   unit.site = here_;
   bool open = false;
   std::vector<PathMacro> macros;
-  const Value* known = variable(kForAll);
-  Bundle for_all = known ? *known->bundle : Bundle();
+  Bundle for_all;
+  if (auto known = variable(kForAll)) take_bundles(*known, for_all);
   for (const Bundle* from : {&own, &brought, &for_all}) {
     for (const RootWord& root : from->roots) {
       roots.push_back({root.place, false});

@@ -7,6 +7,8 @@
 #include <string>
 #include <vector>
 
+#include "formats/guarded_variables.h"
+#include "formats/run_memory.h"
 #include "model/graph.h"
 
 namespace yc::meson {
@@ -28,7 +30,13 @@ struct Bundle {
 struct Value;
 using Values = std::vector<Value>;
 using Entries = std::vector<std::pair<TracedText, Value>>;
-using Variables = std::map<std::string, Value>;
+
+// A value with what tells it apart from others.
+struct Stamped {
+  std::shared_ptr<const Value> value;
+  Stamp stamp = 0;
+};
+using Variables = GuardedVariables<Stamped>;
 
 struct Value {
   enum class Kind : unsigned char {

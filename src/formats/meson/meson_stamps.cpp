@@ -1,4 +1,4 @@
-#include "formats/meson/meson_memory.h"
+#include "formats/meson/meson_stamps.h"
 
 namespace yc::meson {
 
@@ -32,35 +32,13 @@ void add_bundle(std::string& key, const Bundle& bundle) {
 
 }  // namespace
 
-Stamped Memory::stamped(Value value) {
+Stamped ValueStamps::stamped(Value value) {
   Stamp stamp = stamp_of(value);
   return {std::make_shared<const Value>(std::move(value)), stamp};
 }
 
-Stamp Memory::stamp_of_sum(Stamp before, Stamp more) {
-  std::string key = "sum";  // no key of a value is so short
-  add_number(key, before);
-  add_number(key, more);
-  return stamps.of(key);
-}
-
-const std::vector<std::vector<Stamped>>& Memory::rounds_over(const Stamped& value) {
-  auto [at, fresh] = rounds_.try_emplace(value.stamp);
-  if (!fresh) return at->second;
-  std::vector<std::vector<Stamped>>& out = at->second;
-  if (value.value->kind == Value::Kind::dictionary) {
-    for (const auto& [key, entry] : *value.value->entries)
-      out.push_back({stamped(Value::of(key)), stamped(entry)});
-  } else if (value.value->kind == Value::Kind::list) {
-    for (const Value& item : *value.value->items) out.push_back({stamped(item)});
-  } else {
-    out.push_back({stamped(Value()), stamped(Value())});  // nobody knows over what it runs
-  }
-  return out;
-}
-
 // Members of a value are known by their own stamps.
-Stamp Memory::stamp_of(const Value& value) {
+Stamp ValueStamps::stamp_of(const Value& value) {
   std::string key;
   add_number(key, value.kind);
   add_text(key, value.text);
@@ -83,14 +61,8 @@ Stamp Memory::stamp_of(const Value& value) {
     key += 'b';
     add_bundle(key, *value.bundle);
   }
-  if (value.variables) {
-    key += 'v';
-    for (const auto& [name, variable] : *value.variables) {
-      add_bytes(key, name);
-      add_number(key, stamp_of(variable));
-    }
-  }
-  return stamps.of(key);
+  add_number(key, value.variables.get());
+  return stamps_.of(key);
 }
 
 }  // namespace yc::meson
