@@ -97,6 +97,7 @@ class Runner {
     ChildMake run;
     run.makefile = makefile;
     run.base = Base{makefile.parent(), out_.files().index(makefile), Space::tree};
+    done_.insert(name_of(run));
     execute(run, 0);
   }
 
@@ -236,12 +237,18 @@ class Runner {
           std::any_of(parent.overrides.begin(), parent.overrides.end(),
                       [&](const auto& known) { return known.first == name && known.second.text() == text; });
       if (from_parent && child.makefile == parent.makefile) continue;
-      if (names_something(value, child.base) && asks_for(child.makefile, name))
+      bool is_installed_to = name == "DESTDIR" || words::make::install_folders().contains(name);
+      if (!is_installed_to && names_something(value, child.base) && asks_for(child.makefile, name))
         given += name + "=" + text + "\n";
     }
     if (child.makefile == parent.makefile && child.base.folder == parent.base.folder && given.empty())
       return false;
-    return done_.insert(child.makefile.str() + "\n" + child.base.folder.str() + "\n" + given).second;
+    return done_.insert(name_of(child) + given).second;
+  }
+
+  // Of a run that was given nothing that leads anywhere.
+  static std::string name_of(const ChildMake& run) {
+    return run.makefile.str() + "\n" + run.base.folder.str() + "\n";
   }
 
   const Reading& in_;

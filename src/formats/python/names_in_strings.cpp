@@ -169,6 +169,8 @@ void NamesInStrings::string(std::size_t index) {
   std::size_t end = dotted.size();
   while (true) {
     std::string head = dotted.substr(0, end);
+    // A word without a dot in it is most often something else.
+    if (!called && head.find('.') == std::string::npos) return;
     found = dots > 0 ? source().resolver.relative(source().path, dots, head)
                      : source().resolver.absolute(source().path, head);
     if (found && source().tree.is_folder(found->files.front())) found.reset();
@@ -176,9 +178,7 @@ void NamesInStrings::string(std::size_t index) {
     if (found || cut == std::string::npos || open || (called && !attributes)) break;
     end = cut;
   }
-  // A word with a dot in it is most often something else.
-  bool telling = called || dotted.substr(0, end).find('.') != std::string::npos;
-  if (!found || !telling) return;
+  if (!found) return;
   Span span{shape.body.begin, shape.body.begin + static_cast<std::uint32_t>(dots + end)};
   Reference reference = to_.reference_at(token.span.begin, span);
   if (!called) reference.certainty = Certainty::likely;
