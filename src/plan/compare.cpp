@@ -79,7 +79,7 @@ class Comparison {
     for (std::size_t i = 0; i < new_.references.size(); ++i) {
       const Reference& reference = new_.references[i];
       if (reference.role == Role::include) {
-        new_includes_[names_.key(reference)] = static_cast<std::int32_t>(i);
+        new_includes_[names_.key(reference)].push_back(&reference);
         continue;
       }
       if (reference.role == Role::search_root) {
@@ -363,27 +363,27 @@ class Comparison {
   }
 
   void compare_includes() {
+    const std::vector<const Reference*> none;
     for (std::size_t i = 0; i < old_.references.size(); ++i) {
       const Reference& reference = old_.references[i];
       if (reference.role != Role::include) continue;
       auto at = new_includes_.find(image_.key(reference));
-      const Reference* now =
-          at == new_includes_.end() ? nullptr : &new_.references[static_cast<std::size_t>(at->second)];
-      for (const InContext& before : reference.contexts) {
+      // Several, where a macro stands for another header in each unit.
+      const std::vector<const Reference*>& now = at == new_includes_.end() ? none : at->second;
+      for (const InContext& before : reference.contexts)
         compare_include(static_cast<std::int32_t>(i), reference, before, now);
-      }
     }
   }
 
   void compare_include(std::int32_t index, const Reference& reference, const InContext& before,
-                       const Reference* now) {
+                       const std::vector<const Reference*>& now) {
     Target target{before.is_made ? Target::Kind::build : Target::Kind::tree, before.target, {}};
     RelPath image = before.is_made ? image_.of_build(before.target) : moves_.map_file(before.target);
     bool met = false;
-    for (ContextIndex context : pairs_[before.context]) {
-      if (!now) break;
-      for (const InContext& after : now->contexts) {
-        if (after.context != context) continue;
+    const std::set<ContextIndex>& contexts = pairs_[before.context];
+    for (const Reference* one : now) {
+      for (const InContext& after : one->contexts) {
+        if (!contexts.contains(after.context)) continue;
         met = true;
         if (before.found) {
           // What is made need not follow a folder of the tree that is called like its own.
@@ -400,8 +400,10 @@ class Comparison {
       }
     }
     // A file that a mended script compiles again is read in a context where it was read without one.
-    if (!met && moved_already_ && now && before.found && leads_everywhere(*now, image)) return;
-    bool unreached = now && before.context != kNoContext;
+    bool leads = std::any_of(now.begin(), now.end(),
+                             [&](const Reference* one) { return leads_everywhere(*one, image); });
+    if (!met && moved_already_ && before.found && leads) return;
+    bool unreached = !now.empty() && before.context != kNoContext;
     if (!met && before.found)
       out_.push_back({unreached ? Mismatch::Kind::unreached : Mismatch::Kind::lost, index, -1, target, {}});
   }
@@ -437,7 +439,7 @@ class Comparison {
   Interner number_;
   std::vector<std::vector<std::int32_t>> images_;  // of each target of each old reference that counts
   std::map<std::string, Group> old_groups_, new_groups_;
-  std::unordered_map<std::string, std::int32_t> new_includes_;
+  std::unordered_map<std::string, std::vector<const Reference*>> new_includes_;
   std::unordered_set<std::string> new_roots_;
   NumberSet own_targets_;
   std::map<std::string, NumberSet> twins_;  // by the key of the construct that they stand in for

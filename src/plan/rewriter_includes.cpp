@@ -104,9 +104,13 @@ void ReferenceRewriter::include_ways(const Reference& reference, const Target& l
                                      std::vector<Proposal>& out) const {
   bool is_built = lost.kind == Target::Kind::build;
   RelPath target = is_built ? image_.of_build(lost.path) : moves_.map_file(lost.path);
+  std::size_t before = out.size();
   include_ways_to(reference, lost, target, now, out);
-  // A rule may make it where it did, though what it is made of moved.
-  if (is_made_in_place(lost) && target != lost.path) include_ways_to(reference, lost, lost.path, now, out);
+  if (!is_made_in_place(lost) || target == lost.path) return;
+  // As it stands, once the rule that makes it has followed. A rule may also make it where it did, though what
+  // it is made of moved.
+  if (out.size() == before) out.emplace_back();
+  include_ways_to(reference, lost, lost.path, now, out);
 }
 
 void ReferenceRewriter::include_ways_to(const Reference& reference, const Target& lost, const RelPath& target,
@@ -200,6 +204,8 @@ void ReferenceRewriter::new_root_ways(const Reference& reference, const RelPath&
                                     ? ""
                                     : target.str().substr(0, target.str().size() - normal->str().size() - 1));
   }
+  // Some compilers, and Meson, take no folder that is not there.
+  if (!root.is_root() && !planned_.is_folder(root)) return;
   std::set<ContextIndex> contexts;
   for (const InContext& in : reference.contexts) {
     if (in.context != kNoContext && in.found) contexts.insert(in.context);

@@ -87,12 +87,12 @@ class Picker {
         // A program that is started is there, or was made before.
         if (text.find('/') != std::string::npos &&
             !take(words[i], words[i].text, Role::argument, Certainty::certain))
-          take_output(words[i].text, true);
+          take_output(words[i].text, Output::program);
         continue;
       }
       compile.open = compile.open || words[i].text.has_hole();
       if (is_output_option(text)) {
-        if (++i < words.size()) take_output(words[i].text, false, true);
+        if (++i < words.size()) take_output(words[i].text, Output::named);
         continue;
       }
       if (text == "-c" && is_shell(name_) && i + 1 < words.size()) {
@@ -115,7 +115,8 @@ class Picker {
       }
     }
     for (const Word& word : command_.redirects) {
-      if (!take(word, word.text, Role::argument, Certainty::certain)) take_output(word.text);
+      if (!take(word, word.text, Role::argument, Certainty::certain))
+        take_output(word.text, Output::redirected);
     }
     for (const auto& [name, word] : command_.environment) parts(word);
     if (!command_.handed_on) return;
@@ -192,19 +193,25 @@ class Picker {
 
   bool is_passed_over(const TracedText& value) const { return is_known_ && is_known_(value); }
 
+  // How an output is named: as a word of a command, as the program that is started, behind an option for
+  // outputs, by the shell.
+  enum class Output : unsigned char { word, program, named, redirected };
+
   // A file that is not there yet, named in a folder that is: the build will put it there. Behind an option
-  // that names an output (`is_named`) also one that climbs, whose folders may all be made.
-  bool take_output(const TracedText& value, bool is_program = false, bool is_named = false) {
+  // that names an output also one that climbs, whose folders may all be made.
+  bool take_output(const TracedText& value, Output how = Output::word) {
     if (is_passed_over(value)) return false;
     std::string text = value.text();
-    if (text_only_ || value.has_hole() || has_wildcard(text) || text.find('/') == std::string::npos)
+    bool is_text = text_only_ && how != Output::redirected;
+    if (is_text || value.has_hole() || has_wildcard(text) || text.find('/') == std::string::npos)
       return false;
     Place place = place_of(command_.base.folder, text, command_.base.space);
     if (place.space != Space::tree || place.path.is_root() || tree_.find(place.path)) return false;
     bool is_in_folder = !place.path.parent().is_root() && tree_.is_folder(place.path.parent());
-    if (!is_in_folder && !(is_named && text.starts_with("../"))) return false;
+    if (!is_in_folder && !(how == Output::named && text.starts_with("../"))) return false;
     // "./configure" alone says nothing about the folder that a script is started in.
-    if (is_program && text.starts_with("./") && text.find('/', 2) == std::string::npos) return false;
+    if (how == Output::program && text.starts_with("./") && text.find('/', 2) == std::string::npos)
+      return false;
     references.push_back(Reference::of(Role::argument, 0, {}, command_.base, value)
                              .likely()
                              .leading_to(place.path, Target::Kind::output));
