@@ -12,7 +12,9 @@ TEST(MadeFiles, recipes_that_spell_their_target_again) {
   for (std::string recipe :
        {"cat lib/in > lib/out", "cat lib/in >>lib/out", "echo a >lib/out", "(echo a; cat lib/in) >lib/out",
         "cp lib/in lib/out", "cat lib/in | tee lib/out", "$(CC) -c lib/in -o lib/out",
-        "printf a >lib/out.tmp && mv lib/out.tmp lib/out", "rm -f lib/out; touch lib/out"}) {
+        "printf a >lib/out.tmp && mv lib/out.tmp lib/out", "rm -f lib/out; touch lib/out",
+        "dd if=lib/in of=lib/out", "awk '{ print > \"lib/out\" }' lib/in",
+        "python3 -c \"open('lib/out', 'w').write(open('lib/in').read())\"", "tar -C lib -cf lib/out in"}) {
     std::string makefile = "lib/out: lib/in\n\t" + recipe + "\n";
     TreeFiles files = {{"Makefile", makefile}, {"lib/in", ""}};
     Plan plan = planned(files, {{"lib", "nested/lib"}});
@@ -22,6 +24,24 @@ TEST(MadeFiles, recipes_that_spell_their_target_again) {
          found = after.find("lib/", found + 1))
       EXPECT_EQ(after.substr(found < 7 ? 0 : found - 7, 7), "nested/") << after;
   }
+}
+
+TEST(MadeFiles, recipes_that_put_their_target_together_of_its_stem) {
+  expect_edits({{"in a static pattern rule",
+                 {{"Makefile", "O = lib/a.out\n$(O): lib/%.out: lib/%.in\n\tcat lib/$*.in > lib/$*.out\n"},
+                  {"lib/a.in", ""}},
+                 {{"lib", "lib2"}},
+                 {"Makefile: lib/a.out -> lib2/a.out", "Makefile: lib/ -> lib2/", "Makefile: lib/ -> lib2/",
+                  "Makefile: lib/ -> lib2/ ?", "Makefile: lib/ -> lib2/ ?"}}});
+}
+
+// The archive is named from where tar starts, what goes into it from the folder.
+TEST(MadeFiles, what_tar_takes_from_a_folder) {
+  expect_edits(
+      {{"one of them leaves",
+        {{"Makefile", "out.tar: lib/in\n\ttar -C lib -cf out.tar in\n"}, {"lib/in", ""}, {"lib/more", ""}},
+        {{"lib/in", "lib/sub/in"}},
+        {"Makefile: lib/in -> lib/sub/in", "Makefile: in -> sub/in ?"}}});
 }
 
 TEST(MadeFiles, what_includes_a_header_that_is_made_waits_for_the_rule_to_follow) {

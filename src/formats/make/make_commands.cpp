@@ -140,6 +140,16 @@ void Evaluation::emit_objects(const shell::Command& command, const shell::Picked
   }
 }
 
+namespace {
+
+// Whether all of a word comes from the rule, as "$@": such words follow by themselves.
+bool is_given(const TracedText& word) {
+  return std::all_of(word.pieces().begin(), word.pieces().end(),
+                     [](const Piece& piece) { return piece.automatic; });
+}
+
+}  // namespace
+
 void Evaluation::emit_picked(std::vector<Reference>& references, const std::string& own_name,
                              const SiteChain& key) {
   for (Reference& reference : references) {
@@ -147,7 +157,7 @@ void Evaluation::emit_picked(std::vector<Reference>& references, const std::stri
     reference.construct = key;
     // What a rule makes is not a reference to a stale copy of it in the tree.
     std::string name = spelled(reference.text);
-    if (name == own_name && reference.text.is_automatic()) continue;  // the rule itself names it
+    if (name == own_name && is_given(reference.text)) continue;  // the rule itself names it
     bool is_output = !reference.targets.empty() && reference.targets.front().kind == Target::Kind::output;
     if (is_output && !rules_by_target_.contains(name) && comes_with_product(reference.text)) continue;
     if (rules_by_target_.contains(name) && reference.role != Role::search_root) {
@@ -168,7 +178,7 @@ void Evaluation::emit_others(const shell::Command& command, const shell::Picked&
   for (const TracedText& word : picked.others) {
     if (!here || word.has_hole()) continue;
     std::string name = spelled(word);
-    if (name == own_name && word.is_automatic()) continue;
+    if (name == own_name && is_given(word)) continue;
     std::string extension = ending_of(name);
     bool known = rules_by_target_.contains(name) || is_object_sibling(extension) || extension == ".a";
     if (known) mention(word, Role::argument, key, Certainty::certain);

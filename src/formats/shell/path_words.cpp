@@ -99,6 +99,14 @@ class Picker {
         run_inside(words[++i].text);
         continue;
       }
+      if (is_code(i)) {
+        strings_in(words[i]);
+        continue;
+      }
+      if (name_ == "tar" && text == "-C" && i + 1 < words.size()) {
+        i = run_in_folder(i + 1);
+        continue;
+      }
       if (option(i)) continue;
       if (text_only_ || is_package(text)) continue;
       if (is_compile && text.substr(0, 2) == "-D") {
@@ -251,6 +259,65 @@ class Picker {
     }
   }
 
+  // Whether the word at i is code in the language of the program: python3 -c "…", awk '…'.
+  bool is_code(std::size_t i) const {
+    if (!words::shell::code_runners().contains(name_)) return false;
+    std::string before = command_.words[i - 1].text.text();
+    bool is_option = before.size() > 1 && before[0] == '-';
+    if (!name_.ends_with("awk"))
+      return is_option &&
+             (before == "--eval" || std::string_view("ceEr").find(before.back()) != std::string_view::npos);
+    for (std::size_t at = 1; at < i; ++at) {
+      std::string word = command_.words[at].text.text();
+      if (word.starts_with("-f") || !word.starts_with("-")) return false;
+      if (word == "-v" || word == "-F") ++at;  // its value is a word of its own
+    }
+    return !command_.words[i].text.text().starts_with("-") && before != "-v" && before != "-F";
+  }
+
+  // The strings in code that may be paths.
+  void strings_in(const Word& word) {
+    std::string text = word.text.text();
+    for (std::size_t at = text.find_first_of("'\""); at != std::string::npos;
+         at = text.find_first_of("'\"", at + 1)) {
+      std::size_t end = text.find(text[at], at + 1);
+      if (end == std::string::npos) return;
+      TracedText part = word.text.substr(at + 1, end - at - 1);
+      std::string inside = part.text();
+      at = end;
+      bool may_be_path = inside.find_first_of("/.") != std::string::npos &&
+                         inside.find_first_of("\\\n ") == std::string::npos && inside != "." &&
+                         inside != "..";
+      if (may_be_path && !take(word, part, Role::argument, Certainty::likely)) take_output(part);
+    }
+  }
+
+  // tar looks for what stands behind "-C folder" in that folder, but for the archive. Gives the last word
+  // that it read.
+  std::size_t run_in_folder(std::size_t folder) {
+    const auto& words = command_.words;
+    argument(words[folder], true);
+    Place place = place_of(command_.base.folder, words[folder].text.text(), command_.base.space);
+    Command inner;
+    inner.base = {place.path, kNoFile, place.space};
+    inner.base_known = place.space == Space::tree && !words[folder].text.has_hole();
+    inner.words.push_back(words[0]);
+    std::size_t at = folder + 1;
+    for (; at < words.size() && words[at].text.text() != "-C"; ++at) {
+      std::string text = words[at].text.text();
+      if (!text.starts_with("-")) {
+        inner.words.push_back(words[at]);
+      } else if (text.ends_with("f") && at + 1 < words.size()) {
+        argument(words[++at], false);
+      } else {
+        parts(words[at]);
+      }
+    }
+    Picked picked = pick(inner, tree_, is_known_);
+    std::move(picked.references.begin(), picked.references.end(), std::back_inserter(references));
+    return at - 1;
+  }
+
   // "--config=a/b", "-Wl,--script,a/b", "-DX=\"a/b\"": the parts that are paths.
   void parts(const Word& word) {
     std::string text = word.text.text();
@@ -272,7 +339,8 @@ class Picker {
       if (!may_be_bare && piece.find('/') == std::string::npos && piece.find('.') == std::string::npos)
         continue;
       if (piece == "." || piece == "..") continue;
-      take(word, part, Role::argument, Certainty::likely);
+      bool is_value = begin > piece.size() + 1 && text[begin - piece.size() - 2] == '=';
+      if (!take(word, part, Role::argument, Certainty::likely) && is_value) take_output(part);
     }
   }
 
