@@ -46,7 +46,9 @@ TEST(ShellWords, quoting_separators_and_variables) {
   EXPECT_THAT(words("cc -c 'a b.c' \"x y\" z\\ w"), ElementsAre(": cc|-c|a b.c|x y|z w"));
   EXPECT_THAT(words("a; b && c || d | e & f"), ElementsAre(": a", ": b", ": c", ": d", ": e", ": f"));
   EXPECT_THAT(words("x=src; cat $x/a.c ${x}/b.c"), ElementsAre(": cat|src/a.c|src/b.c"));
-  EXPECT_THAT(words("cat $unknown/a.c `pwd`/b $(ls)/c"), ElementsAre(": cat|*/a.c|*/b|*/c"));
+  EXPECT_THAT(words("cat $unknown/a.c `pwd`/b $(ls)/c"), ElementsAre(": cat|*/a.c|*/b|*/c", ": pwd", ": ls"));
+  EXPECT_THAT(words("x=$(cat src/a.c) && cat ${1:-src/b.c} ${y:=src/c.c} \"$(sort \"$(cat src/d.c)\")\""),
+              ElementsAre(": cat|src/a.c", ": cat|src/b.c|src/c.c|*", ": sort|*", ": cat|src/d.c"));
   EXPECT_THAT(words("cat a # not this"), ElementsAre(": cat|a"));
   EXPECT_THAT(words("if test -f a; then b; else c; fi"), ElementsAre(": test|-f|a", ": b", ": c"));
   EXPECT_THAT(words("cat 'never closed"), ElementsAre(": cat|never closed"));

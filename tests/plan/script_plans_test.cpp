@@ -117,6 +117,34 @@ TEST(ScriptPlans, the_folder_that_a_script_is_started_in) {
   });
 }
 
+TEST(ScriptPlans, words_that_only_a_shell_sees_through) {
+  auto follows = [](const std::string& line, const std::vector<std::string>& wanted) {
+    expect_edits({{line,
+                   {{"run.sh", "#!/bin/sh\n" + line + "\n"}, {"lib/in", ""}, {"lib/more", ""}},
+                   {{"lib", "nested/lib"}},
+                   wanted}});
+  };
+  const std::string in = "run.sh: lib/in -> nested/lib/in ?", out = "run.sh: lib/out -> nested/lib/out ?";
+  follows("level=$(cat lib/in)", {in});
+  follows("level=`cat lib/in`; echo $level", {in});
+  follows("echo \"$(sort \"$(ls lib/in)\")\"", {in});
+  follows("f=${1:-lib/in}\ncat \"$f\"", {in});
+  follows(": ${LEVELS:=lib/in}\ncat $LEVELS", {in});
+  follows("set -- lib/in lib/out\ncat $1 > $2", {in, out});
+  follows("dd if=lib/in of=lib/out", {in, out});
+  follows("awk '{ print > \"lib/out\" }' lib/in", {out, in});
+  follows("perl -ne 'open(F, \"lib/in\")'", {in});
+  follows("mkdir -p lib/gen\ncp lib/in lib/gen/out",
+          {"run.sh: lib/gen -> nested/lib/gen ?", in, "run.sh: lib/gen/out -> nested/lib/gen/out ?"});
+}
+
+// Parentheses without end nest no deeper than is looked at.
+TEST(ScriptPlans, commands_in_commands_without_end) {
+  std::string line = "#!/bin/sh\n";
+  for (int i = 0; i < 50'000; ++i) line += "$(cat ";
+  EXPECT_TRUE(planned({{"run.sh", line}, {"a/b", ""}}, {{"a/b", "c/b"}}).verified);
+}
+
 TEST(ScriptPlans, a_new_folder_that_a_script_has_a_word_for_changes_nothing) {
   expect_edits({{"folders of a name that a test makes for itself",
                  {{"t/run.sh", "#!/bin/sh\n. ./lib.sh\nmkdir sub\ncd sub\ncp sub sub/again\nls sub\n"},

@@ -12,6 +12,7 @@ namespace {
 
 constexpr std::size_t kLongestWord = 60'000;  // bytes
 constexpr std::size_t kMostPieces = 2'000;
+constexpr int kDeepest = 20;  // commands in commands
 
 TracedText restyled(const TracedText& text, WritingStyle style) {
   TracedText out;
@@ -171,7 +172,7 @@ class Lexer {
       variable(true);
     } else if (c == '`') {
       std::size_t end = std::min(text_.find('`', at_ + 1), text_.size());
-      append(result_of(text_.substr(at_ + 1, end - at_ - 1)));
+      run_inside(at_ + 1, end);
       at_ = std::min(end + 1, text_.size());
     } else {
       std::size_t end = std::min(text_.find_first_of(" \t\r\n;&|()<>\\'\"$`", at_), text_.size());
@@ -192,7 +193,7 @@ class Lexer {
         variable(false);
       } else if (c == '`') {
         std::size_t end = std::min(text_.find('`', at_ + 1), text_.size());
-        append(result_of(text_.substr(at_ + 1, end - at_ - 1)));
+        run_inside(at_ + 1, end);
         at_ = std::min(end + 1, text_.size());
       } else {
         // A backslash that is the last of all stands for itself.
@@ -216,7 +217,7 @@ class Lexer {
         if (text_[i] == ')' && --depth == 0) break;
       }
       at_ = std::min(i + 1, text_.size());
-      append(result_of(text_.substr(begin + 1, i - begin - 1)));
+      if (begin < i) run_inside(begin + 1, i);
       return;
     } else if (begin < text_.size() && text_[begin] == '{') {
       std::size_t end = std::min(text_.find('}', begin), text_.size());
@@ -226,6 +227,7 @@ class Lexer {
         append(script_folder());
         return;
       }
+      if (take_default(name, begin + 1)) return;
     } else {
       std::size_t end = begin;
       while (end < text_.size() &&
@@ -261,6 +263,37 @@ class Lexer {
       }
     }
     words_ = std::move(grown);
+  }
+
+  // "${1:-lib/gauge.sh}" (XCU 2.6.2): what stands there for a value that nobody gives. False if it is no
+  // plain text, or the variable has a value.
+  bool take_default(const std::string& inside, std::size_t begin) {
+    std::size_t end = inside.find_first_of(":-=");
+    if (end == std::string::npos || end == 0) return false;
+    std::size_t value = inside[end] == ':' ? end + 2 : end + 1;
+    bool is_default = value <= inside.size() && (inside[value - 1] == '-' || inside[value - 1] == '=');
+    bool is_plain = is_default && inside.find_first_of("$`'\"\\ \t\n", value) == std::string::npos;
+    auto known = variables_.find(inside.substr(0, end));
+    if (!is_plain || value == inside.size() || (known != variables_.end() && !known->second.empty()))
+      return false;
+    TracedText given = restyled(parts_.part(begin + value, inside.size() - value), kBare);
+    if (inside[value - 1] == '=') variables_[inside.substr(0, end)] = {given};
+    append(given);
+    return true;
+  }
+
+  // A command whose output becomes a part of the word.
+  void run_inside(std::size_t begin, std::size_t end) {
+    append(result_of(text_.substr(begin, end - begin)));
+    if (depth_ >= kDeepest) return;
+    TracedText command_text = parts_.part(begin, end - begin);
+    Lexer inside(command_text, base_, tree_, script_);
+    inside.depth_ = depth_ + 1;
+    inside.variables_ = variables_;
+    for (Command& command : inside.run().commands) {
+      command.base_known = command.base_known && base_known_;
+      inside_.push_back(std::move(command));
+    }
   }
 
   // What automake tells the tests that it runs: the folder of the nearest configure script above.
@@ -331,8 +364,14 @@ class Lexer {
     writes_ = false;
     strip_keywords(command);
     take_assignments(command);
-    if (command.words.empty() && command.redirects.empty() && (!script_ || command.environment.empty()))
-      return;
+    std::vector<Command> inside = std::exchange(inside_, {});
+    bool is_empty =
+        command.words.empty() && command.redirects.empty() && (!script_ || command.environment.empty());
+    if (!is_empty) finish(std::move(command));
+    std::move(inside.begin(), inside.end(), std::back_inserter(out_.commands));
+  }
+
+  void finish(Command command) {
     command.base = base_;
     command.deep_globs = deep_globs_;
     command.base_known = base_known_;
@@ -445,6 +484,8 @@ class Lexer {
   bool writes_ = false;  // the current command has a redirection of its output
   Command current_;
   std::map<std::string, std::vector<TracedText>> variables_;
+  int depth_ = 0;
+  std::vector<Command> inside_;  // commands in words of the one that is read
   CommandLine out_;
 };
 

@@ -68,6 +68,12 @@ bool is_output_option(std::string_view text) {
   return text == "-o" || text == "-MF" || text == "-MT" || text == "-MQ" || text == "--output";
 }
 
+// "set -- a b": the words that the script goes on with.
+bool sets_words(const Command& command) {
+  return command.words.size() > 2 && command.words[0].text.text() == "set" &&
+         command.words[1].text.text() == "--";
+}
+
 class Picker {
  public:
   Picker(const Command& command, const TreeReader& tree, const IsKnown& is_known)
@@ -75,7 +81,7 @@ class Picker {
         tree_(tree),
         is_known_(is_known),
         name_(effective_name()),
-        text_only_(takes_text(name_)) {}
+        text_only_(takes_text(name_) && !sets_words(command)) {}
 
   void run() {
     if (!command_.base_known) return;
@@ -215,7 +221,15 @@ class Picker {
       return false;
     Place place = place_of(command_.base.folder, text, command_.base.space);
     if (place.space != Space::tree || place.path.is_root() || tree_.find(place.path)) return false;
-    bool is_in_folder = !place.path.parent().is_root() && tree_.is_folder(place.path.parent());
+    // What is made deeper follows the folder in which that begins, if the text names that and it is no
+    // output.
+    RelPath folder = place.path.parent();
+    bool is_in_folder = !folder.is_root() && tree_.is_folder(folder);
+    while (!folder.is_root() && !tree_.find(folder)) folder = folder.parent();
+    const Entry* first = folder.is_root() ? nullptr : tree_.find(folder);
+    bool is_named_folder = first && first->kind == EntryKind::folder && !first->ignored &&
+                           !command_.base.folder.is_within(folder);
+    is_in_folder = is_in_folder || is_named_folder;
     if (!is_in_folder && !(how == Output::named && text.starts_with("../"))) return false;
     // "./configure" alone says nothing about the folder that a script is started in.
     if (how == Output::program && text.starts_with("./") && text.find('/', 2) == std::string::npos)
