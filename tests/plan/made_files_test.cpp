@@ -64,6 +64,26 @@ TEST(MadeFiles, what_includes_a_header_that_is_made_waits_for_the_rule_to_follow
          "meson.build: lib -> nested/lib", "meson.build: lib -> nested/lib"}}});
 }
 
+TEST(MadeFiles, what_cmake_writes_among_the_sources) {
+  const std::string top = "${CMAKE_SOURCE_DIR}/";
+  expect_edits(
+      {{"by a command, and listed as a source",
+        {{"CMakeLists.txt", "add_custom_command(OUTPUT " + top + "lib/out.c COMMAND cp " + top + "lib/in.c " +
+                                top + "lib/out.c DEPENDS lib/in.c)\nadd_library(a lib/out.c)\n"},
+         {"lib/in.c", ""}},
+        {{"lib", "nested/lib"}},
+        {"CMakeLists.txt: /lib/out.c -> /nested/lib/out.c", "CMakeLists.txt: /lib/in.c -> /nested/lib/in.c ?",
+         "CMakeLists.txt: /lib/out.c -> /nested/lib/out.c ?", "CMakeLists.txt: lib/in.c -> nested/lib/in.c",
+         "CMakeLists.txt: lib/out.c -> nested/lib/out.c"}},
+       {"when it configures",
+        {{"CMakeLists.txt",
+          "file(READ lib/in.c v)\nfile(WRITE " + top + "lib/out.c \"${v}\")\nadd_library(a lib/out.c)\n"},
+         {"lib/in.c", ""}},
+        {{"lib", "nested/lib"}},
+        {"CMakeLists.txt: lib/in.c -> nested/lib/in.c", "CMakeLists.txt: /lib/out.c -> /nested/lib/out.c",
+         "CMakeLists.txt: lib/out.c -> nested/lib/out.c"}}});
+}
+
 // One source, compiled once for each header that a macro stands for.
 TEST(MadeFiles, a_macro_that_is_another_header_in_each_unit_is_no_reason_to_refuse) {
   TreeFiles files = {

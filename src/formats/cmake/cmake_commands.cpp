@@ -243,9 +243,20 @@ void Evaluation::do_configure_file(const Command&, const Words& words) {
     note_copy(place.path, input.path, false);
 }
 
-// A place in the build tree that a command writes to goes where those look that read it there.
+// A place in the build tree that a command writes to goes where those look that read it there; a file that it
+// writes among the sources goes with its folder.
 void Evaluation::refer_to_output(const TracedText& word) {
-  if (word.text().starts_with(kBuildMark)) refer_here(word, Role::argument, Certainty::certain, false);
+  if (word.text().starts_with(kBuildMark)) {
+    refer_here(word, Role::argument, Certainty::certain, false);
+    return;
+  }
+  Place place = place_of(base().folder, word.text(), Space::build);
+  RelPath folder = place.path.parent();
+  bool is_among_sources = !word.has_hole() && place.space == Space::tree && !folder.is_root() &&
+                          tree_.is_folder(folder) && !tree_.find(place.path);
+  if (!is_among_sources) return;
+  written_.insert(place.path);
+  refer_here(word, Role::argument, Certainty::certain, false);
 }
 
 void Evaluation::note_made(const RelPath& path) {

@@ -209,6 +209,7 @@ class Evaluation {
   ParsedScripts& parsed_;
   Names names_;
   std::set<std::string> generated_;  // build paths that commands make
+  std::set<RelPath> written_;        // files that commands write among the sources
   std::size_t steps_ = 0;
   int loops_ = 0;  // that are being run
   bool returning_ = false;

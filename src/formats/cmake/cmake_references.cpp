@@ -43,6 +43,8 @@ bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, c
     } else if (entry && !is_root) {
       reference.lead_to(place.path);
       any = true;
+    } else if (!entry && written_.contains(place.path)) {
+      reference.lead_to(place.path, Target::Kind::output);
     } else if (!entry && generated_.contains(place.path.str())) {
       continue;
     }
