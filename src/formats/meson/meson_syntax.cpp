@@ -1,6 +1,7 @@
 #include "formats/meson/meson_syntax.h"
 
 #include <algorithm>
+#include <optional>
 #include <set>
 
 #include "formats/meson/meson_tokens.h"

@@ -237,15 +237,15 @@ class Lexer {
       name = text_.substr(begin, end - begin);
       at_ = end;
     }
-    auto known = variables_.find(name);
-    if (known == variables_.end() || known->second.empty()) {
+    const std::vector<TracedText>* known = value_of(name);
+    if (!known || known->empty()) {
       bool by_automake = name == "top_srcdir" || name == "abs_top_srcdir";
-      append(by_automake && known == variables_.end() ? package_folder() : TracedText::hole());
+      append(by_automake && !known ? package_folder() : TracedText::hole());
       return;
     }
-    bool one = words_.size() == 1 && known->second.size() == 1;
-    if (splits && one && known->second.front().text().find_first_of(" \t\n") != std::string::npos) {
-      std::vector<TracedText> parts = known->second.front().words();
+    bool one = words_.size() == 1 && known->size() == 1;
+    if (splits && one && known->front().text().find_first_of(" \t\n") != std::string::npos) {
+      std::vector<TracedText> parts = known->front().words();
       for (std::size_t i = 0; i < parts.size(); ++i) {
         if (i > 0) end_word();
         in_word_ = true;
@@ -255,7 +255,7 @@ class Lexer {
     }
     std::vector<TracedText> grown;
     for (const TracedText& head : words_) {
-      for (const TracedText& value : known->second) {
+      for (const TracedText& value : *known) {
         if (grown.size() == 64) break;
         bool is_too_long = head.size() + value.size() > kLongestWord;
         grown.push_back(is_too_long ? TracedText::hole() : head);
@@ -263,6 +263,14 @@ class Lexer {
       }
     }
     words_ = std::move(grown);
+  }
+
+  // Null if nobody set the variable.
+  const std::vector<TracedText>* value_of(const std::string& name) const {
+    for (const Lexer* at = this; at; at = at->outer_) {
+      if (auto known = at->variables_.find(name); known != at->variables_.end()) return &known->second;
+    }
+    return nullptr;
   }
 
   // "${1:-lib/gauge.sh}" (XCU 2.6.2): what stands there for a value that nobody gives. False if it is no
@@ -273,9 +281,8 @@ class Lexer {
     std::size_t value = inside[end] == ':' ? end + 2 : end + 1;
     bool is_default = value <= inside.size() && (inside[value - 1] == '-' || inside[value - 1] == '=');
     bool is_plain = is_default && inside.find_first_of("$`'\"\\ \t\n", value) == std::string::npos;
-    auto known = variables_.find(inside.substr(0, end));
-    if (!is_plain || value == inside.size() || (known != variables_.end() && !known->second.empty()))
-      return false;
+    const std::vector<TracedText>* known = value_of(inside.substr(0, end));
+    if (!is_plain || value == inside.size() || (known && !known->empty())) return false;
     TracedText given = restyled(parts_.part(begin + value, inside.size() - value), kBare);
     if (inside[value - 1] == '=') variables_[inside.substr(0, end)] = {given};
     append(given);
@@ -289,7 +296,7 @@ class Lexer {
     TracedText command_text = parts_.part(begin, end - begin);
     Lexer inside(command_text, base_, tree_, script_);
     inside.depth_ = depth_ + 1;
-    inside.variables_ = variables_;
+    inside.outer_ = this;
     for (Command& command : inside.run().commands) {
       command.base_known = command.base_known && base_known_;
       inside_.push_back(std::move(command));
@@ -485,7 +492,8 @@ class Lexer {
   Command current_;
   std::map<std::string, std::vector<TracedText>> variables_;
   int depth_ = 0;
-  std::vector<Command> inside_;  // commands in words of the one that is read
+  const Lexer* outer_ = nullptr;  // of the command that this one stands in
+  std::vector<Command> inside_;   // commands in words of the one that is read
   CommandLine out_;
 };
 

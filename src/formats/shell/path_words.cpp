@@ -1,6 +1,7 @@
 // Which words of a command name paths, and what for.
 #include <algorithm>
 
+#include "formats/shell/code_words.h"
 #include "formats/shell/command_line.h"
 #include "words/shell.h"
 
@@ -105,8 +106,8 @@ class Picker {
         run_inside(words[++i].text);
         continue;
       }
-      if (is_code(i)) {
-        strings_in(words[i]);
+      if (is_code(command_, name_, i)) {
+        code(words[i]);
         continue;
       }
       if (name_ == "tar" && text == "-C" && i + 1 < words.size()) {
@@ -273,36 +274,9 @@ class Picker {
     }
   }
 
-  // Whether the word at i is code in the language of the program: python3 -c "…", awk '…'.
-  bool is_code(std::size_t i) const {
-    if (!words::shell::code_runners().contains(name_)) return false;
-    std::string before = command_.words[i - 1].text.text();
-    bool is_option = before.size() > 1 && before[0] == '-';
-    if (!name_.ends_with("awk"))
-      return is_option &&
-             (before == "--eval" || std::string_view("ceEr").find(before.back()) != std::string_view::npos);
-    for (std::size_t at = 1; at < i; ++at) {
-      std::string word = command_.words[at].text.text();
-      if (word.starts_with("-f") || !word.starts_with("-")) return false;
-      if (word == "-v" || word == "-F") ++at;  // its value is a word of its own
-    }
-    return !command_.words[i].text.text().starts_with("-") && before != "-v" && before != "-F";
-  }
-
-  // The strings in code that may be paths.
-  void strings_in(const Word& word) {
-    std::string text = word.text.text();
-    for (std::size_t at = text.find_first_of("'\""); at != std::string::npos;
-         at = text.find_first_of("'\"", at + 1)) {
-      std::size_t end = text.find(text[at], at + 1);
-      if (end == std::string::npos) return;
-      TracedText part = word.text.substr(at + 1, end - at - 1);
-      std::string inside = part.text();
-      at = end;
-      bool may_be_path = inside.find_first_of("/.") != std::string::npos &&
-                         inside.find_first_of("\\\n ") == std::string::npos && inside != "." &&
-                         inside != "..";
-      if (may_be_path && !take(word, part, Role::argument, Certainty::likely)) take_output(part);
+  void code(const Word& word) {
+    for (const TracedText& part : strings_in_code(word.text)) {
+      if (!take(word, part, Role::argument, Certainty::likely)) take_output(part);
     }
   }
 
