@@ -57,7 +57,7 @@ template <typename Kept>
 class GuardedVariables {
  public:
   using Values = Alternatives<Kept>;
-  using Map = std::unordered_map<std::string, std::shared_ptr<const Values>>;
+  using Map = std::unordered_map<std::string, std::shared_ptr<Values>>;
   // What one side of a conditional did, or one world of a step.
   struct Outcome {
     Guard guard;
@@ -69,17 +69,17 @@ class GuardedVariables {
     return at == all_.end() ? nullptr : at->second.get();
   }
 
-  void set(const std::string& name, Values values) {
-    put(name, std::make_shared<const Values>(std::move(values)));
-  }
-  // Adds one part to what a variable has.
+  void set(const std::string& name, Values values) { put(name, std::make_shared<Values>(std::move(values))); }
+  // Adds one part to what a variable has. Of a list that grows step by step nothing is copied.
   void grow(const std::string& name, const Guard& guard, const Kept& part) {
-    const Values* known = find(name);
-    Values values = known ? *known : Values();
-    for (Alternative<Kept>& one : values) {
+    auto known = all_.find(name);
+    bool is_shared = known == all_.end() || !known->second || known->second.use_count() > 1 ||
+                     (!before_.empty() && !before_.back().contains(name));
+    if (is_shared)
+      put(name, std::make_shared<Values>(known == all_.end() || !known->second ? Values() : *known->second));
+    for (Alternative<Kept>& one : *all_[name]) {
       if (!one.is_lost) one.parts.emplace_back(guard, part);
     }
-    set(name, std::move(values));
   }
 
   // Begins a side. Its end gives what it changed, and leaves the variables as they were at its beginning.
@@ -113,8 +113,8 @@ class GuardedVariables {
  private:
   using Sides = std::vector<std::pair<const Guard*, const Values*>>;
 
-  void put(const std::string& name, std::shared_ptr<const Values> values) {
-    std::shared_ptr<const Values>& now = all_[name];
+  void put(const std::string& name, std::shared_ptr<Values> values) {
+    std::shared_ptr<Values>& now = all_[name];
     if (!before_.empty()) before_.back().try_emplace(name, now);
     now = std::move(values);
   }

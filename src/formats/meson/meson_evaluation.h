@@ -76,14 +76,6 @@ class Evaluation {
   void reopen(Leaving scope, std::size_t from);
   std::optional<bool> condition(const Node& node);
   bool mentions_loop(const Node& node) const;
-  bool grow(const std::string& name, const Alternatives& before, const Alternatives& more);
-  void append(const std::string& name, const Alternatives& more);
-  void assign(const std::string& name, Value value);
-  void assign(const std::string& name, Alternatives values);
-  void limit(Alternatives& values);
-  bool matters(const Alternative<Stamped>& value);
-  std::shared_ptr<const Value> variable(const std::string& name);  // null if there is none
-  std::shared_ptr<const Value> value_of(const Alternatives& values);
   template <typename Take>
   Alternatives step(const Take& take);
   void enter_folders(std::size_t worlds);
@@ -94,6 +86,16 @@ class Evaluation {
   Value do_subdir(const Call& call);
   Value do_subproject(const Call& call);
   Value do_subdir_done(const Call& call);
+
+  // meson_variables.cpp
+  void limit(Alternatives& values);
+  bool matters(const Alternative<Stamped>& value);
+  void assign(const std::string& name, Value value);
+  void assign(const std::string& name, Alternatives values);
+  bool grow(const std::string& name, const Alternatives& before, const Alternatives& more);
+  void append(const std::string& name, const Alternatives& more);
+  std::shared_ptr<const Value> variable(const std::string& name);  // null if there is none
+  std::shared_ptr<const Value> value_of(const Alternatives& values);
 
   // meson_expressions.cpp
   Value evaluate(const Node& node);
