@@ -165,6 +165,23 @@ TEST(GuardedVariables, what_grows_on_a_side_stays_one_value) {
   EXPECT_THAT(shown(variables, "a"), ElementsAre(": 1 7=0 7 8=0 8"));
 }
 
+// A list of many members costs what is added; what a side begins with stays as it was.
+TEST(GuardedVariables, what_grows_is_copied_once_for_a_side) {
+  Variables variables;
+  variables.set("a", only(kept(1)));
+  const auto* outside = variables.find("a");
+  variables.grow("a", {}, kept(2));
+  EXPECT_EQ(variables.find("a"), outside);
+  variables.open();
+  variables.grow("a", {}, kept(3));
+  const auto* inside = variables.find("a");
+  variables.grow("a", {}, kept(4));
+  EXPECT_NE(inside, outside);
+  EXPECT_EQ(variables.find("a"), inside);
+  variables.close();
+  EXPECT_THAT(shown(variables, "a"), ElementsAre(": 1 2"));
+}
+
 TEST(GuardedVariables, what_only_one_side_sets_is_not_there_on_the_other) {
   Variables variables;
   variables.open();

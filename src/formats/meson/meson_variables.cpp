@@ -119,7 +119,8 @@ bool Evaluation::grow(const std::string& name, const Alternatives& before, const
 
 void Evaluation::append(const std::string& name, const Alternatives& more) {
   const Alternatives* known = variables_.find(name);
-  Alternatives before = known && !known->empty() ? *known : Alternatives{{}};
+  const Alternatives unset = {{}};
+  const Alternatives& before = known && !known->empty() ? *known : unset;
   if (grow(name, before, more)) return;
   Alternatives out;
   for (const auto& one : before) {
