@@ -138,6 +138,15 @@ TEST(ScriptPlans, words_that_only_a_shell_sees_through) {
           {"run.sh: lib/gen -> nested/lib/gen ?", in, "run.sh: lib/gen/out -> nested/lib/gen/out ?"});
 }
 
+TEST(ScriptPlans, folders_above_that_of_the_script) {
+  expect_edits({{"dirname of dirname",
+                 {{"test/run.sh", "#!/bin/sh\ntop=$(dirname \"$(dirname \"$0\")\")\ncat \"$top/data/a\"\n"},
+                  {"data/a", ""},
+                  {"test/data/a", ""}},
+                 {{"data", "tables"}},
+                 {"test/run.sh: /data/a -> /tables/a ?"}}});
+}
+
 // Parentheses without end nest no deeper than is looked at.
 TEST(ScriptPlans, commands_in_commands_without_end) {
   std::string line = "#!/bin/sh\n";

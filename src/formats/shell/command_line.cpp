@@ -326,7 +326,13 @@ class Lexer {
     std::erase_if(plain, [](char c) { return c == '"' || c == '\''; });
     auto has = [&](std::string_view part) { return plain.find(part) != std::string::npos; };
     bool own = (has("dirname") && (has("$0") || has("${0}") || has("BASH_SOURCE"))) || has("${0%/*}");
-    if (own && !has("..")) return script_folder();
+    if (own && !has("..")) {
+      // $(dirname "$(dirname "$0")"): a folder further up for each.
+      TracedText folder = script_folder();
+      for (std::size_t at = plain.find("dirname"); (at = plain.find("dirname", at + 1)) != std::string::npos;)
+        folder.append(TracedText::plain("/.."));
+      return folder;
+    }
     bool here = plain == "pwd" || plain == "pwd -P";
     if (!here || !base_known_ || base_.space != Space::tree) return TracedText::hole();
     std::string folder = marked(Space::tree, base_.folder);
