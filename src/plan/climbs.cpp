@@ -49,7 +49,9 @@ std::optional<Proposal> straight_way(const PlanView& view, const Reference& refe
   bool is_kept = folder.is_root() || view.moves.map_folder(folder) == folder;
   std::string text = reference.text.text();
   auto place = is_kept ? RelPath::resolve(folder, text) : std::nullopt;
-  if (!place || !missing_on_the_way(view.planned, folder, text)) return std::nullopt;
+  auto missing = place ? missing_on_the_way(view.planned, folder, text) : std::nullopt;
+  // A folder that is not there before either is none of the move's business.
+  if (!missing || !view.tree.is_folder(*missing)) return std::nullopt;
   auto written = format_at(reference.format).write(relative_text(folder, *place), pieces.front().style);
   if (!written) return std::nullopt;
   return Proposal{{Edit{view.old.files.path(pieces.front().file), pieces.front().span, *written}}, ""};

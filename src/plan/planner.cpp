@@ -197,6 +197,7 @@ std::vector<Mismatch> Planner::verify() {
                std::all_of(plan_.edits.begin(), plan_.edits.end(),
                            [&](const auto& item) { return is_as_read(item.first); });
   if (known) return *last_found_;
+  if (is_confined_ && adds_search_root()) return widen();
   read_planned();
   Stopwatch timed = watch("compare");
   std::vector<Mismatch> found =
@@ -263,6 +264,21 @@ std::vector<Mismatch> Planner::widen() {
   begin_rewriting();
   attempts_.clear();
   return at_first_ = verify();
+}
+
+// Whether an include is to follow by what is put into a script. What else finds its headers by that must be
+// in sight then, so that nothing is read in vain before.
+bool Planner::adds_search_root() const {
+  for (const auto& [problem, attempt] : attempts_.all()) {
+    if (!attempt.active || problem.kind != Problem::Kind::reference) continue;
+    const Reference& reference = old_.references[static_cast<std::size_t>(problem.number)];
+    if (reference.role != Role::include) continue;
+    const RelPath& includer = old_.files.path(reference.construct.front().file);
+    for (const Edit& edit : attempt.way().edits) {
+      if (edit.file != includer && edit.span.size() == 0) return true;
+    }
+  }
+  return false;
 }
 
 // A source that nothing here compiles may mean an installed header by <…>. Where such an include cannot

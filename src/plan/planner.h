@@ -34,6 +34,7 @@ class Planner {
   void read_planned();
   std::vector<Mismatch> verify();
   void begin_rewriting();
+  bool adds_search_root() const;
   std::vector<Mismatch> widen();
   void disregard(std::vector<Mismatch>& found) const;
   std::vector<Mismatch> clean_up();

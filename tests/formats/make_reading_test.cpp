@@ -56,6 +56,9 @@ TEST(MakeReading, functions_over_lists_of_sources) {
       {"VPATH = src\np: a.c", {"a.c -> src/a.c"}},
       {"vpath %.c lib\np: c.c", {"c.c -> lib/c.c"}},
       {"ifdef X\np: main.c\nelse\np: tide.c\nendif", {"main.c -> main.c", "tide.c -> tide.c"}},
+      // Indented behind a rule that stands on another side: no command.
+      {"ifdef X\np: main.c\nendif\nifdef Y\n\tL = tide.c\nendif\nq: $(L)",
+       {"main.c -> main.c", "tide.c -> tide.c"}},
       {"ifeq (a,b)\nifneq '1' '2'\np: main.c\nendif\nelse ifdef Y\np: tide.c\nendif",
        {"main.c -> main.c", "tide.c -> tide.c"}},
   };

@@ -9,8 +9,11 @@
 namespace yc::test {
 namespace {
 
+using ::testing::Each;
 using ::testing::ElementsAre;
+using ::testing::HasSubstr;
 using ::testing::IsEmpty;
+using ::testing::Not;
 
 TEST(Climbs, the_first_folder_that_is_not_there) {
   MemoryTree tree = tree_of({{"src/net/a.c", ""}});
@@ -40,6 +43,13 @@ TEST(Climbs, texts_that_climb_out_of_what_goes) {
       << "no word alone can say it";
   files.emplace_back("src/b.txt", "");
   EXPECT_THAT(edits(planned(files, {{"src/a.txt", "data/a.txt"}})), IsEmpty()) << "the folder stays";
+}
+
+TEST(Climbs, out_of_a_folder_that_was_never_there_are_none_of_the_moves_business) {
+  TreeFiles files = {{"t/paths.sh", "norm_path dir/.. \"\"\nnorm_path sub/../lib/a.txt lib/a.txt\n"},
+                     {"t/lib/a.txt", ""},
+                     {"lib/a.txt", ""}};
+  EXPECT_THAT(edits(planned(files, {{"lib/a.txt", "data/a.txt"}})), Each(Not(HasSubstr(".."))));
 }
 
 }  // namespace

@@ -158,6 +158,23 @@ TEST(IncludePlans, a_folder_made_for_headers_is_not_searched_where_includes_are_
   EXPECT_THAT(edits(plan), ElementsAre("tide.c: tide.h -> include/tide.h"));
 }
 
+TEST(IncludePlans, flags_that_a_side_of_a_conditional_sets_anew_search_it_too) {
+  TreeFiles files = {
+      {"Makefile",
+       "FLAGS = -I. -DTIDE\ninclude host.mak\nEXTRA = -Iold\nprog: tide.o\n\t$(CC) -o prog tide.o\n"
+       "%.o: %.c\n\t$(CC) $(FLAGS) $(EXTRA) -c -o $@ $<\n"},
+      {"host.mak", "ifdef FLAT\n\tFLAGS = -I. -DFLAT\nendif\n"},
+      {"old/a.h", ""},
+      {"tide.c", "#include <tide.h>\n"},
+      {"tide.h", ""}};
+  EXPECT_THAT(edits(planned(files, {{"tide.h", "include/tide.h"}})), ElementsAre("Makefile:  ->  -Iinclude"))
+      << "one line that all have is enough";
+  std::string& makefile = files[0].second;
+  makefile.replace(makefile.find("EXTRA = -Iold\n"), 14, "");
+  EXPECT_THAT(edits(planned(files, {{"tide.h", "include/tide.h"}})),
+              ElementsAre("Makefile:  ->  -Iinclude", "host.mak:  ->  -Iinclude"));
+}
+
 TEST(IncludePlans, a_header_that_a_script_takes_from_elsewhere) {
   TreeFiles files = {
       {"Makefile", "p: a.c\n\tcc -Iinclude -o p a.c\n"},

@@ -249,7 +249,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     }
     if (picked.compile) {
       for (const RelPath& source : picked.compile->sources) {
-        out_.graph().compile_options[source].insert(options_of(command, source));
+        out_.graph().compile_options[source].insert(again ? shape->options[c] : options_of(command, source));
         note_stray_object(command, source, automatic.target, key.back());
       }
     }
@@ -262,7 +262,10 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       told_all = false;  // its context is not known yet
     }
   }
-  if (shape) shape->told = shape->can_be_told_once && told_all;
+  if (shape && !again && shape->can_be_told_once && told_all) {
+    shape->told = true;
+    shape->leave_out_told();
+  }
 }
 
 // An object that a linker is given twice defines everything twice.

@@ -51,22 +51,31 @@ struct Rule {
   bool is_built_in = false;
 };
 
-// One line of a recipe for many targets, split into words, with slots for the automatic variables.
+// What stands in a slot: an automatic variable, or a call or reference that is made of one: "dir $@".
+struct Slot {
+  TracedText inner;  // as it stands in $(…)
+  Site site = {};
+};
+
+// One line of a recipe for many targets, split into words, with slots for what depends on the target.
 struct RecipeShape {
   shell::CommandLine line;
-  std::vector<std::string> slots;  // names of the automatic variables, in the order of their letters
-  std::size_t slots_met = 0;       // while it is made
-  bool is_broken = false;          // a function was given a slot, so slots cannot be filled afterwards
+  std::vector<Slot> slots;    // in the order of their letters
+  std::size_t slots_met = 0;  // while it is made
+  bool is_broken = false;     // a function was given a slot, so slots cannot be filled afterwards
   bool is_usable = false;
   // Each slot is a word of its own and stands for the target or its prerequisites, which the rule names: for
   // a target there is nothing to tell but what is compiled.
   bool is_plain = false;
   bool can_be_told_once = false;       // what holds no slot means the same for every target
   bool told = false;                   // and has been added to the graph
+  shell::CommandLine rest = {};        // what is left to tell then
   std::vector<ContextIndex> contexts;  // of each command, if it compiles
-  // If it is plain, of each command: its options, and whether it names the object.
+  // Of each command: its options, and whether it names the object.
   std::vector<std::string> options;
   std::vector<bool> names_object;
+
+  void leave_out_told();
 };
 
 // What the automatic variables of one recipe stand for (manual, section 10.5.3), and its target's own
@@ -207,9 +216,15 @@ class Evaluation {
   void emit_recipe(const Rule& rule, const Automatic& automatic);
   TracedText expand_recipe(const TracedText& line, Site site, const Automatic& automatic);
   RecipeShape* shape_of(const Rule& rule, std::size_t line);
-  std::optional<TracedText> slot(const std::string& name) const;
-  std::size_t slots_met() const { return automatic_ && automatic_->shape ? automatic_->shape->slots_met : 0; }
-  std::optional<shell::CommandLine> filled_shape(const RecipeShape& shape, const Automatic& automatic);
+  std::optional<TracedText> slot(const TracedText& inner) const;
+  // Before and after what may meet slots is expanded: gives one slot for all of it if it did.
+  struct SlotsBefore {
+    std::size_t met = 0, count = 0;
+  };
+  SlotsBefore slots_before() const;
+  std::optional<TracedText> slot_for_all(const SlotsBefore& before, const TracedText& inner) const;
+  std::optional<shell::CommandLine> filled(shell::CommandLine line, const RecipeShape& shape,
+                                           const Automatic& automatic);
 
   // make_references.cpp
   void note_made(const Place& place);
@@ -220,7 +235,8 @@ class Evaluation {
   Reference reference_by(const TracedText& word, Role role, const SiteChain& key) const;
   // `depth` counts the rules that are applied one after the other.
   void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key, int depth);
-  RelPath first_source(const Rule& rule, const std::string& product) const;
+  RelPath first_source(const Rule& rule, const std::string& product);
+  RelPath only_source(const Rule& rule) const;
   void emit_rule(const Rule& rule);
   void complain(const char* id, Site site, const std::string& name);
   bool is_hidden_by_folder(const Rule& rule, const TracedText& target) const;
@@ -299,6 +315,7 @@ class Evaluation {
   static constexpr int kMostRules = 2;
   std::array<std::unordered_map<std::string, std::optional<Application>>, kMostRules + 1> applications_;
   std::set<std::pair<std::size_t, std::string>> emitted_;
+  std::unordered_map<std::ptrdiff_t, RelPath> only_sources_;  // of rules for one target, by their numbers
   std::map<std::pair<std::size_t, std::size_t>, RecipeShape> shapes_;  // by rule and line of its recipe
   std::set<std::string> expanding_;
   // What recursive variables come to, once all is read and only recipes are expanded.

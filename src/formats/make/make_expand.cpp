@@ -115,17 +115,17 @@ TracedText Evaluation::expand_reference(const TracedText& inner) {
     std::string name = text.substr(0, blank);
     std::size_t begin = text.find_first_not_of(" \t", blank);
     TracedText arguments = begin == std::string::npos ? TracedText() : inner.substr(begin);
-    std::size_t slots = slots_met();
+    SlotsBefore slots = slots_before();
     if (auto value = call_function(name, arguments)) {
-      if (slots != slots_met()) automatic_->shape->is_broken = true;
-      return *value;
+      auto slot = slot_for_all(slots, inner);
+      return slot ? std::move(*slot) : std::move(*value);
     }
   }
   std::size_t colon = find_outside(text, ":");
   if (colon != std::string::npos) {
     std::size_t equals = find_outside(text, "=", colon);
     if (equals != std::string::npos) {
-      std::size_t slots = slots_met();
+      SlotsBefore slots = slots_before();
       TracedText value = expand_variable(expand(inner.substr(0, colon)).text());
       TracedText from = expand(inner.substr(colon + 1, equals - colon - 1));
       TracedText to = expand(inner.substr(equals + 1));
@@ -142,15 +142,15 @@ TracedText Evaluation::expand_reference(const TracedText& inner) {
       for (TracedText& word : words) {
         if (auto stem = match_percent(from, word)) word = fill_percent(to, *stem);
       }
-      if (slots != slots_met()) automatic_->shape->is_broken = true;
-      return join(words, " ");
+      auto slot = slot_for_all(slots, inner);
+      return slot ? std::move(*slot) : join(words, " ");
     }
   }
   if (!automatic_ || text.find('$') == std::string::npos) return expand_variable(expand(inner).text());
-  std::size_t slots = slots_met();
+  SlotsBefore slots = slots_before();
   std::string name = expand(inner).text();
-  if (slots != slots_met()) automatic_->shape->is_broken = true;
   is_fixed_ = false;
+  if (auto slot = slot_for_all(slots, inner)) return *slot;
   if (!automatic_->shape) refer_to_own_variable(name);
   return expand_variable(name);
 }
@@ -230,7 +230,7 @@ bool is_automatic(const std::string& name) {
 
 std::optional<TracedText> Evaluation::expand_automatic(const std::string& name) const {
   if (!is_automatic(name)) return std::nullopt;
-  if (automatic_->shape) return slot(name);
+  if (automatic_->shape) return slot(TracedText::plain(name));
   bool is_part = name.size() == 2;
   TracedText out;
   auto add = [&](const TracedText& word) {

@@ -35,6 +35,8 @@ using make::ChildMake;
 using make::Evaluation;
 
 constexpr std::size_t kMostBranches = 64;
+// Of a makefile that was run in all branches before, and is run with other variables.
+constexpr std::size_t kMostBranchesAgain = 4;
 constexpr std::size_t kMostRuns = 400;  // of makefiles by other makefiles, in one tree
 
 bool may_be_makefile(const RelPath& path) {
@@ -120,9 +122,10 @@ class Runner {
       return;
     }
     ArchiveTables tables = in_.cache.parts().tables();
-    std::string key = packed(tables, [&](Output& to) { to(run); });
+    bool is_known = !run_.insert({run.makefile, run.base.folder}).second;
+    std::string key = packed(tables, [&](Output& to) { to(run, is_known); });
     RunOutcome outcome;
-    unpack(in_.part(key, [&](const Reading& part) { return run_all_branches(part, run); }), tables,
+    unpack(in_.part(key, [&](const Reading& part) { return run_in_branches(part, run, is_known); }), tables,
            [&](Input& from) { from(outcome); });
     runs_ += outcome.runs;
     unused_lists_.push_back(std::move(outcome.unused_lists));
@@ -132,11 +135,11 @@ class Runner {
     }
   }
 
-  std::string run_all_branches(const Reading& in, const ChildMake& run) const {
+  std::string run_in_branches(const Reading& in, const ChildMake& run, bool is_known) const {
     RunOutcome outcome;
     std::set<FileIndex> left_out;
     make::UsedPlaces used;
-    BranchExplorer branches(kMostBranches);
+    BranchExplorer branches(is_known ? kMostBranchesAgain : kMostBranches);
     FileIndex makefile = in.out.files().index(run.makefile);
     while (branches.next()) {
       Unit unit;
@@ -163,7 +166,7 @@ class Runner {
       append(outcome.unused_lists, evaluation.unused_lists());
       left_out = branches.left_out();
     }
-    tell_left_out(in.out, left_out);
+    if (!is_known) tell_left_out(in.out, left_out);
     in.count_runs(branches.runs());
     outcome.runs = branches.runs();
     return packed(in.cache.parts().tables(), [&](Output& to) { to(outcome); });
@@ -256,6 +259,7 @@ class Runner {
   const std::vector<RelPath>& makefiles_;
   GraphBuilder& out_;
   std::set<RelPath> seen_;
+  std::set<std::pair<RelPath, RelPath>> run_;  // makefiles, and the folders that they were run in
   std::set<std::string> done_;
   std::vector<std::vector<Reference>> unused_lists_;       // of each run
   std::map<std::pair<RelPath, std::string>, bool> asked_;  // see asks_for()

@@ -4,6 +4,7 @@
 #include <map>
 #include <optional>
 #include <set>
+#include <tuple>
 
 #include "formats/make/make_syntax.h"
 
@@ -305,6 +306,97 @@ std::string automake_folder(const RelPath& makefile, const RelPath& root, const 
 
 }  // namespace
 
+namespace {
+
+// A line of a script that gives compilers a folder to search, and where the last word there ends that does.
+struct RootLine {
+  RelPath file;
+  std::size_t begin = 0;
+  std::string variable = {};  // that gets a value there, if any
+  auto operator<=>(const RootLine&) const = default;
+};
+using RootLines = std::map<RootLine, std::uint32_t>;
+
+std::string variable_set_by(std::string_view line) {
+  line = line.substr(0, line.find('\n', 1));
+  std::size_t equals = line.find('=');
+  if (equals == std::string_view::npos) return "";
+  std::size_t begin = line.find_first_not_of(" \t\n");
+  std::size_t end = line.find_last_not_of(" \t:+?=", equals);
+  return end == std::string_view::npos || end < begin ? "" : std::string(line.substr(begin, end + 1 - begin));
+}
+
+RootLines root_lines(const ReferenceGraph& graph, const Unit& unit, const TreeReader& tree) {
+  RootLines out;
+  for (const TracedText& word : unit.root_words) {
+    const auto& pieces = word.pieces();
+    if (pieces.empty() || !pieces.back().has_origin()) continue;
+    const RelPath& file = graph.files.path(pieces.back().file);
+    auto bytes = tree.is_editable(file) ? tree.read(file) : Result<Bytes>(Error{});
+    if (!bytes) continue;
+    std::uint32_t end = pieces.back().span.end;
+    std::size_t line = (*bytes)->rfind('\n', end - 1);
+    if (line == std::string::npos) line = 0;
+    std::uint32_t& last = out[{file, line, variable_set_by(std::string_view(**bytes).substr(line))}];
+    last = std::max(last, end);
+  }
+  return out;
+}
+
+// Few lines, of which each run has one as far as any does; those of one variable, if one is given. `first` is
+// taken where it does as well as others. What no line is left for stays in `runs`.
+RootLines cover(std::vector<RootLines>& runs, const std::optional<RootLine>& first,
+                const std::optional<std::string>& variable) {
+  RootLines out;
+  while (true) {
+    std::map<RootLine, std::pair<std::size_t, std::uint32_t>> uses;  // how many runs have it; its end
+    for (const RootLines& lines : runs) {
+      for (const auto& [line, end] : lines) {
+        if (variable && line.variable != *variable) continue;
+        auto& [count, last] = uses[line];
+        ++count;
+        last = std::max(last, end);
+      }
+    }
+    if (uses.empty()) return out;
+    auto rank = [&](const auto& use) { return std::pair(use.second.first, use.first == first); };
+    auto best = std::max_element(uses.begin(), uses.end(),
+                                 [&](const auto& a, const auto& b) { return rank(a) < rank(b); });
+    out.emplace(best->first, best->second.second);
+    std::erase_if(runs, [&](const RootLines& lines) { return lines.contains(best->first); });
+  }
+}
+
+// Few lines, of which each run of a makefile has one: where a side of a conditional sets the flags anew, they
+// are given on another line there, most often to the same variable.
+RootLines lines_for_all(const ReferenceGraph& graph, const Unit& unit, const TreeReader& tree,
+                        const std::optional<RootLine>& first) {
+  std::vector<RootLines> runs;
+  std::set<std::string> variables;
+  for (const Unit& other : graph.units) {
+    if (other.format != unit.format || other.site != unit.site || other.name != unit.name) continue;
+    RootLines lines = root_lines(graph, other, tree);
+    for (const auto& [line, end] : lines) variables.insert(line.variable);
+    if (!lines.empty()) runs.push_back(std::move(lines));
+  }
+  RootLines out;
+  std::optional<std::tuple<std::size_t, std::size_t, bool>> least;
+  std::vector<RootLines> left;
+  for (const std::string& variable : variables) {
+    std::vector<RootLines> rest = runs;
+    RootLines lines = cover(rest, first, variable);
+    std::tuple cost(rest.size(), lines.size(), !first || !lines.contains(*first));
+    if (least && *least <= cost) continue;
+    least = cost;
+    out = std::move(lines);
+    left = std::move(rest);
+  }
+  out.merge(cover(left, first, std::nullopt));
+  return out;
+}
+
+}  // namespace
+
 std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& unit, const RelPath& root,
                                       const TreeReader& tree) {
   std::vector<Proposal> out;
@@ -314,23 +406,22 @@ std::vector<Proposal> add_search_root(const ReferenceGraph& graph, const Unit& u
       is_automake ? automake_folder(makefile, root, tree) : relative_text(makefile.parent(), root);
   auto bytes = tree.read(makefile);
   if (!bytes) return out;
+  auto propose = [&](const RootLines& lines) {
+    Proposal way;
+    for (const auto& [line, end] : lines) way.edits.push_back({line.file, {end, end}, " -I" + folder});
+    if (!way.edits.empty()) out.push_back(std::move(way));
+  };
   // Behind the last word that gives one; then behind that of each line, as commands may each have their own.
-  std::map<std::size_t, std::uint32_t> ends;  // by where the line begins
-  std::optional<std::uint32_t> last;
-  for (const TracedText& word : unit.root_words) {
-    const auto& pieces = word.pieces();
-    if (pieces.empty() || !pieces.back().has_origin() || graph.files.path(pieces.back().file) != makefile)
-      continue;
-    last = pieces.back().span.end;
-    std::size_t line = (*bytes)->rfind('\n', *last);
-    ends[line == std::string::npos ? 0 : line] = *last;
+  RootLines all = root_lines(graph, unit, tree), own_lines;
+  std::optional<RootLine> last;
+  for (const auto& [line, end] : all) {
+    if (line.file == makefile) own_lines.emplace(line, end), last = line;
   }
-  if (last) out.push_back({{Edit{makefile, {*last, *last}, " -I" + folder}}, ""});
-  if (ends.size() > 1) {
-    Proposal all;
-    for (const auto& [line, end] : ends) all.edits.push_back({makefile, {end, end}, " -I" + folder});
-    out.push_back(std::move(all));
-  }
+  RootLines for_all = lines_for_all(graph, unit, tree, last);
+  propose(for_all);
+  if (last && (for_all.size() != 1 || for_all.begin()->first != *last))
+    propose({{*last, own_lines.at(*last)}});
+  if (own_lines.size() > 1) propose(own_lines);
   Syntax syntax = parse(**bytes, 0);
   const char* const own = is_automake ? "AM_CPPFLAGS" : "CPPFLAGS";
   for (std::string_view name :

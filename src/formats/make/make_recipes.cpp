@@ -7,6 +7,7 @@
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
+#include "words/make.h"
 
 namespace yc::make {
 
@@ -18,6 +19,11 @@ constexpr std::size_t kMostSlots = 26;
 bool has_slot(const TracedText& text) {
   return std::any_of(text.pieces().begin(), text.pieces().end(),
                      [](const Piece& piece) { return !piece.text.empty() && piece.text[0] == kSlotMark; });
+}
+
+bool has_slot_at_first(const TracedText& text) {
+  return !text.pieces().empty() && !text.pieces().front().text.empty() &&
+         text.pieces().front().text[0] == kSlotMark;
 }
 
 // Whether a function of make has taken a slot apart.
@@ -48,7 +54,7 @@ bool is_plain(const TracedText& value) {
 }
 
 // A word with the values in its slots; several words if a value is a list and nothing quotes it.
-std::vector<TracedText> filled(const shell::Word& word, const std::vector<TracedText>& values) {
+std::vector<TracedText> with_values(const shell::Word& word, const std::vector<TracedText>& values) {
   TracedText out;
   bool may_split = false;
   for (const Piece& piece : word.text.pieces()) {
@@ -78,7 +84,7 @@ void fill(std::vector<shell::Word>& words, const std::vector<TracedText>& values
       out.push_back(std::move(word));
       continue;
     }
-    for (TracedText& text : filled(word, values)) {
+    for (TracedText& text : with_values(word, values)) {
       if (!text.empty() || word.quoted) out.push_back({std::move(text), word.quoted});
     }
   }
@@ -88,25 +94,72 @@ void fill(std::vector<shell::Word>& words, const std::vector<TracedText>& values
 // Whether the shell would do something else than read a slot as words of a command.
 bool uses_slots_otherwise(const shell::CommandLine& line) {
   return std::any_of(line.commands.begin(), line.commands.end(), [](const shell::Command& command) {
-    if (command.words.empty()) return true;
+    if (command.words.empty()) return command.redirects.empty();
     std::string name = command.name();
     bool leads = name == "cd" || name == "pushd" || name == "for" || name == "make" || name == "gmake";
     return has_slot(command.words.front().text) || leads;
   });
 }
 
+// Whether two texts are the same, in the same place.
+bool is_written_as(const TracedText& a, const TracedText& b) {
+  Passage at = a.first_origin(), other = b.first_origin();
+  return at.file == other.file && at.span == other.span && a.text() == b.text();
+}
+
+// What a slot stands for, as it is written.
+std::string slot_in(const RecipeShape& shape, const Piece& piece) {
+  return shape.slots[static_cast<std::size_t>(piece.text[1] - 'A')].inner.text();
+}
+
+// Whether an option of a compiler stands for itself, so that the next word is no value of it; or that value
+// is what the command writes.
+bool ends_in_itself(const std::string& option) {
+  if (option.empty() || option[0] != '-') return true;
+  if (words::make::output_options().contains(option) || words::make::plain_options().contains(option))
+    return true;
+  return option.size() > 2 && words::make::joined_options().contains(option.substr(0, 2)) &&
+         option != "-include";
+}
+
 // Whether what a command is told about search roots depends on the target.
-bool has_changing_flags(const shell::CommandLine& line) {
-  for (const shell::Command& command : line.commands) {
+bool has_changing_flags(const RecipeShape& shape) {
+  for (const shell::Command& command : shape.line.commands) {
     for (std::size_t i = 1; i < command.words.size(); ++i) {
       const TracedText& word = command.words[i].text;
       if (!has_slot(word)) continue;
       std::string before = command.words[i - 1].text.text();
-      if (word.text()[0] == '-' || (before[0] == '-' && before != "-o" && before != "-c")) return true;
+      if (word.text()[0] == '-' || !ends_in_itself(before)) return true;
+      // What a call comes to may be an option.
+      bool is_call = has_slot_at_first(word) && slot_in(shape, word.pieces().front()).size() > 2;
+      if (is_call && !words::make::output_options().contains(before)) return true;
     }
   }
   return false;
 }
+
+}  // namespace
+
+// Of a command that compiles what depends on the target, and what says which object it makes.
+void RecipeShape::leave_out_told() {
+  rest = line;
+  for (std::size_t c = 0; c < line.commands.size(); ++c) {
+    if (contexts[c] == kNoContext) continue;
+    shell::Command& command = rest.commands[c];
+    std::vector<shell::Word> kept = {command.words.front()};
+    for (std::size_t i = 1; i < command.words.size(); ++i) {
+      const TracedText& word = command.words[i].text;
+      std::string text = word.text();
+      bool leads = i + 1 < command.words.size() && has_slot(command.words[i + 1].text);
+      bool is_object = text.starts_with("-o") || text == "-c" || text.ends_with(".o") ||
+                       command.words[i - 1].text.text() == "-o";
+      if (leads || is_object || has_slot(word) || word.has_hole()) kept.push_back(command.words[i]);
+    }
+    command.words = std::move(kept);
+  }
+}
+
+namespace {
 
 // ".c.o:" and "%.o: %.c", whose target is called what a compiler calls the object by itself.
 bool names_object_as_compiler(const Rule& rule) {
@@ -121,8 +174,7 @@ bool fills_plainly(const RecipeShape& shape, bool is_object) {
   static const std::set<std::string> names = {"@", "<", "^", "+", "?", "|"};
   auto fits = [&](const shell::Word& word) {
     return !has_slot(word.text) ||
-           (word.text.pieces().size() == 1 &&
-            names.contains(shape.slots[static_cast<std::size_t>(word.text.pieces().front().text[1] - 'A')]));
+           (word.text.pieces().size() == 1 && names.contains(slot_in(shape, word.text.pieces().front())));
   };
   return std::all_of(shape.line.commands.begin(), shape.line.commands.end(), [&](const auto& command) {
     auto has_word = [&](std::string_view wanted) {
@@ -180,7 +232,7 @@ std::vector<RelPath> Evaluation::plain_sources(const RecipeShape& shape, std::si
   };
   for (const shell::Word& word : shape.line.commands[command].words) {
     if (!has_slot(word.text)) continue;
-    const std::string& name = shape.slots[static_cast<std::size_t>(word.text.pieces().front().text[1] - 'A')];
+    std::string name = slot_in(shape, word.text.pieces().front());
     if (name == "<" && !automatic.found.empty()) add(automatic.found.front());
     if (name == "^" || name == "+" || name == "?") {
       for (const TracedText& prerequisite : automatic.found) add(prerequisite);
@@ -233,7 +285,7 @@ void Evaluation::emit_recipe(const Rule& rule, const Automatic& automatic) {
     RecipeShape* shape = automatic.own.empty() ? shape_of(rule, i) : nullptr;
     if (shape && shape->is_plain && shape->told && compile_plainly(*shape, automatic, key.back())) continue;
     std::optional<shell::CommandLine> commands;
-    if (shape) commands = filled_shape(*shape, automatic);
+    if (shape) commands = filled(shape->told ? shape->rest : shape->line, *shape, automatic);
     if (!commands) {
       shape = nullptr;
       commands = shell::read(expand_recipe(line, site, automatic), base_, tree_);
@@ -272,7 +324,7 @@ RecipeShape* Evaluation::shape_of(const Rule& rule, std::size_t index) {
   shape.is_usable = !shape.is_broken && !has_torn_slots(shape.line, shape.slots.size()) &&
                     !uses_slots_otherwise(shape.line);
   if (!shape.is_usable) return nullptr;
-  shape.can_be_told_once = !has_changing_flags(shape.line);
+  shape.can_be_told_once = !has_changing_flags(shape);
   shape.is_plain = shape.can_be_told_once && fills_plainly(shape, names_object_as_compiler(rule));
   for (const shell::Command& command : shape.line.commands) {
     shape.options.push_back(options_of(command, {}));  // slots are names of files, and no options
@@ -283,41 +335,60 @@ RecipeShape* Evaluation::shape_of(const Rule& rule, std::size_t index) {
   return shape.is_usable ? &shape : nullptr;
 }
 
-// What an automatic variable stands for while the shape of a recipe is made.
-std::optional<TracedText> Evaluation::slot(const std::string& name) const {
+// What depends on the target stands for itself while the shape of a recipe is made.
+std::optional<TracedText> Evaluation::slot(const TracedText& inner) const {
   RecipeShape& shape = *automatic_->shape;
   ++shape.slots_met;
-  auto at = std::find(shape.slots.begin(), shape.slots.end(), name);
+  auto at = std::find_if(shape.slots.begin(), shape.slots.end(),
+                         [&](const Slot& known) { return is_written_as(known.inner, inner); });
   if (at == shape.slots.end() && shape.slots.size() == kMostSlots) {
     shape.is_broken = true;
     return TracedText::hole();
   }
-  if (at == shape.slots.end()) at = shape.slots.insert(at, name);
+  if (at == shape.slots.end()) at = shape.slots.insert(at, {inner, here_});
   std::string text = {kSlotMark, static_cast<char>('A' + (at - shape.slots.begin()))};
   TracedText out = TracedText::plain(std::move(text));
   out.mark_automatic();
   return out;
 }
 
+Evaluation::SlotsBefore Evaluation::slots_before() const {
+  if (!automatic_ || !automatic_->shape) return {};
+  return {automatic_->shape->slots_met, automatic_->shape->slots.size()};
+}
+
+// A function cannot be given slots, so that its whole call becomes one. Where functions give variables values
+// for as long as they run, it is the outermost of them.
+std::optional<TracedText> Evaluation::slot_for_all(const SlotsBefore& before, const TracedText& inner) const {
+  if (!automatic_ || !automatic_->shape || automatic_->shape->slots_met == before.met || bound_ > 0)
+    return std::nullopt;
+  automatic_->shape->slots.resize(before.count);
+  return slot(inner);
+}
+
 // Nothing if a value of this target holds characters that the shell would take for more than words.
-std::optional<shell::CommandLine> Evaluation::filled_shape(const RecipeShape& shape,
-                                                           const Automatic& automatic) {
+std::optional<shell::CommandLine> Evaluation::filled(shell::CommandLine line, const RecipeShape& shape,
+                                                     const Automatic& automatic) {
   std::vector<TracedText> values;
   const Automatic* outer = automatic_;
   automatic_ = &automatic;
-  for (const std::string& name : shape.slots) values.push_back(*expand_automatic(name));
+  Site outside = here_;
+  for (const Slot& slot : shape.slots) {
+    here_ = slot.site;
+    values.push_back(expand_reference(slot.inner));
+  }
+  here_ = outside;
   automatic_ = outer;
   if (!std::all_of(values.begin(), values.end(), is_plain)) return std::nullopt;
-  shell::CommandLine out = shape.line;
-  for (shell::Command& command : out.commands) {
+  for (shell::Command& command : line.commands) {
     fill(command.words, values);
     fill(command.redirects, values);
     for (auto& [name, word] : command.environment) {
-      std::vector<TracedText> texts = filled({word.text, true}, values);
+      std::vector<TracedText> texts = with_values({word.text, true}, values);
       word.text = std::move(texts.front());
     }
   }
-  return out;
+  return line;
 }
 
 }  // namespace yc::make

@@ -181,7 +181,7 @@ void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key
 
 // The source that an explicit rule makes its one product from, if it names one first and no other: headers
 // aside, a product of several sources is not any one's.
-RelPath Evaluation::first_source(const Rule& rule, const std::string& product) const {
+RelPath Evaluation::first_source(const Rule& rule, const std::string& product) {
   if (rule.prerequisites.empty()) return {};
   if (!rule.static_stems.empty()) {
     // Each of many targets has a source of its own.
@@ -192,6 +192,12 @@ RelPath Evaluation::first_source(const Rule& rule, const std::string& product) c
     return place.space == Space::tree && tree_.is_file(place.path) ? place.path : RelPath();
   }
   if (rule.targets.size() != 1) return {};
+  auto [at, fresh] = only_sources_.try_emplace(&rule - rules_.data());
+  if (fresh) at->second = only_source(rule);
+  return at->second;
+}
+
+RelPath Evaluation::only_source(const Rule& rule) const {
   const TracedText& first = rule.prerequisites.front();
   auto is_other_source = [&](const TracedText& word) {
     std::string ending = ending_of(word.text());

@@ -122,6 +122,21 @@ bool is_condition(std::string_view word) {
   return word == "ifeq" || word == "ifneq" || word == "ifdef" || word == "ifndef";
 }
 
+// Whether an indented line behind a rule is no command: where the rule stands on a side of a conditional and
+// the line on another, make never sees them together. No shell knows "NAME = value" or "ifdef NAME".
+bool no_shell_reads(std::string_view line) {
+  std::string word = first_word(line);
+  if (is_condition(word) || word == "endif") return true;
+  bool is_name = !word.empty() && std::all_of(word.begin(), word.end(), [](char c) {
+    return std::isalnum(static_cast<unsigned char>(c)) || c == '_';
+  });
+  if (!is_name) return false;
+  std::string_view rest = line.substr(line.find(word) + word.size());
+  std::string op = first_word(rest);
+  bool is_apart = !rest.empty() && kBlanks.find(rest.front()) != std::string_view::npos;
+  return is_apart && (op == "=" || op == "+=" || op == ":=" || op == "?=");
+}
+
 }  // namespace
 
 bool split_assignment(const TracedText& traced, Statement& out) {
@@ -175,7 +190,8 @@ class Parser {
     frames.push_back({});
     Line line;
     while (next(line, false)) {
-      if (line.tab && in_rule_) {
+      bool is_indented_statement = line.tab && in_rule_ && no_shell_reads(line.text.text());
+      if (line.tab && in_rule_ && !is_indented_statement) {
         Statement recipe;
         recipe.kind = Statement::Kind::recipe;
         recipe.site = {file_, line.offset};
@@ -203,6 +219,7 @@ class Parser {
       } else {
         frames.back().block().push_back(statement(text, word, line));
       }
+      in_rule_ = in_rule_ || is_indented_statement;
     }
     while (frames.size() > 1) {
       problems_.emplace_back(frames.back().statement.site.offset, "this conditional has no endif");
