@@ -156,7 +156,7 @@ class Comparison {
           auto name = through_product ? image_.target(target) : std::nullopt;
           if (name && after.targets.contains(number_("m" + name->substr(1)))) continue;
           // Or that a rule of its own names it, which the plan wrote for the product.
-          if (name && own_targets_.contains(number_(*name))) continue;
+          if (name && own_targets_[reference.format].contains(number_(*name))) continue;
           if (leads_from_start(reference, target) || goes_deeper(reference, target, after)) continue;
           out_.push_back({Mismatch::Kind::lost, index, -1, target, {}});
         }
@@ -208,16 +208,17 @@ class Comparison {
     for (const auto& [key, group] : new_groups_) {
       const Reference& first = new_.references[static_cast<std::size_t>(group.references.front())];
       if (!names_.is_own(first)) continue;
-      if (!old_groups_.contains(key)) own_targets_.insert_all(group.targets);
+      if (!old_groups_.contains(key)) own_targets_[first.format].insert_all(group.targets);
       twins_[names_.home_key(first)].insert_all(group.targets);
     }
   }
 
-  // What a rule for many did for one source, a rule that the plan wrote for that source may do instead.
+  // What a rule for many did for one source, a rule that the plan wrote for that source may do instead; not
+  // one for another build system.
   bool is_done_for_instance(const Reference& reference, std::int32_t target) {
     const auto& instance = reference.construct_part.path;
-    if (!instance || !own_targets_.contains(target)) return false;
-    return own_targets_.contains(number_("t:" + moves_.map_file(*instance).str()));
+    const NumberSet& own = own_targets_[reference.format];
+    return instance && own.contains(target) && own.contains(number_("t:" + moves_.map_file(*instance).str()));
   }
 
   void report_missing_folders(const Group& before, const Group& after) {
@@ -339,27 +340,71 @@ class Comparison {
     return any;
   }
 
+  // Each source is compiled in a context of the same unit as before, wherever among the others that stands.
   void pair_contexts() {
     pairs_[kNoContext].insert(kNoContext);
-    std::map<RelPath, std::vector<ContextIndex>> before, after;
-    for (const Compilation& item : old_.compilations)
-      before[moves_.map_file(item.source)].push_back(item.context);
-    for (const Compilation& item : new_.compilations) after[item.source].push_back(item.context);
-    for (const auto& [source, contexts] : before) {
-      const std::vector<ContextIndex>& now = after[source];
-      if (now.size() != contexts.size() && !is_mended(source)) {
+    std::map<RelPath, std::vector<const Compilation*>> before, after;
+    for (const Compilation& item : old_.compilations) before[moves_.map_file(item.source)].push_back(&item);
+    for (const Compilation& item : new_.compilations) after[item.source].push_back(&item);
+    for (auto& [source, all] : before) {
+      std::vector<const Compilation*>& now = after[source];
+      if (now.size() != all.size() && !is_mended(source)) {
         out_.push_back(
             {Mismatch::Kind::compiled, -1, -1, {Target::Kind::tree, moves_.unmap_file(source), {}}, source});
       }
-      for (std::size_t i = 0; i < std::min(now.size(), contexts.size()); ++i)
-        pairs_[contexts[i]].insert(now[i]);
+      pair_by_unit(all, now);
     }
-    for (const auto& [source, contexts] : after) {
-      if (!contexts.empty() && !before.contains(source) && !is_mended(source)) {
+    for (const auto& [source, all] : after) {
+      if (!all.empty() && !before.contains(source) && !is_mended(source)) {
         out_.push_back(
             {Mismatch::Kind::compiled, -1, -1, {Target::Kind::tree, moves_.unmap_file(source), {}}, source});
       }
     }
+  }
+
+  // The numbers of the units' names; equal in both graphs for the same unit.
+  const std::vector<std::int32_t>& old_units() {
+    if (old_units_.empty()) {
+      for (const Unit& unit : old_.units)
+        old_units_.push_back(number_("u:" + unit.name + " " + image_.site(unit.site)));
+    }
+    return old_units_;
+  }
+  const std::vector<std::int32_t>& new_units() {
+    if (new_units_.empty()) {
+      for (const Unit& unit : new_.units)
+        new_units_.push_back(number_("u:" + unit.name + " " + names_.site(unit.site)));
+    }
+    return new_units_;
+  }
+  // In its order; each with all where a unit compiles it in more or fewer contexts than before. What has no
+  // partner in its own unit is paired with what is left, if that is as many.
+  void pair_by_unit(const std::vector<const Compilation*>& all, const std::vector<const Compilation*>& now) {
+    struct Both {
+      std::vector<const Compilation*> before, after;
+    };
+    std::map<std::int32_t, Both> by_unit;
+    auto of = [](const Compilation* one, const std::vector<std::int32_t>& units) {
+      return one->unit < 0 ? kNone : units[static_cast<std::size_t>(one->unit)];
+    };
+    for (const Compilation* one : all) by_unit[of(one, old_units())].before.push_back(one);
+    for (const Compilation* one : now) by_unit[of(one, new_units())].after.push_back(one);
+    Both left;
+    for (const auto& [unit, both] : by_unit) {
+      if (both.before.empty() || both.after.empty()) {
+        left.before.insert(left.before.end(), both.before.begin(), both.before.end());
+        left.after.insert(left.after.end(), both.after.begin(), both.after.end());
+        continue;
+      }
+      bool in_order = both.before.size() == both.after.size();
+      for (std::size_t i = 0; i < both.before.size(); ++i) {
+        for (std::size_t k = in_order ? i : 0; k < (in_order ? i + 1 : both.after.size()); ++k)
+          pairs_[both.before[i]->context].insert(both.after[k]->context);
+      }
+    }
+    if (left.before.size() != left.after.size()) return;
+    for (std::size_t i = 0; i < left.before.size(); ++i)
+      pairs_[left.before[i]->context].insert(left.after[i]->context);
   }
 
   void compare_includes() {
@@ -441,9 +486,10 @@ class Comparison {
   std::map<std::string, Group> old_groups_, new_groups_;
   std::unordered_map<std::string, std::vector<const Reference*>> new_includes_;
   std::unordered_set<std::string> new_roots_;
-  NumberSet own_targets_;
-  std::map<std::string, NumberSet> twins_;  // by the key of the construct that they stand in for
+  std::map<std::uint8_t, NumberSet> own_targets_;  // by the format of the construct that the plan wrote
+  std::map<std::string, NumberSet> twins_;         // by the key of the construct that they stand in for
   std::map<ContextIndex, std::set<ContextIndex>> pairs_;
+  std::vector<std::int32_t> old_units_, new_units_;
   std::vector<Mismatch> out_;
 };
 

@@ -28,6 +28,21 @@ RelPath moved_base(const PlanView& view, const Reference& reference) {
   return view.moves.map_file(view.old.files.path(base.anchor)).ancestor(base.levels);
 }
 
+// Why a text cannot be written as the move needs it. One text may bear several references: what keeps any of
+// them from following keeps the text.
+std::optional<Spellings::Reason> reason_against(const PlanView& view, const Reference& reference,
+                                                const RelPath& new_path) {
+  if (auto reason = why_not(view.old, reference, moved_base(view, reference), new_path)) return reason;
+  Standing place = standing_of(reference);
+  for (const Reference& other : view.old.references) {
+    if (&other == &reference || other.construct != reference.construct) continue;
+    Standing at = standing_of(other);
+    if (at.file != place.file || at.span != place.span) continue;
+    if (auto reason = why_not(view.old, other, moved_base(view, other), new_path)) return reason;
+  }
+  return std::nullopt;
+}
+
 // A reference that leads nowhere, or elsewhere, and that nothing could make follow.
 void describe_unfollowed(const PlanView& view, const Mismatch& mismatch, const Reference* reference,
                          Blocker& out) {
@@ -41,8 +56,7 @@ void describe_unfollowed(const PlanView& view, const Mismatch& mismatch, const R
   for (const Piece& piece : reference ? reference->text.pieces() : std::vector<Piece>()) {
     if (piece.has_origin()) style = piece.style;
   }
-  auto reason =
-      reference ? why_not(view.old, *reference, moved_base(view, *reference), new_path) : std::nullopt;
+  auto reason = reference ? reason_against(view, *reference, new_path) : std::nullopt;
   if (!old_path.is_root() && !format.write(new_name, style)) {
     out.reason = fmt::format("leads to {}, and {} has no way to write the name \"{}\" here", what,
                              format.name(), new_name);
@@ -54,6 +68,9 @@ void describe_unfollowed(const PlanView& view, const Mismatch& mismatch, const R
     out.reason = fmt::format(
         "stands for what {} finds there by its name; no text spells it, so none can follow", format.name());
     out.next = "leave it there, or move the whole folder";
+  } else if (reference && reference->role == Role::include) {
+    out.reason = fmt::format("leads to {} and could not be made to follow", what);
+    out.next = "move both together, or let all that compile this file search the new folder, then move again";
   } else {
     out.reason = fmt::format("leads to {} and could not be made to follow", what);
     out.next = "write the whole path here, with no variable or pattern in it, then move again";

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <future>
+#include <limits>
 
 #include "base/in_order.h"
 #include "formats/capabilities/companions.h"
@@ -93,7 +94,16 @@ Plan Planner::run() {
       mismatches = clean_up();
       if (was_confined == is_confined_) break;  // else the search begins anew, with everything in sight
     }
+    if (!plan_.edits.empty() && mismatches.size() < fewest_) {
+      fewest_ = mismatches.size();
+      best_ = attempts_;
+    }
     if (!Responder(view_, *rewriter_, excluders_, attempts_).respond(mismatches)) break;
+  }
+  // What is told is what stood in the way of the best try, not of the last.
+  if (mismatches.size() > fewest_) {
+    attempts_ = best_;
+    mismatches = verify();
   }
   if (!mismatches.empty() && options_.moved_already) mend_in_part(mismatches);
   if (mismatches.empty()) clashes_.clear();
@@ -245,6 +255,7 @@ void Planner::disregard(std::vector<Mismatch>& found) const {
 }
 
 void Planner::begin_rewriting() {
+  fewest_ = std::numeric_limits<std::size_t>::max();
   rewriter_ = std::make_unique<ReferenceRewriter>(tree_, overlay_, old_, plan_.moves, options_.include_order,
                                                   options_.alias_from, &cache_);
   excluders_.clear();

@@ -4,6 +4,7 @@
 #pragma once
 
 #include <future>
+#include <limits>
 #include <map>
 #include <memory>
 #include <optional>
@@ -81,6 +82,8 @@ class Planner {
   std::map<std::string, Blocker> clashes_;  // of objects, in the planned tree as last read, or earlier if
                                             // nothing verified
   Attempts attempts_;
+  Attempts best_;  // as they were when the fewest things were wrong
+  std::size_t fewest_ = std::numeric_limits<std::size_t>::max();
   std::future<std::vector<Mention>> mentions_;
   std::vector<Proposal> needed_;  // that hold from the start
   std::vector<Proposal> extra_;   // clean-up that verified

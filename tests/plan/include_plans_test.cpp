@@ -175,6 +175,16 @@ TEST(IncludePlans, flags_that_a_side_of_a_conditional_sets_anew_search_it_too) {
               ElementsAre("Makefile:  ->  -Iinclude", "host.mak:  ->  -Iinclude"));
 }
 
+TEST(IncludePlans, units_that_change_places_find_headers_each_as_before) {
+  TreeFiles files = {{"a/Makefile", "p: ../src/t.c\n\tcc -I../inc -o p ../src/t.c\n"},
+                     {"b/Makefile", "q: ../src/t.c\n\tcc -o q ../src/t.c\n"},
+                     {"src/t.c", "#include <t.h>\n"},
+                     {"inc/t.h", ""}};
+  Plan plan = planned(files, {{"a", "z"}, {"inc", "inc2"}});
+  EXPECT_TRUE(plan.verified);
+  EXPECT_THAT(edits(plan), ElementsAre("a/Makefile: ../inc -> ../inc2"));
+}
+
 TEST(IncludePlans, a_header_that_a_script_takes_from_elsewhere) {
   TreeFiles files = {
       {"Makefile", "p: a.c\n\tcc -Iinclude -o p a.c\n"},

@@ -9,6 +9,7 @@ namespace yc::test {
 namespace {
 
 using ::testing::Contains;
+using ::testing::HasSubstr;
 
 struct Refused {
   std::string what;
@@ -243,6 +244,27 @@ TEST(Refusals, tests_that_no_runner_would_find) {
   PlanOptions options;
   options.accept_unseen = true;
   EXPECT_TRUE(planned(files, {{"tests/test_tide.py", "tests/tide.py"}}, options).verified);
+}
+
+// What one build system cannot follow is not done by a rule that the plan writes for another, and what is
+// told is what stood in the way of the best try.
+TEST(Refusals, of_one_of_two_build_systems) {
+  TreeFiles files = {
+      {"src/Makefile",
+       "include list.inc\nO = obj\nOBJ = $(patsubst %.c,$(O)/%.o,$(SRC))\nall: $(O) p\np: $(OBJ)\n\tcc -o p "
+       "$(OBJ)\n$(O)/%.o: %.c\n\tcc -c -o $@ $<\n$(O):\n\tmkdir $(O)\n"},
+      {"src/list.inc", "SRC = \\\n  a.c \\\n  b.c\n"},
+      {"src/a.c", "#include \"t.h\"\n"},
+      {"src/b.c", ""},
+      {"src/t.h", ""},
+      {"win/build.vc",
+       "!INCLUDE \"../src/list.inc\"\nD = ..\\src\nOBJS = obj\\a.obj obj\\b.obj\n{$(D)}.c{obj\\}.obj:\n\tcl "
+       "/c "
+       "$<\np.exe: $(OBJS)\n\tlink $(OBJS)\n"}};
+  Plan plan = planned(files, {{"src/a.c", "src/sub/a.c"}});
+  ASSERT_EQ(plan.blockers.size(), 1u);
+  EXPECT_EQ(plan.blockers[0].file, at("win/build.vc"));
+  EXPECT_THAT(plan.blockers[0].reason, HasSubstr("compiles what is in src, and none what is in src/sub"));
 }
 
 }  // namespace

@@ -148,7 +148,7 @@ class Emitter {
         Reference::of(compiled ? Role::source : Role::argument, in_.self, {word.site}, start_, text);
     bool is_mere = word.kind == Word::Kind::dependency;
     bool is_sure = compiled || is_mere || word.kind == Word::Kind::prerequisite;
-    if (!is_sure) reference = std::move(reference).likely();
+    if (!is_sure) reference = std::move(reference).guessed();
     auto path = text.has_hole() ? std::nullopt : leads_to(in_.tree, reference, Letters::any_case);
     add_leading(in_.out, in_.tree, std::move(reference), IfMissing::skip, Letters::any_case);
     if (path && compiled && !is_mere) sources_.insert(*path);
