@@ -42,15 +42,20 @@ void BranchExplorer::take_requests() {
   constexpr std::size_t kMostCompared = 20'000;
   std::vector<std::pair<std::string, Branch>> left;
   std::size_t compared = 0;
+  std::erase_if(pending_,
+                [&](const auto& wanted) { return is_replaced_in_any_case(wanted.first, wanted.second); });
   for (const auto& wanted : pending_) {
     if (compared > kMostCompared) {
       left.push_back(wanted);
       continue;
     }
-    compared += setters_[wanted.first].size();
     const auto& [variable, hold] = wanted;
+    std::set<Branch> others = setters_[variable];
+    if (auto around = outer_.find(variable); around != outer_.end())
+      others.insert(setters_[around->second].begin(), setters_[around->second].end());
+    compared += others.size();
     std::set<Side> avoid;
-    for (const Branch& other : setters_[variable]) {
+    for (const Branch& other : others) {
       std::size_t at = 0;
       while (at < other.size() && at < hold.size() && other[at] == hold[at]) ++at;
       bool apart = at < other.size() && at < hold.size() && other[at].first != hold[at].first;
@@ -85,9 +90,16 @@ bool are_rounds_of_one_loop(const BranchExplorer::Rounds& a, const BranchExplore
 }  // namespace
 
 void BranchExplorer::set(const std::string& variable, const std::function<bool()>& matters,
-                         const Rounds& rounds) {
-  Branch way;
-  for (const Frame& frame : open_) way.emplace_back(frame.key, frame.side);
+                         const Rounds& rounds, const std::vector<std::string>& outer) {
+  Branch way = this->way();
+  if (!last_.contains(variable)) {
+    auto around = std::find_if(outer.begin(), outer.end(),
+                               [&](const std::string& other) { return last_.contains(other); });
+    if (around != outer.end()) {
+      last_.emplace(variable, last_.at(*around));
+      outer_[variable] = *around;
+    }
+  }
   auto [last, fresh] = last_.try_emplace(variable, way, rounds);
   if (!way.empty()) setters_[variable].insert(way);
   if (fresh) return;
@@ -97,12 +109,61 @@ void BranchExplorer::set(const std::string& variable, const std::function<bool()
   // What stands in one branch with it is replaced in every run that gets there.
   if (at == before.size() || at == way.size()) return;
   if (before[at].first.first == way[at].first.first) return;
-  auto [lost, first] = lost_.try_emplace({variable, before}, false);
+  auto [lost, first] = lost_.try_emplace({variable, before});
   if (!first) return;
-  lost->second = matters();
+  lost->second = {matters(), way};
   // The next round of a loop has most likely had its use of it.
   auto& list = are_rounds_of_one_loop(then, rounds) ? later_ : pending_;
-  if (lost->second) list.emplace_back(variable, std::move(before));
+  if (lost->second.matters) list.emplace_back(variable, std::move(before));
+}
+
+void BranchExplorer::change(const std::string& variable) {
+  auto last = last_.find(variable);
+  if (last == last_.end()) return;
+  Branch now = way();
+  Branch& before = last->second.first;
+  bool in_any_case = now.size() <= before.size() && std::equal(now.begin(), now.end(), before.begin());
+  if (in_any_case) before = std::move(now);
+}
+
+BranchExplorer::Branch BranchExplorer::way() const {
+  Branch out;
+  for (const Frame& frame : open_) out.emplace_back(frame.key, frame.side);
+  return out;
+}
+
+// Whether a variable gets a value in a branch whatever sides are taken further in, as far as was seen.
+bool BranchExplorer::is_set_in_any_case(const std::string& variable, const Branch& branch, int depth) const {
+  constexpr int kDeepest = 6;
+  auto setters = setters_.find(variable);
+  if (setters == setters_.end() || depth > kDeepest) return false;
+  auto at = setters->second.lower_bound(branch);
+  if (at != setters->second.end() && *at == branch) return true;
+  std::set<Key> further;
+  for (; at != setters->second.end() && at->size() > branch.size() &&
+         std::equal(branch.begin(), branch.end(), at->begin());
+       ++at)
+    further.insert((*at)[branch.size()].first);
+  return std::any_of(further.begin(), further.end(), [&](const Key& key) {
+    Branch inside = branch;
+    inside.emplace_back(key, 0);
+    auto sides = static_cast<unsigned>(seen_.at(key).size());
+    for (unsigned side = 0; side < sides; ++side) {
+      inside.back().second = side;
+      if (!is_set_in_any_case(variable, inside, depth + 1)) return false;
+    }
+    return true;
+  });
+}
+
+// Whether nothing that comes behind sees a value: where it was replaced, it is on all sides.
+bool BranchExplorer::is_replaced_in_any_case(const std::string& variable, const Branch& before) const {
+  auto lost = lost_.find({variable, before});
+  if (lost == lost_.end()) return false;
+  const Branch& by = lost->second.by;
+  std::size_t at = 0;
+  while (at < before.size() && at < by.size() && before[at] == by[at]) ++at;
+  return is_set_in_any_case(variable, Branch(by.begin(), by.begin() + static_cast<std::ptrdiff_t>(at)), 0);
 }
 
 unsigned BranchExplorer::enter(Site site, unsigned sides) {

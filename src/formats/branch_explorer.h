@@ -29,8 +29,13 @@ class BranchExplorer {
   // Where in loops something stands: each loop, outermost first, and which of its rounds is being run.
   using Rounds = std::vector<std::pair<Site, std::size_t>>;
   // To be told of each value that a variable gets, where not added to the one it has. `matters` says whether
-  // the value that it had before could lead anywhere, and is asked at most once for it.
-  void set(const std::string& variable, const std::function<bool()>& matters, const Rounds& rounds = {});
+  // the value that it had before could lead anywhere, and is asked at most once for it. A variable that has
+  // no value of its own here yet has the one of the first of `outer` that has: variables of the scopes
+  // around.
+  void set(const std::string& variable, const std::function<bool()>& matters, const Rounds& rounds = {},
+           const std::vector<std::string>& outer = {});
+  // To be told of each value that is made of the one before, or may be.
+  void change(const std::string& variable);
 
  private:
   // A conditional is told apart by where it stands and how often this run has met it, as in a loop.
@@ -47,6 +52,9 @@ class BranchExplorer {
     Branch hold;
     std::set<Side> avoid;
   };
+  Branch way() const;
+  bool is_set_in_any_case(const std::string& variable, const Branch& branch, int depth) const;
+  bool is_replaced_in_any_case(const std::string& variable, const Branch& before) const;
   void take_requests();
   bool go_where_one_is_untaken();
 
@@ -67,7 +75,13 @@ class BranchExplorer {
   std::vector<Frame> open_;
   std::map<std::string, std::pair<Branch, Rounds>> last_;  // of each variable, in this run
   std::map<std::string, std::set<Branch>> setters_;        // of each variable, in all runs
-  std::map<std::pair<std::string, Branch>, bool> lost_;    // values that were replaced; whether it mattered
+  std::map<std::string, std::string> outer_;               // whose value a variable had at first
+  // Values that were replaced: whether it mattered, and where that was first.
+  struct Lost {
+    bool matters = false;
+    Branch by;
+  };
+  std::map<std::pair<std::string, Branch>, Lost> lost_;
   std::vector<std::pair<std::string, Branch>> pending_;
   std::vector<std::pair<std::string, Branch>> later_;  // the same, for when nothing else is left to see
   std::map<Key, unsigned> held_;                       // in this run

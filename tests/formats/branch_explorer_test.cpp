@@ -188,6 +188,61 @@ TEST(BranchExplorer, what_a_later_conditional_replaces_is_kept_in_a_run) {
   EXPECT_TRUE(branches.left_out().empty());
 }
 
+// "if(A) set(x …) else() set(x …) endif()", time after time: nothing behind the next one sees the last value.
+TEST(BranchExplorer, what_is_replaced_on_all_sides_takes_no_run) {
+  BranchExplorer branches(64);
+  std::size_t runs = 0;
+  for (; branches.next(); ++runs) {
+    for (unsigned i = 0; i < 40; ++i) {
+      bool is_first = branches.enter({0, i}, 2) == 0;
+      if (is_first) branches.set("x", [] { return true; });
+      if (!is_first) {
+        branches.enter({0, 100 + i}, 2);  // as well on both sides of what stands in there
+        branches.set("x", [] { return true; });
+        branches.leave();
+      }
+      branches.leave();
+    }
+  }
+  EXPECT_LE(runs, 8u);
+  EXPECT_TRUE(branches.left_out().empty());
+}
+
+TEST(BranchExplorer, what_is_made_of_a_value_in_any_case_takes_its_place) {
+  BranchExplorer branches(64);
+  std::size_t runs = 0;
+  for (; branches.next(); ++runs) {
+    for (unsigned i = 0; i < 40; ++i) {
+      if (branches.enter({0, i}, 2) == 0) branches.set("x", [] { return true; });
+      branches.leave();
+      branches.change("x");
+    }
+  }
+  EXPECT_LE(runs, 4u);
+  EXPECT_TRUE(branches.left_out().empty());
+}
+
+TEST(BranchExplorer, a_variable_of_a_scope_begins_with_the_value_from_outside) {
+  BranchExplorer branches(64);
+  std::set<std::string> seen;
+  while (branches.next()) {
+    std::string outside, inside;
+    if (branches.enter({0, 1}, 2) == 0) {
+      branches.set("x", [] { return true; });
+      outside = "a";
+    }
+    branches.leave();
+    inside = outside;
+    if (branches.enter({0, 2}, 2) == 0) {
+      branches.set("f x", [] { return true; }, {}, {"x"});
+      inside = "b";
+    }
+    branches.leave();
+    seen.insert(inside);
+  }
+  EXPECT_EQ(seen, (std::set<std::string>{"", "a", "b"}));
+}
+
 TEST(BranchExplorer, what_is_replaced_without_a_condition_or_does_not_matter_takes_no_run) {
   for (bool matters : {false, true}) {
     BranchExplorer branches(64);

@@ -115,6 +115,32 @@ TEST(CMakeReading, comparisons_are_decided_only_in_loops_and_calls) {
               ElementsAre("src/a.c -> src/a.c", "tide.c -> tide.c", "x.c -> sub/x.c"));
 }
 
+// Each call has variables of its own, or gives them a value on both sides: no run is needed for each call.
+TEST(CMakeReading, routines_that_are_called_often_take_no_runs_of_their_own) {
+  std::string function =
+      "function(add_gauge name)\nif(${name}_FAST)\nset(S src/a.c)\nendif()\nif(NOT S)\nset(S src/b.c)\n"
+      "endif()\nadd_library(${name} ${S})\nendfunction()\n";
+  std::string macro =
+      "macro(add_pole name)\nif(${name}_FAST)\nset(S src/a.c)\nelse()\nset(S src/b.c)\nendif()\n"
+      "add_library(${name} ${S})\nendmacro()\n";
+  for (int i = 0; i < 120; ++i) {
+    function += "add_gauge(g" + std::to_string(i) + ")\n";
+    macro += "add_pole(p" + std::to_string(i) + ")\n";
+  }
+  for (const std::string& script : {function, macro}) {
+    ReferenceGraph graph = graph_of(script);
+    EXPECT_THAT(notices(graph), testing::Each(testing::Not(testing::HasSubstr("many-conditions"))));
+    EXPECT_THAT(dump(graph, Role::source), IsSupersetOf({"src/a.c -> src/a.c", "src/b.c -> src/b.c"}));
+  }
+}
+
+TEST(CMakeReading, an_argument_that_a_call_does_not_give_is_empty) {
+  auto graph = graph_of(
+      "macro(add_gauge name)\nif(\"${ARGV1}\" STREQUAL \"WITH\")\nadd_library(${name} main.c)\nelse()\n"
+      "add_library(${name} src/a.c)\nendif()\nendmacro()\nadd_gauge(p)\n");
+  EXPECT_THAT(dump(graph, Role::source), testing::Not(Contains("main.c -> main.c")));
+}
+
 TEST(CMakeReading, garbled_scripts_are_told_and_survived) {
   const std::vector<std::pair<std::string, std::string>> cases = {
       {"add_library(p main.c\n", "garbled-script CMakeLists.txt"},

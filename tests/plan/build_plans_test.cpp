@@ -73,6 +73,35 @@ TEST(BuildPlans, makefiles_that_are_started_elsewhere) {
   });
 }
 
+// "for d in $(DIRS); do $(MAKE) -C $$d; done": make is started in each of them, not only in the first.
+TEST(BuildPlans, folders_that_a_loop_starts_make_in) {
+  const TreeFiles folders = {{"lib/Makefile", "l: l.c\n\tcc -I../inc -o l l.c\n"},
+                             {"lib/l.c", ""},
+                             {"client/Makefile", "c: c.c\n\tcc -I../inc -o c c.c\n"},
+                             {"client/c.c", ""},
+                             {"inc/t.h", ""}};
+  const std::pair<const char*, const char*> makefiles[] = {
+      {"DIRS = lib client\nall:\n\tfor d in $(DIRS); do $(MAKE) -C $$d; done\n", "client"},
+      {"DIRS = lib client\nall:\n\tset -e; for d in ${DIRS}; do $(MAKE) -C $${d} all; done\n", "client"},
+      {"all:\n\t@for d in client lib; do $(MAKE) --directory=$$d || exit 1; done\n", "client"},
+      {"all:\n\tfor d in lib client; do $(MAKE) -C $$d -f Makefile; done\n", "client"},
+      {"all:\n\tfor d in lib client; do cd $$d && $(MAKE) && cd ..; done\n", "client"},
+      {"all:\n\tfor d in lib client; do (cd $$d; $(MAKE)) || exit 1; done\n", "client"}};
+  for (const auto& [makefile, word] : makefiles) {
+    SCOPED_TRACE(makefile);
+    TreeFiles files = folders;
+    files.emplace_back("Makefile", makefile);
+    Plan plan = planned(files, {{"client", "tools"}});
+    EXPECT_TRUE(plan.verified);
+    EXPECT_THAT(edits(plan), testing::Each(testing::StartsWith("Makefile: client -> tools")));
+    EXPECT_EQ(plan.edits.size(), 1u);
+  }
+  // A makefile alone cannot leave a folder that all are started in by one text.
+  TreeFiles files = folders;
+  files.emplace_back("Makefile", makefiles[0].first);
+  EXPECT_FALSE(planned(files, {{"client/Makefile", "client/build/Makefile"}}).verified);
+}
+
 TEST(BuildPlans, macros_that_aclocal_finds) {
   TreeFiles files = {
       {"configure.ac", "AC_INIT([pole], [1])\nAC_CONFIG_MACRO_DIRS([m4])\nPOLE_CHECK\nAC_OUTPUT\n"},

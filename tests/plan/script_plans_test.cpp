@@ -181,6 +181,22 @@ TEST(ScriptPlans, loops) {
   });
 }
 
+TEST(ScriptPlans, options_that_get_another_folder_in_each_round) {
+  const TreeFiles folders = {{"lib/Makefile", "l: l.c\n\tcc -o l l.c\n"},
+                             {"lib/l.c", ""},
+                             {"client/Makefile", "c: c.c\n\tcc -o c c.c\n"},
+                             {"client/c.c", ""}};
+  for (const char* script : {"#!/bin/sh\nfor d in lib client; do make -C $d; done\n",
+                             "#!/bin/sh\nfor d in lib client; do\n  make -C \"$d\" all\ndone\n",
+                             "#!/bin/sh\nfor d in lib client; do tar -c -C $d .; done\n"}) {
+    SCOPED_TRACE(script);
+    TreeFiles files = folders;
+    files.emplace_back("build.sh", script);
+    EXPECT_THAT(edits(planned(files, {{"client", "tools"}})),
+                testing::ElementsAre("build.sh: client -> tools ?"));
+  }
+}
+
 TEST(ScriptPlans, wildcards_at_any_depth) {
   const TreeFiles files = {{"run.sh", "#!/bin/bash\nshopt -s globstar && check **/*.py tools/**/*.sh\n"},
                            {"pole/a.py", ""},

@@ -104,6 +104,9 @@ class Evaluation {
 
   // cmake_run.cpp
   void run_folder(const RelPath& script, const Base& base);
+  void enter_scope();
+  void leave_scope();
+  void tell_set(const std::string& name, bool in_parent, const std::string& before);
   void run_script(const RelPath& path);
   void run_body(const Body& body);
   void run_commands(const Body& body);
@@ -210,6 +213,9 @@ class Evaluation {
   Names names_;
   std::set<std::string> generated_;  // build paths that commands make
   std::set<RelPath> written_;        // files that commands write among the sources
+  // Tell the scopes that are open apart, in all runs alike; and how often each was entered from a place.
+  std::vector<std::string> scopes_ = {""};
+  std::map<std::pair<std::string, Site>, unsigned> entered_;
   std::size_t steps_ = 0;
   int loops_ = 0;  // that are being run
   bool returning_ = false;

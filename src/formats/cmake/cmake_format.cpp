@@ -23,7 +23,7 @@ namespace {
 using cmake::Argument;
 using cmake::Command;
 
-constexpr std::size_t kMostBranches = 64;
+constexpr std::size_t kMostBranches = 96;
 
 // The argument that holds a byte range, and the command it belongs to.
 struct Found {

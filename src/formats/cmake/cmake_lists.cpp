@@ -66,11 +66,11 @@ void Evaluation::do_set(const Command&, const Words& words) {
   const TracedText* known = parent ? variables_.find_outside(name) : variables_.find(name);
   std::string before = known ? known->text() : "";
   bool adds = !before.empty() && value.text().find(before) != std::string::npos;
-  if (!adds) branches_.set(name, [&] { return could_lead_somewhere(tree_, base().folder, before); });
+  if (!adds) tell_set(name, parent, before);
   if (parent)
     variables_.set_outside(name, value);
   else
-    set_variable(name, value);
+    variables_.set(name, value);
 }
 
 void Evaluation::do_unset(const Command&, const Words& words) {

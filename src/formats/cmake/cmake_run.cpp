@@ -3,8 +3,10 @@
 
 #include <algorithm>
 
+#include "base/hash.h"
 #include "base/text.h"
 #include "formats/cmake/cmake_evaluation.h"
+#include "formats/rival_values.h"
 #include "words/cmake.h"
 
 namespace yc::cmake {
@@ -41,13 +43,37 @@ void Evaluation::run_folder(const RelPath& script, const Base& folder_base) {
   folders_.push_back(std::move(folder));
   folder_ = folders_.size() - 1;
   out_.spend(100);
-  variables_.enter();
+  enter_scope();
   std::vector<Site> calls;
   calls.swap(calls_);
   run_script(script);
   calls_.swap(calls);
-  variables_.leave();
+  leave_scope();
   folder_ = outer;
+}
+
+void Evaluation::enter_scope() {
+  variables_.enter();
+  unsigned before = entered_[{scopes_.back(), here_}]++;
+  std::string place = fmt::format("{}/{}:{}:{}", scopes_.back(), here_.file, here_.offset, before);
+  scopes_.push_back(fmt::format("{:x}", seeded_hash(place, 0).low));
+}
+
+void Evaluation::leave_scope() {
+  variables_.leave();
+  scopes_.pop_back();
+}
+
+// Says that a variable gets another value. One of a function or a folder is none of what stands outside, and
+// begins with the value that is seen from there.
+void Evaluation::tell_set(const std::string& name, bool in_parent, const std::string& before) {
+  std::vector<std::string> all;
+  for (auto scope = scopes_.rbegin() + (in_parent ? 1 : 0); scope != scopes_.rend(); ++scope)
+    all.push_back(*scope + " " + name);
+  std::string own = std::move(all.front());
+  all.erase(all.begin());
+  branches_.set(
+      own, [&] { return could_lead_somewhere(tree_, base().folder, before); }, {}, all);
 }
 
 void Evaluation::run_script(const RelPath& path) {
@@ -296,10 +322,10 @@ void Evaluation::call_routine(const Routine& routine, const Words& words) {
       }
     }
   } else {
-    variables_.enter();
+    enter_scope();
     for (auto& [name, value] : given) variables_.set(name, value);
     run_body(routine.body);
-    variables_.leave();
+    leave_scope();
     returning_ = false;
   }
   scripts_.pop_back();
@@ -308,6 +334,7 @@ void Evaluation::call_routine(const Routine& routine, const Words& words) {
 }
 
 void Evaluation::set_variable(const std::string& name, TracedText value) {
+  branches_.change(scopes_.back() + " " + name);
   variables_.set(name, std::move(value));
 }
 

@@ -28,7 +28,10 @@ TracedText Evaluation::variable(const std::string& name) const {
     if (name == "CMAKE_CURRENT_LIST_FILE") out.append(TracedText::plain("/" + std::string(path.name())));
     return out;
   }
-  if (words::cmake::empty_variables().contains(name)) return {};
+  // An argument that a call does not give.
+  bool is_argument = name.starts_with("ARGV") && !calls_.empty() && name.size() > 4 &&
+                     name.find_first_not_of("0123456789", 4) == std::string::npos;
+  if (is_argument || words::cmake::empty_variables().contains(name)) return {};
   if (words::cmake::outside_variables().contains(name)) return TracedText::plain("/outside");
   return TracedText::hole();
 }

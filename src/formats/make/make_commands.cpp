@@ -217,7 +217,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     const shell::Command& command = line.commands[c];
     std::string program = command.name();
     if (program == "make" || program == "gmake") {
-      emit_child(command, key);
+      for (const shell::Command& round : command.by_round()) emit_child(round, key);
       continue;
     }
     note_installing(command);
@@ -329,6 +329,10 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
         makefile = words[i].text;
       else
         enter(words[i].text);
+    } else if (text.starts_with("--directory=")) {
+      enter(words[i].text.substr(12));
+    } else if (text.starts_with("--file=") || text.starts_with("--makefile=")) {
+      makefile = words[i].text.substr(equals + 1);
     } else if (text.substr(0, 2) == "-C") {
       enter(words[i].text.substr(2));
     } else if (text.substr(0, 2) == "-f") {

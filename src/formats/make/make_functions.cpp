@@ -153,11 +153,25 @@ TracedText Evaluation::filter(const TracedText& patterns, const TracedText& word
   std::vector<TracedText> kept;
   std::vector<TracedText> forms = patterns.words();
   std::vector<std::vector<Target>> hits(forms.size());
+  // Most are plain words.
+  std::unordered_map<std::string, std::vector<std::size_t>> plain;
+  std::vector<std::size_t> with_percent;
+  for (std::size_t i = 0; i < forms.size(); ++i) {
+    std::string form = forms[i].text();
+    if (form.find('%') == std::string::npos) {
+      plain[form].push_back(i);
+    } else {
+      with_percent.push_back(i);
+    }
+  }
   for (const TracedText& word : words.words()) {
-    bool fits = false;
-    for (std::size_t i = 0; i < forms.size(); ++i) {
-      if (!match_percent(forms[i], word)) continue;
-      fits = true;
+    std::vector<std::size_t> fitting;
+    if (auto same = plain.find(word.text()); same != plain.end()) fitting = same->second;
+    for (std::size_t i : with_percent) {
+      if (match_percent(forms[i], word)) fitting.push_back(i);
+    }
+    bool fits = !fitting.empty();
+    for (std::size_t i : fitting) {
       Place place = place_of(base_.folder, word.text());
       if (place.space == Space::tree && tree_.find(place.path))
         hits[i].push_back({Target::Kind::tree, place.path, {}});

@@ -4,7 +4,7 @@
 #include <memory>
 
 #include "formats/meson/meson_value.h"
-#include "formats/run_memory.h"
+#include "formats/stamps.h"
 
 namespace yc::meson {
 

@@ -8,7 +8,7 @@
 #include <vector>
 
 #include "formats/guarded_variables.h"
-#include "formats/run_memory.h"
+#include "formats/stamps.h"
 #include "model/graph.h"
 
 namespace yc::meson {

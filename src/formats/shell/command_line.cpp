@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <map>
 #include <set>
+#include <tuple>
 #include <utility>
 
 namespace yc::shell {
@@ -51,9 +52,9 @@ class Lexer {
       current_.handed_on = c == '|' && hands_on();
       end_command();
       if (c == '\n') pass_documents();
-      if (c == '(') folders_.push_back({base_, base_known_});
+      if (c == '(') folders_.push_back({base_, base_known_, rounds_});
       if (c == ')' && !folders_.empty()) {
-        std::tie(base_, base_known_) = folders_.back();
+        std::tie(base_, base_known_, rounds_) = folders_.back();
         folders_.pop_back();
       }
       ++at_;
@@ -353,8 +354,10 @@ class Lexer {
 
   void end_word() {
     if (!in_word_) return;
+    bool is_next = false;
     for (TracedText& text : words_) {
       Word word{std::move(text), quoted_};
+      word.is_next = std::exchange(is_next, true);
       if (redirecting_) {
         word.written = is_written_;
         current_.redirects.push_back(std::move(word));
@@ -388,8 +391,19 @@ class Lexer {
     command.base = base_;
     command.deep_globs = deep_globs_;
     command.base_known = base_known_;
+    Rounds rounds = rounds_;
     go_elsewhere(command);
-    out_.commands.push_back(std::move(command));
+    if (rounds.empty()) {
+      out_.commands.push_back(std::move(command));
+      return;
+    }
+    std::vector<Command> each = command.by_round();
+    for (std::size_t round = 0; round <= rounds.size(); ++round) {
+      if (round > 0 && !rounds[round - 1]) continue;
+      Command one = each[std::min(round, each.size() - 1)];
+      if (round > 0) one.base = *rounds[round - 1];
+      out_.commands.push_back(std::move(one));
+    }
   }
 
   void strip_keywords(Command& command) {
@@ -399,12 +413,15 @@ class Lexer {
         std::vector<TracedText> values;
         for (std::size_t i = 3; i < command.words.size(); ++i) values.push_back(command.words[i].text);
         variables_[command.words[1].text.text()] = expanded(values);
+        ++loops_;
         command.words.erase(command.words.begin() + 1, command.words.begin() + 3 <= command.words.end()
                                                            ? command.words.begin() + 3
                                                            : command.words.end());
         return;
       }
       if (!words::shell::keywords().contains(first)) return;
+      if (first == "while" || first == "until") ++loops_;
+      if (first == "done" && --loops_ < loop_of_rounds_) rounds_.clear();
       command.words.erase(command.words.begin());
     }
   }
@@ -444,18 +461,18 @@ class Lexer {
     std::string name = command.name();
     if (name == "shopt" && command.words.size() > 2 && command.words[2].text.text() == "globstar")
       deep_globs_ = command.words[1].text.text() == "-s";
-    std::pair here{base_, base_known_};
+    Where here{base_, base_known_, rounds_};
     bool back = name == "cd" && command.words.size() == 2 && command.words[1].text.text() == "-";
     if (name == "pushd") pushed_.push_back(here);
     if (back) {
-      std::tie(base_, base_known_) = last_;
+      std::tie(base_, base_known_, rounds_) = last_;
     } else if (name == "cd" || name == "pushd") {
       change_folder(command);
     } else if (name == "popd") {
       if (pushed_.empty()) {
         base_known_ = false;
       } else {
-        std::tie(base_, base_known_) = pushed_.back();
+        std::tie(base_, base_known_, rounds_) = pushed_.back();
         pushed_.pop_back();
       }
     } else {
@@ -465,17 +482,34 @@ class Lexer {
   }
 
   void change_folder(const Command& command) {
-    if (command.words.size() < 2 || command.words[1].text.has_hole()) {
+    if (command.words.size() < 2) {
       base_known_ = false;
       return;
     }
-    Place place = place_of(base_.folder, command.words[1].text.text(), base_.space);
-    if (place.space == Space::outside) {
-      base_known_ = false;
-      return;
+    std::vector<Command> each = command.by_round();
+    if (each.size() > 1 && rounds_.empty()) {
+      rounds_.assign(each.size() - 1, base_);
+      loop_of_rounds_ = loops_;
     }
+    for (std::size_t i = 0; i < rounds_.size(); ++i) {
+      const TracedText& word = each[std::min(i + 1, each.size() - 1)].words[1].text;
+      if (rounds_[i]) rounds_[i] = folder_from(*rounds_[i], word);
+    }
+    auto folder = folder_from(base_, each.front().words[1].text);
+    base_known_ = base_known_ && folder;
+    if (folder) base_ = *folder;
+    bool is_one = std::all_of(rounds_.begin(), rounds_.end(), [&](const std::optional<Base>& round) {
+      return round && round->folder == base_.folder && round->space == base_.space;
+    });
+    if (is_one) rounds_.clear();
+  }
+
+  std::optional<Base> folder_from(const Base& base, const TracedText& word) const {
+    if (word.has_hole()) return std::nullopt;
+    Place place = place_of(base.folder, word.text(), base.space);
+    if (place.space == Space::outside) return std::nullopt;
     bool own = script_ && place.space == Space::tree && place.path == script_->folder;
-    base_ = Base{place.path, own ? script_->anchor : kNoFile, place.space};
+    return Base{place.path, own ? script_->anchor : kNoFile, place.space};
   }
 
   Cutter parts_;
@@ -486,9 +520,15 @@ class Lexer {
   std::vector<std::string> documents_;
   bool base_known_ = true;
   bool deep_globs_ = false;
-  std::vector<std::pair<Base, bool>> pushed_;  // folders that "popd" goes back to
-  std::pair<Base, bool> last_{{}, false};      // the one that "cd -" goes back to
-  std::vector<std::pair<Base, bool>> folders_;
+  // The working folder, and whether it is known; and, where each round of a loop goes to another one, those of
+  // the rounds behind the first.
+  using Rounds = std::vector<std::optional<Base>>;
+  using Where = std::tuple<Base, bool, Rounds>;
+  Rounds rounds_;
+  int loops_ = 0, loop_of_rounds_ = 0;  // that are open, and the one in which the rounds part
+  std::vector<Where> pushed_;           // folders that "popd" goes back to
+  Where last_{Base{}, false, Rounds{}};  // the one that "cd -" goes back to
+  std::vector<Where> folders_;
   std::size_t at_ = 0;
   std::vector<TracedText> words_ = {TracedText()};
   bool in_word_ = false;
@@ -512,6 +552,24 @@ std::string Command::name() const {
     text.erase(0, 1);
   std::size_t cut = text.rfind('/');
   return cut == std::string::npos ? text : text.substr(cut + 1);
+}
+
+std::vector<Command> Command::by_round() const {
+  std::vector<std::vector<Word>> places;  // for each word that is written what stands there in each round
+  std::size_t rounds = 1;
+  for (const Word& word : words) {
+    if (!word.is_next || places.empty()) places.emplace_back();
+    places.back().push_back(word);
+    places.back().back().is_next = false;
+    rounds = std::max(rounds, places.back().size());
+  }
+  std::vector<Command> out;
+  for (std::size_t round = 0; round < rounds; ++round) {
+    Command& one = out.emplace_back(*this);
+    one.words.clear();
+    for (const std::vector<Word>& place : places) one.words.push_back(place[std::min(round, place.size() - 1)]);
+  }
+  return out;
 }
 
 CommandLine read(const TracedText& line, const Base& base, const TreeReader& tree) {

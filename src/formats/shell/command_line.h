@@ -19,6 +19,7 @@ struct Word {
   TracedText text;
   bool quoted = false;   // no wildcard in it is one
   bool written = false;  // what is printed goes there
+  bool is_next = false;  // stands in the place of the word before it in another round of a loop
 };
 
 struct Command {
@@ -31,6 +32,8 @@ struct Command {
   bool handed_on =
       false;  // what it prints is read by a command that may care for its order, or kept in a file
   std::string name() const;  // of the program, without its folder
+  // The command of each round of the loops that it stands in; itself, if it stands in none.
+  std::vector<Command> by_round() const;
 };
 
 struct CommandLine {

@@ -441,12 +441,36 @@ class Picker {
 
 }  // namespace
 
+namespace {
+
+// Whether an option is given another value in each round of a loop: for d in a b; do make -C $d; done.
+bool has_option_by_round(const Command& command) {
+  for (std::size_t i = 1; i < command.words.size(); ++i) {
+    if (!command.words[i].is_next) continue;
+    std::size_t first = i - 1;
+    while (first > 0 && command.words[first].is_next) --first;
+    if (command.words[first].text.text().starts_with('-')) return true;
+    if (first > 0 && command.words[first - 1].text.text().starts_with('-')) return true;
+  }
+  return false;
+}
+
+}  // namespace
+
 Picked pick(const Command& command, const TreeReader& tree, const IsKnown& is_known) {
   Picker picker(command, tree, is_known);
   picker.run();
   Picked out{std::move(picker.references), std::move(picker.others), std::nullopt, std::move(picker.linker)};
   out.linker.folders.insert(out.linker.folders.begin(), command.base);
-  if (picker.is_compile) out.compile = std::move(picker.compile);
+  if (picker.is_compile) {
+    out.compile = std::move(picker.compile);
+  } else if (has_option_by_round(command)) {
+    for (const Command& round : command.by_round()) {
+      Picker one(round, tree, is_known);
+      one.run();
+      std::move(one.references.begin(), one.references.end(), std::back_inserter(out.references));
+    }
+  }
   return out;
 }
 

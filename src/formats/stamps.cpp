@@ -1,4 +1,4 @@
-#include "formats/run_memory.h"
+#include "formats/stamps.h"
 
 #include <random>
 
