@@ -262,10 +262,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
       told_all = false;  // its context is not known yet
     }
   }
-  if (shape && !again && shape->can_be_told_once && told_all) {
-    shape->told = true;
-    shape->leave_out_told();
-  }
+  if (shape && !again && told_all) shape->leave_out_told();
 }
 
 // An object that a linker is given twice defines everything twice.
@@ -323,18 +320,15 @@ void Evaluation::emit_child(const shell::Command& command, const SiteChain& key)
   for (std::size_t i = 1; i < words.size(); ++i) {
     std::string text = words[i].text.text();
     std::size_t equals = text.find('=');
-    if (text == "-C" || text == "--directory" || text == "-f" || text == "--file" || text == "--makefile") {
+    bool names_file = text == "-f" || text == "--file" || text == "--makefile";
+    if (text == "-C" || text == "--directory" || names_file) {
       if (++i >= words.size()) break;
-      if (text == "-f" || text == "--file" || text == "--makefile")
-        makefile = words[i].text;
-      else
-        enter(words[i].text);
-    } else if (text.starts_with("--directory=")) {
-      enter(words[i].text.substr(12));
+      if (names_file) makefile = words[i].text;
+      if (!names_file) enter(words[i].text);
+    } else if (text.starts_with("--directory=") || text.starts_with("-C")) {
+      enter(words[i].text.substr(text[1] == '-' ? equals + 1 : 2));
     } else if (text.starts_with("--file=") || text.starts_with("--makefile=")) {
       makefile = words[i].text.substr(equals + 1);
-    } else if (text.substr(0, 2) == "-C") {
-      enter(words[i].text.substr(2));
     } else if (text.substr(0, 2) == "-f") {
       makefile = words[i].text.substr(2);
     } else if (equals != std::string::npos && equals > 0 && text[0] != '-') {

@@ -75,6 +75,7 @@ struct RecipeShape {
   std::vector<std::string> options;
   std::vector<bool> names_object;
 
+  // After the first target: the next ones need not tell again what is the same for all of them.
   void leave_out_told();
 };
 

@@ -142,6 +142,8 @@ bool has_changing_flags(const RecipeShape& shape) {
 
 // Of a command that compiles what depends on the target, and what says which object it makes.
 void RecipeShape::leave_out_told() {
+  if (!can_be_told_once) return;
+  told = true;
   rest = line;
   for (std::size_t c = 0; c < line.commands.size(); ++c) {
     if (contexts[c] == kNoContext) continue;

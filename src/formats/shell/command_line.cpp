@@ -520,13 +520,13 @@ class Lexer {
   std::vector<std::string> documents_;
   bool base_known_ = true;
   bool deep_globs_ = false;
-  // The working folder, and whether it is known; and, where each round of a loop goes to another one, those of
-  // the rounds behind the first.
+  // The working folder, and whether it is known; and, where each round of a loop goes to another one, those
+  // of the rounds behind the first.
   using Rounds = std::vector<std::optional<Base>>;
   using Where = std::tuple<Base, bool, Rounds>;
   Rounds rounds_;
-  int loops_ = 0, loop_of_rounds_ = 0;  // that are open, and the one in which the rounds part
-  std::vector<Where> pushed_;           // folders that "popd" goes back to
+  int loops_ = 0, loop_of_rounds_ = 0;   // that are open, and the one in which the rounds part
+  std::vector<Where> pushed_;            // folders that "popd" goes back to
   Where last_{Base{}, false, Rounds{}};  // the one that "cd -" goes back to
   std::vector<Where> folders_;
   std::size_t at_ = 0;
@@ -567,7 +567,8 @@ std::vector<Command> Command::by_round() const {
   for (std::size_t round = 0; round < rounds; ++round) {
     Command& one = out.emplace_back(*this);
     one.words.clear();
-    for (const std::vector<Word>& place : places) one.words.push_back(place[std::min(round, place.size() - 1)]);
+    for (const std::vector<Word>& place : places)
+      one.words.push_back(place[std::min(round, place.size() - 1)]);
   }
   return out;
 }
