@@ -14,6 +14,7 @@ bool BranchExplorer::next() {
   avoided_.clear();
   // Sides that no run gets to, as they depend on each other, are not waited for.
   if (runs_ > 0 && (seen_all_ || idle_ >= kMostIdle)) {
+    if (wanted_ == Wanted::sides) return false;
     if (!pending_.empty()) {
       take_requests();
     } else if (in_vain_ < kMostIdle && go_where_one_is_untaken()) {
@@ -50,17 +51,18 @@ void BranchExplorer::take_requests() {
       continue;
     }
     const auto& [variable, hold] = wanted;
-    std::set<Branch> others = setters_[variable];
-    if (auto around = outer_.find(variable); around != outer_.end())
-      others.insert(setters_[around->second].begin(), setters_[around->second].end());
-    compared += others.size();
     std::set<Side> avoid;
-    for (const Branch& other : others) {
-      std::size_t at = 0;
-      while (at < other.size() && at < hold.size() && other[at] == hold[at]) ++at;
-      bool apart = at < other.size() && at < hold.size() && other[at].first != hold[at].first;
-      if (apart) avoid.insert(other[at]);
-    }
+    auto avoid_setters_of = [&](const std::string& name) {
+      compared += setters_[name].size();
+      for (const Branch& other : setters_[name]) {
+        std::size_t at = 0;
+        while (at < other.size() && at < hold.size() && other[at] == hold[at]) ++at;
+        bool apart = at < other.size() && at < hold.size() && other[at].first != hold[at].first;
+        if (apart) avoid.insert(other[at]);
+      }
+    };
+    avoid_setters_of(variable);
+    if (auto around = outer_.find(variable); around != outer_.end()) avoid_setters_of(around->second);
     bool fits = std::all_of(hold.begin(), hold.end(), [&](const Side& side) {
       auto held = held_.find(side.first);
       return !avoided_.contains(side) && (held == held_.end() || held->second == side.second);
@@ -144,26 +146,32 @@ bool BranchExplorer::is_set_in_any_case(const std::string& variable, const Branc
          std::equal(branch.begin(), branch.end(), at->begin());
        ++at)
     further.insert((*at)[branch.size()].first);
-  return std::any_of(further.begin(), further.end(), [&](const Key& key) {
-    Branch inside = branch;
-    inside.emplace_back(key, 0);
-    auto sides = static_cast<unsigned>(seen_.at(key).size());
-    for (unsigned side = 0; side < sides; ++side) {
-      inside.back().second = side;
-      if (!is_set_in_any_case(variable, inside, depth + 1)) return false;
-    }
-    return true;
-  });
+  return std::any_of(further.begin(), further.end(),
+                     [&](const Key& key) { return is_set_on_all_sides(variable, branch, key, depth + 1); });
 }
 
-// Whether nothing that comes behind sees a value: where it was replaced, it is on all sides.
+bool BranchExplorer::is_set_on_all_sides(const std::string& variable, Branch branch, const Key& key,
+                                         int depth) const {
+  branch.emplace_back(key, 0);
+  auto sides = static_cast<unsigned>(seen_.at(key).size());
+  for (unsigned side = 0; side < sides; ++side) {
+    branch.back().second = side;
+    if (!is_set_in_any_case(variable, branch, depth)) return false;
+  }
+  return true;
+}
+
+// Whether nothing that comes behind sees a value: the conditional in which it was replaced does so on all
+// sides.
 bool BranchExplorer::is_replaced_in_any_case(const std::string& variable, const Branch& before) const {
   auto lost = lost_.find({variable, before});
   if (lost == lost_.end()) return false;
   const Branch& by = lost->second.by;
   std::size_t at = 0;
   while (at < before.size() && at < by.size() && before[at] == by[at]) ++at;
-  return is_set_in_any_case(variable, Branch(by.begin(), by.begin() + static_cast<std::ptrdiff_t>(at)), 0);
+  if (at == by.size()) return true;
+  return is_set_on_all_sides(variable, Branch(by.begin(), by.begin() + static_cast<std::ptrdiff_t>(at)),
+                             by[at].first, 0);
 }
 
 unsigned BranchExplorer::enter(Site site, unsigned sides) {

@@ -16,7 +16,9 @@ namespace yc {
 
 class BranchExplorer {
  public:
-  explicit BranchExplorer(std::size_t most) : most_(most) {}
+  // What runs are made for: each side, or also each value that a variable may have behind the conditionals.
+  enum class Wanted : std::uint8_t { sides, values };
+  explicit BranchExplorer(std::size_t most, Wanted wanted = Wanted::values) : most_(most), wanted_(wanted) {}
   // Begins one more run. False when there is nothing new to see, or after `most` runs.
   bool next();
   std::size_t runs() const { return runs_; }
@@ -54,6 +56,7 @@ class BranchExplorer {
   };
   Branch way() const;
   bool is_set_in_any_case(const std::string& variable, const Branch& branch, int depth) const;
+  bool is_set_on_all_sides(const std::string& variable, Branch branch, const Key& key, int depth) const;
   bool is_replaced_in_any_case(const std::string& variable, const Branch& before) const;
   void take_requests();
   bool go_where_one_is_untaken();
@@ -62,6 +65,7 @@ class BranchExplorer {
   std::size_t idle_ = 0, last_taken_ = 0;
   std::size_t in_vain_ = 0;  // runs in a row that went where a side is untaken, and took none
   std::size_t most_;
+  Wanted wanted_;
   std::size_t runs_ = 0;
   bool seen_all_ = true;
   std::map<Key, std::vector<bool>> seen_;

@@ -208,6 +208,13 @@ TEST(BranchExplorer, what_is_replaced_on_all_sides_takes_no_run) {
   EXPECT_TRUE(branches.left_out().empty());
 }
 
+TEST(BranchExplorer, sides_alone_take_no_runs_for_values) {
+  BranchExplorer branches(64, BranchExplorer::Wanted::sides);
+  std::size_t runs = 0;
+  for (; branches.next(); ++runs) (void)last_value(branches, 8);
+  EXPECT_EQ(runs, 2u);
+}
+
 TEST(BranchExplorer, what_is_made_of_a_value_in_any_case_takes_its_place) {
   BranchExplorer branches(64);
   std::size_t runs = 0;

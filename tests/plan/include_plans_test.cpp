@@ -175,6 +175,19 @@ TEST(IncludePlans, flags_that_a_side_of_a_conditional_sets_anew_search_it_too) {
               ElementsAre("Makefile:  ->  -Iinclude", "host.mak:  ->  -Iinclude"));
 }
 
+TEST(IncludePlans, flags_that_makefiles_of_other_folders_share_are_left) {
+  const std::string prog =
+      "include ../common.mk\nprog: t.o\n\t$(CC) -o prog t.o\n%.o: %.c\n\t$(CC) $(FLAGS) -c -o $@ $<\n";
+  TreeFiles files = {{"common.mk", "FLAGS = -I. -DTIDE\n"},
+                     {"a/Makefile", prog},
+                     {"a/t.c", "#include <tide.h>\n"},
+                     {"a/tide.h", ""},
+                     {"b/Makefile", prog},
+                     {"b/t.c", ""}};
+  EXPECT_THAT(edits(planned(files, {{"a/tide.h", "a/include/tide.h"}})),
+              testing::Each(testing::Not(testing::HasSubstr("common.mk"))));
+}
+
 TEST(IncludePlans, units_that_change_places_find_headers_each_as_before) {
   TreeFiles files = {{"a/Makefile", "p: ../src/t.c\n\tcc -I../inc -o p ../src/t.c\n"},
                      {"b/Makefile", "q: ../src/t.c\n\tcc -o q ../src/t.c\n"},

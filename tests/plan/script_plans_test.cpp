@@ -197,6 +197,15 @@ TEST(ScriptPlans, options_that_get_another_folder_in_each_round) {
   }
 }
 
+// "$run" is cd in one round, and has no folder to go to in any.
+TEST(ScriptPlans, programs_that_a_loop_names) {
+  TreeFiles files = {{"run.sh",
+                      "#!/bin/sh\nfor run in cd ls; do $run; done\nfor run in cd pushd; do $run lib; done\n"
+                      "for d in lib; do cd $d; for e in $d $d/x; do cd $e; done; done\n"},
+                     {"lib/a.txt", ""}};
+  EXPECT_TRUE(planned(files, {{"lib/a.txt", "lib/b.txt"}}).verified);
+}
+
 TEST(ScriptPlans, wildcards_at_any_depth) {
   const TreeFiles files = {{"run.sh", "#!/bin/bash\nshopt -s globstar && check **/*.py tools/**/*.sh\n"},
                            {"pole/a.py", ""},

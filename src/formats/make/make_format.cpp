@@ -35,8 +35,6 @@ using make::ChildMake;
 using make::Evaluation;
 
 constexpr std::size_t kMostBranches = 64;
-// Of a makefile that was run in all branches before, and is run with other variables.
-constexpr std::size_t kMostBranchesAgain = 4;
 constexpr std::size_t kMostRuns = 400;  // of makefiles by other makefiles, in one tree
 
 bool may_be_makefile(const RelPath& path) {
@@ -139,7 +137,9 @@ class Runner {
     RunOutcome outcome;
     std::set<FileIndex> left_out;
     make::UsedPlaces used;
-    BranchExplorer branches(is_known ? kMostBranchesAgain : kMostBranches);
+    // With other variables than before it is run on each side again, and not for each value as well.
+    BranchExplorer branches(kMostBranches,
+                            is_known ? BranchExplorer::Wanted::sides : BranchExplorer::Wanted::values);
     FileIndex makefile = in.out.files().index(run.makefile);
     while (branches.next()) {
       Unit unit;

@@ -332,6 +332,8 @@ RootLines root_lines(const ReferenceGraph& graph, const Unit& unit, const TreeRe
     const auto& pieces = word.pieces();
     if (pieces.empty() || !pieces.back().has_origin()) continue;
     const RelPath& file = graph.files.path(pieces.back().file);
+    // What stands in another folder is most likely shared with makefiles there, which count from elsewhere.
+    if (file.parent() != graph.files.path(unit.site.file).parent()) continue;
     auto bytes = tree.is_editable(file) ? tree.read(file) : Result<Bytes>(Error{});
     if (!bytes) continue;
     std::uint32_t end = pieces.back().span.end;

@@ -393,7 +393,8 @@ class Lexer {
     command.base_known = base_known_;
     Rounds rounds = rounds_;
     go_elsewhere(command);
-    if (rounds.empty()) {
+    copied_ += rounds.size() * command.words.size();
+    if (rounds.empty() || copied_ > kMostCopied) {
       out_.commands.push_back(std::move(command));
       return;
     }
@@ -482,11 +483,12 @@ class Lexer {
   }
 
   void change_folder(const Command& command) {
-    if (command.words.size() < 2) {
+    std::vector<Command> each = command.by_round();
+    // "$run" may stand for cd in one round, and for another program in the next.
+    if (each.front().words.size() < 2) {
       base_known_ = false;
       return;
     }
-    std::vector<Command> each = command.by_round();
     if (each.size() > 1 && rounds_.empty()) {
       rounds_.assign(each.size() - 1, base_);
       loop_of_rounds_ = loops_;
@@ -525,6 +527,9 @@ class Lexer {
   using Rounds = std::vector<std::optional<Base>>;
   using Where = std::tuple<Base, bool, Rounds>;
   Rounds rounds_;
+  // Of words, for the rounds of loops: a long script in a long loop is read for the first round alone.
+  static constexpr std::size_t kMostCopied = 50'000;
+  std::size_t copied_ = 0;
   int loops_ = 0, loop_of_rounds_ = 0;   // that are open, and the one in which the rounds part
   std::vector<Where> pushed_;            // folders that "popd" goes back to
   Where last_{Base{}, false, Rounds{}};  // the one that "cd -" goes back to
