@@ -50,7 +50,9 @@ void BranchExplorer::take_requests() {
       left.push_back(wanted);
       continue;
     }
-    const auto& [variable, hold] = wanted;
+    // no structured binding: the closure below could not capture it portably
+    const std::string& variable = wanted.first;
+    const Branch& hold = wanted.second;
     std::set<Side> avoid;
     auto avoid_setters_of = [&](const std::string& name) {
       compared += setters_[name].size();
