@@ -42,7 +42,10 @@ class FactsCache {
     }
     auto facts = std::make_shared<const Facts>(make(*bytes));
     std::lock_guard lock(shelf.mutex);
-    shelf.slots.emplace(key, Slot{bytes, facts});
+    if (shelf.slots.emplace(key, Slot{bytes, facts}).second) {
+      ++shelf.fresh_slots;
+      shelf.fresh_bytes += bytes->size();
+    }
     return facts;
   }
 
@@ -63,29 +66,31 @@ class FactsCache {
     return answer;
   }
 
-  // Files that a format passed over when it prepared for all readings that are confined to `focus`, sorted:
-  // they hold nothing that these ask for. Set before the readings begin.
-  void skip(std::uint8_t format, const Focus* focus, std::vector<RelPath> files) {
-    passed_over_[{format, focus}] = std::move(files);
+  // The files that a format let through when it looked at all of its files for the readings that are confined
+  // to `focus`, sorted: what the others hold is nothing that these ask for. Set before the readings begin.
+  void let_through(std::uint8_t format, const Focus* focus, std::vector<RelPath> files) {
+    let_through_[{format, focus}] = std::move(files);
   }
-  const std::vector<RelPath>& skipped(std::uint8_t format, const Focus* focus) const {
-    static const std::vector<RelPath> none;
-    auto at = passed_over_.find({format, focus});
-    return at == passed_over_.end() ? none : at->second;
+  // Null where it did not look.
+  const std::vector<RelPath>* passed(std::uint8_t format, const Focus* focus) const {
+    auto at = let_through_.find({format, focus});
+    return at == let_through_.end() ? nullptr : &at->second;
   }
 
   // Before another move is planned with the same cache: what hangs on the names in a focus is forgotten, and
-  // so are the facts of bytes that nobody else has any more.
+  // so, now and then, are the facts of bytes that nobody else has any more.
   void begin_plan() {
     for (Shelf& shelf : shelves_) {
       shelf.verdicts.clear();
+      if (!shelf.is_due()) continue;
       std::unordered_map<const std::string*, long> held;  // how many formats have facts of them
       for (const auto& [key, slot] : shelf.slots) ++held[key.second];
       std::erase_if(shelf.slots, [&](const auto& item) {
         return item.second.bytes.use_count() <= held.at(item.first.second);
       });
+      shelf.fresh_slots = shelf.fresh_bytes = 0;
     }
-    passed_over_.clear();
+    let_through_.clear();
   }
 
   // The answer to verdict(), if it was asked.
@@ -107,11 +112,14 @@ class FactsCache {
     std::mutex mutex;
     std::map<std::pair<std::uint8_t, const std::string*>, Slot> slots;
     std::unordered_map<RelPath, std::pair<std::size_t, bool>> verdicts;
+    // Since what nobody has any more was last looked for, which takes as long as there are slots.
+    std::size_t fresh_slots = 0, fresh_bytes = 0;
+    bool is_due() const { return fresh_slots > 8 + slots.size() / 8 || fresh_bytes > 1'000'000; }
   };
   std::shared_ptr<Timings> timings_;
   std::shared_ptr<KeptParts> parts_;
   std::array<Shelf, 16> shelves_;
-  std::map<std::pair<std::uint8_t, const Focus*>, std::vector<RelPath>> passed_over_;
+  std::map<std::pair<std::uint8_t, const Focus*>, std::vector<RelPath>> let_through_;
 };
 
 }  // namespace yc

@@ -11,9 +11,11 @@ std::optional<std::string_view> unread_source_language(const RelPath& path) {
 }
 
 std::optional<std::string_view> unread_build_tool(const RelPath& path) {
-  if (auto tool = words::unread_languages::build_names().find(path.name())) return tool;
+  // All paths of a tree are asked about.
+  std::string_view name = path.name();
+  if (auto tool = words::unread_languages::build_names().find(name)) return tool;
   // "build.gradle.kts": what a tool reads is its script, whatever language that is in.
-  if (path.name().ends_with(".gradle.kts")) return "Gradle";
+  if (name.ends_with(".gradle.kts")) return "Gradle";
   return words::unread_languages::build_endings().find(path.extension());
 }
 

@@ -12,7 +12,7 @@ namespace {
 class Reader {
  public:
   Reader(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& file, std::size_t line)
-      : tree_(tree), graph_(graph), file_(file), line_(line) {}
+      : tree_(tree), graph_(graph), file_(graph.files.find(file)), line_(span_of_line(tree, file, line)) {}
 
   std::vector<Reason> run() {
     for (const Reference& reference : graph_.references) {
@@ -27,14 +27,30 @@ class Reader {
     return bytes ? position_at(**bytes, offset).line : 0;
   }
 
+  // With the end of the line; empty where there is none.
+  static Span span_of_line(const TreeReader& tree, const RelPath& file, std::size_t line) {
+    auto bytes = tree.read(file);
+    if (!bytes || line == 0) return {};
+    std::size_t begin = 0;
+    for (std::size_t at = 1; at < line; ++at) {
+      std::size_t end = (*bytes)->find('\n', begin);
+      if (end == std::string::npos) return {};
+      begin = end + 1;
+    }
+    std::size_t end = std::min((*bytes)->find('\n', begin), (*bytes)->size());
+    return {static_cast<std::uint32_t>(begin), static_cast<std::uint32_t>(end + 1)};
+  }
+
+  bool is_in_line(FileIndex file, std::uint32_t offset) const {
+    return file != kNoFile && file == file_ && offset >= line_.begin && offset < line_.end;
+  }
+
   bool is_here(const Reference& reference) const {
     Standing at = standing_of(reference);
-    if (at.file != kNoFile && graph_.files.path(at.file) == file_ && line_of(file_, at.span.begin) == line_)
-      return true;
+    if (is_in_line(at.file, at.span.begin)) return true;
     const auto& pieces = reference.text.pieces();
     return std::any_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
-      return piece.has_origin() && graph_.files.path(piece.file) == file_ &&
-             line_of(file_, piece.span.begin) == line_;
+      return piece.has_origin() && is_in_line(piece.file, piece.span.begin);
     });
   }
 
@@ -102,8 +118,8 @@ class Reader {
 
   const TreeReader& tree_;
   const ReferenceGraph& graph_;
-  const RelPath& file_;
-  std::size_t line_;
+  FileIndex file_;
+  Span line_;
   std::set<std::string> known_;
   std::vector<Reason> out_;
 };

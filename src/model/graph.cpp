@@ -8,14 +8,33 @@
 namespace yc {
 
 FileIndex FileTable::index(const RelPath& path) {
-  auto [at, fresh] = indices_.emplace(path, static_cast<FileIndex>(paths_.size()));
-  if (fresh) paths_.push_back(path);
+  if (settled_) {
+    if (auto at = settled_->indices.find(path); at != settled_->indices.end()) return at->second;
+  }
+  auto [at, fresh] = fresh_.indices.emplace(path, static_cast<FileIndex>(size()));
+  if (fresh) fresh_.paths.push_back(path);
   return at->second;
 }
 
 FileIndex FileTable::find(const RelPath& path) const {
-  auto at = indices_.find(path);
-  return at == indices_.end() ? kNoFile : at->second;
+  if (settled_) {
+    if (auto at = settled_->indices.find(path); at != settled_->indices.end()) return at->second;
+  }
+  auto at = fresh_.indices.find(path);
+  return at == fresh_.indices.end() ? kNoFile : at->second;
+}
+
+void FileTable::settle() {
+  // What is few is copied faster than all that others share.
+  constexpr std::size_t kFew = 256;
+  bool is_shared = settled_ && settled_.use_count() > 1;
+  if (fresh_.paths.size() < (is_shared ? kFew + settled() / 8 : 1)) return;
+  auto all = is_shared ? std::make_shared<Numbers>(*settled_) : std::move(settled_);
+  if (!all) all = std::make_shared<Numbers>();
+  all->paths.insert(all->paths.end(), fresh_.paths.begin(), fresh_.paths.end());
+  all->indices.merge(fresh_.indices);
+  settled_ = std::move(all);
+  fresh_ = {};
 }
 
 bool GraphBuilder::wants_name(std::string_view path) const {
@@ -156,14 +175,19 @@ std::size_t hash_of(const Reference& reference) {
     mix((static_cast<std::size_t>(piece.file) << 32) | piece.span.begin);
     if (!piece.has_origin()) mix(std::hash<std::string>{}(piece.text));
   }
-  for (const Target& target : reference.targets) mix(std::hash<RelPath>{}(target.path));
+  // Of the thousands of files that a pattern takes, the first tell it from others well enough.
+  constexpr std::size_t kMost = 32;
+  mix(reference.targets.size());
+  for (std::size_t i = 0; i < std::min(reference.targets.size(), kMost); ++i)
+    mix(std::hash<RelPath>{}(reference.targets[i].path));
   return out;
 }
 
 }  // namespace
 
 void GraphBuilder::add(Reference reference) {
-  std::sort(reference.targets.begin(), reference.targets.end());
+  if (!std::is_sorted(reference.targets.begin(), reference.targets.end()))
+    std::sort(reference.targets.begin(), reference.targets.end());
   reference.targets.erase(std::unique(reference.targets.begin(), reference.targets.end()),
                           reference.targets.end());
   // Scripts are run many times, and find most things each time.
@@ -313,6 +337,7 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
 }
 
 ReferenceGraph GraphBuilder::finish() {
+  files_->settle();
   graph_.files = *files_;
   std::unordered_multimap<std::size_t, std::size_t> kept;  // hash and place among those kept
   kept.reserve(graph_.references.size());

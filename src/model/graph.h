@@ -21,12 +21,24 @@ class FileTable {
  public:
   FileIndex index(const RelPath& path);
   FileIndex find(const RelPath& path) const;  // kNoFile when never seen
-  const RelPath& path(FileIndex index) const { return paths_[static_cast<std::size_t>(index)]; }
-  std::size_t size() const { return paths_.size(); }
+  const RelPath& path(FileIndex index) const {
+    auto at = static_cast<std::size_t>(index);
+    return settled_ && at < settled_->paths.size() ? settled_->paths[at] : fresh_.paths[at - settled()];
+  }
+  std::size_t size() const { return settled() + fresh_.paths.size(); }
+  // Has copies share most of the numbers that were given so far: those of a large tree are copied for each of
+  // its graphs otherwise.
+  void settle();
 
  private:
-  std::vector<RelPath> paths_;
-  std::unordered_map<RelPath, FileIndex> indices_;
+  struct Numbers {
+    std::vector<RelPath> paths;
+    std::unordered_map<RelPath, FileIndex> indices;
+  };
+  std::size_t settled() const { return settled_ ? settled_->paths.size() : 0; }
+
+  std::shared_ptr<Numbers> settled_;  // never changed while others have it; null at first
+  Numbers fresh_;                     // the numbers behind those
 };
 
 struct SearchRoot {

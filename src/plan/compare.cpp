@@ -1,7 +1,9 @@
 #include "plan/compare.h"
 
 #include <algorithm>
+#include <functional>
 #include <map>
+#include <numeric>
 #include <set>
 #include <unordered_set>
 
@@ -91,10 +93,9 @@ class Comparison {
       group.references.push_back(static_cast<std::int32_t>(i));
       group.folder_missing = group.folder_missing || (reference.role == Role::product && reference.dangling);
       bool settled = is_settled(new_, reference);
-      for (const Target& target : reference.targets) {
-        if (settled && moves_.unmap_file(target.path) == target.path) continue;
-        group.targets.insert(number_(names_.target(target)));
-      }
+      auto stays = [&](const RelPath& path) { return moves_.unmap_file(path) == path; };
+      for (std::size_t at : settled ? moved_among(reference, stays) : all_of(reference))
+        group.targets.insert(number_(names_.target(reference.targets[at])));
     }
     images_.resize(old_.references.size());
     for (std::size_t i = 0; i < old_.references.size(); ++i) {
@@ -104,16 +105,46 @@ class Comparison {
       group.references.push_back(static_cast<std::int32_t>(i));
       group.folder_missing = group.folder_missing || (reference.role == Role::product && reference.dangling);
       bool settled = is_settled(old_, reference);
-      for (const Target& target : reference.targets) {
-        if (settled && !moves_.moves(target.path)) {
-          images_[i].push_back(kSettled);
-          continue;
-        }
-        std::int32_t image = image_of(target);
+      images_[i].assign(reference.targets.size(), kSettled);
+      auto stays = [&](const RelPath& path) { return !moves_.moves(path); };
+      for (std::size_t at : settled ? moved_among(reference, stays) : all_of(reference)) {
+        std::int32_t image = image_of(reference.targets[at]);
         if (image != kNone) group.targets.insert(image);
-        images_[i].push_back(image);
+        images_[i][at] = image;
       }
     }
+  }
+
+  static std::vector<std::size_t> all_of(const Reference& reference) {
+    std::vector<std::size_t> out(reference.targets.size());
+    std::iota(out.begin(), out.end(), std::size_t{0});
+    return out;
+  }
+  // Which targets do not stay where they are. Targets are sorted: where few files move, those are looked for.
+  std::vector<std::size_t> moved_among(const Reference& reference,
+                                       const std::function<bool(const RelPath&)>& stays) const {
+    std::vector<std::size_t> out;
+    const std::vector<Target>& targets = reference.targets;
+    std::size_t moved = moves_.files().size() + moves_.merged().size();
+    if (moved * 32 > targets.size()) {
+      for (std::size_t i = 0; i < targets.size(); ++i) {
+        if (!stays(targets[i].path)) out.push_back(i);
+      }
+      return out;
+    }
+    for (const std::vector<Move>* moves : {&moves_.files(), &moves_.merged()}) {
+      for (const Move& move : *moves) {
+        for (const RelPath* path : {&move.from, &move.to}) {
+          auto at = std::lower_bound(targets.begin(), targets.end(), Target{Target::Kind::tree, *path, {}});
+          for (; at != targets.end() && at->path == *path; ++at) {
+            if (!stays(at->path)) out.push_back(static_cast<std::size_t>(at - targets.begin()));
+          }
+        }
+      }
+    }
+    std::sort(out.begin(), out.end());
+    out.erase(std::unique(out.begin(), out.end()), out.end());
+    return out;
   }
 
   // A pattern that takes all of a folder, as settings of compilers do, and that nothing touches: of thousands

@@ -406,12 +406,21 @@ void Planner::object(const std::vector<Blocker>& blockers) {
 
 // Whether readers looked through a file in vain for all names that move; then it holds no path either.
 IsFree Planner::holds_no_name() {
-  auto skipped = std::make_shared<std::vector<InOrder<RelPath>>>();
-  for (std::size_t i = 0; i < formats().size(); ++i)
-    skipped->emplace_back(cache_.skipped(static_cast<std::uint8_t>(i), is_confined_ ? &focus_ : nullptr));
-  return [this, skipped](const RelPath& path) {
-    if (std::any_of(skipped->begin(), skipped->end(), [&](auto& list) { return list.has(path); }))
-      return true;
+  struct Looked {
+    InOrder<RelPath> at, passed;
+  };
+  auto looked = std::make_shared<std::vector<Looked>>();
+  for (std::size_t i = 0; i < formats().size(); ++i) {
+    const auto* passed = cache_.passed(static_cast<std::uint8_t>(i), is_confined_ ? &focus_ : nullptr);
+    if (passed) looked->push_back({InOrder(claimed_[i]), InOrder(*passed)});
+  }
+  return [this, looked](const RelPath& path) {
+    bool in_vain = false;
+    for (Looked& list : *looked) {
+      bool has_passed = list.passed.has(path);
+      in_vain = (list.at.has(path) && !has_passed) || in_vain;
+    }
+    if (in_vain) return true;
     return cache_.known_verdict(path, tree_.find(path)->size) == std::optional(false);
   };
 }

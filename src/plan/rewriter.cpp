@@ -29,9 +29,6 @@ ReferenceRewriter::ReferenceRewriter(const TreeReader& old_tree, const TreeReade
     }
     by_key_[reference.construct].push_back(static_cast<std::int32_t>(i));
     if (reference.excludes) excluders_.push_back(static_cast<std::int32_t>(i));
-    if (!reference.is_pattern()) continue;
-    for (const Target& target : reference.targets)
-      patterns_[target.path].push_back(static_cast<std::int32_t>(i));
   }
 }
 

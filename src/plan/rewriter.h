@@ -3,7 +3,9 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <set>
+#include <unordered_map>
 #include <vector>
 
 #include "formats/format.h"
@@ -153,7 +155,8 @@ class ReferenceRewriter {
     return longest != longest_.end() && end >= span.end + longest->second;
   }
   std::map<Passage, std::set<std::int32_t>> passages_;  // who comes through each expansion
-  std::map<RelPath, std::vector<std::int32_t>> patterns_;
+  // By the files that they take; made when it is first asked for.
+  mutable std::optional<std::unordered_map<RelPath, std::vector<std::int32_t>>> patterns_;
   std::map<SiteChain, std::vector<std::int32_t>> by_key_;
   std::vector<std::int32_t> excluders_;  // references that take files out of lists
   mutable std::map<std::tuple<Site, std::string, RelPath>, std::vector<Proposal>>

@@ -38,6 +38,12 @@ std::optional<Place> ReferenceRewriter::pattern_place(const Reference& reference
   std::string rest = reference.is_deep() ? "" : std::string(old_place.path.below(head));
   std::optional<RelPath> common;
   for (const Target& target : reference.targets) {
+    bool stays = !moves_.moves(target.path) && !moves_.folders().contains(target.path);
+    if (stays) {
+      if (common && *common != head) return strict ? std::nullopt : std::optional(old_place);
+      common = head;
+      continue;
+    }
     auto image = image_.of(target.path);
     std::string_view below = target.path.below(head);
     if (!image || image->str().size() < below.size()) return strict ? std::nullopt : std::optional(old_place);
@@ -94,23 +100,32 @@ std::vector<std::int32_t> ReferenceRewriter::excluders_of(const RelPath& old_pat
 }
 
 bool ReferenceRewriter::is_emptied(const Reference& pattern) const {
+  const std::vector<std::int32_t>& beside = by_key_.at(pattern.construct);
+  bool has_sibling = std::any_of(beside.begin(), beside.end(), [&](std::int32_t index) {
+    const Reference& other = graph_.references[static_cast<std::size_t>(index)];
+    return &other != &pattern && other.role == pattern.role && other.in_list &&
+           other.text.text() != pattern.text.text();
+  });
+  if (!has_sibling) return false;
   auto place = pattern_place(pattern, false);
   if (!place) return false;
   bool moved_along = place_of(pattern.base.folder, pattern.text.text(), pattern.base.space) != *place;
   if (moved_along) return false;
-  bool has_sibling =
-      std::any_of(graph_.references.begin(), graph_.references.end(), [&](const Reference& other) {
-        return &other != &pattern && other.construct == pattern.construct && other.role == pattern.role &&
-               other.in_list && other.text.text() != pattern.text.text();
-      });
-  if (!has_sibling) return false;
   return pattern.is_deep() ? !matches_any_deep(planned_, {}, place->path.str() + "/" + pattern.glob()->names)
                            : match_paths(planned_, {}, place->path.str()).empty();
 }
 
 std::vector<std::int32_t> ReferenceRewriter::patterns_of(const RelPath& old_file) const {
-  auto at = patterns_.find(old_file);
-  return at == patterns_.end() ? std::vector<std::int32_t>() : at->second;
+  if (!patterns_) {
+    patterns_.emplace();
+    for (std::size_t i = 0; i < graph_.references.size(); ++i) {
+      if (!graph_.references[i].is_pattern()) continue;
+      for (const Target& target : graph_.references[i].targets)
+        (*patterns_)[target.path].push_back(static_cast<std::int32_t>(i));
+    }
+  }
+  auto at = patterns_->find(old_file);
+  return at == patterns_->end() ? std::vector<std::int32_t>() : at->second;
 }
 
 std::vector<std::string> ReferenceRewriter::sibling_texts(const Reference& pattern,

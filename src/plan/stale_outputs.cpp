@@ -113,26 +113,33 @@ std::optional<StaleOutput> stale(const TreeReader& tree, const MoveSet& moves, c
   }
 }
 
-// What is ignored is in no list of files; installed packages are no outputs of this build.
-void find_files(const TreeReader& tree, const RelPath& folder, std::vector<RelPath>& out) {
-  for (const std::string& name : tree.children(folder)) {
-    RelPath path = folder / name;
-    const Entry* entry = tree.find(path);
-    if (!entry || entry->guarded) continue;
-    if (entry->kind == EntryKind::folder) {
-      if (!words::plan::package_folders().contains(name)) find_files(tree, path, out);
-      continue;
-    }
-    bool is_made = entry->ignored && entry->kind == EntryKind::file && entry->size <= kLargest;
-    if (is_made && words::plan::dependency_endings().contains(path.extension())) out.push_back(path);
+// Adds a file that is ignored, or those in a folder that is. Installed packages are no outputs of this build.
+void find_files(const TreeReader& tree, const RelPath& path, std::vector<RelPath>& out) {
+  const Entry* entry = tree.find(path);
+  if (!entry || entry->guarded) return;
+  if (entry->kind == EntryKind::folder) {
+    if (words::plan::package_folders().contains(path.name())) return;
+    for (const std::string& name : tree.children(path)) find_files(tree, path / name, out);
+    return;
   }
+  bool is_made = entry->ignored && entry->kind == EntryKind::file && entry->size <= kLargest;
+  if (is_made && words::plan::dependency_endings().contains(path.extension())) out.push_back(path);
+}
+
+bool is_in_package(const RelPath& path) {
+  RelPath folder = path.parent();
+  std::vector<std::string_view> parts = folder.components();
+  return std::any_of(parts.begin(), parts.end(),
+                     [](std::string_view part) { return words::plan::package_folders().contains(part); });
 }
 
 }  // namespace
 
 std::vector<StaleOutput> stale_outputs(const TreeReader& tree, const MoveSet& moves) {
   std::vector<RelPath> files;
-  find_files(tree, RelPath(), files);
+  for (const RelPath& path : tree.listing().ignored()) {
+    if (!is_in_package(path)) find_files(tree, path, files);
+  }
   std::vector<std::optional<StaleOutput>> found(files.size());
   on_all_cores(files.size(), [&](std::size_t i) {
     if (auto bytes = tree.read(files[i])) found[i] = stale(tree, moves, files[i], rules_in(**bytes));

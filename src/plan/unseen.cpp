@@ -9,6 +9,7 @@
 #include <map>
 #include <set>
 
+#include "base/all_cores.h"
 #include "base/name_search.h"
 #include "formats/capabilities/members.h"
 #include "formats/capabilities/whole_units.h"
@@ -279,8 +280,16 @@ std::vector<Blocker> unread_files(const TreeReader& tree, const ReferenceGraph& 
     }
   }
   add_unread_sources({tree, graph}, moves, out);
-  for (const RelPath& path : tree.files()) {
-    auto tool = unread_build_tool(path);
+  const std::vector<RelPath>& all = tree.files();
+  std::vector<std::optional<std::string_view>> tools(all.size());
+  constexpr std::size_t kPart = 1024;
+  on_all_cores((all.size() + kPart - 1) / kPart, [&](std::size_t part) {
+    for (std::size_t i = part * kPart; i < std::min(all.size(), (part + 1) * kPart); ++i)
+      tools[i] = unread_build_tool(all[i]);
+  });
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    const RelPath& path = all[i];
+    const auto& tool = tools[i];
     if (!tool || is_read_whole(path)) continue;
     const Entry* entry = tree.find(path);
     if (entry->guarded || entry->ignored || entry->kind != EntryKind::file) continue;

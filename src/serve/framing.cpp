@@ -66,6 +66,9 @@ std::optional<std::string> FrameReader::line() {
 std::optional<Frame> FrameReader::body(std::size_t length) {
   std::string out;
   bool is_kept = length <= kLongestMessage;
+  // Whoever says that much need not have it; and a string that grows holds twice what it must.
+  constexpr std::size_t kBelieved = 16'000'000;
+  if (is_kept) out.reserve(std::min(length, kBelieved));
   for (std::size_t missing = length; missing > 0;) {
     if (at_ == buffer_.size() && !fill()) return std::nullopt;
     std::size_t part = std::min(missing, buffer_.size() - at_);

@@ -7,7 +7,7 @@ namespace yc::serve {
 namespace {
 
 // More is not taken in before the server has come to it.
-constexpr std::size_t kMostHeld = 16'000'000;
+constexpr std::size_t kMostHeld = 1'000'000;
 // Cancelled requests that never come are forgotten at last.
 constexpr std::size_t kMostCancelled = 10'000;
 

@@ -48,29 +48,46 @@ void Workspace::changed_on_disk(const std::set<RelPath>& files) {
   on_disk_.insert(files.begin(), files.end());
 }
 
+// Whether the system watched all folders since the whole disk was last looked at, and saw nothing happen.
+bool Workspace::is_watched_quietly() {
+  if (is_watched()) return watch_ && watch_->is_quiet();
+  // What happens from now on is seen; what happened before, by whoever is told now that nobody knows.
+  watched_late_ = now_.disk->late_folders();
+  watch_ = FolderWatch::begin(now_.disk->folders());
+  return false;
+}
+
 void Workspace::look_for_changes(bool of_texts) {
   if (!is_disk_known_) return;
-  std::set<RelPath> changed = of_texts ? now_.disk->changed_files() : std::set<RelPath>();
+  std::set<RelPath> changed;
+  if (of_texts || !is_watched()) {
+    bool is_quiet = is_watched_quietly();
+    changed = is_quiet ? now_.disk->changed_links() : now_.disk->changed_files();
+    if (is_quiet && changed.empty()) return;
+  }
+  // A file that somebody writes to all the time is not read again and again while nobody asks.
+  if (!of_texts && !changed.empty()) {
+    changed.clear();
+    watched_late_.reset();
+  }
   if (!changed.empty() || now_.disk->has_other_names()) changed_on_disk(changed);
 }
 
 // Of all files that are not known, on all cores.
 void Workspace::learn_texts() {
   constexpr std::uint64_t kLargest = 1'000'000;
-  std::vector<const RelPath*> missing;
-  for (const RelPath& path : now_.disk->files()) {
+  std::vector<RelPath> missing = signatures_.unknown(now_.disk->files());
+  std::erase_if(missing, [&](const RelPath& path) {
     const Entry* entry = now_.disk->find(path);
-    bool is_text = entry->kind == EntryKind::file && !entry->ignored && entry->size <= kLargest;
-    if (is_text && !signatures_.knows(path)) missing.push_back(&path);
-  }
-  std::vector<TextSignatures::Signature> found(missing.size());
+    return entry->kind != EntryKind::file || entry->size > kLargest;
+  });
+  std::vector<std::pair<RelPath, TextSignatures::Signature>> found(missing.size());
   on_all_cores(missing.size(), [&](std::size_t i) {
     thread_local std::string buffer;
-    if (auto text = now_.disk->peek(*missing[i], buffer)) found[i] = TextSignatures::of(*text);
+    if (auto text = now_.disk->peek(missing[i], buffer)) found[i] = {missing[i], TextSignatures::of(*text)};
   });
-  for (std::size_t i = 0; i < missing.size(); ++i) {
-    if (!found[i].empty()) signatures_.keep(*missing[i], std::move(found[i]));
-  }
+  std::erase_if(found, [](const auto& one) { return one.second.empty(); });
+  signatures_.keep_all(std::move(found));
 }
 
 std::vector<Move> Workspace::take_moves_seen() {
@@ -131,6 +148,8 @@ void Workspace::look_again() {
   std::shared_ptr<KeptParts> parts = now_.parts;
   now_ = std::move(*opened);
   now_.parts = std::move(parts);
+  watch_.reset();
+  watched_late_.reset();
   now_.disk->take_over(*before, on_disk_);
   // Whoever looked up what is ignored, as what a build made, may have asked for what was not there.
   const std::vector<RelPath>& listed = now_.disk->files();

@@ -17,6 +17,7 @@
 #include "plan/plan.h"
 #include "tree/buffer_tree.h"
 #include "tree/disk_tree.h"
+#include "tree/folder_watch.h"
 
 namespace yc {
 class KeptParts;
@@ -74,6 +75,8 @@ class Workspace {
  private:
   explicit Workspace(OpenTree open) : open_(std::move(open)) {}
   void look_again();
+  bool is_watched() const { return watched_late_ == std::optional(now_.disk->late_folders()); }
+  bool is_watched_quietly();
   void lay_texts();
   void learn_texts();
   struct GoneFile {
@@ -87,6 +90,8 @@ class Workspace {
   OpenTree open_;
   OpenedTree now_;
   std::map<RelPath, Bytes> texts_;
+  std::unique_ptr<FolderWatch> watch_;      // of the disk as it was last scanned; null where it cannot be
+  std::optional<std::size_t> watched_late_;  // late folders of the disk that are watched; nothing before
   std::unique_ptr<BufferTree> tree_;
   std::shared_ptr<FactsCache> facts_;
   TextSignatures signatures_;  // of what is saved

@@ -1,5 +1,7 @@
 #include "tree/buffer_tree.h"
 
+#include <algorithm>
+
 #include "base/name_search.h"
 
 namespace yc {
@@ -27,6 +29,16 @@ std::optional<std::string_view> BufferTree::peek(const RelPath& path, std::strin
   auto own = texts_.find(path);
   if (own != texts_.end()) return std::string_view(*own->second);
   return saved_->peek(path, buffer);
+}
+
+std::vector<char> BufferTree::ruled_out(const std::vector<RelPath>& files, const NameSearch& names) const {
+  if (!known_) return std::vector<char>(files.size());
+  std::vector<char> out = known_->ruled_out(files, names);
+  for (const auto& [path, text] : texts_) {
+    auto at = std::lower_bound(files.begin(), files.end(), path);
+    if (at != files.end() && *at == path) out[static_cast<std::size_t>(at - files.begin())] = 0;
+  }
+  return out;
 }
 
 bool BufferTree::may_hold(const RelPath& path, const NameSearch& names) const {

@@ -32,9 +32,7 @@ class BufferTree : public TreeReader, public KnownTexts {
   std::optional<std::string_view> peek(const RelPath& path, std::string& buffer) const override;
   std::vector<RelPath> unreadable() const override { return saved_->unreadable(); }
   bool may_hold(const RelPath& path, const NameSearch& names) const override;
-  bool rules_out(const RelPath& path, const NameSearch& names) const override {
-    return known_ && !texts_.contains(path) && known_->rules_out(path, names);
-  }
+  std::vector<char> ruled_out(const std::vector<RelPath>& files, const NameSearch& names) const override;
 
  private:
   std::shared_ptr<const TreeReader> saved_;

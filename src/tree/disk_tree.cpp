@@ -84,6 +84,36 @@ std::set<RelPath> DiskTree::changed_files() const {
   return out;
 }
 
+std::set<RelPath> DiskTree::changed_links() const {
+  std::set<RelPath> out;
+  for (const RelPath& path : linked_) {
+    if (!is_as_listed(absolute(path), *find(path))) out.insert(path);
+  }
+  std::lock_guard lock(late_mutex_);
+  for (const auto& [path, entry] : late_) {
+    if (entry.names > 1 && !is_as_listed(absolute(path), entry)) out.insert(path);
+  }
+  return out;
+}
+
+std::vector<std::string> DiskTree::folders() const {
+  std::vector<std::string> out;
+  for (const auto& [path, node] : nodes_) {
+    bool is_looked_into = node.entry.kind == EntryKind::folder && (node.loaded || node.entry.ignored);
+    if (is_looked_into) out.push_back(absolute(path));
+  }
+  std::lock_guard lock(late_mutex_);
+  for (const auto& [path, names] : late_names_) {
+    if (!nodes_.contains(path)) out.push_back(absolute(path));
+  }
+  return out;
+}
+
+std::size_t DiskTree::late_folders() const {
+  std::lock_guard lock(late_mutex_);
+  return late_names_.size();
+}
+
 Result<std::unique_ptr<DiskTree>> DiskTree::scan(std::string root, const ScanOptions& options) {
   auto tree = std::unique_ptr<DiskTree>(new DiskTree());
   tree->root_ = std::move(root);
@@ -122,6 +152,7 @@ std::vector<RelPath> DiskTree::take_in(const RelPath& folder, Result<std::vector
   if (!folder.is_root() && is_build_output(*listed)) {
     here.entry.ignored = true;
     here.loaded = false;
+    files_.add_ignored(folder);
     return {};
   }
   // A list of rules that is no file would have the library wait for whoever writes into it.
@@ -150,6 +181,8 @@ std::vector<RelPath> DiskTree::take_in(const RelPath& folder, Result<std::vector
     node.loaded = !is_folder || (!node.entry.ignored && !secret && !has_odd_rules);
     if (is_folder && node.loaded) subfolders.push_back(path);
     if (!is_folder && !node.entry.ignored) files_.add(path, node.entry.kind);
+    if (node.entry.ignored) files_.add_ignored(path);
+    if (!is_folder && item.entry.names > 1) linked_.push_back(path);
     here.names.push_back(std::move(item.name));
     nodes_.emplace(std::move(path), std::move(node));
   }

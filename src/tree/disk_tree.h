@@ -39,6 +39,13 @@ class DiskTree : public TreeReader {
   // Files that have another size or time since, or are gone; in ignored folders, what was looked up there,
   // and folders whose names were.
   std::set<RelPath> changed_files() const;
+  // The same of those that can be written by another name, which is not seen in their folders.
+  std::set<RelPath> changed_links() const;
+  // Every folder that was looked into, or that would be (absolute): where nothing happens in any, no name and
+  // no file changes but for those of changed_links().
+  std::vector<std::string> folders() const;
+  // How often a folder was looked into since the scan: grows where folders() does.
+  std::size_t late_folders() const;
   // What was read of a file; null if it was not, or is not held.
   Bytes known_bytes(const RelPath& path) const;
   // Takes over what an earlier snapshot of the same root has read of files that have not changed since: they
@@ -73,6 +80,7 @@ class DiskTree : public TreeReader {
   std::string root_, repository_problem_;
   Beneath held_;                             // the root, so that no link leads out of it
   FileList files_;                           // sorted; complete once the scan is
+  std::vector<RelPath> linked_;              // files with several names
   std::unordered_map<RelPath, Node> nodes_;  // never changed once the scan is complete
   mutable std::array<Shelf, 16> shelves_;
   mutable std::mutex unreadable_mutex_;

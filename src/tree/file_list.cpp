@@ -10,7 +10,7 @@ void FileList::add(RelPath path, EntryKind kind) {
 }
 
 void FileList::settle() {
-  for (std::vector<RelPath>* list : {&all_, &links_}) {
+  for (std::vector<RelPath>* list : {&all_, &links_, &ignored_}) {
     if (!std::is_sorted(list->begin(), list->end())) std::sort(list->begin(), list->end());
   }
 }

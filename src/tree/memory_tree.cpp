@@ -20,6 +20,7 @@ void MemoryTree::write(const RelPath& path, Bytes bytes, Entry entry) {
   entries_[path] = entry;
   if (!contents_.insert_or_assign(path, std::move(bytes)).second) return;
   files_.add(path, entry.kind);
+  if (entry.ignored) files_.add_ignored(path);
   files_.settle();
 }
 

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "base/in_order.h"
+
 namespace yc {
 
 OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves, const FileChanges& changes)
@@ -38,23 +40,33 @@ OverlayTree::OverlayTree(const TreeReader& base, const MoveSet& moves, const Fil
     gone_.insert(folder);
     queue.push_back(folder.parent());
   }
-  std::vector<RelPath> arriving;
-  for (const Move& move : moves.files()) arriving.push_back(move.to);
+}
+
+const FileList& OverlayTree::listing() const {
+  std::call_once(listed_, [this] { list(); });
+  return files_;
+}
+
+void OverlayTree::list() const {
+  std::vector<RelPath> arriving, leaving(gone_.begin(), gone_.end());
+  for (const Move& move : moves_.files()) arriving.push_back(move.to);
   for (const auto& [path, bytes] : made_) arriving.push_back(path);
   std::sort(arriving.begin(), arriving.end());
   arriving.erase(std::unique(arriving.begin(), arriving.end()), arriving.end());
-  files_.reserve(base.files().size() + arriving.size());
-  const std::vector<RelPath>& links = base.listing().links();
-  auto kind_of = [&](const RelPath& path) {
-    return std::binary_search(links.begin(), links.end(), path) ? EntryKind::link : EntryKind::file;
-  };
+  std::sort(leaving.begin(), leaving.end());
+  files_.reserve(base_.files().size() + arriving.size());
+  InOrder links(base_.listing().links()), gone(leaving);
   auto next = arriving.begin();
-  for (const RelPath& path : base.files()) {
+  for (const RelPath& path : base_.files()) {
     for (; next != arriving.end() && *next < path; ++next) files_.add(*next, added_.at(*next).kind);
     bool arrives = next != arriving.end() && *next == path;  // it takes the place of what was there
-    if (!arrives && !gone_.contains(path)) files_.add(path, kind_of(path));
+    bool leaves = gone.has(path), is_link = links.has(path);
+    if (!arrives && !leaves) files_.add(path, is_link ? EntryKind::link : EntryKind::file);
   }
   for (; next != arriving.end(); ++next) files_.add(*next, added_.at(*next).kind);
+  for (const RelPath& path : base_.listing().ignored()) {
+    if (!gone_.contains(path)) files_.add_ignored(path);
+  }
   files_.settle();
 }
 

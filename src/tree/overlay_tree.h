@@ -30,15 +30,17 @@ class OverlayTree : public TreeReader {
 
   const Entry* find(const RelPath& path) const override;
   std::vector<std::string> children(const RelPath& folder) const override;
-  const FileList& listing() const override { return files_; }
+  const FileList& listing() const override;
   Result<Bytes> read(const RelPath& path) const override;
 
  private:
   const TreeReader& base_;
-  FileList files_;
+  mutable std::once_flag listed_;
+  mutable FileList files_;  // put together when somebody asks for it
   const MoveSet& moves_;
   const std::unordered_map<RelPath, FileEdits>* edits_ = nullptr;
   void add(const RelPath& path, const Entry& entry);
+  void list() const;
 
   // Contents with the edits they were made by: whoever reads a file again gets the same bytes, by which
   // readers know what they have read.

@@ -4,6 +4,7 @@
 
 #include <cstdlib>
 #include <filesystem>
+#include <fstream>
 
 #include "support/scratch_folder.h"
 
@@ -17,7 +18,7 @@ RelPath at(const char* text) {
 }
 
 int shell(const ScratchFolder& folder, const std::string& command) {
-  return std::system(("cd '" + folder.path() + "' && " + command + " >/dev/null 2>&1").c_str());
+  return std::system(("cd '" + folder.path() + "' && (" + command + ") >/dev/null 2>&1").c_str());
 }
 
 TEST(DiskTree, kinds_contents_and_what_is_not_there) {
@@ -176,7 +177,41 @@ TEST(DiskTree, knows_which_texts_changed_and_what_a_build_made_since) {
   folder.write("built/made.txt", "22");
   EXPECT_EQ(tree->changed_files(), (std::set<RelPath>{at("a.c"), at("built/made.txt")}));
   ASSERT_EQ(shell(folder, "sleep 0.05; echo 1 > built/new.txt"), 0);  // past the grain of the time of files
-  EXPECT_TRUE(tree->changed_files().contains(at("built")) || tree->has_other_names());
+  EXPECT_TRUE(tree->changed_files().contains(at("built")));
+}
+
+TEST(DiskTree, tells_which_folders_tell_of_changes) {
+  ScratchFolder folder;
+  ASSERT_EQ(shell(folder, "git init -q . && echo built/ > .gitignore"), 0);
+  folder.write("src/a.c", "text");
+  folder.write("built/deep/made.txt", "1");
+  auto tree = std::move(*DiskTree::scan(folder.path(), {}));
+  auto folders = [&] {
+    std::vector<std::string> all = tree->folders();
+    return std::set<std::string>(all.begin(), all.end());
+  };
+  std::set<std::string> expected = {folder.path(), folder.path() + "/src", folder.path() + "/built"};
+  EXPECT_EQ(folders(), expected);
+  std::size_t before = tree->late_folders();
+  EXPECT_TRUE(tree->is_file(at("built/deep/made.txt")));
+  EXPECT_GT(tree->late_folders(), before);
+  expected.insert(folder.path() + "/built/deep");
+  EXPECT_EQ(folders(), expected);
+  EXPECT_EQ(tree->listing().ignored(), (std::vector<RelPath>{at("built")}));
+}
+
+TEST(DiskTree, looks_by_itself_at_files_with_several_names) {
+  ScratchFolder folder;
+  folder.write("a.c", "text");
+  folder.write("b.c", "text");
+  fs::create_directory(folder.path() + "/elsewhere");
+  fs::create_hard_link(folder.path() + "/a.c", folder.path() + "/elsewhere/a.c");
+  auto tree = std::move(*DiskTree::scan(folder.path(), {}));
+  EXPECT_TRUE(tree->changed_links().empty());
+  folder.write("b.c", "another text");
+  EXPECT_TRUE(tree->changed_links().empty());
+  std::ofstream(folder.path() + "/elsewhere/a.c") << "another text";
+  EXPECT_EQ(tree->changed_links(), (std::set<RelPath>{at("a.c"), at("elsewhere/a.c")}));
 }
 
 }  // namespace

@@ -54,7 +54,7 @@ class CFamilyFormat : public Format,
 
   void read_again(const Reading& in, Memory& memory, const IsSame& same) const override {
     auto& resolver = memory.get<c_family::IncludeResolver>();
-    resolver.resolve(in.tree, in.cache, in.self, in.scopes, same);
+    resolver.resolve(in.tree, in.files, in.cache, in.self, in.scopes, same);
     c_family::emit_references(resolver, in);
   }
 

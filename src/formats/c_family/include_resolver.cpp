@@ -16,8 +16,8 @@ bool is_source(const RelPath& path) {
   return words::c_family::source_endings().contains(extension);
 }
 
-void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::uint8_t format,
-                              const Scopes& scopes, const IsSame& same) {
+void IncludeResolver::resolve(const TreeReader& tree, const std::vector<RelPath>& files, FactsCache& cache,
+                              std::uint8_t format, const Scopes& scopes, const IsSame& same) {
   tree_ = &tree;
   cache_ = &cache;
   scopes_ = &scopes;
@@ -25,11 +25,7 @@ void IncludeResolver::resolve(const TreeReader& tree, FactsCache& cache, std::ui
   format_ = format;
   macros_.clear();
   included_macros_.clear();
-  if (++turn_ == 1) {
-    for (const RelPath& path : tree.files()) {
-      if (is_source(path) && tree.find(path)->kind == EntryKind::file) files_.push_back(path);
-    }
-  }
+  if (++turn_ == 1) files_ = files;
   for (const RelPath& path : files_) load(path);
   take_contexts();
   for (const auto& [path, made] : templates_) load(path);

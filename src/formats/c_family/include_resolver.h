@@ -33,9 +33,9 @@ class IncludeResolver {
     unsigned turn = 0;
   };
 
-  // `tree` must hold the same paths each time, and `scopes` the contexts and compilations that build scripts
+  // `files` are the sources of `tree`, which must hold the same paths each time, and `scopes` the contexts and compilations that build scripts
   // gave; both must outlive the questions below.
-  void resolve(const TreeReader& tree, FactsCache& cache, std::uint8_t format, const Scopes& scopes,
+  void resolve(const TreeReader& tree, const std::vector<RelPath>& files, FactsCache& cache, std::uint8_t format, const Scopes& scopes,
                const IsSame& same);
 
   std::vector<const Source*> sources() const;  // sorted by path

@@ -269,7 +269,7 @@ std::vector<RelPath> compile_databases(const TreeReader& tree) {
     if (entry && entry->kind == EntryKind::file && !entry->guarded) out.push_back(path);
   };
   for (const RelPath& path : tree.files()) {
-    if (path.name() == kName) take(path);
+    if (path.str().ends_with(kName) && path.name() == kName) take(path);
   }
   for (const std::string& name : tree.children({})) {
     RelPath folder = RelPath::from_normal(name);

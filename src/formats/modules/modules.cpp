@@ -1,9 +1,9 @@
 #include "formats/modules/modules.h"
 
+#include <algorithm>
 #include <set>
 
 #include "base/all_cores.h"
-#include "base/in_order.h"
 #include "base/name_search.h"
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/consequences.h"
@@ -53,16 +53,24 @@ struct ModuleFiles {
   std::size_t skipped = 0;
 };
 
-// The files of this format, but for those of `skipped` (sorted) that nobody wants.
-ModuleFiles module_files(const Reading& in, const std::vector<RelPath>& skipped) {
+// The files of this format; of those that prepare() looked at the ones that it let through or that the focus
+// is on.
+ModuleFiles module_files(const Reading& in) {
+  const std::vector<RelPath>* passed = in.cache.passed(in.self, in.out.focus());
+  std::vector<RelPath> wanted;
+  if (passed) {
+    wanted = *passed;
+    wanted.insert(wanted.end(), in.out.focus()->files.begin(), in.out.focus()->files.end());
+    std::sort(wanted.begin(), wanted.end());
+    wanted.erase(std::unique(wanted.begin(), wanted.end()), wanted.end());
+    std::erase_if(wanted, [&](const RelPath& path) {
+      return !std::binary_search(in.files.begin(), in.files.end(), path);
+    });
+  }
   ModuleFiles found;
-  InOrder passed(skipped);
-  for (const RelPath& path : in.files) {
-    if (passed.has(path) && !in.out.wants(path)) {
-      ++found.skipped;
-    } else if (in.tree.is_editable(path)) {
-      found.files.push_back(path);
-    }
+  found.skipped = passed ? in.files.size() - wanted.size() : 0;
+  for (const RelPath& path : passed ? wanted : in.files) {
+    if (in.tree.is_editable(path)) found.files.push_back(path);
   }
   return found;
 }
@@ -162,7 +170,7 @@ class ModulesFormat : public Format,
     Kept& kept = memory.get<Kept>();
     bool fresh = !kept.is_filled || kept.focus != out.focus();
     if (fresh) {
-      ModuleFiles found = module_files(in, cache.skipped(self, out.focus()));
+      ModuleFiles found = module_files(in);
       kept = Kept{std::move(found.files), found.skipped, {}, out.focus(), true};
     }
     kept.facts.resize(kept.files.size());
@@ -189,11 +197,15 @@ class ModulesFormat : public Format,
     if (!focus) return;
     NameFilter filter(focus);
     const auto* known = dynamic_cast<const KnownTexts*>(&tree);
-    std::vector<char> is_held_back(files.size());
-    on_all_cores(files.size(), [&](std::size_t i) {
+    std::vector<char> is_held_back =
+        known ? known->ruled_out(files, filter.search()) : std::vector<char>(files.size());
+    std::vector<std::size_t> open;
+    for (std::size_t i = 0; i < files.size(); ++i) {
+      if (!is_held_back[i]) open.push_back(i);
+    }
+    on_all_cores(open.size(), [&](std::size_t at) {
+      std::size_t i = open[at];
       thread_local std::string buffer;
-      is_held_back[i] = known && known->rules_out(files[i], filter.search());
-      if (is_held_back[i]) return;
       auto text = tree.peek(files[i], buffer);
       if (!text) return;
       is_held_back[i] = !filter.lets_through(*text);
@@ -201,11 +213,11 @@ class ModulesFormat : public Format,
       cache.verdict(files[i], text->size(), [] { return true; });
       facts_of(tree, cache, self, files[i], &filter);
     });
-    std::vector<RelPath> skipped;
-    for (std::size_t i = 0; i < files.size(); ++i) {
-      if (is_held_back[i] && tree.is_editable(files[i])) skipped.push_back(files[i]);
+    std::vector<RelPath> passed;
+    for (std::size_t i : open) {
+      if (!is_held_back[i]) passed.push_back(files[i]);
     }
-    cache.skip(self, focus, std::move(skipped));
+    cache.let_through(self, focus, std::move(passed));
   }
 
   // Test runners find tests by the names of their files.

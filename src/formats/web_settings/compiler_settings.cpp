@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <set>
 
+#include "base/in_order.h"
 #include "formats/capabilities/members.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
@@ -241,10 +242,17 @@ class Reader {
     std::vector<RelPath> found;
     if (plain) {
       found = match_paths(tree_, settings.folder(), text);
+      std::erase_if(found, [&](const RelPath& file) {
+        const Entry* entry = tree_.find(file);
+        return !entry || entry->kind != EntryKind::file || entry->ignored;
+      });
     } else {
       reference.kind = GlobPattern{GlobPattern::Kind::deep, filter, text_of(settings, value)};
       found = match_deep(tree_, settings.folder(), text + "/" + filter);
+      InOrder links(tree_.listing().links());
+      std::erase_if(found, [&](const RelPath& file) { return links.has(file); });
     }
+    reference.targets.reserve(found.size());
     for (const RelPath& file : found) {
       if (is_member(compiler, file)) reference.lead_to(file);
     }
@@ -261,12 +269,9 @@ class Reader {
     out_.add(std::move(reference));
   }
 
-  bool is_member(const Compiler& compiler, const RelPath& file) const {
-    bool source = is_typed_source(file) ||
-                  (compiler.allows_js && (file.extension() == ".js" || file.extension() == ".jsx"));
-    if (!source) return false;
-    const Entry* entry = tree_.find(file);
-    return entry && entry->kind == EntryKind::file && !entry->ignored;
+  static bool is_member(const Compiler& compiler, const RelPath& file) {
+    return is_typed_source(file) ||
+           (compiler.allows_js && (file.extension() == ".js" || file.extension() == ".jsx"));
   }
 
   // The folder that `paths` are relative to: baseUrl, of this file or of one it extends, else the file's own.
