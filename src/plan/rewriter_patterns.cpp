@@ -206,8 +206,9 @@ std::optional<Proposal> ReferenceRewriter::words_beside(const Reference& pattern
   std::vector<std::string> texts = sibling_texts(pattern, lost, head_folder);
   // A pattern that takes nothing any more gives its place to the first of them.
   std::vector<Edit> edits;
+  bool is_whole = word == last.span || (word.begin + 1 == last.span.begin && word.end == last.span.end + 1);
   if (is_emptied && !texts.empty() && head.empty() && pattern.text.pieces().size() == 1 &&
-      !pattern.is_deep() && word.begin + 1 == last.span.begin && word.end == last.span.end + 1) {
+      !pattern.is_deep() && is_whole) {
     if (auto edit = edit_for(last.file, last.span, texts.front(), last.style, pattern.format)) {
       edits.push_back(std::move(*edit));
       texts.erase(texts.begin());
@@ -221,7 +222,12 @@ std::optional<Proposal> ReferenceRewriter::words_beside(const Reference& pattern
     if (!piece) return std::nullopt;
     inserted += *piece;
   }
-  if (!inserted.empty()) edits.push_back({graph_.files.path(last.file), {word.end, word.end}, inserted});
+  // A shell takes a pattern for a name that finds nothing: what cannot be respelled is replaced.
+  bool replaces = is_emptied && edits.empty() && !pattern.is_deep() && inserted.starts_with(' ');
+  if (replaces)
+    edits.push_back({graph_.files.path(last.file), word, inserted.substr(1)});
+  else if (!inserted.empty())
+    edits.push_back({graph_.files.path(last.file), {word.end, word.end}, inserted});
   return Proposal{std::move(edits), ""};
 }
 
@@ -250,7 +256,7 @@ std::vector<Proposal> ReferenceRewriter::pattern_ways(std::int32_t index,
   std::vector<RelPath> lost;
   for (const Target& target : pattern.targets) {
     auto image = image_.of(target.path);
-    if (image && std::find(now.begin(), now.end(), *image) == now.end()) lost.push_back(*image);
+    if (image && !std::binary_search(now.begin(), now.end(), *image)) lost.push_back(*image);
   }
   if (lost.empty()) return out;
   if (auto way = words_beside(pattern, lost, now.empty(), *base)) out.push_back(std::move(*way));

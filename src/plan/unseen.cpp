@@ -237,6 +237,34 @@ bool is_read_whole(const RelPath& path) {
 
 }  // namespace
 
+namespace {
+
+// Files of build tools that are not read.
+void add_unread_scripts(const TreeReader& tree, const MoveSet& moves, std::vector<Blocker>& out) {
+  const std::vector<RelPath>& all = tree.files();
+  std::vector<std::optional<std::string_view>> tools(all.size());
+  constexpr std::size_t kPart = 1024;
+  on_all_cores((all.size() + kPart - 1) / kPart, [&](std::size_t part) {
+    for (std::size_t i = part * kPart; i < std::min(all.size(), (part + 1) * kPart); ++i)
+      tools[i] = unread_build_tool(all[i]);
+  });
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    const RelPath& path = all[i];
+    if (!tools[i] || is_read_whole(path)) continue;
+    const Entry* entry = tree.find(path);
+    if (entry->guarded || entry->ignored || entry->kind != EntryKind::file) continue;
+    if (!moves.moves(path) && (is_read_as_data(path) || !may_name(tree, path, moves))) continue;
+    out.push_back(
+        unread(path, "not-read",
+               fmt::format("is for {}, which is not read, and {}", *tools[i],
+                           moves.moves(path) ? "moves itself"
+                                             : "has the name of something that moves, or a pattern for it"),
+               std::string(kRehearse)));
+  }
+}
+
+}  // namespace
+
 std::vector<Blocker> unread_files(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
                                   const std::vector<RelPath>& unreadable) {
   std::vector<Blocker> out;
@@ -280,27 +308,7 @@ std::vector<Blocker> unread_files(const TreeReader& tree, const ReferenceGraph& 
     }
   }
   add_unread_sources({tree, graph}, moves, out);
-  const std::vector<RelPath>& all = tree.files();
-  std::vector<std::optional<std::string_view>> tools(all.size());
-  constexpr std::size_t kPart = 1024;
-  on_all_cores((all.size() + kPart - 1) / kPart, [&](std::size_t part) {
-    for (std::size_t i = part * kPart; i < std::min(all.size(), (part + 1) * kPart); ++i)
-      tools[i] = unread_build_tool(all[i]);
-  });
-  for (std::size_t i = 0; i < all.size(); ++i) {
-    const RelPath& path = all[i];
-    const auto& tool = tools[i];
-    if (!tool || is_read_whole(path)) continue;
-    const Entry* entry = tree.find(path);
-    if (entry->guarded || entry->ignored || entry->kind != EntryKind::file) continue;
-    if (!moves.moves(path) && (is_read_as_data(path) || !may_name(tree, path, moves))) continue;
-    out.push_back(
-        unread(path, "not-read",
-               fmt::format("is for {}, which is not read, and {}", *tool,
-                           moves.moves(path) ? "moves itself"
-                                             : "has the name of something that moves, or a pattern for it"),
-               std::string(kRehearse)));
-  }
+  add_unread_scripts(tree, moves, out);
   return out;
 }
 

@@ -293,5 +293,50 @@ TEST(PythonShapes, folders_without_an_init_stay_so) {
   EXPECT_EQ(moved.out.find("New files"), std::string::npos) << moved.told;
 }
 
+TEST(PythonShapes, files_that_a_pattern_finds) {
+  const char* const kLevels = "print(sorted(os.path.basename(str(one)) for one in found))\n";
+  for (const std::string pattern :
+       {"glob.glob(os.path.join(os.path.dirname(__file__), 'tides', '*.csv'))", "glob.glob('tides/*.csv')",
+        "(Path(__file__).parent / 'tides').glob('*.csv')",
+        "Path(__file__).parent.joinpath('tides').rglob('*.csv')"}) {
+    Workspace tree(
+        Files{{"main.py", "import glob, os\nfrom pathlib import Path\nfound = " + pattern + "\n" + kLevels},
+              {"tides/low.csv", "1\n"},
+              {"tides/high.csv", "2\n"},
+              {"notes/read.txt", "3\n"}});
+    expect_move_keeps_build(tree, "tides/ -> data/tides/\n", kRun);
+    // One of two would not be found any more.
+    Outcome refused = tree.run({"move", "tides/low.csv", "notes/low.csv"});
+    EXPECT_EQ(refused.status, 3) << pattern << refused.told;
+  }
+}
+
+TEST(PythonShapes, pattern_goes_where_all_that_it_finds_goes) {
+  Files files = {{"main.py",
+                  "import glob, os\nHERE = os.path.dirname(os.path.abspath(__file__))\n"
+                  "print(len(glob.glob(os.path.join(HERE, 'tides', '*.csv'))))\n"},
+                 {"tides/low.csv", "1\n"},
+                 {"tides/read.txt", "3\n"}};
+  expect_lines(files, "tides/low.csv -> levels/low.csv\n", {"os.path.join(HERE, 'levels', '*.csv')"});
+  expect_lines(files, "main.py -> tools/main.py\n", {"os.path.join(HERE, '../tides', '*.csv')"},
+               "python3 -B $(find . -name main.py)");
+}
+
+TEST(PythonShapes, a_name_counted_from_a_package_that_is_named_beside) {
+  Files files = {{"main.py",
+                  "import importlib\nprint(importlib.import_module('.tide', 'pole').level,\n"
+                  "      importlib.import_module('..units', package='pole.chart').metre)\n"},
+                 {"pole/__init__.py", ""},
+                 {"pole/chart/__init__.py", ""},
+                 {"pole/units.py", "metre = 1\n"},
+                 {"pole/tide.py", "level = 1\n"}};
+  expect_lines(files, "pole/ -> mast/\n",
+               {"import_module('.tide', 'mast')", "import_module('..units', package='mast.chart')"});
+  expect_lines(files, "pole/tide.py -> pole/water/tide.py\n", {"'pole')"});
+  expect_lines(files, "main.py -> pole/main.py\n", {"Done and verified"},
+               "python3 -B -c 'import sys; sys.path.insert(0, \".\")' && PYTHONPATH=. python3 -B $(find . "
+               "-name main.py)");
+}
+
 }  // namespace
 }  // namespace yc::test

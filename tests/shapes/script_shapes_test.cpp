@@ -57,5 +57,18 @@ TEST(ScriptShapes, pattern_of_a_command_gets_back_what_it_loses) {
   expect_move_says(tree, "a.txt -> net/a.txt\n", {"cat *.txt net/*.txt"}, "sh count.sh");
 }
 
+// A shell takes a pattern that finds nothing for a name.
+TEST(ScriptShapes, pattern_of_a_loop_that_would_find_nothing_goes) {
+  const char* const kTail = "; do\n  cat \"$file\"\ndone\n";
+  for (std::string head : {"for file in parts/*", "D=parts\nfor file in $D/*"}) {
+    Workspace tree(Files{{"run.sh", "#!/bin/sh\nset -e\n" + head + kTail},
+                         {"parts/low.txt", "low\n"},
+                         {"parts/tide.txt", "tide\n"}});
+    Outcome moved = expect_move_keeps_build(
+        tree, "parts/low.txt -> a/low.txt\nparts/tide.txt -> b/tide.txt\n", "sh run.sh");
+    EXPECT_NE(moved.out.find("for file in a/* b/*; do"), std::string::npos) << moved.told;
+  }
+}
+
 }  // namespace
 }  // namespace yc::test

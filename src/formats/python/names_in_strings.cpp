@@ -152,11 +152,9 @@ void NamesInStrings::string(std::size_t index) {
   if (!is_dotted_name(name.substr(dots))) return;
   std::string dotted(name.substr(dots));
   auto word = [&](std::size_t back) {
-    return index >= back ? std::string_view(*source().bytes)
-                               .substr(tokens[index - back].span.begin, tokens[index - back].span.size())
-                         : std::string_view();
+    return index >= back ? to_.word_at(index - back) : std::string_view();
   };
-  bool called = word(1) == "(" && takes_module(word(2));
+  bool called = (word(1) == "(" && takes_module(word(2))) || is_package_beside(index);
   // k.startswith("gauges.") asks what a text is, and names no module.
   bool asked = word(1) == "(" && words::python::text_questions().contains(word(2));
   if (open && dots == 0 && !asked) {
@@ -165,14 +163,14 @@ void NamesInStrings::string(std::size_t index) {
   }
   if (!to_.wants(dotted) || (dots > 0 && !called)) return;
   bool attributes = !open && (word(2) == "patch" || text.size() > name.size());
+  std::optional<std::string> package = dots > 0 ? package_beside(index) : std::nullopt;
   std::optional<Found> found;
   std::size_t end = dotted.size();
   while (true) {
     std::string head = dotted.substr(0, end);
     // A word without a dot in it is most often something else.
     if (!called && head.find('.') == std::string::npos) return;
-    found = dots > 0 ? source().resolver.relative(source().path, dots, head)
-                     : source().resolver.absolute(source().path, head);
+    found = dots > 0 ? relative(package, dots, head) : source().resolver.absolute(source().path, head);
     if (found && source().tree.is_folder(found->files.front())) found.reset();
     std::size_t cut = head.rfind('.');
     if (found || cut == std::string::npos || open || (called && !attributes)) break;
@@ -183,7 +181,43 @@ void NamesInStrings::string(std::size_t index) {
   Reference reference = to_.reference_at(token.span.begin, span);
   if (!called) reference.certainty = Certainty::likely;
   reference.construct_part = ConstructPart::tagged("string");
+  if (auto folder = package ? source().resolver.absolute(source().path, *package) : std::nullopt)
+    reference.base = {folder_of(*folder), kNoFile, Space::tree};
   to_.lead(std::move(reference), *found);
+}
+
+// Whether a string is the package that a relative name before it is counted from.
+bool NamesInStrings::is_package_beside(std::size_t index) const {
+  const std::vector<Token>& tokens = source().facts->tokens;
+  if (index >= tokens.size() || tokens[index].kind != Token::Kind::string) return false;
+  if (to_.word_at(index + 1) != ")" && to_.word_at(index + 1) != ",") return false;
+  std::size_t comma = index - 1;
+  if (index >= 6 && to_.word_at(index - 1) == "=" && to_.word_at(index - 2) == "package") comma = index - 3;
+  if (index < 4 || to_.word_at(comma) != "," || tokens[comma - 1].kind != Token::Kind::string) return false;
+  return to_.word_at(comma - 2) == "(" && to_.word_at(comma - 3) == "import_module" &&
+         source().bytes->compare(shape_of(*source().bytes, tokens[comma - 1]).body.begin, 1, ".") == 0;
+}
+
+// import_module(".tide", "pole.intake"): the package that a relative name is counted from, where one is named
+// beside.
+std::optional<std::string> NamesInStrings::package_beside(std::size_t index) const {
+  std::size_t at = index + 2;
+  if (to_.word_at(at) == "package" && to_.word_at(at + 1) == "=") at += 2;
+  if (!is_package_beside(at)) return std::nullopt;
+  Span body = shape_of(*source().bytes, source().facts->tokens[at]).body;
+  return source().bytes->substr(body.begin, body.size());
+}
+
+std::optional<Found> NamesInStrings::relative(const std::optional<std::string>& package, std::size_t dots,
+                                              const std::string& name) const {
+  if (!package) return source().resolver.relative(source().path, dots, name);
+  std::string from = *package;
+  for (std::size_t i = 1; i < dots; ++i) {
+    std::size_t cut = from.rfind('.');
+    if (cut == std::string::npos) return std::nullopt;
+    from.resize(cut);
+  }
+  return source().resolver.absolute(source().path, from + "." + name);
 }
 
 // r"pole\.tide\.Level: .*": names in a pattern, whose dots are escaped.

@@ -1,6 +1,8 @@
 // Dotted names of modules in strings, and code that a string holds for another interpreter.
 #pragma once
 
+#include <optional>
+
 #include "formats/python/emission.h"
 
 namespace yc::python {
@@ -22,6 +24,10 @@ class NamesInStrings {
   void imported_by_code(const std::string& dotted, Span span);
   void patterns(Span body);
   bool is_imported_by_name(std::size_t index) const;
+  bool is_package_beside(std::size_t index) const;
+  std::optional<std::string> package_beside(std::size_t index) const;
+  std::optional<Found> relative(const std::optional<std::string>& package, std::size_t dots,
+                                const std::string& name) const;
 
   Emission& to_;
 };

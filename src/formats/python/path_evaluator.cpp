@@ -33,7 +33,10 @@ void PathExpressions::sweep(std::size_t end) {
   while (at_ < end && at_ < tokens_.size()) {
     Token::Kind kind = tokens_[at_].kind;
     bool member = at_ > 0 && tokens_[at_ - 1].kind == Token::Kind::op && text(at_ - 1) == ".";
-    if (kind == Token::Kind::string || (kind == Token::Kind::name && !member)) {
+    // "(HERE / 'tides').glob('*.csv')": what stands in parentheses is part of a larger one.
+    bool nested = is_op("(") && at_ > 0 && tokens_[at_ - 1].kind == Token::Kind::op && text(at_ - 1) != ")" &&
+                  text(at_ - 1) != "]";
+    if (kind == Token::Kind::string || (kind == Token::Kind::name && !member) || nested) {
       std::size_t first = at_;
       Value value = sum();
       if (emit_ && value.known && value.literal) emit_(value, first);
@@ -287,7 +290,9 @@ Value PathExpressions::call(Value callee) {
   --depth_;
   std::string method = last_part(callee.name);
   if (callee.known) {
-    if (method == "joinpath") {
+    bool globs = (method == "glob" || method == "rglob") && values.size() == 1 && values[0].known;
+    if (method == "joinpath" || globs) {
+      if (method == "rglob") values.insert(values.begin(), known(TracedText::plain("**"), true, false));
       values.insert(values.begin(), callee);
       return join(values);
     }

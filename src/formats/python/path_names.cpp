@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "formats/python/path_expressions.h"
+#include "words/python.h"
 
 namespace yc::python {
 
@@ -44,6 +45,8 @@ Value PathExpressions::name() {
   std::string word(text(at_));
   Span span = tokens_[at_].span;
   ++at_;
+  // "return (HERE / 'tides').glob('*.csv')" calls nothing of that name.
+  if (is_op("(") && words::python::keywords_before_values().contains(word)) return nested_sum();
   if (auto argument = given_.find(word); argument != given_.end())
     return argument->second.empty() ? Value() : argument->second.front();
   if (word == "__file__") return known(own_file(), true, false);

@@ -32,7 +32,7 @@ std::vector<std::string> names_of(const Focus* focus) {
   if (!focus) return {};
   for (const std::string& stem : focus->stems) heads.insert(stem.substr(0, stem.find('.', 1)));
   // What is imported by a name that is put together, and paths that are, where anything but a module moves.
-  heads.insert({"import_module(", "__import__(", "iter_modules(", "walk_packages("});
+  heads.insert({"import_module(", "__import__(", "iter_modules(", "walk_packages(", "glob("});
   bool paths = std::any_of(focus->files.begin(), focus->files.end(),
                            [](const RelPath& path) { return !path.extension().starts_with(".py"); });
   if (paths) heads.insert({"os.path", "pathlib", "Path(", "open(", "files(", "get_data("});

@@ -49,6 +49,7 @@ class Emitter {
       open(value, plain);
       return;
     }
+    if (has_wildcard(plain) && pattern(value, plain, first)) return;
     if (!whole_ && !out_.wants_any_name(plain)) return;
     bool anchored = plain.starts_with(kTreeMark);
     if (!anchored && value.text.pieces().size() == 1) {
@@ -90,6 +91,52 @@ class Emitter {
                  .as_sure_as(certainty)
                  .in(std::move(which))
                  .leading_to(target));
+  }
+
+  // os.path.join(HERE, "tides", "*.csv"): all that is there under such names, as glob finds it. False where
+  // nothing is.
+  bool pattern(const Value& value, const std::string& plain, std::size_t first) {
+    bool anchored = plain.starts_with(kTreeMark);
+    if (plain.find('/') == std::string::npos || plain.find(' ') != std::string::npos) return false;
+    if (!anchored && plain.starts_with("/")) return false;
+    for (RelPath up = anchored ? RelPath() : source_.path.parent();; up = up.parent()) {
+      Base base{anchored ? source_.path.parent() : up, anchored ? file_ : kNoFile, Space::tree};
+      if (add_pattern(value.text, plain, first, base, up)) return true;
+      if (up.is_root()) return false;
+    }
+  }
+
+  bool add_pattern(const TracedText& text, const std::string& plain, std::size_t first, const Base& base,
+                   const RelPath& folder) {
+    GlobPattern glob;
+    std::size_t deep = plain.find("/**");
+    std::vector<RelPath> found;
+    if (deep == std::string::npos) {
+      found = match_paths(source_.tree, folder, plain);
+    } else {
+      std::string names = plain.substr(deep + 3);
+      if (!names.starts_with("/") || names.find('/', 1) != std::string::npos ||
+          has_wildcard(plain.substr(0, deep)))
+        return false;
+      glob = {GlobPattern::Kind::deep, names.substr(1), text};
+      found = match_deep(source_.tree, folder, plain.substr(0, deep) + names);
+    }
+    std::erase_if(found, [&](const RelPath& path) {
+      const Entry* entry = source_.tree.find(path);
+      return !entry || entry->ignored || path == source_.path;
+    });
+    if (found.empty()) return false;
+    bool certain = base.anchor != kNoFile;
+    Reference reference =
+        Reference::of(Role::pattern, source_.format, {{file_, source_.facts->tokens[first].span.begin}}, base,
+                      deep == std::string::npos ? text : text.substr(0, deep))
+            .as_sure_as(certain ? Certainty::certain : Certainty::likely)
+            .in(certain ? ConstructPart::tagged("path") : ConstructPart::of(base.folder));
+    reference.kind = std::move(glob);
+    reference.may_gain = true;
+    reference.lead_to(found);
+    out_.add(std::move(reference));
+    return true;
   }
 
   // A string by itself.

@@ -239,19 +239,9 @@ class Reader {
     reference.in_list = true;
     reference.may_gain = true;
     reference.construct = {{settings.file, list_of(compiler, value)}};
-    std::vector<RelPath> found;
-    if (plain) {
-      found = match_paths(tree_, settings.folder(), text);
-      std::erase_if(found, [&](const RelPath& file) {
-        const Entry* entry = tree_.find(file);
-        return !entry || entry->kind != EntryKind::file || entry->ignored;
-      });
-    } else {
-      reference.kind = GlobPattern{GlobPattern::Kind::deep, filter, text_of(settings, value)};
-      found = match_deep(tree_, settings.folder(), text + "/" + filter);
-      InOrder links(tree_.listing().links());
-      std::erase_if(found, [&](const RelPath& file) { return links.has(file); });
-    }
+    if (!plain) reference.kind = GlobPattern{GlobPattern::Kind::deep, filter, text_of(settings, value)};
+    std::vector<RelPath> found =
+        plain ? files_at(settings.folder(), text) : files_below(settings.folder(), text + "/" + filter);
     reference.targets.reserve(found.size());
     for (const RelPath& file : found) {
       if (is_member(compiler, file)) reference.lead_to(file);
@@ -267,6 +257,22 @@ class Reader {
       return;
     }
     out_.add(std::move(reference));
+  }
+
+  std::vector<RelPath> files_at(const RelPath& base, const std::string& pattern) const {
+    std::vector<RelPath> out = match_paths(tree_, base, pattern);
+    std::erase_if(out, [&](const RelPath& file) {
+      const Entry* entry = tree_.find(file);
+      return !entry || entry->kind != EntryKind::file || entry->ignored;
+    });
+    return out;
+  }
+
+  std::vector<RelPath> files_below(const RelPath& base, const std::string& pattern) const {
+    std::vector<RelPath> out = match_deep(tree_, base, pattern);
+    InOrder links(tree_.listing().links());
+    std::erase_if(out, [&](const RelPath& file) { return links.has(file); });
+    return out;
   }
 
   static bool is_member(const Compiler& compiler, const RelPath& file) {
