@@ -97,8 +97,13 @@ class Emitter {
   // nothing is.
   bool pattern(const Value& value, const std::string& plain, std::size_t first) {
     bool anchored = plain.starts_with(kTreeMark);
-    if (plain.find('/') == std::string::npos || plain.find(' ') != std::string::npos) return false;
-    if (!anchored && plain.starts_with("/")) return false;
+    if (plain.find(' ') != std::string::npos || plain.ends_with("/")) return false;
+    // By itself it must name a folder: "*/" and "a*b" may mean anything.
+    std::size_t slash = plain.find('/');
+    std::string_view head = std::string_view(plain).substr(0, slash);
+    if (slash == std::string::npos ||
+        (!anchored && (has_wildcard(head) || head.find_first_not_of('.') == head.npos)))
+      return false;
     for (RelPath up = anchored ? RelPath() : source_.path.parent();; up = up.parent()) {
       Base base{anchored ? source_.path.parent() : up, anchored ? file_ : kNoFile, Space::tree};
       if (add_pattern(value.text, plain, first, base, up)) return true;
