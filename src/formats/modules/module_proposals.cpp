@@ -266,6 +266,13 @@ class Respelling {
 
   // An alias shows no habit for relative ones, so it is taken from what other modules do.
   Habit habit_of_others(Habit habit, const std::string& target) const {
+    // Who lists an ending for an alias has a loader that adds none.
+    std::string lead(reference_.lead()), ending = ending_of_module(wanted_.str());
+    bool brings_ending =
+        std::any_of(need_.graph.aliases.begin(), need_.graph.aliases.end(), [&](const Alias& one) {
+          return one.head == lead && one.after == ending && target.ends_with(one.after);
+        });
+    if (brings_ending) return {};
     if (habit.left_out.empty() && habit.written.empty() && ending_of(old_).empty()) {
       if (others_write_endings(need_)) {
         habit.written = written_for(ending_of_module(wanted_.str()));

@@ -1,6 +1,7 @@
 #include "formats/modules/module_references.h"
 
 #include <algorithm>
+#include <set>
 
 #include "formats/literal_paths.h"
 
@@ -37,8 +38,16 @@ class Emitter {
     }
     for (const Computed& computed : facts_.computed) unseen(computed);
     for (const Joined& joined : facts_.joined) join(joined);
+    // What a path from the module's own place holds is not looked for from elsewhere.
+    for (const OwnPath& own : facts_.own_paths) {
+      for (const OwnPart& part : own.parts) own_.insert(part.span.begin);
+    }
+    if (!facts_.own_paths.empty()) own_paths();
     for (const PathText& text : facts_.texts) {
-      if (taken_.contains(text.span.begin) || (!whole_ && !out_.wants_any_name(text.text))) continue;
+      if (taken_.contains(text.span.begin) || own_.contains(text.span.begin)) continue;
+      if (text.text.find(' ') != std::string::npos) command(text);
+      if (text.text.find('*') != std::string::npos && likely_pattern(text)) continue;
+      if (!whole_ && !out_.wants_any_name(text.text)) continue;
       if (text.text.find_first_of("*{<") != std::string::npos) {
         text_with_wildcards(text);
         continue;
@@ -130,6 +139,55 @@ class Emitter {
     out_.add(std::move(reference));
   }
 
+  // "node tools/tide.js --all": the words of a command that name files.
+  void command(const PathText& text) {
+    for (std::size_t at = 0; at < text.text.size();) {
+      std::size_t end = std::min(text.text.find(' ', at), text.text.size());
+      std::string word = text.text.substr(at, end - at);
+      Span span{text.span.begin + static_cast<std::uint32_t>(at),
+                text.span.begin + static_cast<std::uint32_t>(end)};
+      at = end + 1;
+      if (word.find('/') == std::string::npos || word.find_first_of("*{<") != std::string::npos) continue;
+      if (!whole_ && !out_.wants_any_name(word)) continue;
+      auto found = literal_path(tree_, path_, file_, word, span, kQuoted, self_);
+      if (found && std::all_of(found->targets.begin(), found->targets.end(),
+                               [&](const Target& target) { return tree_.is_file(target.path); }))
+        out_.add(std::move(*found));
+    }
+  }
+
+  // "tides/*.csv", from the folder that the program is started in, or a test runner.
+  bool likely_pattern(const PathText& text) {
+    bool is_plain = text.text.find_first_of(" {<$!()") == std::string::npos &&
+                    text.text.find("**") == std::string::npos && text.text.find('/') != std::string::npos;
+    std::string_view head = std::string_view(text.text).substr(0, text.text.find('/'));
+    if (!is_plain || head.empty() || has_wildcard(head)) return false;
+    for (RelPath up = path_.parent();; up = up.parent()) {
+      Base base{up, kNoFile, Space::tree};
+      Reference reference = Reference::of(Role::pattern, self_, {{file_, text.span.begin}}, base,
+                                          TracedText::literal(text.text, file_, text.span, kQuoted))
+                                .as_sure_as(Certainty::likely)
+                                .in(ConstructPart::of(up));
+      if (add_pattern(std::move(reference), up, text.text)) return true;
+      if (up.is_root()) return false;
+    }
+  }
+
+  // False where nothing is found.
+  bool add_pattern(Reference reference, const RelPath& folder, const std::string& pattern) {
+    std::vector<RelPath> found = match_paths(tree_, folder, pattern);
+    std::erase_if(found, [&](const RelPath& target) {
+      const Entry* entry = tree_.find(target);
+      return !entry || entry->ignored || target == path_;
+    });
+    if (found.empty()) return false;
+    reference.kind = GlobPattern{};
+    reference.may_gain = true;
+    reference.lead_to(found);
+    out_.add(std::move(reference));
+    return true;
+  }
+
   // Of settings: "./src/**/*.ts", "<rootDir>/src/$1". What is named for sure is the folder before that.
   void text_with_wildcards(const PathText& text) {
     std::size_t begin = text.text.starts_with("<rootDir>/") ? 10 : 0;
@@ -170,6 +228,81 @@ class Emitter {
              {computed.head.begin, computed.head.begin + static_cast<std::uint32_t>(slash)});
   }
 
+  void own_paths() {
+    auto bytes = tree_.read(path_);
+    if (!bytes) return;
+    std::set<Span> read;  // by others
+    for (const Joined& joined : facts_.joined) read.insert(joined.parts.begin(), joined.parts.end());
+    for (const Specifier& specifier : facts_.specifiers) read.insert(specifier.span);
+    for (const OwnPath& own : facts_.own_paths) {
+      bool is_read = std::all_of(own.parts.begin(), own.parts.end(), [&](const OwnPart& part) {
+        return !part.is_up && part.via.empty() && read.contains(part.span);
+      });
+      auto text = text_of(own, **bytes);
+      if (text && (!is_read || own.is_open || has_wildcard(text->text()))) own_path(own, *text);
+    }
+  }
+
+  // Counted from the module's own folder.
+  std::optional<TracedText> text_of(const OwnPath& own, std::string_view bytes) const {
+    TracedText text;
+    for (const OwnPart& part : own.parts) {
+      std::string piece(part.is_up ? ".." : bytes.substr(part.span.begin, part.span.size()));
+      if (piece.find_first_of("\\\n\r:") != std::string::npos) return std::nullopt;
+      if (part.separated && !text.empty() && !text.text().ends_with("/")) text.append(TracedText::plain("/"));
+      if (text.empty() && piece.starts_with("/")) text.append(TracedText::plain("."));
+      if (piece.empty()) continue;
+      TracedText traced =
+          part.is_up ? TracedText::plain(piece) : TracedText::literal(piece, file_, part.span, kQuoted);
+      for (const Span& name : part.via) traced = traced.through({file_, name});
+      text.append(traced);
+    }
+    return text.empty() ? std::nullopt : std::optional(std::move(text));
+  }
+
+  void own_path(const OwnPath& own, TracedText text) {
+    std::string plain = text.text();
+    Span site{own.begin, own.begin};
+    if (own.is_open) {
+      std::size_t slash = plain.rfind('/');
+      if (!plain.ends_with("/") && slash == std::string::npos) slash = plain.size();
+      TracedText whole = text;
+      whole.append(TracedText::hole());
+      TracedText head = text.substr(0, std::min(slash, plain.size()));
+      Place place = place_of(path_.parent(), head.text());
+      bool climbs = head.text().find_first_not_of("./") == std::string::npos;
+      if (climbs || place.space != Space::tree || place.path.is_root() || !tree_.is_folder(place.path))
+        return;
+      if (slash < plain.size()) out_.hole(whole, own_folder(), self_);
+      if (whole_ || out_.wants_any_name(place.path.str()))
+        lead(reference_at(Role::argument, site, std::move(head)).in(ConstructPart::tagged("folder")),
+             place.path);
+      return;
+    }
+    if (has_wildcard(plain)) return own_pattern(site, std::move(text), plain);
+    while (plain.ends_with("/")) plain.pop_back();
+    if (plain.find_first_not_of("./") == std::string::npos) return;
+    Place place = place_of(path_.parent(), plain);
+    if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) return;
+    if (!whole_ && !out_.wants_any_name(place.path.str())) return;
+    lead(reference_at(Role::argument, site, text.substr(0, plain.size())).in(ConstructPart::tagged("path")),
+         place.path);
+  }
+
+  void lead(Reference reference, const RelPath& target) {
+    const Entry* entry = tree_.find(target);
+    if (!entry || entry->ignored || target == path_) return;
+    reference.lead_to(target);
+    out_.add(std::move(reference));
+  }
+
+  // glob(path.join(__dirname, "tides", "*.csv"))
+  void own_pattern(Span site, TracedText text, const std::string& plain) {
+    if (plain.find("**") != std::string::npos) return;
+    add_pattern(reference_at(Role::pattern, site, std::move(text)).in(ConstructPart::tagged("path")),
+                path_.parent(), plain);
+  }
+
   // path.join(__dirname, "..", "charts"): a path whose parts stand apart.
   void join(const Joined& joined) {
     auto bytes = tree_.read(path_);
@@ -182,7 +315,8 @@ class Emitter {
       text.append(TracedText::literal(piece, file_, part, kQuoted));
     }
     Place place = place_of(path_.parent(), text.text());
-    if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) return;
+    bool is_place = place.space == Space::tree && (place.path.is_root() || tree_.find(place.path));
+    if (!is_place || (place.path.is_root() && !climbs_to_root(text.text()))) return;
     if (!whole_ && !out_.wants_any_name(place.path.str())) return;
     Reference reference = reference_at(Role::argument, {joined.statement, joined.statement});
     reference.text = std::move(text);
@@ -195,6 +329,7 @@ class Emitter {
   const RelPath& path_;
   const ModuleFacts& facts_;
   const std::set<std::uint32_t>& taken_;
+  std::set<std::uint32_t> own_;
   std::uint8_t self_;
   GraphBuilder& out_;
   FileIndex file_;

@@ -376,6 +376,7 @@ ModuleFacts scan_glued_module(std::string_view bytes, Dialect dialect) {
   strings.insert(strings.end(), facts.heads.begin(), facts.heads.end());
   std::sort(strings.begin(), strings.end(), [](Span a, Span b) { return a.begin < b.begin; });
   facts.glue = glued_paths::scan_glue(bytes, strings, glued_paths::Language::script, open);
+  facts.own_paths = scan_own_paths(bytes);
   return facts;
 }
 

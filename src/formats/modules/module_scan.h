@@ -12,6 +12,7 @@
 #include "base/path.h"
 #include "base/span.h"
 #include "formats/glued_paths/glue_scan.h"
+#include "formats/modules/own_paths.h"
 
 namespace yc::modules {
 
@@ -73,7 +74,9 @@ struct ModuleFacts {
   std::vector<Joined> joined;
   std::vector<PathText> texts;
   std::vector<Span> heads;      // of other templates: what stands before the first hole, if it has a slash
-  glued_paths::GlueFacts glue;  // filled by scan_glued_module()
+  // Both filled by scan_glued_module().
+  glued_paths::GlueFacts glue;
+  std::vector<OwnPath> own_paths;
 };
 
 // Bytes that hold a NUL have no facts. `on_string`, where given, is told of every string, template without

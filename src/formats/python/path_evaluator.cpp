@@ -29,14 +29,26 @@ Value PathExpressions::at_token(std::size_t token) {
   return out;
 }
 
+// "(HERE / 'tides').glob('*.csv')": what stands in parentheses is part of a larger expression.
+bool PathExpressions::is_owner_in_parentheses() const {
+  constexpr std::size_t kLongest = 60;  // tokens
+  bool is_call =
+      at_ > 0 && (tokens_[at_ - 1].kind != Token::Kind::op || text(at_ - 1) == ")" || text(at_ - 1) == "]");
+  if (!is_op("(") || is_call) return false;
+  std::size_t nest = 0;
+  for (std::size_t i = at_; i < std::min(at_ + kLongest, tokens_.size()); ++i) {
+    if (tokens_[i].kind != Token::Kind::op) continue;
+    if (text(i) == "(") ++nest;
+    if (text(i) == ")" && --nest == 0) return i + 1 < tokens_.size() && text(i + 1) == ".";
+  }
+  return false;
+}
+
 void PathExpressions::sweep(std::size_t end) {
   while (at_ < end && at_ < tokens_.size()) {
     Token::Kind kind = tokens_[at_].kind;
     bool member = at_ > 0 && tokens_[at_ - 1].kind == Token::Kind::op && text(at_ - 1) == ".";
-    // "(HERE / 'tides').glob('*.csv')": what stands in parentheses is part of a larger one.
-    bool nested = is_op("(") && at_ > 0 && tokens_[at_ - 1].kind == Token::Kind::op && text(at_ - 1) != ")" &&
-                  text(at_ - 1) != "]";
-    if (kind == Token::Kind::string || (kind == Token::Kind::name && !member) || nested) {
+    if (kind == Token::Kind::string || (kind == Token::Kind::name && !member) || is_owner_in_parentheses()) {
       std::size_t first = at_;
       Value value = sum();
       if (emit_ && value.known && value.literal) emit_(value, first);

@@ -49,6 +49,7 @@ class PathExpressions {
   bool at_end() const { return at_ >= tokens_.size(); }
 
   // The grammar. Each takes what begins at `at_`, and goes behind it.
+  bool is_owner_in_parentheses() const;
   void sweep(std::size_t end);
   void sweep_bracket();  // all up to the bracket that closes the one before `at_`
   Value nested_sum();

@@ -1,0 +1,85 @@
+// Paths that programs of Node.js put together: each project is moved, run, and taken back.
+#include <gtest/gtest.h>
+
+#include "support/workspace.h"
+
+namespace yc::test {
+namespace {
+
+const std::string kRun = "node $(find . -name main.js -o -name main.mjs)";
+
+Files tides(const std::string& code, const std::string& main = "src/main.js") {
+  return {{main, code},
+          {"package.json", "{ \"name\": \"tide\", \"version\": \"1.0.0\" }\n"},
+          {"src/tides/low.csv", "1\n"},
+          {"src/tides/high.csv", "2\n"},
+          {"src/station.js", "exports.station = 1;\n"}};
+}
+
+const std::string kHead = "const fs = require('fs'), path = require('path'), assert = require('assert');\n";
+
+TEST(NodePathShapes, of_a_program_that_goes_on_from_its_own_folder) {
+  for (const std::string code :
+       {"fs.readFileSync(__dirname + '/tides/low.csv');\n",
+        "fs.readFileSync(`${__dirname}/tides/low.csv`);\n",
+        "const TIDES = path.join(__dirname, 'tides');\nfs.readFileSync(path.join(TIDES, 'low.csv'));\n"
+        "fs.readFileSync(`${TIDES}/low.csv`);\n",
+        "const ROOT = path.resolve(__dirname, '..');\nfs.readFileSync(path.join(ROOT, 'src', 'tides', "
+        "'low.csv'));\n",
+        "const here = path.dirname(__filename);\nfs.readFileSync(path.join(here, 'tides/low.csv'));\n",
+        "fs.readFileSync(path.join(path.dirname(__dirname), 'src/tides/low.csv'));\n"}) {
+    Workspace tree(tides(kHead + code));
+    for (const std::string sheet :
+         {"src/tides/low.csv -> src/levels/low.csv\n", "src/tides/ -> data/tides/\n", "src/ -> app/src/\n"}) {
+      // A root that is climbed to does not go along.
+      bool climbs = code.find("ROOT") != std::string::npos && sheet.starts_with("src/ ");
+      if (!climbs) expect_move_keeps_build(tree, sheet, kRun);
+    }
+    expect_move_keeps_build(tree, "src/main.js -> src/tools/main.js\n", kRun + " || echo told");
+  }
+}
+
+TEST(NodePathShapes, of_a_module_by_its_address) {
+  Workspace tree(
+      tides("import fs from 'fs'; import path from 'path'; import { fileURLToPath } from 'url';\n"
+            "const here = path.dirname(fileURLToPath(import.meta.url));\nfs.readFileSync(path.join(here, "
+            "'tides', 'low.csv'));\n"
+            "fs.readFileSync(new URL('./tides/high.csv', import.meta.url));\n",
+            "src/main.mjs"));
+  expect_move_says(tree, "src/tides/ -> src/levels/\n",
+                   {"path.join(here, 'levels', 'low.csv')", "new URL('./levels/high.csv'"}, kRun);
+  expect_move_keeps_build(tree, "src/main.mjs -> src/tools/deep/main.mjs\n", kRun);
+}
+
+TEST(NodePathShapes, files_that_a_pattern_or_a_name_put_together_finds) {
+  Workspace tree(
+      tides(kHead +
+            "const glob = (one) => fs.readdirSync(path.dirname(one));\n"
+            "assert.equal(glob(path.join(__dirname, 'tides', '*.csv')).length, 2);\n"
+            "for (const one of ['low', 'high']) fs.readFileSync(`${__dirname}/tides/${one}.csv`);\n"));
+  expect_move_keeps_build(tree, "src/tides/ -> src/levels/\n", kRun);
+  Outcome refused = tree.run({"move", "src/tides/low.csv", "src/low.csv"});
+  EXPECT_EQ(refused.status, 3) << refused.told;
+}
+
+TEST(NodePathShapes, words_of_a_command_and_patterns_from_the_top) {
+  Workspace tree(
+      tides("const { execSync } = require('child_process'), assert = require('assert');\n"
+            "execSync('node src/station.js --all');\nconst found = 'src/tides/*.csv';\n"
+            "assert.equal(execSync('ls ' + found).toString().trim().split('\\n').length, 2);\n"));
+  expect_move_says(tree, "src/station.js -> src/parts/station.js\nsrc/tides/ -> data/tides/\n",
+                   {"execSync('node src/parts/station.js --all')", "found = 'data/tides/*.csv'"}, kRun);
+}
+
+TEST(NodePathShapes, module_that_leaves_an_alias_with_an_ending_gets_one) {
+  Files files = {{"package.json",
+                  "{ \"name\": \"tide\", \"version\": \"1.0.0\", \"type\": \"module\",\n"
+                  "  \"imports\": { \"#parts/*\": \"./src/parts/*.js\" } }\n"},
+                 {"src/main.js", "import { level } from '#parts/level';\nif (!level) throw 1;\n"},
+                 {"src/parts/level.js", "export const level = 1;\n"},
+                 {"src/parts/gauge.js", "export const gauge = 1;\n"}};
+  expect_move_says(Workspace(files), "src/parts/level.js -> src/level.js\n", {"from './level.js'"}, kRun);
+}
+
+}  // namespace
+}  // namespace yc::test
