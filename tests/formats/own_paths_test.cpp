@@ -60,6 +60,10 @@ TEST(OwnPaths, of_garbage_come_to_an_end) {
   for (const std::string& code : {open + "__dirname", holes + "__dirname", calls, "__dirname" + open + "'",
                                   std::string("__dirname + `${"), std::string("__dirname['")})
     EXPECT_LE(paths(code).size(), 5'001U);
+  std::string chain = "const A0 = __dirname + '/x';\n";
+  for (int i = 1; i < 20'000; ++i)
+    chain += "const A" + std::to_string(i) + " = A" + std::to_string(i - 1) + " + '/x';\n";
+  EXPECT_LT(paths(chain).size(), 100U) << "names are followed a few steps";
   EXPECT_EQ(script_tokens("`a${b}c").size(), 6U);
 }
 

@@ -12,7 +12,8 @@ namespace yc::modules {
 namespace {
 
 constexpr std::size_t kDeepest = 12;    // expressions in each other
-constexpr std::size_t kMostParts = 40;  // no path has more
+constexpr std::size_t kMostParts = 20;  // no path has more
+constexpr std::size_t kMostNames = 8;   // constants that a part came through
 
 struct Value {
   enum class Kind : std::uint8_t { unknown, text, own };
@@ -200,6 +201,7 @@ class Evaluator {
       return own(true);
     if (is_op(at_, '(')) return call(chain);
     Value out = chain.find('.') == std::string::npos ? constant(chain) : Value();
+    if (!out.parts.empty() && out.parts.front().via.size() >= kMostNames) return {};
     for (OwnPart& part : out.parts) part.via.push_back(tokens_[first].span);
     return out;
   }
