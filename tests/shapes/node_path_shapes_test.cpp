@@ -62,6 +62,17 @@ TEST(NodePathShapes, files_that_a_pattern_or_a_name_put_together_finds) {
   EXPECT_EQ(refused.status, 3) << refused.told;
 }
 
+TEST(NodePathShapes, folder_that_is_listed_or_gone_into) {
+  for (const std::string code :
+       {"fs.readdirSync(path.join(__dirname, 'tides')).forEach((one) => one);\n",
+        "for (const one of ['low.csv']) fs.readFileSync(path.join(__dirname, 'tides', one));\n"}) {
+    Workspace tree(tides(kHead + code));
+    expect_move_keeps_build(tree, "src/tides/ -> src/levels/\n", kRun);
+    Outcome refused = tree.run({"move", "src/tides/low.csv", "src/low.csv"});
+    EXPECT_EQ(refused.status, 3) << code << refused.told;
+  }
+}
+
 TEST(NodePathShapes, words_of_a_command_and_patterns_from_the_top) {
   Workspace tree(
       tides("const { execSync } = require('child_process'), assert = require('assert');\n"

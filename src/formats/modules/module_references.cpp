@@ -40,7 +40,9 @@ class Emitter {
     for (const Joined& joined : facts_.joined) join(joined);
     // What a path from the module's own place holds is not looked for from elsewhere.
     for (const OwnPath& own : facts_.own_paths) {
-      for (const OwnPart& part : own.parts) own_.insert(part.span.begin);
+      for (const OwnPart& part : own.parts) {
+        if (!part.is_up) own_.insert(part.span.begin);
+      }
     }
     if (!facts_.own_paths.empty()) own_paths();
     for (const PathText& text : facts_.texts) {
@@ -261,6 +263,7 @@ class Emitter {
   }
 
   void own_path(const OwnPath& own, TracedText text) {
+    if (own.is_apart && !text.text().ends_with("/")) text.append(TracedText::plain("/"));
     std::string plain = text.text();
     Span site{own.begin, own.begin};
     if (own.is_open) {

@@ -40,7 +40,7 @@ class NameFilter {
     for (const std::string& stem : focus->stems) heads.insert(stem.substr(0, stem.find('.', 1)));
     out.insert(out.end(), heads.begin(), heads.end());
     // Patterns and paths that go on from the module's own place.
-    out.insert(out.end(), {"__dirname", "import.meta.url", "import.meta.dirname", "/*."});
+    out.insert(out.end(), {"__dirname", "import.meta.url", "import.meta.dirname", "/*.", "/*'", "/*\""});
     // A folder stands for its index, as in "..".
     if (heads.contains("index")) out.insert(out.end(), {"./'", "./\"", "'.'", "\".\"", "..'", "..\""});
     return out;

@@ -19,7 +19,7 @@ struct Value {
   enum class Kind : std::uint8_t { unknown, text, own };
   Kind kind = Kind::unknown;
   bool is_file = false;  // own: the module itself rather than its folder
-  bool is_open = false;
+  bool is_open = false, is_apart = false;
   std::vector<OwnPart> parts;
   bool is_own() const { return kind == Kind::own; }
 };
@@ -83,7 +83,7 @@ class Evaluator {
     bool any = false;
     for (const OwnPart& part : value.parts) any = any || (!part.is_up && part.via.empty());
     if (!is_told_ || !value.is_own() || (!any && !value.is_open)) return;
-    out_.push_back({value.parts, tokens_[first].span.begin, value.is_open});
+    out_.push_back({value.parts, tokens_[first].span.begin, value.is_open, value.is_apart});
   }
 
   Value sum() {
@@ -114,6 +114,7 @@ class Evaluator {
                 left.parts.size() + right.parts.size() <= kMostParts;
     if (!fits) {
       left.is_open = true;
+      left.is_apart = separated;
       return;
     }
     for (OwnPart part : right.parts) {
@@ -280,6 +281,9 @@ class Evaluator {
       values[0].is_file = false;
       return std::move(values[0]);
     }
+    // What lists a folder goes on with anything in it.
+    if (is_led && !values[0].is_file && words::modules::listing_calls().contains(callee))
+      values[0].is_open = values[0].is_apart = true;
     if (is_led && words::modules::same_path_calls().contains(callee)) return std::move(values[0]);
     if (callee == "URL" && values.size() == 2 && values[0].kind == Value::Kind::text && values[1].is_own() &&
         values[1].is_file) {

@@ -23,6 +23,7 @@ struct OwnPath {
   std::vector<OwnPart> parts;
   std::uint32_t begin = 0;  // of the expression
   bool is_open = false;     // goes on with what only the program knows
+  bool is_apart = false;    // behind a separator: with what lies in the folder
 };
 
 // The largest expressions that hold strings of the file. Work is bounded by the length of the text.
