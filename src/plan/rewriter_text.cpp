@@ -113,8 +113,11 @@ bool ReferenceRewriter::suits(const Reference& reference, const std::string& tex
     auto place = pattern_place(reference, false);
     return place && place_of(*base, text) == *place;
   }
+  // What is made of a source may be called otherwise, and lie elsewhere, once that is: the comparison judges.
   const Target& target = reference.targets.back();
-  if (target.kind == Target::Kind::made) return true;
+  bool is_made = std::any_of(reference.targets.begin(), reference.targets.end(),
+                             [](const Target& one) { return one.kind == Target::Kind::made; });
+  if (is_made) return true;
   auto want = wanted(reference, target);
   if (!want) return true;
   if (place_of(*base, text) == want->place) return true;

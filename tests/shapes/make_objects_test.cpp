@@ -26,6 +26,16 @@ TEST(MakeObjects, object_for_which_nothing_makes_a_folder_is_refused) {
   expect_move_keeps_build(tree, "src/gauge.c -> src/level.c\n", kRun);
 }
 
+// "$(OBJS): %.o: %.c": each object lies where its source does, also where others stay in the folder.
+TEST(MakeObjects, one_of_many_targets_of_a_rule_goes_with_its_source) {
+  Workspace tree(
+      station("SRC = src/main.c src/gauge.c\nOBJS = $(SRC:.c=.o)\nstation: $(OBJS)\n\t$(CC) -o $@ $(OBJS)\n"
+              "$(OBJS): %.o: %.c src/gauge.h\n\t$(CC) -Isrc -c -o $@ $<\n",
+              "src/"));
+  for (const std::string goal : {"lib/gauge.c", "src/parts/gauge.c", "src/level.c", "gauge.c"})
+    expect_move_says(tree, "src/gauge.c -> " + goal + "\n", {"SRC = src/main.c " + goal}, kRun);
+}
+
 TEST(MakeObjects, variables_called_after_a_target_follow_it) {
   Workspace by_target(
       station("gauge.o-flags = -DLEVEL=1\nstation: main.o gauge.o\n\t$(CC) -o $@ $^\n"

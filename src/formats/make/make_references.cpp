@@ -107,8 +107,10 @@ void Evaluation::mention_target(const TracedText& name, Reference reference, con
     const Rule& rule = with_recipe ? *with_recipe : rules_[rules.front()];
     RelPath source = with_recipe ? first_source(rule, place_name) : RelPath();
     reference.targets.push_back({Target::Kind::made, source, source.is_root() ? rule.site : Site()});
-    bool in_folder =
-        place.space == Space::tree && !place.path.parent().is_root() && tree_.is_folder(place.path.parent());
+    // What one of many targets is made of, names it: it goes where that goes, as with a pattern rule.
+    bool goes_with_source = !rule.static_stems.empty() && !source.is_root();
+    bool in_folder = place.space == Space::tree && !place.path.parent().is_root() && !goes_with_source &&
+                     tree_.is_folder(place.path.parent());
     if (with_recipe && !is_phony && in_folder) reference.lead_to(place.path, Target::Kind::output);
     if (with_recipe && !is_phony) {
       note_made(place);
