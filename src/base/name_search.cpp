@@ -11,7 +11,7 @@ constexpr std::size_t kPair = 2;
 constexpr std::size_t kLongest = 16;    // of a window: longer leaps are rare
 constexpr std::size_t kMostPasses = 5;  // more take longer than the leaps
 
-std::uint16_t load(const char* at) {
+std::uint16_t load_word(const char* at) {
   std::uint16_t out;
   std::memcpy(&out, at, sizeof out);
   return out;
@@ -56,10 +56,10 @@ void NameSearch::prepare_leaps(const std::vector<std::string>& names) {
   leaps_.assign(65536, static_cast<std::uint8_t>(window_ - kPair + 1));
   for (const std::string& name : names) {
     for (std::size_t at = 0; at + kPair <= window_; ++at) {
-      std::uint8_t& leap = leaps_[load(name.data() + at)];
+      std::uint8_t& leap = leaps_[load_word(name.data() + at)];
       leap = std::min(leap, static_cast<std::uint8_t>(window_ - kPair - at));
     }
-    by_end_.emplace(load(name.data() + window_ - kPair), name);
+    by_end_.emplace(load_word(name.data() + window_ - kPair), name);
   }
 }
 
@@ -87,7 +87,7 @@ bool NameSearch::finds_in_leaps(std::string_view text) const {
   if (leaps_.empty() || text.size() < window_) return false;
   const std::uint8_t* const leaps = leaps_.data();
   for (std::size_t begin = 0; begin + window_ <= text.size();) {
-    std::uint16_t pair = load(text.data() + begin + window_ - kPair);
+    std::uint16_t pair = load_word(text.data() + begin + window_ - kPair);
     if (std::uint8_t leap = leaps[pair]; leap > 0) {
       begin += leap;
       continue;

@@ -15,6 +15,11 @@ inline bool is_blank(char c) {
   return c == ' ' || c == '\t' || c == '\r';
 }
 
+// The same, and between lines.
+inline bool is_space(char c) {
+  return is_blank(c) || c == '\n';
+}
+
 // ASCII letters in lower case; other bytes as they are.
 inline std::string lowered(std::string_view text) {
   std::string out(text);

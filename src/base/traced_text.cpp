@@ -135,7 +135,7 @@ void TracedText::mark_automatic() {
 namespace {
 
 // A part of a piece. A piece that cannot be cut keeps no origin for its parts, so nobody edits half of it.
-Piece cut(const Piece& piece, std::size_t from, std::size_t count) {
+Piece cut_piece(const Piece& piece, std::size_t from, std::size_t count) {
   if (from == 0 && count == piece.text.size()) return piece;
   Piece part;
   part.text.assign(piece.text, from, count);
@@ -175,7 +175,7 @@ std::vector<TracedText> divide(const std::vector<Piece>& pieces, IsBreak is_brea
       std::size_t end = at;
       while (end < piece.text.size() && !is_break(piece.text[end])) ++end;
       if (end > at) {
-        current.append(cut(piece, at, end - at));
+        current.append(cut_piece(piece, at, end - at));
         any = true;
       }
       if (end < piece.text.size()) {
@@ -201,7 +201,7 @@ TracedText TracedText::substr(std::size_t from, std::size_t count) const {
     std::size_t size = piece.text.size();
     std::size_t begin = std::max(from, at);
     std::size_t end = count == std::string::npos ? at + size : std::min(from + count, at + size);
-    if (begin < end) out.append(cut(piece, begin - at, end - begin));
+    if (begin < end) out.append(cut_piece(piece, begin - at, end - begin));
     at += size;
   }
   return out;
@@ -262,7 +262,7 @@ TracedText Cutter::part(std::size_t from, std::size_t count) const {
     if (count != std::string::npos && at >= from + count) break;
     std::size_t begin = std::max(from, at);
     std::size_t end = count == std::string::npos ? ends_[i] : std::min(from + count, ends_[i]);
-    out.append(cut(piece, begin - at, end - begin));
+    out.append(cut_piece(piece, begin - at, end - begin));
   }
   return out;
 }

@@ -22,7 +22,7 @@ namespace yc {
 
 namespace {
 
-Error stale(const RelPath& path, const std::string& what) {
+Error stale_plan(const RelPath& path, const std::string& what) {
   return Error{Failure::unsettled, path.str(), what, "nothing was changed; run the command again"};
 }
 
@@ -33,17 +33,17 @@ Result<JournalItem> item_of(FileSystem& disk, const DiskTree& tree, const Plan& 
   item.to = plan.moves.map_file(path);
   std::string full = tree.absolute(path);
   auto info = disk.info(full);
-  if (!info) return stale(path, "is gone since the move was planned");
+  if (!info) return stale_plan(path, "is gone since the move was planned");
   item.kind = info->kind;
   item.inode = info->inode;
   auto edits = plan.edits.find(path);
   bool is_edited = edits != plan.edits.end() && !edits->second.empty();
   const Entry* entry = tree.find(path);
   if (!entry || entry->kind != info->kind || info->is_special || info->size != entry->size)
-    return stale(path, "was changed while the move was planned");
+    return stale_plan(path, "was changed while the move was planned");
   if (!is_edited) {
     // Of one that is edited the content tells.
-    if (info->mtime_ns != entry->mtime_ns) return stale(path, "was changed while the move was planned");
+    if (info->mtime_ns != entry->mtime_ns) return stale_plan(path, "was changed while the move was planned");
     auto known = identity(disk, full, false);
     if (!known) return known.error();
     item.before = item.after = *known;
@@ -53,7 +53,7 @@ Result<JournalItem> item_of(FileSystem& disk, const DiskTree& tree, const Plan& 
   if (!bytes) return bytes.error();
   auto expected = plan.hashes.find(path);
   if (expected == plan.hashes.end() || content_hash(*bytes) != expected->second)
-    return stale(path, "was changed while the move was planned");
+    return stale_plan(path, "was changed while the move was planned");
   item.before = digest_of(*bytes);
   item.after = digest_of(edits->second.apply(*bytes));
   return item;
@@ -132,17 +132,17 @@ Result<Journal> prepare(FileSystem& disk, const DiskTree& tree, const TrackedFil
   }
   for (const JournalItem& item : journal.items) {
     if (item.moves() && !leaving.contains(item.to) && disk.exists(tree.absolute(item.to)))
-      return stale(item.to, "was made while the move was planned");
+      return stale_plan(item.to, "was made while the move was planned");
   }
   for (const auto& [path, bytes] : plan.changes.made) {
     bool is_free = !disk.exists(tree.absolute(path)) || plan.moves.moves(path);
-    if (!is_free) return stale(path, "was made while the move was planned");
+    if (!is_free) return stale_plan(path, "was made while the move was planned");
     journal.made_files.push_back({path, digest_of(bytes), false});
   }
   for (const RelPath& path : plan.changes.dropped) {
     auto now = disk.read(tree.absolute(path));
     auto then = tree.read(path);
-    if (!now || !then || *now != **then) return stale(path, "was changed while the move was planned");
+    if (!now || !then || *now != **then) return stale_plan(path, "was changed while the move was planned");
     const Entry* entry = tree.find(path);
     journal.dropped_files.push_back({path, digest_of(*now), entry && entry->ignored});
   }
@@ -161,7 +161,8 @@ Status stage(FileSystem& disk, const DiskTree& tree, const Plan& plan, const Ove
     std::string path = tree.absolute(item.from);
     auto bytes = disk.read(path);
     if (!bytes) return bytes.error();
-    if (digest_of(*bytes) != item.before) return stale(item.from, "was changed while the move was planned");
+    if (digest_of(*bytes) != item.before)
+      return stale_plan(item.from, "was changed while the move was planned");
     auto fixed = overrides.find(item.from);
     std::string fresh = fixed != overrides.end() ? fixed->second : plan.edits.at(item.from).apply(*bytes);
     if (Status ok = disk.write_like(stored.staged(i), fresh, path); !ok) return ok;

@@ -165,7 +165,7 @@ bool is_journals_own(const std::string& name) {
   return false;
 }
 
-int number_of(const std::string& name) {
+int journal_number(const std::string& name) {
   bool digits = !name.empty() && name.size() < 9 &&
                 std::all_of(name.begin(), name.end(), [](char c) { return c >= '0' && c <= '9'; });
   return digits ? std::stoi(name) : 0;
@@ -233,7 +233,7 @@ Result<StoredJournal> begin_journal(FileSystem& disk, const State& state) {
   auto names = disk.list(state.journals());
   if (!names) return names.error();
   StoredJournal stored;
-  for (const std::string& name : *names) stored.number = std::max(stored.number, number_of(name));
+  for (const std::string& name : *names) stored.number = std::max(stored.number, journal_number(name));
   ++stored.number;
   stored.folder = fmt::format("{}/{:06}", state.journals(), stored.number);
   if (Status ok = disk.make_folder(stored.folder, 0); !ok) return ok.error();
@@ -260,7 +260,7 @@ Result<std::vector<StoredJournal>> read_journals(FileSystem& disk, const State& 
   if (!names) return names.error();
   for (const std::string& name : *names) {
     StoredJournal stored;
-    stored.number = number_of(name);
+    stored.number = journal_number(name);
     stored.folder = state.journals() + "/" + name;
     std::string file = stored.folder + "/journal";
     if (stored.number == 0) continue;
@@ -313,7 +313,7 @@ void sweep(FileSystem& disk, const State& state) {
   for (const std::string& name : *names) {
     StoredJournal stored;
     stored.folder = state.journals() + "/" + name;
-    if (number_of(name) > 0 && !disk.exists(stored.folder + "/journal")) discard(disk, stored);
+    if (journal_number(name) > 0 && !disk.exists(stored.folder + "/journal")) discard(disk, stored);
   }
 }
 

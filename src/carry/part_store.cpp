@@ -19,9 +19,9 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr std::int64_t kMostBytes = 400'000'000;  // of all parts together
+constexpr std::int64_t kMostStored = 400'000'000;  // of all parts together
 constexpr std::size_t kMostOfOne = 100'000'000;
-constexpr int kMostAlike = 4;  // parts under one key
+constexpr int kMostAlikeParts = 4;  // parts under one key
 
 // A statement that is made, run and taken apart; how the database is asked everything.
 class Statement {
@@ -151,7 +151,7 @@ class PartStore::Database {
                        "DELETE FROM parts WHERE key = ?1 AND rowid NOT IN "
                        "(SELECT rowid FROM parts WHERE key = ?1 ORDER BY rowid DESC LIMIT ?2)")
                  .with(place)
-                 .with(std::int64_t{kMostAlike})
+                 .with(std::int64_t{kMostAlikeParts})
                  .run();
     }
     return done;
@@ -164,7 +164,7 @@ class PartStore::Database {
       Statement sum(handle_, "SELECT coalesce(sum(length(bytes)), 0) FROM parts");
       if (sum.step()) all = sum.number(0);
     }
-    while (all > kMostBytes) {
+    while (all > kMostStored) {
       std::int64_t row = 0;
       {
         Statement oldest(handle_, "SELECT rowid, length(bytes) FROM parts ORDER BY day, rowid LIMIT 1");

@@ -18,8 +18,8 @@ std::map<RelPath, RelPath> places_of(const MadeMove& move) {
   return out;
 }
 
-Result<JournalItem> item_of(FileSystem& disk, const std::string& root, const MadeMove& move,
-                            const RelPath& from, const RelPath& to) {
+Result<JournalItem> record_item(FileSystem& disk, const std::string& root, const MadeMove& move,
+                                const RelPath& from, const RelPath& to) {
   JournalItem item;
   item.from = from;
   item.to = to;
@@ -67,7 +67,7 @@ Result<StoredJournal> record_move(FileSystem& disk, const StatePlace& place, con
   journal.made = move.made;
   journal.removed = move.removed;
   for (const auto& [from, to] : places_of(move)) {
-    auto item = item_of(disk, place.root, move, from, to);
+    auto item = record_item(disk, place.root, move, from, to);
     if (!item) return item.error();
     if (item->moves() || item->is_edited()) journal.items.push_back(std::move(*item));
   }

@@ -18,7 +18,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
-Error failure(const std::string& path, const std::string& what) {
+Error seal_failure(const std::string& path, const std::string& what) {
   return Error{Failure::io, path, what + ": " + std::strerror(errno),
                "set XDG_STATE_HOME to a folder of yours outside of the tree"};
 }
@@ -28,17 +28,17 @@ Error failure(const std::string& path, const std::string& what) {
 Status make_key(const std::string& folder, const std::string& name, std::size_t size) {
   std::error_code error;
   fs::create_directories(fs::path(folder).parent_path(), error);
-  if (mkdir(folder.c_str(), 0700) != 0 && errno != EEXIST) return failure(folder, "cannot be made");
+  if (mkdir(folder.c_str(), 0700) != 0 && errno != EEXIST) return seal_failure(folder, "cannot be made");
   std::string key(size, '\0');
   randombytes_buf(key.data(), key.size());
   std::string draft = fmt::format("{}.{}", name, getpid());
   (void)unlink(draft.c_str());
   Handle file(open(draft.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0600));
-  if (!file) return failure(draft, "cannot be written");
+  if (!file) return seal_failure(draft, "cannot be written");
   bool whole = write(file.get(), key.data(), key.size()) == static_cast<ssize_t>(key.size()) &&
                fsync(file.get()) == 0 && file.close() == 0;
   bool placed = whole && (link(draft.c_str(), name.c_str()) == 0 || errno == EEXIST);
-  Status out = placed ? Status() : failure(name, "cannot be written");
+  Status out = placed ? Status() : seal_failure(name, "cannot be written");
   (void)unlink(draft.c_str());
   if (Handle parent(open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC)); parent)
     (void)fsync(parent.get());
@@ -64,7 +64,7 @@ Result<Seal> Seal::of(const std::string& folder, const std::string& root, bool m
   }
   Handle file(open(name.c_str(), O_RDONLY | O_NOFOLLOW | O_NONBLOCK | O_CLOEXEC));
   struct stat info {};
-  if (!file || fstat(file.get(), &info) != 0) return failure(name, "cannot be read");
+  if (!file || fstat(file.get(), &info) != 0) return seal_failure(name, "cannot be read");
   if (!S_ISREG(info.st_mode) || info.st_uid != geteuid() || (info.st_mode & 077) != 0)
     return Error{Failure::unsettled, name, "signs the records of moves, but is not this user's alone",
                  "make it a file of yours with mode 600, or move it away to begin with a new key"};

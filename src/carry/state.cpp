@@ -12,7 +12,7 @@ namespace yc {
 
 namespace {
 
-constexpr std::string_view kMagic = "yellow-compass state 1 ";
+constexpr std::string_view kStateMagic = "yellow-compass state 1 ";
 constexpr std::size_t kNameSize = 32, kSignatureSize = 64;
 
 std::string random_name() {
@@ -70,15 +70,16 @@ Status State::read_signature(FileSystem& disk) {
   auto info = disk.info(path);
   if (!info) return info.error();
   std::string text;
-  if (info->kind == EntryKind::file && info->size == kMagic.size() + kNameSize + 1 + kSignatureSize + 1) {
+  if (info->kind == EntryKind::file &&
+      info->size == kStateMagic.size() + kNameSize + 1 + kSignatureSize + 1) {
     auto bytes = disk.read(path);
     if (!bytes) return bytes.error();
     text = *bytes;
   }
-  bool has_shape = text.size() == info->size && text.starts_with(kMagic) && text.back() == '\n';
-  std::string name = has_shape ? text.substr(kMagic.size(), kNameSize) : "";
-  if (!has_shape || !seal->fits("state " + name,
-                                std::string_view(text).substr(kMagic.size() + kNameSize + 1, kSignatureSize)))
+  bool has_shape = text.size() == info->size && text.starts_with(kStateMagic) && text.back() == '\n';
+  std::string name = has_shape ? text.substr(kStateMagic.size(), kNameSize) : "";
+  if (!has_shape || !seal->fits("state " + name, std::string_view(text).substr(
+                                                     kStateMagic.size() + kNameSize + 1, kSignatureSize)))
     return foreign(place_.folder, "was not made by you on this machine: its signature does not fit");
   seal_ = *seal;
   name_ = name;
@@ -110,7 +111,7 @@ Status State::sign_folder(FileSystem& disk) {
   if (disk.exists(draft)) {
     if (Status ok = disk.remove_file(draft); !ok) return ok;
   }
-  std::string text = std::string(kMagic) + name + " " + seal->sign("state " + name) + "\n";
+  std::string text = std::string(kStateMagic) + name + " " + seal->sign("state " + name) + "\n";
   if (Status ok = disk.write_new(draft, text, 0600); !ok) return ok;
   if (Status ok = disk.rename_new(draft, place_.folder + "/signature"); !ok) return ok;
   if (Status ok = disk.sync_folder(place_.folder); !ok) return ok;

@@ -48,7 +48,7 @@ std::string blob_of(const git_index_entry& entry) {
   return git_oid_tostr(text, sizeof text, &entry.id);
 }
 
-Error failure(const std::string& path) {
+Error index_failure(const std::string& path) {
   return Error{Failure::io, path, "cannot be changed: " + git_library_says(), ""};
 }
 
@@ -155,7 +155,7 @@ Result<std::string> TrackedFiles::rewritten(const std::string& bytes, const Stor
   auto copy = workshop->put("index", bytes);
   if (!copy) return copy.error();
   Index index = Index::at(*copy);
-  if (!index.get()) return failure(repository_->own() + "/index");
+  if (!index.get()) return index_failure(repository_->own() + "/index");
   const std::string& prefix = repository_->prefix();
   std::vector<Renamed> renamed;
   auto take = [&](const RelPath& from, const RelPath& to, const std::string& blob) {
@@ -192,14 +192,14 @@ Result<std::string> TrackedFiles::rewritten(const std::string& bytes, const Stor
   if (renamed.empty()) return bytes;
   for (const Renamed& item : renamed) {
     if (!item.old_path.empty() && git_index_remove(index.get(), item.old_path.c_str(), 0) != 0)
-      return failure(item.old_path);
+      return index_failure(item.old_path);
   }
   for (Renamed& item : renamed) {
     if (item.new_path.empty()) continue;
     item.entry.path = item.new_path.c_str();
-    if (git_index_add(index.get(), &item.entry) != 0) return failure(item.new_path);
+    if (git_index_add(index.get(), &item.entry) != 0) return index_failure(item.new_path);
   }
-  if (git_index_write(index.get()) != 0) return failure(repository_->own() + "/index");
+  if (git_index_write(index.get()) != 0) return index_failure(repository_->own() + "/index");
   return workshop->get("index");
 }
 
@@ -253,7 +253,7 @@ Status TrackedFiles::set_worktrees(const StoredJournal& stored, bool is_forward)
     if (!copy) return copy.error();
     git_config* config = nullptr;
     use_git_library();
-    if (git_config_open_ondisk(&config, copy->c_str()) != 0) return failure(name);
+    if (git_config_open_ondisk(&config, copy->c_str()) != 0) return index_failure(name);
     git_buf known = {};
     int code = git_config_get_string_buf(&known, config, "core.worktree");
     bool is_relative = code == 0 && known.ptr && known.ptr[0] != '/';
@@ -264,7 +264,7 @@ Status TrackedFiles::set_worktrees(const StoredJournal& stored, bool is_forward)
     if (changes) code = git_config_set_string(config, "core.worktree", fresh.c_str());
     git_buf_dispose(&known);
     git_config_free(config);
-    if (code != 0 && code != GIT_ENOTFOUND) return failure(name);
+    if (code != 0 && code != GIT_ENOTFOUND) return index_failure(name);
     auto after = changes ? workshop->get("config") : bytes;
     if (!after) return after.error();
     if (Status ok = replace({name, stored.folder + "/config", *bytes, *after}); !ok) return ok;

@@ -16,14 +16,16 @@ namespace yc {
 namespace {
 
 namespace fs = std::filesystem;
-constexpr std::string_view kHead = "work-";
+constexpr std::string_view kWorkshopHead = "work-";
 
 void clear_dead(const std::string& user_folder) {
   std::error_code error;
   for (const auto& item : fs::directory_iterator(user_folder, error)) {
     std::string name = item.path().filename().string();
     int process = 0;
-    if (!name.starts_with(kHead) || std::sscanf(name.c_str() + kHead.size(), "%d-", &process) != 1) continue;
+    if (!name.starts_with(kWorkshopHead) ||
+        std::sscanf(name.c_str() + kWorkshopHead.size(), "%d-", &process) != 1)
+      continue;
     if (process > 0 && kill(process, 0) != 0 && errno == ESRCH) fs::remove_all(item.path(), error);
   }
 }
@@ -32,7 +34,7 @@ void clear_dead(const std::string& user_folder) {
 
 Result<Workshop> Workshop::open(const std::string& user_folder) {
   clear_dead(user_folder);
-  std::string name = fmt::format("{}/{}{}-XXXXXX", user_folder, kHead, getpid());
+  std::string name = fmt::format("{}/{}{}-XXXXXX", user_folder, kWorkshopHead, getpid());
   if (!mkdtemp(name.data()))
     return Error{Failure::io, name, std::string("cannot be made: ") + std::strerror(errno), ""};
   return Workshop(name);

@@ -42,7 +42,8 @@ std::optional<RelPath> ask(const Unclear& unclear) {
 }
 
 // Lines of a sheet come first; what it does not name is found by content.
-Result<Whereabouts> settle(const Session& session, const CommitTree& before, const CatchUpOptions& own) {
+Result<Whereabouts> settle_catch_up(const Session& session, const CommitTree& before,
+                                    const CatchUpOptions& own) {
   Whereabouts found = find_moved(before, *session.tree);
   std::vector<Move> told;
   if (!own.sheet.empty()) {
@@ -133,7 +134,7 @@ int run(const Options& options, const CatchUpOptions& own) {
   if (Status ok = check_finished(*session); !ok) return fail(options, ok.error());
   auto before = CommitTree::of(session->root, own.since);
   if (!before) return fail(options, before.error());
-  auto found = settle(*session, **before, own);
+  auto found = settle_catch_up(*session, **before, own);
   if (!found) return fail(options, found.error());
   std::vector<Move> folders = by_folder(found->moves, **before, *session->tree);
   bool quiet = options.quiet || session->json();

@@ -27,8 +27,8 @@ int learn(const Session& session) {
   return kDone;
 }
 
-int carry_out(const Options& options, const Session& session, const Layout& layout,
-              const LayoutOptions& own) {
+int carry_out_layout(const Options& options, const Session& session, const Layout& layout,
+                     const LayoutOptions& own) {
   if (Status ok = check_finished(session); !ok) return fail(options, ok.error());
   std::vector<Move> moves = layout.moves();
   if (moves.empty()) {
@@ -55,7 +55,7 @@ int run(const Options& options, const LayoutOptions& own) {
   if (!rules) return fail(options, rules.error());
   FactsCache cache(options.timings, session->parts);
   Layout layout = lay_out(*session->tree, read_graph(*session->tree, cache), *rules);
-  if (own.move) return carry_out(options, *session, layout, own);
+  if (own.move) return carry_out_layout(options, *session, layout, own);
   if (!own.sheet.empty()) {
     if (Status ok = write_output(own.sheet, sheet_of(layout, *rules)); !ok) return fail(options, ok.error());
   }

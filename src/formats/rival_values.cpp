@@ -9,7 +9,7 @@ namespace yc {
 namespace {
 
 // A file that is there, or one beside it by another ending, as an object's source.
-bool is_there(const TreeReader& tree, const RelPath& path) {
+bool is_in_tree(const TreeReader& tree, const RelPath& path) {
   if (path.is_root()) return false;
   if (tree.find(path)) return true;
   RelPath folder = path.parent();
@@ -39,7 +39,7 @@ bool could_lead_somewhere(const TreeReader& tree, const RelPath& folder, std::st
     // A script further up may be the one that uses it.
     for (RelPath up = folder;; up = up.parent()) {
       Place place = place_of(up, word);
-      if (place.space == Space::tree && is_there(tree, place.path)) return true;
+      if (place.space == Space::tree && is_in_tree(tree, place.path)) return true;
       if (up.is_root()) break;
     }
     if (word.find_first_of("/.") == std::string_view::npos && tree.has_folder_called(std::string(word)))

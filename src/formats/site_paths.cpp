@@ -46,22 +46,23 @@ std::vector<RelPath> site_roots(const TreeReader& tree, const RelPath& user) {
 
 namespace {
 
-struct Found {
+struct FoundSite {
   RelPath path;
   bool left_out = false;
 };
 
-std::optional<Found> at(const TreeReader& tree, const RelPath& folder, const std::string& text, bool slash) {
+std::optional<FoundSite> at(const TreeReader& tree, const RelPath& folder, const std::string& text,
+                            bool slash) {
   auto place = RelPath::resolve(folder, text);
   if (!place) return std::nullopt;
   if (tree.is_folder(*place)) {
-    if (tree.is_file(*place / "index.html")) return Found{*place / "index.html", true};
-    return place->is_root() ? std::nullopt : std::optional(Found{*place, false});
+    if (tree.is_file(*place / "index.html")) return FoundSite{*place / "index.html", true};
+    return place->is_root() ? std::nullopt : std::optional(FoundSite{*place, false});
   }
   if (slash || place->is_root()) return std::nullopt;
-  if (tree.find(*place)) return Found{*place, false};
+  if (tree.find(*place)) return FoundSite{*place, false};
   RelPath page = RelPath::from_normal(place->str() + ".html");
-  return tree.is_file(page) ? std::optional(Found{page, true}) : std::nullopt;
+  return tree.is_file(page) ? std::optional(FoundSite{page, true}) : std::nullopt;
 }
 
 }  // namespace

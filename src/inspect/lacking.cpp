@@ -17,7 +17,7 @@ struct Parts {
   std::string rest;
 };
 
-std::optional<Parts> parts_of(const Reference& pattern) {
+std::optional<Parts> parts_of_name(const Reference& pattern) {
   Place place = place_of(pattern.base.folder, pattern.text.text(), pattern.base.space);
   if (place.space != Space::tree) return std::nullopt;
   Parts out;
@@ -31,7 +31,7 @@ std::optional<Parts> parts_of(const Reference& pattern) {
 }
 
 // Folders by their names.
-std::map<std::string, std::set<RelPath>, std::less<>> folders_of(const TreeReader& tree) {
+std::map<std::string, std::set<RelPath>, std::less<>> folders_named(const TreeReader& tree) {
   std::map<std::string, std::set<RelPath>, std::less<>> out;
   for (const RelPath& path : tree.files()) {
     for (RelPath folder = path.parent(); !folder.is_root(); folder = folder.parent()) {
@@ -49,11 +49,11 @@ void add_empty_patterns(const TreeReader& tree, const ReferenceGraph& graph, std
   for (const Reference& reference : graph.references) {
     bool may_lack = reference.is_pattern() && !reference.is_percent() && !reference.excludes &&
                     reference.targets.empty() && reference.certainty == Certainty::certain;
-    auto parts = may_lack ? parts_of(reference) : std::nullopt;
+    auto parts = may_lack ? parts_of_name(reference) : std::nullopt;
     if (!parts || parts->head.is_root() || tree.find(parts->head)) continue;
     Seen view = as_seen(graph, reference);
     if (!seen.emplace(view.file, view.span.begin).second) continue;
-    if (folders.empty()) folders = folders_of(tree);
+    if (folders.empty()) folders = folders_named(tree);
     Finding finding{"empty-pattern", view.file, view.span, view.has_place, "", "", true};
     finding.message =
         fmt::format("pattern {} takes nothing: there is no folder {}", view.text, parts->head.str());

@@ -9,9 +9,9 @@ namespace yc {
 
 namespace {
 
-class Reader {
+class ReasonReader {
  public:
-  Reader(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& file, std::size_t line)
+  ReasonReader(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& file, std::size_t line)
       : tree_(tree), graph_(graph), file_(graph.files.find(file)), line_(span_of_line(tree, file, line)) {}
 
   std::vector<Reason> run() {
@@ -128,7 +128,7 @@ class Reader {
 
 std::vector<Reason> reasons_at(const TreeReader& tree, const ReferenceGraph& graph, const RelPath& file,
                                std::size_t line) {
-  return Reader(tree, graph, file, line).run();
+  return ReasonReader(tree, graph, file, line).run();
 }
 
 PlannedReasons planned_reasons(const Plan& plan, const TreeReader& tree, const TreeReader& planned,

@@ -7,9 +7,9 @@ namespace yc {
 
 namespace {
 
-class Finder {
+class UnitFinder {
  public:
-  Finder(const TreeReader& tree, const ReferenceGraph& graph) : tree_(tree), graph_(graph) {}
+  UnitFinder(const TreeReader& tree, const ReferenceGraph& graph) : tree_(tree), graph_(graph) {}
 
   std::vector<SourceUnit> run() {
     for (const RelPath& path : tree_.files()) {
@@ -95,7 +95,7 @@ class Finder {
 }  // namespace
 
 std::vector<SourceUnit> source_units(const TreeReader& tree, const ReferenceGraph& graph) {
-  return Finder(tree, graph).run();
+  return UnitFinder(tree, graph).run();
 }
 
 }  // namespace yc

@@ -165,7 +165,7 @@ bool is_same(const Reference& a, const Reference& b) {
 }
 
 // Equal for references that are the same; different for most others.
-std::size_t hash_of(const Reference& reference) {
+std::size_t hash_of_parts(const Reference& reference) {
   std::size_t out = static_cast<std::size_t>(reference.role);
   auto mix = [&](std::size_t value) { out = (out ^ value) * 0x9E3779B97F4A7C15U; };
   for (const Site& step : reference.construct) mix((static_cast<std::size_t>(step.file) << 32) | step.offset);
@@ -191,7 +191,7 @@ void GraphBuilder::add(Reference reference) {
   reference.targets.erase(std::unique(reference.targets.begin(), reference.targets.end()),
                           reference.targets.end());
   // Scripts are run many times, and find most things each time.
-  std::size_t hash = hash_of(reference);
+  std::size_t hash = hash_of_parts(reference);
   auto [first, last] = known_.equal_range(hash);
   auto known = std::find_if(
       first, last, [&](const auto& item) { return is_same(graph_.references[item.second], reference); });
@@ -344,7 +344,7 @@ ReferenceGraph GraphBuilder::finish() {
   std::vector<Reference>& references = graph_.references;
   std::size_t count = 0;
   for (std::size_t i = 0; i < references.size(); ++i) {
-    std::size_t hash = hash_of(references[i]);
+    std::size_t hash = hash_of_parts(references[i]);
     auto [first, last] = kept.equal_range(hash);
     if (std::any_of(first, last,
                     [&](const auto& item) { return is_same(references[item.second], references[i]); }))

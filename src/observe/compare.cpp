@@ -12,17 +12,17 @@ namespace yc {
 
 namespace {
 
-constexpr std::size_t kMostCommand = 160;  // bytes of a command that are shown
+constexpr std::size_t kMostCommandShown = 160;  // bytes of a command that are shown
 
-using Kind = Difference::Kind;
+using AccessKind = Difference::Kind;
 
 // The files that each unit of work read: all processes of one program that are told to work on one file.
 using Reads = std::map<std::pair<std::string, RelPath>, std::map<RelPath, const ObservedProcess*>>;
 
-class Comparison {
+class ReadsComparison {
  public:
-  Comparison(const Observation& before, const Observation& after, const MoveSet& moves,
-             const FileChanges& changes)
+  ReadsComparison(const Observation& before, const Observation& after, const MoveSet& moves,
+                  const FileChanges& changes)
       : before_(before), after_(after), moves_(moves), changes_(changes) {
     for (const Move& move : moves_.files()) by_stem_[stem_of(move.from.name())].push_back(&move);
   }
@@ -38,13 +38,13 @@ class Comparison {
   }
 
  private:
-  Difference& tell(Kind kind, bool breaks, const ObservedProcess* by, const Observation& of) {
+  Difference& tell(AccessKind kind, bool breaks, const ObservedProcess* by, const Observation& of) {
     Difference& made = out_.emplace_back();
     if (by) by = &as_called(of, *by);
     made.kind = kind;
     made.breaks = breaks;
     if (by) {
-      made.command = command_text(*by, kMostCommand);
+      made.command = command_text(*by, kMostCommandShown);
       made.folder = !by->folder ? "" : by->folder->is_root() ? "." : by->folder->str();
     }
     return made;
@@ -71,14 +71,14 @@ class Comparison {
       if (new_readers.contains(path)) continue;
       RelPath was = moves_.unmap_file(path);
       if (changes_.dropped.contains(was)) continue;
-      Difference& made = tell(Kind::not_read, true, by, before_);
+      Difference& made = tell(AccessKind::not_read, true, by, before_);
       made.before = was;
       made.after = path;
       told_.insert(path);
     }
     for (const auto& [path, by] : new_readers) {
       if (old_readers.contains(path) || changes_.made.contains(path)) continue;
-      Difference& made = tell(Kind::newly_read, read_by_others.contains(path), by, after_);
+      Difference& made = tell(AccessKind::newly_read, read_by_others.contains(path), by, after_);
       made.before = moves_.unmap_file(path);
       made.after = path;
       told_.insert(path);
@@ -119,7 +119,7 @@ class Comparison {
             !told_units_.insert({unit.second, path}).second)
           continue;
         if (changes_.dropped.contains(moves_.unmap_file(path))) continue;
-        Difference& made = tell(Kind::read_otherwise, true, by, before_);
+        Difference& made = tell(AccessKind::read_otherwise, true, by, before_);
         made.before = moves_.unmap_file(path);
       }
       for (const auto& [path, by] : new_files) {
@@ -127,7 +127,7 @@ class Comparison {
             !told_units_.insert({unit.second, path}).second)
           continue;
         if (changes_.made.contains(path)) continue;
-        Difference& made = tell(Kind::read_otherwise, true, by, after_);
+        Difference& made = tell(AccessKind::read_otherwise, true, by, after_);
         made.after = path;
       }
     }
@@ -214,8 +214,8 @@ class Comparison {
       auto same = by_name.find(without_digests(path.name()));
       bool is_there = same != by_name.end() && !same->second.empty();
       if (is_passing(path)) continue;
-      Difference& made =
-          tell(is_there ? Kind::made_elsewhere : Kind::not_made, false, maker(old_makers, path), before_);
+      Difference& made = tell(is_there ? AccessKind::made_elsewhere : AccessKind::not_made, false,
+                              maker(old_makers, path), before_);
       made.before = path;
       if (!is_there) {
         made.breaks = true;
@@ -227,7 +227,7 @@ class Comparison {
     }
     for (const RelPath& path : left) {
       if (is_passing(path)) continue;
-      tell(Kind::newly_made, false, maker(new_makers, path), after_).after = path;
+      tell(AccessKind::newly_made, false, maker(new_makers, path), after_).after = path;
     }
   }
 
@@ -271,7 +271,7 @@ class Comparison {
       std::string name_now(is.name());
       const auto& now = new_programs[name_now];
       if (now.empty()) {
-        if (!told_.contains(is)) tell(Kind::not_run, true, runs.front(), before_).before = was;
+        if (!told_.contains(is)) tell(AccessKind::not_run, true, runs.front(), before_).before = was;
         continue;
       }
       auto failures = [](const std::vector<const ObservedProcess*>& all) {
@@ -281,11 +281,11 @@ class Comparison {
       };
       std::multiset<int> old_ends = failures(runs), new_ends = failures(now);
       if (old_ends == new_ends) continue;
-      Difference& made = tell(Kind::ended_otherwise, true, now.front(), after_);
+      Difference& made = tell(AccessKind::ended_otherwise, true, now.front(), after_);
       made.before = was;
       made.after = RelPath::from_normal(now.front()->program);
       if (runs.size() != now.size()) {
-        made.kind = Kind::not_run;
+        made.kind = AccessKind::not_run;
         made.breaks = now.size() < runs.size() && runs.size() < kMostCounted;
         made.runs_before = runs.size();
         made.runs_after = now.size();
@@ -321,7 +321,7 @@ class Comparison {
 
 std::vector<Difference> compare_observations(const Observation& before, const Observation& after,
                                              const MoveSet& moves, const FileChanges& changes) {
-  return Comparison(before, after, moves, changes).run();
+  return ReadsComparison(before, after, moves, changes).run();
 }
 
 std::vector<Difference> new_warnings(const std::string& log_before, const std::string& log_after) {
@@ -338,8 +338,8 @@ std::vector<Difference> new_warnings(const std::string& log_before, const std::s
   for_each_line(log_after, [&](std::string_view line, std::size_t) {
     if (!known.insert(warning(line)).second) return;
     Difference& made = out.emplace_back();
-    made.kind = Kind::warned;
-    made.command = std::string(line.substr(0, kMostCommand));
+    made.kind = AccessKind::warned;
+    made.command = std::string(line.substr(0, kMostCommandShown));
   });
   return out;
 }

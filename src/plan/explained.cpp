@@ -15,7 +15,7 @@ namespace yc {
 
 namespace {
 
-constexpr std::size_t kMostCommand = 120;  // bytes of a command that are shown
+constexpr std::size_t kLongestCommand = 120;  // bytes of a command that are shown
 
 enum class Explanation { none, likely, certain };
 
@@ -39,7 +39,7 @@ std::unordered_map<RelPath, Explanation> explanations(const ReferenceGraph& grap
   return out;
 }
 
-std::string folder_text(const ObservedProcess& process) {
+std::string shown_folder(const ObservedProcess& process) {
   return !process.folder ? "" : process.folder->is_root() ? "." : process.folder->str();
 }
 
@@ -56,7 +56,7 @@ std::optional<RelPath> folder_told(const ObservedProcess& process, const RelPath
 UnexplainedRead unexplained(const Observation& observation, const ObservedProcess& process,
                             const RelPath& path) {
   const ObservedProcess& called = as_called(observation, process);
-  return {path, program_name(called), command_text(called, kMostCommand), folder_text(called)};
+  return {path, program_name(called), command_text(called, kLongestCommand), shown_folder(called)};
 }
 
 bool is_looked_for(const ObservedProcess& process, const RelPath& path) {

@@ -12,7 +12,7 @@ namespace yc {
 
 namespace {
 
-constexpr const char* kInstalled = "node_modules";
+constexpr const char* kInstallFolders = "node_modules";
 
 nlohmann::json manifest_of(const TreeReader& tree, const RelPath& folder) {
   auto bytes = tree.read(folder / "package.json");
@@ -23,7 +23,7 @@ nlohmann::json manifest_of(const TreeReader& tree, const RelPath& folder) {
 std::optional<RelPath> installed_for(const TreeReader& tree, const RelPath& user,
                                      const std::string& package) {
   for (RelPath up = user.parent();; up = up.parent()) {
-    auto folder = RelPath::resolve(up / kInstalled, package);
+    auto folder = RelPath::resolve(up / kInstallFolders, package);
     if (folder && tree.is_folder(*folder)) return folder;
     if (up.is_root()) return std::nullopt;
   }
@@ -39,7 +39,7 @@ std::string without_dot(std::string path) {
 }
 
 // The file that the package's bare name stands for, from its folder.
-std::string entry_of(const nlohmann::json& manifest) {
+std::string entry_of_copy(const nlohmann::json& manifest) {
   for (const char* key : {"module", "main"}) {
     if (manifest.is_object() && manifest.contains(key) && manifest[key].is_string())
       return without_dot(manifest[key].get<std::string>());
@@ -51,7 +51,7 @@ std::string entry_of(const nlohmann::json& manifest) {
 // package does not let it be named.
 std::optional<std::string> outer_name(const nlohmann::json& manifest, const std::string& package,
                                       const std::string& below) {
-  if (below == entry_of(manifest)) return package;
+  if (below == entry_of_copy(manifest)) return package;
   if (!manifest.is_object() || !manifest.contains("exports")) return package + "/" + below;
   const nlohmann::json& exports = manifest["exports"];
   if (!exports.is_object()) return std::nullopt;
@@ -64,7 +64,7 @@ std::optional<std::string> outer_name(const nlohmann::json& manifest, const std:
 
 bool is_installed(const RelPath& path) {
   auto parts = path.components();
-  return std::find(parts.begin(), parts.end(), kInstalled) != parts.end();
+  return std::find(parts.begin(), parts.end(), kInstallFolders) != parts.end();
 }
 
 class Leading {
@@ -140,7 +140,7 @@ class Leading {
     nlohmann::json manifest = manifest_of(tree_, *installed);
     std::string below = leads_there ? std::string(place->below(*installed))
                         : text == package_
-                            ? entry_of(manifest)
+                            ? entry_of_copy(manifest)
                             : inner_path(manifest, text.substr(package_.size() + 1), *installed);
     RelPath target = folder_ / below;
     if (!is_same_file(tree_, target, *installed / below))

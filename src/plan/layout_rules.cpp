@@ -89,7 +89,7 @@ bool match_from(const std::vector<std::string_view>& pattern, std::size_t at,
   return false;
 }
 
-std::vector<std::string_view> parts_of(std::string_view text) {
+std::vector<std::string_view> parts_of_rule(std::string_view text) {
   std::vector<std::string_view> out;
   for (std::size_t at = 0; at <= text.size();) {
     std::size_t end = std::min(text.find('/', at), text.size());
@@ -185,7 +185,7 @@ std::string layout_text(const std::vector<LayoutRule>& rules) {
 
 std::optional<std::vector<std::string>> match_layout(std::string_view pattern, const RelPath& path) {
   std::vector<std::string> taken;
-  if (!match_from(parts_of(pattern), 0, path.components(), 0, taken)) return std::nullopt;
+  if (!match_from(parts_of_rule(pattern), 0, path.components(), 0, taken)) return std::nullopt;
   return taken;
 }
 

@@ -13,7 +13,7 @@ namespace yc {
 
 namespace {
 
-constexpr std::uint64_t kLargest = 1'000'000;
+constexpr std::uint64_t kLargestMention = 1'000'000;
 constexpr std::size_t kMostPerFile = 20;
 constexpr std::size_t kMostHeads = 4, kShortestHead = 4;  // to search for them rather than for tokens
 
@@ -25,9 +25,9 @@ bool is_path_char(char c) {
 
 // Where names could stand in a text. What moves lies below few paths, so that a text is mostly leapt through
 // in search of these; with many of them every token is looked at.
-class Finder {
+class MentionFinder {
  public:
-  explicit Finder(const MoveSet& moves) {
+  explicit MentionFinder(const MoveSet& moves) {
     for (const Move& move : moves.files()) names_.insert(move.from.str());
     for (const Move& move : moves.requested()) {
       if (move.from.str().find('/') != std::string::npos) names_.insert(move.from.str());
@@ -83,7 +83,7 @@ class Finder {
 
 std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
                                    const IsFree& is_free) {
-  Finder finder(moves);
+  MentionFinder finder(moves);
   std::vector<std::vector<Span>> known(graph.files.size());  // that readers have read, by file
   for (const Reference& reference : graph.references) {
     for (const Piece& piece : reference.text.pieces()) {
@@ -94,7 +94,7 @@ std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph&
   for (const RelPath& path : tree.files()) {
     if (is_free && is_free(path)) continue;
     const Entry* entry = tree.find(path);
-    if (entry->kind != EntryKind::file || entry->size > kLargest || entry->guarded) continue;
+    if (entry->kind != EntryKind::file || entry->size > kLargestMention || entry->guarded) continue;
     auto bytes = tree.read(path);
     if (!bytes) continue;
     std::vector<Mention> here;

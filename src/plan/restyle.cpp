@@ -21,7 +21,7 @@ bool is_relative(const std::string& text) {
   return text == "." || text == ".." || text.starts_with("./") || text.starts_with("../");
 }
 
-std::size_t climbs(std::string_view text) {
+std::size_t climbs_out(std::string_view text) {
   std::size_t out = 0;
   while (text.starts_with("../") || text == "..") {
     ++out;
@@ -74,7 +74,7 @@ std::vector<std::string> texts_for(const RestyleRequest& request, const Referenc
   }
   if (!is_relative(old) && !(request.to == Spelling::alias && request.steps == 0 && reference.search.empty()))
     return out;
-  if (climbs(old) < request.steps) return out;
+  if (climbs_out(old) < request.steps) return out;
   std::vector<const Alias*> fitting;
   for (const Alias& alias : graph.aliases) {
     bool plain = alias.open && alias.before.empty() && alias.tail.empty();
@@ -126,7 +126,7 @@ std::vector<AgainstRule> against_rule(const ReferenceGraph& graph, std::size_t a
     RestyleRequest request;
     bool relative = is_relative(old);
     std::size_t steps =
-        climbs(relative ? old : relative_text(reference.base.folder, reference.targets.front().path));
+        climbs_out(relative ? old : relative_text(reference.base.folder, reference.targets.front().path));
     // Only an alias that stands for a folder was a choice; a package's own name is how it is found.
     bool by_alias = !relative && !reference.search.empty() && !reference.lead().empty();
     if (relative == (steps < alias_from) || (!relative && !by_alias)) continue;

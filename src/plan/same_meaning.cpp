@@ -14,9 +14,9 @@ struct Fact {
   Span span;
   bool has_place = false;
 };
-using Facts = std::map<std::string, Fact>;
+using MeaningFacts = std::map<std::string, Fact>;
 
-std::string shown(const RelPath& path) {
+std::string shown_meaning(const RelPath& path) {
   return path.is_root() ? "." : path.str();
 }
 
@@ -25,7 +25,7 @@ class Gatherer {
   Gatherer(const ReferenceGraph& graph, const std::set<RelPath>& scripts, Carved carved)
       : graph_(graph), scripts_(scripts), carved_(carved) {}
 
-  Facts run() {
+  MeaningFacts run() {
     for (const Compilation& item : graph_.compilations) compiled(item);
     for (const Reference& reference : graph_.references) {
       if (reference.role == Role::include) {
@@ -46,7 +46,7 @@ class Gatherer {
       // A script's own folder is looked in without a word; what is found there, the includes tell.
       bool is_own = std::any_of(scripts_.begin(), scripts_.end(),
                                 [&](const RelPath& script) { return script.parent() == root.place.path; });
-      if (root.place.space == Space::tree && !is_own) roots += " " + shown(root.place.path);
+      if (root.place.space == Space::tree && !is_own) roots += " " + shown_meaning(root.place.path);
     }
     for (const RelPath& forced : context.forced) roots += " +" + forced.str();
     facts_[fmt::format("{} compiles {} and looks in{}", unit, item.source.str(),
@@ -80,7 +80,7 @@ class Gatherer {
                                      [&](const RelPath& script) { return script.parent() == target.path; });
       if (is_script || is_own_root) continue;
       std::string what;
-      if (target.kind == Target::Kind::tree) what = shown(target.path);
+      if (target.kind == Target::Kind::tree) what = shown_meaning(target.path);
       bool is_made = target.kind == Target::Kind::build && graph_.made.contains(target.path);
       if (is_made) what = "the made file " + std::string(target.path.name());
       if (target.kind == Target::Kind::name) what = "the name " + target.path.str();
@@ -94,7 +94,7 @@ class Gatherer {
     if (reference.dangling && reference.targets.empty() && reference.role != Role::product) {
       std::string text = reference.text.text();
       Place wanted = place_of(reference.base.folder, text, reference.base.space);
-      if (wanted.space == Space::tree) text = shown(wanted.path);
+      if (wanted.space == Space::tree) text = shown_meaning(wanted.path);
       facts_[fmt::format("{} {} leads nowhere", name_of(reference.role), text)] = place(reference);
     }
   }
@@ -108,15 +108,15 @@ class Gatherer {
   const ReferenceGraph& graph_;
   const std::set<RelPath>& scripts_;
   Carved carved_;
-  Facts facts_;
+  MeaningFacts facts_;
 };
 
 }  // namespace
 
 std::vector<Blocker> differences(const ReferenceGraph& before, const ReferenceGraph& after,
                                  const std::set<RelPath>& scripts, Carved carved) {
-  Facts old_facts = Gatherer(before, scripts, carved).run();
-  Facts new_facts = Gatherer(after, scripts, carved).run();
+  MeaningFacts old_facts = Gatherer(before, scripts, carved).run();
+  MeaningFacts new_facts = Gatherer(after, scripts, carved).run();
   std::vector<Blocker> out;
   auto tell = [&](const std::string& text, const Fact& fact, bool is_lost) {
     Blocker item;

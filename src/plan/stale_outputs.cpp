@@ -13,7 +13,7 @@ namespace yc {
 
 namespace {
 
-constexpr std::size_t kLargest = 4'000'000;  // bytes of a dependency file
+constexpr std::size_t kLargestOutput = 4'000'000;  // bytes of a dependency file
 
 struct Rule {
   std::vector<std::string> targets, prerequisites;
@@ -122,7 +122,7 @@ void find_files(const TreeReader& tree, const RelPath& path, std::vector<RelPath
     for (const std::string& name : tree.children(path)) find_files(tree, path / name, out);
     return;
   }
-  bool is_made = entry->ignored && entry->kind == EntryKind::file && entry->size <= kLargest;
+  bool is_made = entry->ignored && entry->kind == EntryKind::file && entry->size <= kLargestOutput;
   if (is_made && words::plan::dependency_endings().contains(path.extension())) out.push_back(path);
 }
 

@@ -16,7 +16,7 @@ constexpr int kClearLead = 10;         // by which the best candidate must lead
 constexpr std::size_t kMostPairs = 4'000'000;
 
 // Hashes of a file's lines, sorted, and so comparable quickly.
-std::vector<std::size_t> lines_of(const std::string& bytes) {
+std::vector<std::size_t> lines_told(const std::string& bytes) {
   std::vector<std::size_t> out;
   std::string_view rest = bytes;
   while (!rest.empty()) {
@@ -138,10 +138,10 @@ class Search {
     for (const Unclear& item : out_.unclear) unclear.insert(item.from);
     for (const RelPath& path : gone_) {
       auto bytes = before_.read(path);
-      if (bytes && !unclear.contains(path)) old_lines[path] = lines_of(**bytes);
+      if (bytes && !unclear.contains(path)) old_lines[path] = lines_told(**bytes);
     }
     for (const RelPath& path : fresh_) {
-      if (auto bytes = now_.read(path)) new_lines[path] = lines_of(**bytes);
+      if (auto bytes = now_.read(path)) new_lines[path] = lines_told(**bytes);
     }
     if (old_lines.size() * new_lines.size() > kMostPairs) return;
     std::vector<Pair> pairs;

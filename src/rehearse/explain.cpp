@@ -15,8 +15,9 @@ namespace {
 constexpr std::size_t kMostTelling = 6;
 
 // The first "path:line" of a line of a log that names a file of the tree.
-std::optional<std::pair<RelPath, std::size_t>> place_in(const std::string& line, const std::string& folder,
-                                                        const TreeReader& tree) {
+std::optional<std::pair<RelPath, std::size_t>> place_in_tree(const std::string& line,
+                                                             const std::string& folder,
+                                                             const TreeReader& tree) {
   for (std::size_t begin = 0; begin < line.size();) {
     std::size_t end = std::min(line.find_first_of(" \t'\"()[]", begin), line.size());
     std::string word = line.substr(begin, end - begin);
@@ -64,7 +65,7 @@ std::vector<Telling> explain_failure(const std::string& log, const std::string& 
   ReferenceGraph graph = read_graph(tree, cache);
   for (std::string& line : telling_lines(whole_text(log), kMostTelling)) {
     Telling telling;
-    if (auto at = place_in(line, folder, tree)) {
+    if (auto at = place_in_tree(line, folder, tree)) {
       auto bytes = tree.read(at->first);
       for (const Reference& reference : graph.references) {
         Standing standing = standing_of(reference);

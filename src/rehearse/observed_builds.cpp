@@ -8,7 +8,7 @@ namespace yc {
 
 namespace {
 
-std::string folder_of(const State& state) {
+std::string folder_of_build(const State& state) {
   return state.folder() + "/observations";
 }
 
@@ -21,7 +21,7 @@ Status keep_observation(FileSystem& disk, const StatePlace& place, const Observa
   auto lock = Lock::take(disk, state->folder());
   if (!lock) return lock.error();
   if (Status ok = state->sign_folder(disk); !ok) return ok;
-  std::string folder = folder_of(*state);
+  std::string folder = folder_of_build(*state);
   if (!disk.exists(folder)) {
     if (Status ok = disk.make_folder(folder, 0); !ok) return ok;
   }
@@ -38,12 +38,12 @@ Result<std::vector<Observation>> kept_observations(FileSystem& disk, const State
   std::vector<Observation> out;
   auto state = State::open(disk, place);
   if (!state) return state.error();
-  if (!state->is_there() || !disk.exists(folder_of(*state))) return out;
-  auto names = disk.list(folder_of(*state));
+  if (!state->is_there() || !disk.exists(folder_of_build(*state))) return out;
+  auto names = disk.list(folder_of_build(*state));
   if (!names) return names.error();
   for (const std::string& name : *names) {
     if (name.ends_with(".draft")) continue;
-    std::string path = folder_of(*state) + "/" + name;
+    std::string path = folder_of_build(*state) + "/" + name;
     auto bytes = disk.read(path);
     if (!bytes) return bytes.error();
     std::size_t end = bytes->find('\n');

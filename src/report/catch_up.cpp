@@ -9,7 +9,7 @@ namespace yc::report {
 
 namespace {
 
-using nlohmann::json;
+using sorted_json = nlohmann::json;  // keys in the order of the alphabet
 
 // How sure a line is: the least of what it stands for.
 std::string sureness(int least) {
@@ -75,11 +75,11 @@ std::string caught_up_text(const CaughtUp& caught, bool is_written) {
 
 std::string catch_up_json(const Whereabouts& found, const std::vector<Move>& folders, const CaughtUp& caught,
                           const TreeReader& tree, Outcome outcome, int journal) {
-  json out = json::parse(plan_json(caught.mending, tree, outcome, journal));
+  sorted_json out = sorted_json::parse(plan_json(caught.mending, tree, outcome, journal));
   out["already_right"] = caught.already;
-  out["moves"] = json::array();
+  out["moves"] = sorted_json::array();
   for (const FoundMove& item : found.moves) {
-    json one = {{"from", printable(item.move.from.str())}, {"to", printable(item.move.to.str())}};
+    sorted_json one = {{"from", printable(item.move.from.str())}, {"to", printable(item.move.to.str())}};
     if (item.alike < 0) {
       one["told"] = true;
     } else {
@@ -87,12 +87,12 @@ std::string catch_up_json(const Whereabouts& found, const std::vector<Move>& fol
     }
     out["moves"].push_back(std::move(one));
   }
-  out["sheet"] = json::array();
+  out["sheet"] = sorted_json::array();
   for (const Move& move : folders)
     out["sheet"].push_back({{"from", printable(move.from.str())}, {"to", printable(move.to.str())}});
-  out["gone"] = json::array();
+  out["gone"] = sorted_json::array();
   for (const RelPath& path : found.gone) out["gone"].push_back(printable(path.str()));
-  return out.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+  return out.dump(2, ' ', false, sorted_json::error_handler_t::replace) + "\n";
 }
 
 }  // namespace yc::report

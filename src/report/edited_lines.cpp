@@ -8,7 +8,7 @@ namespace yc::report {
 
 namespace {
 
-std::vector<std::string> lines_of(std::string_view text) {
+std::vector<std::string> numbered_lines(std::string_view text) {
   std::vector<std::string> out;
   while (!text.empty()) {
     std::size_t end = std::min(text.find('\n'), text.size());
@@ -81,8 +81,8 @@ std::vector<EditedLines> edited_lines(const Plan& plan, const TreeReader& tree) 
       ++i;
     }
     after += text.substr(at, end - at);
-    lines.before = lines_of(text.substr(begin, end - begin));
-    lines.after = lines_of(after);
+    lines.before = numbered_lines(text.substr(begin, end - begin));
+    lines.after = numbered_lines(after);
     if (text.starts_with("\xFF\xFE")) narrow(lines.before), narrow(lines.after);
     drop_common(lines);
     out.push_back(std::move(lines));

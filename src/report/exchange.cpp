@@ -38,7 +38,7 @@ Position in_characters(std::string_view bytes, std::uint32_t offset) {
   return out;
 }
 
-std::string described(const std::string& id) {
+std::string described_finding(const std::string& id) {
   return std::string(words::report::findings().find(id).value_or(id));
 }
 
@@ -79,7 +79,8 @@ std::string findings_sarif(const std::vector<Finding>& findings, const TreeReade
   json all = json::array(), results = json::array();
   for (const Finding& finding : findings) {
     auto [rule, fresh] = rules.emplace(finding.id, rules.size());
-    if (fresh) all.push_back({{"id", finding.id}, {"shortDescription", {{"text", described(finding.id)}}}});
+    if (fresh)
+      all.push_back({{"id", finding.id}, {"shortDescription", {{"text", described_finding(finding.id)}}}});
     json result = {{"ruleId", finding.id},
                    {"ruleIndex", rule->second},
                    {"level", finding.is_note ? "note" : "error"},

@@ -12,7 +12,7 @@ namespace yc::report {
 
 namespace {
 
-using nlohmann::json;
+using sorted_json = nlohmann::json;  // keys in the order of the alphabet
 
 struct Counts {
   std::size_t moved = 0, edited = 0, made = 0, dropped = 0;
@@ -34,8 +34,8 @@ const char* standing(const StoredJournal& stored) {
   return stored.undone ? "undone" : "stands";
 }
 
-json items(const Journal& journal, bool backwards) {
-  json out = {{"moves", json::array()}, {"edited", json::array()}};
+sorted_json items(const Journal& journal, bool backwards) {
+  sorted_json out = {{"moves", sorted_json::array()}, {"edited", sorted_json::array()}};
   for (const JournalItem& item : journal.items) {
     const RelPath &from = backwards ? item.to : item.from, &to = backwards ? item.from : item.to;
     if (item.moves()) out["moves"].push_back({{"from", printable(from.str())}, {"to", printable(to.str())}});
@@ -48,8 +48,8 @@ json items(const Journal& journal, bool backwards) {
   return out;
 }
 
-std::string dump(const json& value) {
-  return value.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+std::string dump_history(const sorted_json& value) {
+  return value.dump(2, ' ', false, sorted_json::error_handler_t::replace) + "\n";
 }
 
 }  // namespace
@@ -75,15 +75,15 @@ std::string recovered_text(const Recovered& recovered, bool is_undo) {
 }
 
 std::string recovered_json(const Recovered& recovered, bool is_undo) {
-  json out = items(recovered.journal.journal, is_undo);
+  sorted_json out = items(recovered.journal.journal, is_undo);
   out["outcome"] = is_undo ? "undone" : "finished";
   out["journal"] = recovered.journal.number;
   out["command"] = printable(recovered.journal.journal.command);
   out["was_unfinished"] = recovered.was_unfinished;
-  out["kept"] = json::array();
+  out["kept"] = sorted_json::array();
   for (const Kept& kept : recovered.kept)
     out["kept"].push_back({{"path", printable(kept.path.str())}, {"as", printable(kept.beside.str())}});
-  return dump(out);
+  return dump_history(out);
 }
 
 std::string history_text(const std::vector<StoredJournal>& journals, bool whole) {
@@ -113,16 +113,16 @@ std::string history_text(const std::vector<StoredJournal>& journals, bool whole)
 }
 
 std::string history_json(const std::vector<StoredJournal>& journals) {
-  json out = {{"journals", json::array()}};
+  sorted_json out = {{"journals", sorted_json::array()}};
   for (auto stored = journals.rbegin(); stored != journals.rend(); ++stored) {
-    json one = items(stored->journal, false);
+    sorted_json one = items(stored->journal, false);
     one["journal"] = stored->number;
     one["time"] = stored->journal.time;
     one["command"] = printable(stored->journal.command);
     one["state"] = stored->is_unfinished() ? "unfinished" : stored->undone ? "undone" : "stands";
     out["journals"].push_back(std::move(one));
   }
-  return dump(out);
+  return dump_history(out);
 }
 
 }  // namespace yc::report

@@ -12,7 +12,7 @@ namespace {
 
 using Places = std::map<RelPath, const Misplaced*>;
 
-std::string described(const Misplaced& one) {
+std::string described_layout(const Misplaced& one) {
   std::string kind = one.kind.empty() ? "" : one.kind + ", ";
   return fmt::format("{}from {}{}", kind, printable(one.path.str()),
                      one.is_taken ? " (something is there)" : "");
@@ -44,8 +44,8 @@ std::string layout_tree_text(const Layout& layout, const TextStyle& style) {
     above = place.parent();
     std::string name =
         std::string(2 * chain.size(), ' ') + printable(place.name()) + (one->is_folder ? "/" : "");
-    out += name + std::string(name.size() < width ? width - name.size() : 0, ' ') + "  " + described(*one) +
-           "\n";
+    out += name + std::string(name.size() < width ? width - name.size() : 0, ' ') + "  " +
+           described_layout(*one) + "\n";
     ++(one->is_taken ? taken : one->is_folder ? folders : files);
   }
   std::string what;

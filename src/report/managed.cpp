@@ -9,7 +9,7 @@ namespace yc::report {
 
 namespace {
 
-using nlohmann::json;
+using sorted_json = nlohmann::json;  // keys in the order of the alphabet
 
 char mark_of(ManagedRow::Kind kind) {
   switch (kind) {
@@ -25,7 +25,7 @@ char mark_of(ManagedRow::Kind kind) {
   return ' ';
 }
 
-const char* word_of(ManagedRow::Kind kind) {
+const char* word_of_kind(ManagedRow::Kind kind) {
   switch (kind) {
     case ManagedRow::Kind::same:
       return "same";
@@ -69,16 +69,16 @@ std::string managed_text(const std::map<RelPath, std::vector<ManagedRow>>& trees
 }
 
 std::string managed_json(const std::map<RelPath, std::vector<ManagedRow>>& trees) {
-  json out = json::array();
+  sorted_json out = sorted_json::array();
   for (const auto& [list, rows] : trees) {
-    json files = json::array();
+    sorted_json files = sorted_json::array();
     for (const ManagedRow& row : rows)
       files.push_back({{"path", printable(row.path.str())},
                        {"shown", printable(row.shown)},
-                       {"difference", word_of(row.kind)}});
+                       {"difference", word_of_kind(row.kind)}});
     out.push_back({{"list", printable(list.str())}, {"files", std::move(files)}});
   }
-  return out.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+  return out.dump(2, ' ', false, sorted_json::error_handler_t::replace) + "\n";
 }
 
 }  // namespace yc::report

@@ -14,7 +14,7 @@ std::string folder_text(const RelPath& folder) {
   return folder.is_root() ? "the root" : printable(folder.str()) + "/";
 }
 
-std::string targets_text(const Seen& seen) {
+std::string reason_targets(const Seen& seen) {
   if (seen.targets.empty()) return "leads nowhere in the tree";
   std::string out = "leads to ";
   constexpr std::size_t kMost = 4;
@@ -32,7 +32,7 @@ std::string reason_text(const Reason& reason, const TreeReader& tree, const Text
                         place_text(seen.file, seen.has_place ? std::optional(seen.span) : std::nullopt, tree),
                         name_of(seen.role), printable(seen.text))) +
       (seen.likely ? " (likely)" : "") + "\n";
-  out += "  " + targets_text(seen) + "\n";
+  out += "  " + reason_targets(seen) + "\n";
   for (const auto& [place, part] : reason.parts)
     out += fmt::format("  \"{}\" stands at {}\n", printable(part), printable(place));
   if (!reason.is_searched) {

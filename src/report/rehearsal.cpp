@@ -10,7 +10,7 @@ namespace yc::report {
 
 namespace {
 
-using nlohmann::json;
+using sorted_json = nlohmann::json;  // keys in the order of the alphabet
 
 constexpr std::size_t kMostTold = 10;  // differences that need not be wrong, unless all are asked for
 
@@ -84,7 +84,7 @@ std::string differences_text(const std::vector<Difference>& differences, bool br
   return out;
 }
 
-json to_json(const BuildRun& run) {
+sorted_json to_json(const BuildRun& run) {
   return {{"built", run.built},
           {"timed_out", run.timed_out},
           {"status", run.status},
@@ -92,8 +92,8 @@ json to_json(const BuildRun& run) {
           {"log", printable(run.log)}};
 }
 
-json differences_json(const std::vector<Difference>& differences) {
-  json out = json::array();
+sorted_json differences_json(const std::vector<Difference>& differences) {
+  sorted_json out = sorted_json::array();
   for (const Difference& one : differences) {
     out.push_back({{"id", id_of(one.kind)},
                    {"breaks", one.breaks},
@@ -189,17 +189,17 @@ std::string rehearsal_text(const std::vector<Rehearsed>& results, const std::vec
 
 std::string rehearsal_json(const std::vector<Rehearsed>& results, const std::vector<Finding>& lacking,
                            const TreeReader& tree) {
-  json out = {{"builds", json::array()}};
+  sorted_json out = {{"builds", sorted_json::array()}};
   for (const Rehearsed& item : results) {
-    json one = {{"command", printable(item.command)},
-                {"verdict", id_of(item.verdict)},
-                {"before", to_json(item.before)}};
+    sorted_json one = {{"command", printable(item.command)},
+                       {"verdict", id_of(item.verdict)},
+                       {"before", to_json(item.before)}};
     if (item.after) one["after"] = to_json(*item.after);
     if (item.again) one["again"] = to_json(*item.again);
     if (item.seen_before) one["differences"] = differences_json(item.differences);
-    one["telling"] = json::array();
+    one["telling"] = sorted_json::array();
     for (const Telling& telling : item.telling) {
-      json line = {{"line", printable(telling.line)}, {"references", json::array()}};
+      sorted_json line = {{"line", printable(telling.line)}, {"references", sorted_json::array()}};
       for (const std::string& reference : telling.references)
         line["references"].push_back(printable(reference));
       one["telling"].push_back(std::move(line));
@@ -207,8 +207,8 @@ std::string rehearsal_json(const std::vector<Rehearsed>& results, const std::vec
     one["kept"] = item.kept;
     out["builds"].push_back(std::move(one));
   }
-  out["lacking"] = json::parse(findings_json(lacking, tree));
-  return out.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+  out["lacking"] = sorted_json::parse(findings_json(lacking, tree));
+  return out.dump(2, ' ', false, sorted_json::error_handler_t::replace) + "\n";
 }
 
 }  // namespace yc::report

@@ -23,7 +23,7 @@ std::string paint(const TextStyle& style, fmt::terminal_color color, const std::
 }
 
 template <typename Item>
-std::string place(const Item& item, const TreeReader& tree) {
+std::string place_text_of(const Item& item, const TreeReader& tree) {
   return place_text(item.file, item.has_place ? std::optional(item.span) : std::nullopt, tree);
 }
 
@@ -195,7 +195,7 @@ std::string notices_text(const Plan& plan, const TreeReader& tree, const TextSty
   out += strong(style, "Notices") + "\n";
   std::size_t listed = 0;
   for (const Notice& notice : plan.notices) {
-    out += fmt::format("  {}: {}\n", place(notice, tree), printable(notice.message));
+    out += fmt::format("  {}: {}\n", place_text_of(notice, tree), printable(notice.message));
     if (++listed == 12 && !style.verbose && plan.notices.size() > listed) {
       out += fmt::format("  and {} more (-v lists all)\n", plan.notices.size() - listed);
       break;
@@ -253,7 +253,7 @@ std::string seen_lines(const std::vector<Seen>& list, const TreeReader& tree, co
   std::vector<std::string> places;
   std::size_t width = 0;
   for (const Seen& seen : list) {
-    places.push_back(place(seen, tree));
+    places.push_back(place_text_of(seen, tree));
     if (places.back().size() <= kWidest) width = std::max(width, places.back().size());
   }
   std::string out;
@@ -326,7 +326,8 @@ std::string findings_text(const std::vector<Finding>& findings, const TreeReader
   if (findings.empty()) return "Every reference leads somewhere.\n";
   std::string out;
   for (const Finding& item : findings) {
-    out += fmt::format("{}: {} [{}]\n", strong(style, place(item, tree)), printable(item.message), item.id);
+    out += fmt::format("{}: {} [{}]\n", strong(style, place_text_of(item, tree)), printable(item.message),
+                       item.id);
     if (!item.suggestion.empty()) out += "  most likely meant: " + printable(item.suggestion) + "\n";
   }
   out += lacks_text(findings, style);

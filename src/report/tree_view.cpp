@@ -112,7 +112,7 @@ std::string line_text(const TextStyle& style, const TreeLine& line) {
   return painted(style, line.mark, fmt::format("{} {}", line.mark, line.text));
 }
 
-void cut(std::vector<TreeLine>& lines, const TextStyle& style) {
+void cut_lines(std::vector<TreeLine>& lines, const TextStyle& style) {
   if (style.verbose || lines.size() <= kMostLines) return;
   std::size_t more = lines.size() - kMostLines;
   lines.resize(kMostLines);
@@ -164,8 +164,8 @@ TreeLines tree_lines(const Plan& plan, const TreeReader& tree) {
 std::string trees_text(const Plan& plan, const TreeReader& tree, const TextStyle& style, std::size_t width) {
   if (plan.moves.files().empty()) return "";
   TreeLines trees = tree_lines(plan, tree);
-  cut(trees.before, style);
-  cut(trees.after, style);
+  cut_lines(trees.before, style);
+  cut_lines(trees.after, style);
   std::size_t left = columns("Before");
   for (const TreeLine& line : trees.before) left = std::max(left, columns(line.text) + 2);
   std::size_t right = columns("After");

@@ -84,8 +84,8 @@ Bases bases_of(const ReferenceGraph& graph, const RelPath& file, const Reference
 }
 
 // The folder that the typed head of a text means: through an alias, or from each base.
-Bases folders_of(const ReferenceGraph& graph, const RelPath& file, const Reference& reference,
-                 const std::string& head, char separator) {
+Bases folders_offered(const ReferenceGraph& graph, const RelPath& file, const Reference& reference,
+                      const std::string& head, char separator) {
   Bases out;
   std::string path = head;
   if (separator == '.') {
@@ -140,7 +140,7 @@ json completion(const Asked& asked, const RelPath& file, const json& position) {
   json where = texts.range(file, {begin, std::max(begin, *offset)});
   std::map<std::string, std::pair<Kind, RelPath>> found;
   const TreeReader& tree = asked.workspace.tree();
-  for (const RelPath& folder : folders_of(graph, file, reference, head, habit.separator)) {
+  for (const RelPath& folder : folders_offered(graph, file, reference, head, habit.separator)) {
     for (const std::string& name : tree.children(folder)) {
       const Entry* entry = tree.find(folder / name);
       if (!entry || entry->ignored || name.starts_with('.') || folder / name == file) continue;

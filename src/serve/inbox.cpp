@@ -47,10 +47,10 @@ bool Inbox::State::take_in(Frame frame) {
     if (message.json.is_discarded()) message.problem = "a message is no JSON";
   }
   std::unique_lock lock(mutex);
-  const nlohmann::json& json = message.json;
-  if (json.is_object() && json.value("method", nlohmann::json()) == "$/cancelRequest") {
-    auto params = json.find("params");
-    bool is_whole = params != json.end() && params->is_object() && params->contains("id");
+  const nlohmann::json& value = message.json;
+  if (value.is_object() && value.value("method", nlohmann::json()) == "$/cancelRequest") {
+    auto params = value.find("params");
+    bool is_whole = params != value.end() && params->is_object() && params->contains("id");
     if (is_whole && cancelled.size() < kMostCancelled) cancelled.insert(params->at("id").dump());
     return !is_closed;
   }

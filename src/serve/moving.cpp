@@ -11,7 +11,7 @@ namespace yc::serve {
 
 namespace {
 
-enum MessageType : int { kError = 1, kWarning = 2, kInformation = 3 };
+enum MessageType : int { kShowError = 1, kShowWarning = 2, kShowInformation = 3 };
 constexpr std::size_t kMany = 2000;  // files of a tree in which a plan may take a while
 constexpr const char* kShowAll = "Show all";
 
@@ -26,11 +26,11 @@ void Server::show(int type, const std::string& text) {
 void Server::tell_refusal(const Refusal& refusal) {
   std::string path = refusal.whole.empty() ? "" : environment_.keep_text(refusal.whole);
   if (path.empty() || !client_.can_show_document) {
-    show(kError, path.empty() ? refusal.line : refusal.line + ". All of it: " + path);
+    show(kShowError, path.empty() ? refusal.line : refusal.line + ". All of it: " + path);
     return;
   }
   out_.ask("window/showMessageRequest",
-           {{"type", static_cast<int>(kError)},
+           {{"type", static_cast<int>(kShowError)},
             {"message", refusal.line},
             {"actions", json::array({{{"title", kShowAll}}})}},
            [this, path](const json& chosen) {
@@ -125,7 +125,7 @@ void Server::record_what_is_saved() {
     }
     auto stored = record_move(disk, workspace.place(), at->move);
     if (!stored)
-      show(kWarning, "This move could not be recorded for undo: " + report::error_text(stored.error()));
+      show(kShowWarning, "This move could not be recorded for undo: " + report::error_text(stored.error()));
     at = awaited_.erase(at);
   }
 }
@@ -138,17 +138,17 @@ bool Server::apply(Workspace& workspace, std::variant<PlannedRename, Refusal> pl
   }
   PlannedRename& rename = std::get<PlannedRename>(planned);
   if (rename.edit.is_null()) {
-    show(kInformation, "There is nothing to edit.");
+    show(kShowInformation, "There is nothing to edit.");
     return true;
   }
   if (!client_.can_apply) {
-    show(kError, "This editor takes no edits that it has not asked for.");
+    show(kShowError, "This editor takes no edits that it has not asked for.");
     return false;
   }
   awaited_.push_back({&workspace, std::move(rename.record), true});
   out_.ask("workspace/applyEdit", {{"label", label}, {"edit", std::move(rename.edit)}});
-  show(kInformation, fmt::format("{} in {}.", report::count(rename.edits, "edit", "edits"),
-                                 report::count(rename.files, "file", "files")));
+  show(kShowInformation, fmt::format("{} in {}.", report::count(rename.edits, "edit", "edits"),
+                                     report::count(rename.files, "file", "files")));
   return true;
 }
 
@@ -159,7 +159,7 @@ void Server::catch_up(Workspace& workspace, const std::vector<Move>& moves) {
   for (const Move& move : moves) {
     if (!workspace.tree().find(move.from) && workspace.tree().is_file(move.to)) still.push_back(move);
   }
-  if (still.empty()) return show(kInformation, "The files are where they were.");
+  if (still.empty()) return show(kShowInformation, "The files are where they were.");
   apply(workspace, plan_catch_up(asked(workspace), still), "Mend what names the old places");
 }
 

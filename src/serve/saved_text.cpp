@@ -7,7 +7,7 @@ namespace yc::serve {
 
 namespace {
 
-constexpr std::string_view kMark = "\xEF\xBB\xBF", kWideMark = "\xFF\xFE";
+constexpr std::string_view kByteOrderMark = "\xEF\xBB\xBF", kWideMark = "\xFF\xFE";
 
 bool ends_lines_as_windows(std::string_view text) {
   bool any = false;
@@ -47,11 +47,11 @@ std::string shown_as_latin1(std::string_view bytes) {
 std::string as_saved(std::string_view saved, std::string_view text) {
   auto wide = read_utf16(saved);
   std::string_view before = wide ? std::string_view(wide->text) : saved;
-  bool has_mark = !wide && before.starts_with(kMark) && !text.starts_with(kMark);
+  bool has_mark = !wide && before.starts_with(kByteOrderMark) && !text.starts_with(kByteOrderMark);
   std::string out(text);
   if (text.find('\r') == std::string_view::npos && ends_lines_as_windows(before))
     out = with_windows_lines(text);
-  if (has_mark) return std::string(kMark) + out;
+  if (has_mark) return std::string(kByteOrderMark) + out;
   if (wide) {
     auto units = to_utf16(out);
     return units ? std::string(kWideMark) + *units : out;

@@ -26,7 +26,7 @@ std::optional<std::string> nearest_with_git(const std::string& folder) {
   }
 }
 
-std::string trimmed(const char* text) {
+std::string real_folder(const char* text) {
   std::error_code ignored;
   std::string path = text ? fs::weakly_canonical(text, ignored).string() : "";
   while (path.size() > 1 && path.back() == '/') path.pop_back();
@@ -47,11 +47,11 @@ std::string git_library_says() {
 
 Repository::Found Repository::look_for(const std::string& folder) {
   Found out;
-  auto top = nearest_with_git(trimmed(folder.c_str()));
+  auto top = nearest_with_git(real_folder(folder.c_str()));
   if (!top) return out;
   out.top = *top;
   // Before the library is asked, which reads whatever stands at the names that it knows.
-  out.problem = repository_files_problem(*top, trimmed(folder.c_str()));
+  out.problem = repository_files_problem(*top, real_folder(folder.c_str()));
   if (!out.problem.empty()) return out;
   use_git_library();
   git_repository* handle = nullptr;
@@ -72,10 +72,10 @@ Repository::Found Repository::look_for(const std::string& folder) {
   }
   std::unique_ptr<Repository> found(new Repository(handle));
   if (!git_repository_workdir(handle)) return {};
-  found->top_ = trimmed(git_repository_workdir(handle));
-  found->own_ = trimmed(git_repository_path(handle));
-  found->common_ = trimmed(git_repository_commondir(handle));
-  std::string full = trimmed(folder.c_str());
+  found->top_ = real_folder(git_repository_workdir(handle));
+  found->own_ = real_folder(git_repository_path(handle));
+  found->common_ = real_folder(git_repository_commondir(handle));
+  std::string full = real_folder(folder.c_str());
   bool is_within = full == found->top_ || full.starts_with(found->top_ == "/" ? "/" : found->top_ + "/");
   if (!is_within) {
     out.problem = "its working tree is " + found->top_ + ", as its configuration says";

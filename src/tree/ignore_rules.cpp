@@ -17,7 +17,7 @@ namespace yc {
 
 namespace {
 
-constexpr std::uint64_t kMostBytes = 16'000'000;  // of a list of rules
+constexpr std::uint64_t kLongestRules = 16'000'000;  // of a list of rules
 
 }  // namespace
 
@@ -108,7 +108,7 @@ std::string IgnoreRules::rule_for(const RelPath& path) const {
   lists.emplace_back(RelPath(), ".git/info/exclude");
   auto held = Beneath::open(top);
   for (const auto& [folder, name] : lists) {
-    auto bytes = held ? read_beneath(*held, name, kMostBytes) : Result<std::string>(held.error());
+    auto bytes = held ? read_beneath(*held, name, kLongestRules) : Result<std::string>(held.error());
     if (!bytes) continue;
     std::istringstream file(*bytes);
     std::string found;

@@ -10,7 +10,7 @@ namespace yc {
 namespace {
 
 constexpr std::size_t kRun = 3;
-constexpr std::size_t kLeast = 1, kMost = 1024;  // words of 64 bits; a file with many runs is read
+constexpr std::size_t kLeast = 1, kMostSigned = 1024;  // words of 64 bits; a file with many runs is read
 
 // Of the run that begins at `at`.
 std::uint32_t hash_at(std::string_view text, std::size_t at) {
@@ -23,7 +23,7 @@ std::uint32_t hash_at(std::string_view text, std::size_t at) {
 }  // namespace
 
 TextSignatures::Signature TextSignatures::of(std::string_view text) {
-  std::size_t words = std::bit_ceil(std::clamp(text.size() / 64, kLeast, kMost));
+  std::size_t words = std::bit_ceil(std::clamp(text.size() / 64, kLeast, kMostSigned));
   Signature out(words);
   auto shift = static_cast<unsigned>(32 - std::countr_zero(words * 64));
   for (std::size_t at = 0; at + kRun <= text.size(); ++at) {

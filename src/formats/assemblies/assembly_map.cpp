@@ -9,7 +9,7 @@ namespace yc::assemblies {
 namespace {
 
 // "guid: 0a1b…" of the file's companion.
-std::string identifier_of(const TreeReader& tree, const RelPath& file) {
+std::string assembly_name(const TreeReader& tree, const RelPath& file) {
   auto bytes = tree.read(RelPath::from_normal(file.str() + ".meta"));
   std::size_t at = bytes ? (*bytes)->find("guid:") : std::string::npos;
   if (at == std::string::npos) return "";
@@ -33,7 +33,7 @@ AssemblyMap::AssemblyMap(const TreeReader& tree, const std::vector<RelPath>& fil
     if (!bytes) continue;
     Assembly one;
     one.file = path;
-    one.identifier = identifier_of(tree, path);
+    one.identifier = assembly_name(tree, path);
     for (const json::StringValue& value : json::string_values(**bytes)) {
       if (value.path.size() == 1 && value.path[0] == "name") one.name = value.text;
       if (value.path.size() == 2 && value.path[0] == "references") one.references.push_back(value.text);

@@ -13,12 +13,11 @@ namespace yc {
 namespace {
 
 using autoconf::MacroCall;
-using autoconf::Word;
 
 // One configure.ac and what it refers to.
-class Reader {
+class AutoconfReader {
  public:
-  Reader(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, RelPath path)
+  AutoconfReader(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, RelPath path)
       : tree_(tree), self_(self), out_(out), path_(std::move(path)), file_(out.files().index(path_)) {
     base_ = {path_.parent(), file_, Space::tree};
     helpers_ = base_;
@@ -26,7 +25,7 @@ class Reader {
 
   void run(const autoconf::Facts& facts) {
     for (const MacroCall& call : facts.calls) read_call(call);
-    for (const Word& word : facts.words) {
+    for (const autoconf::Word& word : facts.words) {
       if (taken_.contains(word.span.begin)) continue;
       if (!refer(literal(word), Role::argument, Certainty::likely, word.span.begin, false)) output(word);
     }
@@ -49,7 +48,7 @@ class Reader {
 
  private:
   // A file that is not there, in a folder that is: a macro of others will make it, as "lib/_stdint.h".
-  void output(const Word& word) {
+  void output(const autoconf::Word& word) {
     TracedText text = literal(word);
     Place place = place_of(base_.folder, text.text());
     bool named = place.space == Space::tree && !place.path.parent().is_root() &&
@@ -65,20 +64,20 @@ class Reader {
   }
 
   void read_call(const MacroCall& call) {
-    auto first = [&]() -> std::vector<Word> {
-      return call.arguments.empty() ? std::vector<Word>() : call.arguments.front();
+    auto first = [&]() -> std::vector<autoconf::Word> {
+      return call.arguments.empty() ? std::vector<autoconf::Word>() : call.arguments.front();
     };
     if (call.name == "AC_CONFIG_FILES" || call.name == "AC_OUTPUT" || call.name == "AC_CONFIG_HEADERS" ||
         call.name == "AC_CONFIG_HEADER" || call.name == "AM_CONFIG_HEADER") {
-      for (const Word& word : first()) template_of(word, call);
+      for (const autoconf::Word& word : first()) template_of(word, call);
     } else if (call.name == "AC_CONFIG_SRCDIR" || call.name == "m4_include" || call.name == "m4_sinclude" ||
                call.name == "sinclude" || call.name == "include" || call.name == "AC_REQUIRE_AUX_FILE") {
-      for (const Word& word : first())
+      for (const autoconf::Word& word : first())
         certain(literal(word), call.name == "AC_CONFIG_SRCDIR" ? Role::source : Role::script, call, word);
     } else if (call.name == "AC_CONFIG_MACRO_DIR" || call.name == "AC_CONFIG_MACRO_DIRS" ||
                call.name == "AC_CONFIG_AUX_DIR" || call.name == "AC_CONFIG_LIBOBJ_DIR" ||
                call.name == "AC_CONFIG_TESTDIR") {
-      for (const Word& word : first()) {
+      for (const autoconf::Word& word : first()) {
         bool found = certain(literal(word), Role::argument, call, word);
         if (found && call.name.starts_with("AC_CONFIG_MACRO_DIR")) add_macro_folder(word.text);
         if (found && call.name == "AC_CONFIG_AUX_DIR")
@@ -94,11 +93,11 @@ class Reader {
     } else if (call.name == "AM_INIT_AUTOMAKE") {
       required_by_automake(first());
     } else if (call.name == "AC_CONFIG_SUBDIRS") {
-      for (const Word& word : first()) certain(literal(word), Role::subfolder, call, word);
+      for (const autoconf::Word& word : first()) certain(literal(word), Role::subfolder, call, word);
     } else if (call.name == "AC_CONFIG_LINKS") {
-      for (const Word& word : first()) after_colon(word, call);
+      for (const autoconf::Word& word : first()) after_colon(word, call);
     } else if (call.name == "AC_LIBOBJ" || call.name == "AC_REPLACE_FUNCS") {
-      for (const Word& word : first()) {
+      for (const autoconf::Word& word : first()) {
         TracedText text = literal(word);
         text.append(TracedText::plain(".c"));
         refer_from(objects_.value_or(base_), text, Role::source, Certainty::certain, call.begin, false);
@@ -107,10 +106,10 @@ class Reader {
   }
 
   // Unless told to be lenient, automake refuses to work without these (manual, "Strictness").
-  void required_by_automake(const std::vector<Word>& options) {
+  void required_by_automake(const std::vector<autoconf::Word>& options) {
     auto has = [&](std::string_view wanted) {
       return std::any_of(options.begin(), options.end(),
-                         [&](const Word& word) { return word.text == wanted; });
+                         [&](const autoconf::Word& word) { return word.text == wanted; });
     };
     auto script = tree_.read(path_.parent() / "Makefile.am");
     bool lenient = has("foreign") || (script && (*script)->find("foreign") != std::string::npos);
@@ -119,15 +118,17 @@ class Reader {
     if (has("gnits")) implicit(base_, "THANKS");
   }
 
-  TracedText literal(const Word& word) const { return TracedText::literal(word.text, file_, word.span); }
+  TracedText literal(const autoconf::Word& word) const {
+    return TracedText::literal(word.text, file_, word.span);
+  }
 
-  bool certain(const TracedText& text, Role role, const MacroCall& call, const Word& word) {
+  bool certain(const TracedText& text, Role role, const MacroCall& call, const autoconf::Word& word) {
     taken_.insert(word.span.begin);
     return refer(text, role, Certainty::certain, call.begin, false);
   }
 
   // "out", "out:in" or "out:in1:in2": without an input it is out.in, which automake may make from out.am.
-  void template_of(const Word& word, const MacroCall& call) {
+  void template_of(const autoconf::Word& word, const MacroCall& call) {
     taken_.insert(word.span.begin);
     if (word.text.find('$') != std::string::npos || word.text.starts_with("m4_")) return;
     TracedText text = literal(word);
@@ -161,7 +162,7 @@ class Reader {
     refer(text, Role::source, Certainty::certain, call.begin, true);
   }
 
-  void after_colon(const Word& word, const MacroCall& call) {
+  void after_colon(const autoconf::Word& word, const MacroCall& call) {
     taken_.insert(word.span.begin);
     std::size_t colon = word.text.find(':');
     if (colon != std::string::npos)
@@ -233,7 +234,7 @@ class AutoconfFormat : public Format, public Spellings {
     in.each([&](const RelPath& path, const Bytes& bytes) {
       auto facts = in.cache.get<autoconf::Facts>(
           in.self, bytes, [](const std::string& text) { return autoconf::scan(text); });
-      Reader reader(in.tree, in.self, in.out, path);
+      AutoconfReader reader(in.tree, in.self, in.out, path);
       if (path.name() == "aclocal.m4") {
         reader.run_includes(*facts);
       } else {

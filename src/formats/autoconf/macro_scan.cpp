@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "base/text.h"
+
 namespace yc::autoconf {
 
 namespace {
@@ -12,10 +14,6 @@ bool in_name(char c) {
 
 bool in_path(char c) {
   return in_name(c) || c == '.' || c == '/' || c == '-' || c == '+';
-}
-
-bool is_blank(char c) {
-  return c == ' ' || c == '\t' || c == '\n' || c == '\r';
 }
 
 class Scanner {
@@ -33,7 +31,7 @@ class Scanner {
   std::size_t step(std::size_t at) {
     if (bytes_[at] == '$') return variable(at);
     bool begins = at == 0 || !in_path(bytes_[at - 1]);
-    if (bytes_[at] == '#' && (at == 0 || is_blank(bytes_[at - 1]))) return line_end(at);
+    if (bytes_[at] == '#' && (at == 0 || is_space(bytes_[at - 1]))) return line_end(at);
     if (!begins || !in_path(bytes_[at])) return at + 1;
     std::size_t end = at;
     while (end < bytes_.size() && in_path(bytes_[end])) ++end;
@@ -103,9 +101,9 @@ class Scanner {
   std::vector<Word> words(std::size_t from, std::size_t to) const {
     std::vector<Word> out;
     while (from < to) {
-      while (from < to && (is_blank(bytes_[from]) || bytes_[from] == '[' || bytes_[from] == ']')) ++from;
+      while (from < to && (is_space(bytes_[from]) || bytes_[from] == '[' || bytes_[from] == ']')) ++from;
       std::size_t end = from;
-      while (end < to && !is_blank(bytes_[end]) && bytes_[end] != '[' && bytes_[end] != ']') ++end;
+      while (end < to && !is_space(bytes_[end]) && bytes_[end] != '[' && bytes_[end] != ']') ++end;
       if (end == from) break;
       std::string_view word = bytes_.substr(from, end - from);
       if (word == "dnl" || word.front() == '#') {

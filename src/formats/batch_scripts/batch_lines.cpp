@@ -9,7 +9,7 @@ namespace yc::batch {
 
 namespace {
 
-bool is_blank(char c) {
+bool parts_words(char c) {
   return c == ' ' || c == '\t' || c == '\r' || c == ',' || c == ';';
 }
 
@@ -41,7 +41,7 @@ class Reader {
 
   void step() {
     char c = bytes_[at_];
-    if (is_blank(c)) {
+    if (parts_words(c)) {
       end_word();
       ++at_;
     } else if (c == '\n' || c == '&' || c == '|' || c == '(' || c == ')') {

@@ -12,9 +12,9 @@ namespace yc {
 
 namespace {
 
-constexpr std::size_t kLargest = 300'000;  // bytes; a script beyond that was written by a program
+constexpr std::size_t kLargestBatch = 300'000;  // bytes; a script beyond that was written by a program
 
-bool is_script(const RelPath& path) {
+bool is_batch_script(const RelPath& path) {
   std::string ending(path.extension());
   ending = lowered(ending);
   return ending == ".bat" || ending == ".cmd";
@@ -30,13 +30,13 @@ class BatchScriptsFormat : public Format, public Spellings {
  public:
   std::string_view name() const override { return "batch scripts"; }
 
-  bool claims(const RelPath& path) const override { return is_script(path); }
+  bool claims(const RelPath& path) const override { return is_batch_script(path); }
 
   ScopeSet gives() const override { return Scope::products; }
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
-      if (bytes->size() > kLargest || is_binary(*bytes) || is_of_another_system(*bytes)) return false;
+      if (bytes->size() > kLargestBatch || is_binary(*bytes) || is_of_another_system(*bytes)) return false;
       Base script{path.parent(), in.out.files().index(path), Space::tree};
       shell::emit_script(
           in.tree, in.self, script,

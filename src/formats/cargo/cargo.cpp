@@ -23,7 +23,6 @@ namespace yc {
 namespace {
 
 using cargo::NamedPath;
-using cargo::Names;
 
 class CargoFormat : public Format,
                     public Spellings,
@@ -151,20 +150,20 @@ class CargoFormat : public Format,
   static void refer(const Reading& in, const RelPath& path, FileIndex file, const NamedPath& named) {
     const values::Value& value = named.value;
     if (!value.verbatim) return;
-    bool is_member = named.what == Names::member || named.what == Names::packed;
+    bool is_member = named.what == cargo::Names::member || named.what == cargo::Names::packed;
     // The members of a workspace are one list.
     Site site{file, is_member ? 0 : value.span.begin};
-    Role role = named.what == Names::crate ? Role::subfolder : Role::listed;
+    Role role = named.what == cargo::Names::crate ? Role::subfolder : Role::listed;
     Reference reference =
         Reference::of(role, in.self, {site}, {path.parent(), file, Space::tree}, values::traced(value, file));
     if (is_member) reference.construct_part = ConstructPart::tagged(value.path[1]);
     reference.in_list = is_member;
-    if (named.what == Names::maybe) {
+    if (named.what == cargo::Names::maybe) {
       if (value.text.find_first_of("/.") != std::string::npos)
         add_leading(in.out, in.tree, std::move(reference).likely());
-    } else if (named.what == Names::packed) {
+    } else if (named.what == cargo::Names::packed) {
       packed(in, path, value, std::move(reference));
-    } else if (named.what == Names::file) {
+    } else if (named.what == cargo::Names::file) {
       add_leading(in.out, in.tree, std::move(reference));
     } else if (is_member && has_wildcard(value.text)) {
       reference.kind = GlobPattern{};

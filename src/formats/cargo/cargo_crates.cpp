@@ -19,7 +19,7 @@ std::string as_crate_name(std::string name) {
   return name;
 }
 
-bool is_dependency_table(const std::string& key) {
+bool names_dependencies(const std::string& key) {
   return key.ends_with("dependencies");
 }
 
@@ -80,7 +80,7 @@ class Packages {
     if (keys[0] == "replace" && size == 3 && last == "path")
       out.patches[keys[1].substr(0, keys[1].find(':'))] = value.text;
     for (std::size_t i = 0; i + 1 < size; ++i) {
-      if (!is_dependency_table(keys[i])) continue;
+      if (!names_dependencies(keys[i])) continue;
       auto& table = keys[0] == "workspace" ? out.shared : out.dependencies;
       Dependency& one = table[keys[i + 1]];
       if (size != i + 3) break;
@@ -101,8 +101,7 @@ class Packages {
     }
     if (keys.back() != "workspace" || !one.is_on) return;
     if (keys[0] == "package" && size == 3 && keys[1] == "edition") out.has_edition = true;
-    if (size >= 3 && is_dependency_table(keys[size - 3]))
-      out.dependencies[keys[size - 2]].is_inherited = true;
+    if (size >= 3 && names_dependencies(keys[size - 3])) out.dependencies[keys[size - 2]].is_inherited = true;
   }
 
   Package package(const RelPath& manifest, const std::string& bytes) const {

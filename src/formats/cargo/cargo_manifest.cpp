@@ -18,7 +18,7 @@ bool is_target_table(const std::string& key) {
   return key == "lib" || key == "bin" || key == "test" || key == "example" || key == "bench";
 }
 
-std::optional<Names> named_by(const Keys& keys) {
+std::optional<Names> names_at(const Keys& keys) {
   const std::string& last = keys.back();
   std::size_t size = keys.size();
   if (size == 3 && keys[0] == "workspace" &&
@@ -53,7 +53,7 @@ Manifest read_manifest(std::string_view bytes) {
     out.is_workspace = out.is_workspace || value.path.front() == "workspace";
     if (value.path == Keys{"package", "name"} || value.path == Keys{"project", "name"})
       out.package = value.text;
-    if (auto what = named_by(value.path)) out.paths.push_back({*what, std::move(value)});
+    if (auto what = names_at(value.path)) out.paths.push_back({*what, std::move(value)});
   }
   return out;
 }

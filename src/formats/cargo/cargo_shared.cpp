@@ -17,7 +17,7 @@ using Keys = std::vector<std::string>;
 using Change = SharedDefinitions::Change;
 
 // One entry of a table of dependencies.
-struct Entry {
+struct TableEntry {
   RelPath manifest;
   std::map<std::string, Span> keys;          // of a table: the spans of their values, within quotes
   std::map<std::string, std::string> texts;  // the same, for strings
@@ -32,8 +32,8 @@ struct Entry {
 struct Workspace {
   RelPath manifest;
   std::string text;
-  std::map<std::string, Entry> shared;               // by name
-  std::map<std::string, std::vector<Entry>> wanted;  // of its members, by name
+  std::map<std::string, TableEntry> shared;               // by name
+  std::map<std::string, std::vector<TableEntry>> wanted;  // of its members, by name
 };
 
 bool is_table(const std::string& key) {
@@ -41,14 +41,15 @@ bool is_table(const std::string& key) {
 }
 
 void note(const Keys& keys, Span span, const std::string* text, const RelPath& manifest,
-          std::map<std::string, Entry>& shared, std::map<std::string, std::map<std::string, Entry>>& own) {
+          std::map<std::string, TableEntry>& shared,
+          std::map<std::string, std::map<std::string, TableEntry>>& own) {
   for (std::size_t i = 0; i + 1 < keys.size(); ++i) {
     if (!is_table(keys[i])) continue;
     bool is_top = i == 1 && keys[0] == "workspace";
     if (i > 0 && !is_top && keys[0] != "target") return;
     std::string table;
     for (std::size_t k = 0; k <= i; ++k) table += keys[k] + ".";
-    Entry& entry = is_top ? shared[keys[i + 1]] : own[keys[i + 1]][table];
+    TableEntry& entry = is_top ? shared[keys[i + 1]] : own[keys[i + 1]][table];
     entry.manifest = manifest;
     entry.at = table;
     if (keys.size() == i + 2 && text) entry.plain = span;
@@ -62,13 +63,13 @@ void note(const Keys& keys, Span span, const std::string* text, const RelPath& m
 
 std::map<RelPath, Workspace> workspaces(const ClaimedTree& before) {
   std::map<RelPath, Workspace> out;
-  std::map<RelPath, std::map<std::string, std::map<std::string, Entry>>> own;
+  std::map<RelPath, std::map<std::string, std::map<std::string, TableEntry>>> own;
   std::map<RelPath, std::string> texts;
   for (const RelPath& path : before.files) {
     auto bytes =
         is_manifest(path) && before.tree.is_editable(path) ? before.tree.read(path) : Result<Bytes>(Error{});
     if (!bytes) continue;
-    std::map<std::string, Entry> shared;
+    std::map<std::string, TableEntry> shared;
     for (const values::Value& value : values::read_toml(**bytes)) {
       if (value.path.size() > 1) note(value.path, value.span, &value.text, path, shared, own[path]);
     }
@@ -129,9 +130,9 @@ std::pair<std::uint32_t, std::string> place_for_definition(std::string_view text
 }
 
 // The folder that all of them name by their paths, from the top; nothing if they name different ones.
-std::optional<RelPath> common_target(const std::vector<const Entry*>& entries) {
+std::optional<RelPath> common_target(const std::vector<const TableEntry*>& entries) {
   std::optional<RelPath> out;
-  for (const Entry* entry : entries) {
+  for (const TableEntry* entry : entries) {
     auto path = entry->texts.find("path");
     auto folder =
         path == entry->texts.end() ? std::nullopt : RelPath::resolve(entry->manifest.parent(), path->second);
@@ -142,9 +143,9 @@ std::optional<RelPath> common_target(const std::vector<const Entry*>& entries) {
 }
 
 // The version that they all ask for; empty if none does, nothing if they ask for different ones.
-std::optional<std::string> common_version(const std::vector<const Entry*>& entries) {
+std::optional<std::string> common_version(const std::vector<const TableEntry*>& entries) {
   std::string out;
-  for (const Entry* entry : entries) {
+  for (const TableEntry* entry : entries) {
     auto version = entry->texts.find("version");
     if (version == entry->texts.end()) continue;
     if (!out.empty() && out != version->second) return std::nullopt;
@@ -153,7 +154,7 @@ std::optional<std::string> common_version(const std::vector<const Entry*>& entri
   return out;
 }
 
-void inherit(const ClaimedTree& before, const Entry& entry, std::vector<Edit>& out) {
+void inherit(const ClaimedTree& before, const TableEntry& entry, std::vector<Edit>& out) {
   std::string text = text_of(before.tree, entry.manifest);
   if (entry.plain) {
     out.push_back({entry.manifest, {entry.plain->begin - 1, entry.plain->end + 1}, "{ workspace = true }"});
@@ -181,20 +182,20 @@ std::vector<Change> share_dependencies(const ClaimedTree& before) {
     Change change;
     std::string lines;
     for (const auto& [name, entries] : workspace.wanted) {
-      std::vector<const Entry*> own;
+      std::vector<const TableEntry*> own;
       bool is_plain = true;
-      for (const Entry& entry : entries) {
+      for (const TableEntry& entry : entries) {
         if (!entry.is_inherited) own.push_back(&entry);
         is_plain = is_plain && (entry.is_inherited || entry.says_only(known));
       }
       auto target = common_target(own);
       auto version = common_version(own);
       bool is_worth = target || (own.size() > 1 && version && !version->empty() &&
-                                 std::none_of(own.begin(), own.end(), [](const Entry* entry) {
+                                 std::none_of(own.begin(), own.end(), [](const TableEntry* entry) {
                                    return entry->texts.contains("path");
                                  }));
       if (own.empty() || !is_plain || !version || !is_worth || workspace.shared.contains(name)) continue;
-      for (const Entry* entry : own) inherit(before, *entry, change.edits);
+      for (const TableEntry* entry : own) inherit(before, *entry, change.edits);
       std::string definition = target ? "{ path = " + quoted(relative_text(manifest.parent(), *target)) +
                                             (version->empty() ? "" : ", version = " + quoted(*version)) + " }"
                                       : quoted(*version);
@@ -220,7 +221,7 @@ std::vector<Change> unshare_dependencies(const ClaimedTree& before) {
       if (users == workspace.wanted.end() || !definition.says_only(known)) continue;
       auto folder =
           path == definition.texts.end() ? std::nullopt : RelPath::resolve(manifest.parent(), path->second);
-      for (const Entry& entry : users->second) {
+      for (const TableEntry& entry : users->second) {
         if (!entry.is_inherited) continue;
         std::string text = text_of(before.tree, entry.manifest);
         Span flag = values::assignment(text, entry.keys.at("workspace"), false);

@@ -23,19 +23,19 @@ namespace {
 using cmake::Argument;
 using cmake::Command;
 
-constexpr std::size_t kMostBranches = 96;
+constexpr std::size_t kMostCMakeBranches = 96;
 
 // The argument that holds a byte range, and the command it belongs to.
-struct Found {
+struct FoundScripts {
   Command command;
   std::size_t argument = 0;
 };
 
-std::optional<Found> find_argument(std::string_view bytes, Span literal) {
+std::optional<FoundScripts> find_argument(std::string_view bytes, Span literal) {
   for (Command& command : cmake::parse(bytes).commands) {
     if (!command.span.holds(literal)) continue;
     for (std::size_t i = 0; i < command.arguments.size(); ++i) {
-      if (command.arguments[i].span.holds(literal)) return Found{std::move(command), i};
+      if (command.arguments[i].span.holds(literal)) return FoundScripts{std::move(command), i};
     }
   }
   return std::nullopt;
@@ -58,11 +58,11 @@ void tell_unknown_targets(GraphBuilder& out, const cmake::Evaluation::Names& nam
 }
 
 // Reads the project that begins with a script. Gives the scripts that are a part of it, packed.
-std::string project(const Reading& in, const RelPath& top, cmake::ParsedScripts& parsed) {
+std::string cmake_project(const Reading& in, const RelPath& top, cmake::ParsedScripts& parsed) {
   std::set<RelPath> read;
   std::set<FileIndex> left_out;
   cmake::Evaluation::Names names;
-  BranchExplorer branches(kMostBranches);
+  BranchExplorer branches(kMostCMakeBranches);
   while (branches.next()) {
     cmake::Evaluation evaluation(in.tree, in.out, in.self, branches, parsed);
     evaluation.run_project(top);
@@ -110,7 +110,7 @@ class CMakeFormat : public Format,
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
       std::string outcome =
-          in.part(top.str(), [&](const Reading& part) { return project(part, top, parsed); });
+          in.part(top.str(), [&](const Reading& part) { return cmake_project(part, top, parsed); });
       unpack(outcome, in.cache.parts().tables(), [&](Input& from) {
         std::set<RelPath> more;
         from(more);

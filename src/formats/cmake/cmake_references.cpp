@@ -85,11 +85,11 @@ void Evaluation::note_written_includes(const TracedText& word) {
 // is one wherever it stands. Whole words are the command's own affair, as is whatever it has made a reference
 // of, from `first_reference` on.
 void Evaluation::note_paths_within(const TracedText& word, std::size_t first_reference) {
-  constexpr std::size_t kLongest = 100000;
+  constexpr std::size_t kLongestWord = 100000;
   constexpr std::string_view kEnds = " \t\n,;:\"'()<>|&";
   bool any = std::any_of(word.pieces().begin(), word.pieces().end(),
                          [](const Piece& piece) { return piece.nature == Piece::Nature::tree_folder; });
-  if (!any || word.size() > kLongest) return;
+  if (!any || word.size() > kLongestWord) return;
   std::string text = word.text();
   for (std::size_t at = text.find(kTreeMark); at != std::string::npos;) {
     std::size_t end = std::min(text.find_first_of(kEnds, at), text.size());

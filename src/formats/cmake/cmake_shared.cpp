@@ -36,7 +36,7 @@ struct TargetOf {
   bool is_known = true;
 };
 
-struct Script {
+struct OpenedScript {
   std::string text;
   std::vector<Command> commands;
   std::set<RelPath> opens, always_opens;  // scripts of folders that it adds
@@ -61,7 +61,7 @@ class Project {
       bool is_list = path.name() == "CMakeLists.txt" && before.tree.is_editable(path);
       auto bytes = is_list ? before.tree.read(path) : Result<Bytes>(Error{});
       if (!bytes) continue;
-      Script& script = scripts_[path];
+      OpenedScript& script = scripts_[path];
       script.text = **bytes;
       script.commands = parse(script.text).commands;
     }
@@ -102,12 +102,12 @@ class Project {
   }
 
  private:
-  std::string_view text_of(const Script& script, const Argument& argument) const {
+  std::string_view text_of(const OpenedScript& script, const Argument& argument) const {
     return cut(script.text, argument.content);
   }
 
   void take(const RelPath& path) {
-    Script& script = scripts_[path];
+    OpenedScript& script = scripts_[path];
     std::size_t depth = 0;
     for (std::size_t i = 0; i < script.commands.size(); ++i) {
       const Command& command = script.commands[i];
@@ -137,7 +137,7 @@ class Project {
   }
 
   void declare(const RelPath& path, const Command& command, const std::string& name, bool is_conditional) {
-    const Script& script = scripts_[path];
+    const OpenedScript& script = scripts_[path];
     auto word = [&](std::size_t i) {
       return i < command.arguments.size() ? text_of(script, command.arguments[i]) : std::string_view();
     };
@@ -154,7 +154,7 @@ class Project {
   }
 
   void take_words(const RelPath& path, std::size_t index, bool is_conditional, TargetOf& target) {
-    const Script& script = scripts_[path];
+    const OpenedScript& script = scripts_[path];
     const Command& command = script.commands[index];
     bool is_link = command.name == "target_link_libraries";
     std::optional<Reach> reach;
@@ -281,7 +281,7 @@ class Project {
   std::vector<Change> changes(const Rewritten& commands) const {
     std::vector<Change> out;
     for (const auto& [at, rewriting] : commands) {
-      const Script& script = scripts_.at(at.first);
+      const OpenedScript& script = scripts_.at(at.first);
       const Command& command = script.commands[at.second];
       std::string text = without(script, command, rewriting.removed);
       std::size_t line = command.span.begin;
@@ -299,7 +299,7 @@ class Project {
 
   // A command without some of its words, and without the keywords that nothing follows; empty if none is
   // left.
-  std::string without(const Script& script, const Command& command,
+  std::string without(const OpenedScript& script, const Command& command,
                       const std::set<std::size_t>& removed) const {
     std::string out, keyword;
     bool any = false;
@@ -319,7 +319,7 @@ class Project {
     return any ? out + script.text.substr(from, command.span.end - from) : "";
   }
 
-  std::map<RelPath, Script> scripts_;
+  std::map<RelPath, OpenedScript> scripts_;
   std::map<std::string, TargetOf> targets_;
   std::set<std::string> declared_;
 };

@@ -57,7 +57,7 @@ std::string Evaluation::inner_text(std::string_view text, std::uint32_t offset, 
 namespace {
 
 // What an escaped character stands for.
-std::string unescaped(char c, WritingStyle style) {
+std::string without_escapes(char c, WritingStyle style) {
   if (c == '\n') return "";  // a continued line in quotes
   if (c == ';' && style == kUnquoted) return ";";
   return std::string(1, c == 'n' ? '\n' : c == 't' ? '\t' : c == 'r' ? '\r' : c);
@@ -106,7 +106,7 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
     char c = text[at];
     if (c == '\\' && unescape && at + 1 < text.size()) {
       literal(from, at);
-      out.append(TracedText::plain(unescaped(text[at + 1], style)));
+      out.append(TracedText::plain(without_escapes(text[at + 1], style)));
       at += 2;
       from = at;
       continue;

@@ -60,8 +60,8 @@ glue::Language glue_language(Language language) {
   return glue::Language::java;
 }
 
-std::shared_ptr<const CodeFacts> facts_of(FactsCache& cache, std::uint8_t self, const Bytes& bytes,
-                                          Language language) {
+std::shared_ptr<const CodeFacts> facts_of_code(FactsCache& cache, std::uint8_t self, const Bytes& bytes,
+                                               Language language) {
   return cache.get<CodeFacts>(self, bytes, [&](const std::string& text) {
     CodeFacts facts{code_paths::scan_strings(text, language), {}};
     std::vector<Span> spans;
@@ -78,11 +78,11 @@ bool ends_with_any(const std::string& text, std::initializer_list<std::string_vi
   return std::any_of(tails.begin(), tails.end(), [&](std::string_view tail) { return text.ends_with(tail); });
 }
 
-class Emitter {
+class CodePathEmitter {
  public:
   // `taken`: offsets of the strings that are read already.
-  Emitter(const Reading& in, const RelPath& path, const std::string& bytes, const Strings& strings,
-          std::set<std::uint32_t> taken, Language language)
+  CodePathEmitter(const Reading& in, const RelPath& path, const std::string& bytes, const Strings& strings,
+                  std::set<std::uint32_t> taken, Language language)
       : tree_(in.tree),
         path_(path),
         bytes_(bytes),
@@ -309,7 +309,7 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
       auto language = language_of(path);
       auto bytes = tree.read(path);
       if (!bytes || (out.focus() && !out.wants(path) && !search.finds_any(**bytes))) continue;
-      auto facts = facts_of(cache, self, *bytes, *language);
+      auto facts = facts_of_code(cache, self, *bytes, *language);
       glue::note_unknown_names(facts->glue, **bytes, path, out, unknown[*language]);
       sources.push_back({path, *bytes, *language, std::move(facts)});
     }
@@ -324,7 +324,9 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
     for (const Source& source : sources) {
       std::set<std::uint32_t> taken = glue::emit_glued(tree, source.path, source.facts->glue,
                                                        constants.at(source.language), self, true, out);
-      Emitter(in, source.path, *source.bytes, source.facts->strings, std::move(taken), source.language).run();
+      CodePathEmitter(in, source.path, *source.bytes, source.facts->strings, std::move(taken),
+                      source.language)
+          .run();
     }
   }
 
@@ -381,7 +383,7 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
     glue::PathConstants out(in.tree, std::move(files), [&in, language](const RelPath& path) {
       auto bytes = in.tree.read(path);
       std::shared_ptr<const CodeFacts> facts =
-          bytes ? facts_of(in.cache, in.self, *bytes, language) : nullptr;
+          bytes ? facts_of_code(in.cache, in.self, *bytes, language) : nullptr;
       return std::shared_ptr<const glue::GlueFacts>(facts, facts ? &facts->glue : nullptr);
     });
     if (language == Language::c || language == Language::csharp) out.see_copies(in.scopes, in.out.files());

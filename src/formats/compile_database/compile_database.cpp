@@ -22,11 +22,11 @@ struct DatabaseEntry {
   std::vector<const json::StringValue*> arguments;
 };
 
-struct Facts {
+struct DatabaseFacts {
   std::vector<json::StringValue> strings;
 };
 
-std::vector<DatabaseEntry> entries_of(const Facts& facts) {
+std::vector<DatabaseEntry> entries_of(const DatabaseFacts& facts) {
   std::vector<DatabaseEntry> out;
   std::string current;
   for (const json::StringValue& value : facts.strings) {
@@ -98,13 +98,13 @@ TracedText with_root(const TracedText& text, const std::string& root) {
   return out;
 }
 
-class Reader {
+class DatabaseReader {
  public:
-  Reader(const TreeReader& tree, std::uint8_t self, const RelPath& path, std::string_view bytes,
-         GraphBuilder& out)
+  DatabaseReader(const TreeReader& tree, std::uint8_t self, const RelPath& path, std::string_view bytes,
+                 GraphBuilder& out)
       : tree_(tree), self_(self), path_(path), bytes_(bytes), out_(out), file_(out.files().index(path)) {}
 
-  void run(const Facts& facts) {
+  void run(const DatabaseFacts& facts) {
     std::vector<DatabaseEntry> entries = entries_of(facts);
     root_ = root_of(tree_, entries);
     std::size_t missing = 0, strangers = 0;
@@ -218,9 +218,9 @@ class CompileDatabaseFormat : public Format, public SearchRoots {
     for (const RelPath& path : databases) {
       auto bytes = in.tree.read(path);
       if (!bytes) continue;
-      auto facts = in.cache.get<Facts>(
-          in.self, *bytes, [](const std::string& text) { return Facts{json::string_values(text)}; });
-      Reader(in.tree, in.self, path, **bytes, in.out).run(*facts);
+      auto facts = in.cache.get<DatabaseFacts>(
+          in.self, *bytes, [](const std::string& text) { return DatabaseFacts{json::string_values(text)}; });
+      DatabaseReader(in.tree, in.self, path, **bytes, in.out).run(*facts);
     }
     in.count(databases.size());
   }
@@ -250,7 +250,7 @@ class CompileDatabaseFormat : public Format, public SearchRoots {
       if (value.path[1] == "directory") directory = &value;
     }
     if (!directory || (!command && !last)) return {};
-    Facts facts{strings};
+    DatabaseFacts facts{strings};
     std::string top = root_of(tree, entries_of(facts));
     auto written = write(root.is_root() ? top : top + "/" + root.str(), 0);
     if (!written) return {};

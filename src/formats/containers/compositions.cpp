@@ -9,10 +9,10 @@ namespace yc::containers {
 
 namespace {
 
-class Reader {
+class CompositionReader {
  public:
-  Reader(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out,
-         Contexts& contexts)
+  CompositionReader(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out,
+                    Contexts& contexts)
       : tree_(tree), self_(format), out_(out), contexts_(contexts), file_(out.files().index(path)) {
     base_ = {path.parent(), file_, Space::tree};
   }
@@ -156,7 +156,7 @@ bool is_composition(const RelPath& path) {
 void read_composition(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out,
                       Contexts& contexts) {
   auto bytes = tree.read(path);
-  if (bytes) Reader(tree, path, format, out, contexts).run(**bytes);
+  if (bytes) CompositionReader(tree, path, format, out, contexts).run(**bytes);
 }
 
 }  // namespace yc::containers

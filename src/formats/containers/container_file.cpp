@@ -16,9 +16,9 @@ struct Word {
   std::uint32_t begin = 0;
 };
 
-class Reader {
+class ContainerFileReader {
  public:
-  Reader(std::string_view bytes, FileIndex file) : bytes_(bytes), file_(file) {}
+  ContainerFileReader(std::string_view bytes, FileIndex file) : bytes_(bytes), file_(file) {}
 
   ContainerFile run() {
     for (std::size_t at = 0; at < bytes_.size();) at = instruction(at);
@@ -314,7 +314,7 @@ class Reader {
 }  // namespace
 
 ContainerFile read_container_file(std::string_view bytes, FileIndex file) {
-  return Reader(bytes, file).run();
+  return ContainerFileReader(bytes, file).run();
 }
 
 bool is_container_file(std::string_view name) {

@@ -27,7 +27,7 @@ std::string head_of(const std::string& text) {
 }
 
 // Where a source of COPY leads from a folder, if something is there.
-std::optional<RelPath> lead(const TreeReader& tree, const RelPath& folder, const std::string& text) {
+std::optional<RelPath> lead_in(const TreeReader& tree, const RelPath& folder, const std::string& text) {
   auto place = RelPath::resolve(folder, text);
   if (!place || !place->is_within(folder)) return std::nullopt;
   if (has_wildcard(text)) {
@@ -47,7 +47,7 @@ std::optional<RelPath> likely_context(const TreeReader& tree, const RelPath& pat
     for (const Source& source : sources) {
       std::string text = source.text.text();
       bool tells = text.find_first_not_of("./") != std::string::npos && !source.text.has_hole();
-      found += tells && lead(tree, up, text).has_value();
+      found += tells && lead_in(tree, up, text).has_value();
     }
     if (found > most) best = up, most = found;
     if (up.is_root()) break;
@@ -216,7 +216,7 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
         reference.role = Role::pattern;
         reference.may_gain = true;
       } else {
-        auto target = lead(tree, context.folder, text.text());
+        auto target = lead_in(tree, context.folder, text.text());
         if (!target) {
           auto wanted = RelPath::resolve(context.folder, text.text());
           bool is_missing = wanted && wanted->is_within(context.folder) && !tree.find(*wanted);
@@ -243,7 +243,7 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
     for (const Base& context : build.contexts) {
       read_sources(tree, build, context, self, out);
       for (const Source& place : build.content.destinations) {
-        auto target = lead(tree, context.folder, place.text.text());
+        auto target = lead_in(tree, context.folder, place.text.text());
         if (target && *target != context.folder)
           refer(out, self, {{file, place.site}}, place.text, context, *target, "into");
       }
@@ -256,10 +256,10 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
         });
         // What comes behind a folder may be made there.
         TracedText text = use.text;
-        auto target = lead(tree, context.folder, text.text());
+        auto target = lead_in(tree, context.folder, text.text());
         for (std::size_t cut; !target && (cut = text.text().rfind('/')) != std::string::npos;) {
           text = text.substr(0, cut);
-          target = lead(tree, context.folder, text.text());
+          target = lead_in(tree, context.folder, text.text());
         }
         if (target && *target != context.folder && !is_known)
           refer(out, self, {{file, span.begin}}, text, context, *target, "run");

@@ -17,7 +17,7 @@ using data_files::looks_like_path;
 using data_files::NameIndex;
 using values::Value;
 
-constexpr std::uint64_t kLargest = 4'000'000;
+constexpr std::uint64_t kLargestData = 4'000'000;
 constexpr std::string_view kRootScheme = "res://";
 
 // Files that other readers know better, and those that tools write for themselves.
@@ -104,12 +104,12 @@ bool may_be_data(const RelPath& path) {
 }
 
 bool is_taken(const TreeReader& tree, const RelPath& path) {
-  return tree.is_editable(path) && (tree.find(path)->size <= kLargest || is_geometry(path));
+  return tree.is_editable(path) && (tree.find(path)->size <= kLargestData || is_geometry(path));
 }
 
-class Reader {
+class DataFileReader {
  public:
-  explicit Reader(const Reading& in)
+  explicit DataFileReader(const Reading& in)
       : tree_(in.tree), cache_(in.cache), self_(in.self), out_(in.out), search_(names_of(in.out.focus())) {}
 
   void run(const std::vector<RelPath>& files) {
@@ -162,7 +162,8 @@ class Reader {
     if (looks_like_path(value.text)) {
       if (find(path, value, path.parent(), is_known_kind(path))) return;
       // A set of a catalogue holds all its pictures itself.
-      bool is_picture = path.name() == "Contents.json" && !value.path.empty() && value.path.back() == "filename";
+      bool is_picture =
+          path.name() == "Contents.json" && !value.path.empty() && value.path.back() == "filename";
       auto wanted = is_picture ? RelPath::resolve(path.parent(), value.text) : std::nullopt;
       if (wanted && !tree_.find(*wanted))
         out_.unmet({path, value.span, "picture", value.text, *wanted, {}, false, true});
@@ -230,7 +231,7 @@ class DataFilesFormat : public Format {
   bool claims(const RelPath& path) const override { return may_be_data(path); }
 
   void read(const Reading& in) const override {
-    Reader(in).run(in.files);
+    DataFileReader(in).run(in.files);
     in.count(static_cast<std::size_t>(std::count_if(
         in.files.begin(), in.files.end(), [&](const RelPath& path) { return is_taken(in.tree, path); })));
   }

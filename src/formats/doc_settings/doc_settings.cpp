@@ -24,9 +24,9 @@ bool may_be_settings(const RelPath& path) {
 constexpr WritingStyle kBare = 0, kInQuotes = 1;
 
 // Words of the path settings, with folders put in for the tokens of templates.
-class Reader {
+class DocSettingsReader {
  public:
-  Reader(FileIndex file, const RelPath& path, const RelPath& top, std::string_view bytes)
+  DocSettingsReader(FileIndex file, const RelPath& path, const RelPath& top, std::string_view bytes)
       : file_(file), path_(path), top_(top), bytes_(bytes) {}
 
   std::vector<TracedText> run() {
@@ -175,7 +175,7 @@ class DocSettingsFormat : public Format, public ListWords {
   static void read_settings(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, const RelPath& path,
                             std::string_view bytes) {
     FileIndex file = out.files().index(path);
-    std::vector<TracedText> words = Reader(file, path, top_of(tree, path), bytes).run();
+    std::vector<TracedText> words = DocSettingsReader(file, path, top_of(tree, path), bytes).run();
     auto led = [&](const RelPath& folder, const TracedText& word) {
       Place place = place_of(folder, word.text());
       bool counts = place.space == Space::tree && (!place.path.is_root() || climbs_to_root(word.text()));

@@ -22,10 +22,10 @@ std::optional<RelPath> workspace_of(const RelPath& path) {
                                                                              : std::nullopt;
 }
 
-class Reader {
+class EditorSettingsReader {
  public:
-  Reader(const TreeReader& tree, const RelPath& path, RelPath workspace, std::uint8_t format,
-         GraphBuilder& out, std::string_view bytes)
+  EditorSettingsReader(const TreeReader& tree, const RelPath& path, RelPath workspace, std::uint8_t format,
+                       GraphBuilder& out, std::string_view bytes)
       : tree_(tree),
         workspace_(std::move(workspace)),
         self_(format),
@@ -160,7 +160,7 @@ class EditorSettingsFormat : public Format {
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
-      Reader(in.tree, path, *workspace_of(path), in.self, in.out, *bytes).run();
+      EditorSettingsReader(in.tree, path, *workspace_of(path), in.self, in.out, *bytes).run();
       return true;
     });
   }

@@ -7,13 +7,11 @@
 #include <set>
 
 #include "base/char_class.h"
+#include "formats/glued_paths/word_chars.h"
 
 namespace yc::glued_paths {
 
 namespace {
-
-constexpr CharClass kWordChars = CharClass::alphanumeric_and("_$");
-constexpr std::size_t kNone = std::string_view::npos;
 
 bool has_word(std::string_view bytes, std::string_view word) {
   for (std::size_t at = bytes.find(word); at != kNone; at = bytes.find(word, at + 1)) {
@@ -35,7 +33,7 @@ struct Line {
   std::string_view text;  // without blanks at its ends
 };
 
-std::vector<Line> lines_of(std::string_view bytes) {
+std::vector<Line> line_spans(std::string_view bytes) {
   std::vector<Line> out;
   for (std::size_t at = 0; at < bytes.size();) {
     std::size_t end = std::min(bytes.find('\n', at), bytes.size());
@@ -55,7 +53,7 @@ bool starts_with_any(std::string_view text, std::initializer_list<std::string_vi
 // Where a program's own statements begin, behind those that must come first.
 class TopOfFile {
  public:
-  TopOfFile(std::string_view bytes, Language language) : lines_(lines_of(bytes)), language_(language) {}
+  TopOfFile(std::string_view bytes, Language language) : lines_(line_spans(bytes)), language_(language) {}
 
   std::optional<Slot> slot() const { return language_ == Language::c ? behind_includes() : behind_imports(); }
 
@@ -204,7 +202,7 @@ bool may_be_glued(std::string_view bytes, const Span& literal, Language language
 // Whether statements end with semicolons, as most that could do.
 bool ends_statements(std::string_view bytes) {
   std::size_t semicolons = 0, lines = 0;
-  for (const Line& line : lines_of(bytes)) {
+  for (const Line& line : line_spans(bytes)) {
     semicolons += line.text.ends_with(";");
     lines += line.text.ends_with(")") || line.text.ends_with("'") || line.text.ends_with("\"");
   }

@@ -6,14 +6,12 @@
 
 #include "base/char_class.h"
 #include "formats/glued_paths/loader_scan.h"
+#include "formats/glued_paths/word_chars.h"
 #include "words/glued_paths.h"
 
 namespace yc::glued_paths {
 
 namespace {
-
-constexpr CharClass kWordChars = CharClass::alphanumeric_and("_$");
-constexpr std::size_t kNone = std::string_view::npos;
 
 bool is_digit(char c) {
   return c >= '0' && c <= '9';

@@ -6,13 +6,11 @@
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/glued_paths/loader_scan.h"
 #include "formats/glued_paths/texts_below.h"
+#include "formats/glued_paths/word_chars.h"
 
 namespace yc::glued_paths {
 
 namespace {
-
-constexpr CharClass kWordChars = CharClass::alphanumeric_and("_$");
-constexpr std::size_t kNone = std::string_view::npos;
 
 // Where the names of a function stand that are calls.
 using Calls = std::set<std::pair<RelPath, std::size_t>>;

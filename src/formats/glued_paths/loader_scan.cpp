@@ -5,14 +5,13 @@
 #include <set>
 
 #include "base/char_class.h"
+#include "formats/glued_paths/word_chars.h"
 #include "words/glued_paths.h"
 
 namespace yc::glued_paths {
 
 namespace {
 
-constexpr CharClass kWordChars = CharClass::alphanumeric_and("_$");
-constexpr std::size_t kNone = std::string_view::npos;
 constexpr std::size_t kFarthest = 4000;  // bytes from a head to what is looked at in its body
 
 std::size_t back(std::string_view bytes, std::size_t at) {

@@ -40,7 +40,7 @@ bool is_go(std::string_view bytes, const shell::Command& command) {
 // those of a script only before it goes elsewhere, those of a container where all of the folder is copied to
 // where it works.
 enum class Lines : std::uint8_t { apart, in_turn, nowhere_known };
-Lines lines_of(const RelPath& path, std::string_view bytes) {
+Lines command_lines(const RelPath& path, std::string_view bytes) {
   std::string_view name = path.name();
   if (path.extension() == ".mk" || name.find("akefile") != std::string_view::npos) return Lines::apart;
   bool is_container =
@@ -139,7 +139,7 @@ class Finder {
 
 std::vector<PackageWord> package_words(const RelPath& path, std::string_view bytes, FileIndex file,
                                        const Base& start, const TreeReader& tree) {
-  return Finder(bytes, file, start, tree).run(lines_of(path, bytes));
+  return Finder(bytes, file, start, tree).run(command_lines(path, bytes));
 }
 
 }  // namespace yc::go

@@ -8,13 +8,13 @@ namespace yc {
 
 namespace {
 
-struct Word {
+struct LinkerWord {
   std::string text;
   Span span;  // without its quotes
   bool quoted = false;
 };
 
-bool is_script(const RelPath& path) {
+bool is_linker_script(const RelPath& path) {
   for (std::string_view ending :
        {".ld", ".lds", ".ldscript", ".ld.in", ".lds.in", ".ld.S", ".lds.S", ".lcf"}) {
     if (path.str().ends_with(ending)) return true;
@@ -23,8 +23,8 @@ bool is_script(const RelPath& path) {
 }
 
 // Words and punctuation; comments are stepped over.
-std::vector<Word> words_of(std::string_view bytes) {
-  std::vector<Word> out;
+std::vector<LinkerWord> words_of_linker(std::string_view bytes) {
+  std::vector<LinkerWord> out;
   auto add = [&](std::size_t begin, std::size_t end, bool quoted) {
     out.push_back({std::string(bytes.substr(begin, end - begin)), span_of(begin, end), quoted});
   };
@@ -55,12 +55,12 @@ class LinkerScriptsFormat : public Format {
   std::string_view name() const override { return "linker scripts"; }
   ScopeSet needs() const override { return Scope::lookups; }
 
-  bool claims(const RelPath& path) const override { return is_script(path); }
+  bool claims(const RelPath& path) const override { return is_linker_script(path); }
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
       if (is_binary(*bytes)) return false;
-      std::vector<Word> words = words_of(*bytes);
+      std::vector<LinkerWord> words = words_of_linker(*bytes);
       for (std::size_t i = 0; i + 1 < words.size(); ++i) {
         const std::string& command = words[i].text;
         if (words[i].quoted) continue;
@@ -92,7 +92,7 @@ class LinkerScriptsFormat : public Format {
 
   // The linker looks in the folder that it is started in and in those of -L. Where no command tells, it is
   // taken to be the one folder, from the script's own up to the root, in which the file is.
-  static void refer(const Reading& in, const RelPath& path, const Word& word, Role role) {
+  static void refer(const Reading& in, const RelPath& path, const LinkerWord& word, Role role) {
     if (word.text.empty() || word.text.starts_with("-l") || word.text.starts_with("=")) return;
     FileIndex file = in.out.files().index(path);
     std::vector<Base> folders;

@@ -34,7 +34,7 @@ namespace {
 using make::ChildMake;
 using make::Evaluation;
 
-constexpr std::size_t kMostBranches = 64;
+constexpr std::size_t kMostMakeBranches = 64;
 constexpr std::size_t kMostRuns = 400;  // of makefiles by other makefiles, in one tree
 
 bool may_be_makefile(const RelPath& path) {
@@ -138,7 +138,7 @@ class Runner {
     std::set<FileIndex> left_out;
     make::UsedPlaces used;
     // With other variables than before it is run on each side again, and not for each value as well.
-    BranchExplorer branches(kMostBranches,
+    BranchExplorer branches(kMostMakeBranches,
                             is_known ? BranchExplorer::Wanted::sides : BranchExplorer::Wanted::values);
     FileIndex makefile = in.out.files().index(run.makefile);
     while (branches.next()) {

@@ -74,7 +74,7 @@ TracedText sorted_words(const TracedText& text) {
   return join(words, " ");
 }
 
-std::size_t number(const TracedText& text) {
+std::size_t counted(const TracedText& text) {
   std::string digits = text.trimmed().text();
   std::size_t value = 0;
   std::from_chars(digits.data(), digits.data() + digits.size(), value);
@@ -272,8 +272,8 @@ const std::map<std::string, std::pair<std::size_t, Simple>>& simple_functions() 
       {"subst", {3, [](const auto& a) { return substitute(a[0], a[1], a[2]); }}},
       {"strip", {1, [](const auto& a) { return join(a[0].words(), " "); }}},
       {"sort", {1, [](const auto& a) { return sorted_words(a[0]); }}},
-      {"word", {2, [](const auto& a) { return slice(a[1], number(a[0]), number(a[0])); }}},
-      {"wordlist", {3, [](const auto& a) { return slice(a[2], number(a[0]), number(a[1])); }}},
+      {"word", {2, [](const auto& a) { return slice(a[1], counted(a[0]), counted(a[0])); }}},
+      {"wordlist", {3, [](const auto& a) { return slice(a[2], counted(a[0]), counted(a[1])); }}},
       {"words", {1, [](const auto& a) { return TracedText::plain(std::to_string(a[0].words().size())); }}},
       {"firstword", {1, [](const auto& a) { return slice(a[0], 1, 1); }}},
       {"lastword",

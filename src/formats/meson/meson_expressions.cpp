@@ -7,7 +7,7 @@ namespace yc::meson {
 
 namespace {
 
-constexpr int kDepthLimit = 300;
+constexpr int kDeepestExpression = 300;
 constexpr std::size_t kValueLimit = 4'000'000;  // bytes of one text
 constexpr std::size_t kListLimit = 100'000;
 
@@ -21,7 +21,7 @@ Value Evaluation::evaluate(const Node& node) {
     return Value();
   };
   if (!out_.spend(100)) return give_up("was given up: it runs too long");
-  if (++depth_ > kDepthLimit) {
+  if (++depth_ > kDeepestExpression) {
     --depth_;
     return give_up("was given up: it nests too deeply");
   }

@@ -17,7 +17,7 @@ namespace yc {
 namespace {
 
 // Reads the project that begins with a script. Gives the scripts that are a part of it, packed.
-std::string project(const Reading& in, const RelPath& top) {
+std::string meson_project(const Reading& in, const RelPath& top) {
   meson::Evaluation evaluation(in.tree, in.cache, in.out, in.self);
   evaluation.run_project(top);
   in.count_runs(1);
@@ -46,7 +46,7 @@ class MesonFormat : public Format, public ListWords, public Spellings, public Ca
     std::set<RelPath> read;
     for (const RelPath& top : tops) {
       if (read.contains(top)) continue;
-      std::string outcome = in.part(top.str(), [&](const Reading& part) { return project(part, top); });
+      std::string outcome = in.part(top.str(), [&](const Reading& part) { return meson_project(part, top); });
       unpack(outcome, in.cache.parts().tables(), [&](Input& from) {
         std::set<RelPath> more;
         from(more);

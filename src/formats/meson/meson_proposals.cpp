@@ -3,15 +3,12 @@
 #include <algorithm>
 #include <map>
 
+#include "base/text.h"
 #include "formats/meson/meson_evaluation.h"
 
 namespace yc::meson {
 
 namespace {
-
-bool is_blank(char c) {
-  return c == ' ' || c == '\t' || c == '\r' || c == '\n';
-}
 
 // What comes between two elements: a line end and the blanks before a word that is the first of its line,
 // else one blank.
@@ -65,8 +62,8 @@ Span word_at(std::string_view bytes, Span literal) {
   Syntax syntax = parse(bytes);
   if (const Node* string = split_string(syntax, literal)) {
     Span out = literal;
-    while (out.begin > string->content.begin && !is_blank(bytes[out.begin - 1])) --out.begin;
-    while (out.end < string->content.end && !is_blank(bytes[out.end])) ++out.end;
+    while (out.begin > string->content.begin && !is_space(bytes[out.begin - 1])) --out.begin;
+    while (out.end < string->content.end && !is_space(bytes[out.end])) ++out.end;
     return out;
   }
   Enclosing place = enclosing(syntax, literal);
@@ -98,7 +95,7 @@ std::optional<Span> without(std::string_view bytes, Span word) {
   Syntax syntax = parse(bytes);
   Span out = word;
   if (split_string(syntax, word)) {
-    while (is_blank(bytes[out.begin - 1])) --out.begin;
+    while (is_space(bytes[out.begin - 1])) --out.begin;
     return out;
   }
   Enclosing place = enclosing(syntax, word);
@@ -107,7 +104,7 @@ std::optional<Span> without(std::string_view bytes, Span word) {
   bool comma_after = next != std::string_view::npos && bytes[next] == ',';
   if (comma_after) out.end = static_cast<std::uint32_t>(next) + 1;
   std::uint32_t begin = word.begin;
-  while (begin > 0 && is_blank(bytes[begin - 1])) --begin;
+  while (begin > 0 && is_space(bytes[begin - 1])) --begin;
   bool own_line = bytes.substr(begin, word.begin - begin).find('\n') != std::string_view::npos;
   if (own_line) {
     if (comma_after || begin == 0 || bytes[begin - 1] != ',') {

@@ -15,10 +15,6 @@ constexpr std::string_view kWords = "Forwarding module";
 constexpr std::size_t kLargest = 1000;  // bytes; we write far less
 constexpr std::size_t kMostNeighbours = 200;
 
-bool is_declaration(const RelPath& path) {
-  return path.str().ends_with(".d.ts") || path.str().ends_with(".d.mts") || path.str().ends_with(".d.cts");
-}
-
 // Whether relative specifiers write the ending; nothing if there are none.
 std::optional<bool> writes_endings(const ModuleFacts& facts) {
   std::optional<bool> out;

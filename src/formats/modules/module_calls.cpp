@@ -102,32 +102,32 @@ void Scanner::take_call(Nest& nest, std::string_view word, bool member) {
   nest.statement = before_[3].at;
   if (!member) {
     if (word == "import") {
-      nest.call = call_of(Kind::dynamic);
+      nest.call = call_of(SpecifierKind::dynamic);
     } else if (word == "require") {
-      nest.call = call_of(Kind::require);
+      nest.call = call_of(SpecifierKind::require);
     } else if (word == "URL" && is(1, "new")) {
-      nest.call = call_of(Kind::url);
+      nest.call = call_of(SpecifierKind::url);
       nest.statement = before_[2].at;
     } else if ((word == "Worker" || word == "SharedWorker") && is(1, "new")) {
-      nest.call = call_of(Kind::worker);
+      nest.call = call_of(SpecifierKind::worker);
       nest.statement = before_[2].at;
     } else if (word == "importScripts") {
-      nest.call = call_of(Kind::worker);
+      nest.call = call_of(SpecifierKind::worker);
     }
     return;
   }
   const Word& owner = before_[1];
   if (word == "resolve" && owner.text == "require") {
-    nest.call = call_of(Kind::require);
+    nest.call = call_of(SpecifierKind::require);
   } else if (word == "resolve" && owner.text == "meta" && is(3, ".")) {
-    nest.call = call_of(Kind::dynamic);
+    nest.call = call_of(SpecifierKind::dynamic);
   } else if (word == "context" && owner.text == "require") {
-    nest.call = call_of(Kind::folder);
+    nest.call = call_of(SpecifierKind::folder);
   } else if ((word == "glob" || word == "globEager") && owner.text == "meta") {
-    nest.call = call_of(Kind::glob);
+    nest.call = call_of(SpecifierKind::glob);
     nest.specifiers = true;
   } else if (owner.text == "jest" || owner.text == "vi" || owner.text == "vitest" || owner.text == "td") {
-    if (takes_module(word)) nest.call = call_of(Kind::mock);
+    if (takes_module(word)) nest.call = call_of(SpecifierKind::mock);
   } else {
     return;
   }
@@ -150,7 +150,7 @@ void Scanner::take_generic_call(Nest& nest) {
   };
   Word name = word_before(at);
   if (name.text.empty() || name.at < 2 || bytes_[name.at - 1] != '.') {
-    if (name.text == "require") nest.call = call_of(Kind::require), nest.statement = name.at;
+    if (name.text == "require") nest.call = call_of(SpecifierKind::require), nest.statement = name.at;
     return;
   }
   Word owner = word_before(name.at - 1);
@@ -175,7 +175,7 @@ void Scanner::close(char c) {
   operand_ = !control;
 }
 
-void Scanner::add(Kind kind, std::size_t begin, std::size_t end, std::size_t statement) {
+void Scanner::add(SpecifierKind kind, std::size_t begin, std::size_t end, std::size_t statement) {
   std::string_view text = bytes_.substr(begin, end - begin);
   if (text.find('\\') != std::string_view::npos) return;  // written with escapes: no path is
   facts_.specifiers.push_back(
@@ -191,33 +191,33 @@ void Scanner::take_string(std::size_t begin, std::size_t end) {
   if (on_string_) tell(begin, end);
   const Nest& nest = stack_.back();
   if (is_word_last() && is(0, "from") && !is_member() && bytes_[begin - 1] != '`') {
-    add(Kind::import_from, begin, end, statement_);
+    add(SpecifierKind::import_from, begin, end, statement_);
     return;
   }
   if (is_word_last() && is(0, "import") && !is_member()) {
-    add(Kind::import_from, begin, end, statement_);
+    add(SpecifierKind::import_from, begin, end, statement_);
     return;
   }
   if (is_word_last() && is(0, "module") && is(1, "declare")) {
-    add(Kind::augmentation, begin, end, before_[2].at);
+    add(SpecifierKind::augmentation, begin, end, before_[2].at);
     return;
   }
   if (nest.specifiers) {
     bool first_paren = nest.kind == Nest::Kind::bracket || is_first_argument();
     if (first_paren) {
-      add(Kind::glob, begin, end, begin);
+      add(SpecifierKind::glob, begin, end, begin);
       return;
     }
   }
   if (is_first_argument()) {
-    auto kind = static_cast<Kind>(nest.call - 1);
+    auto kind = static_cast<SpecifierKind>(nest.call - 1);
     if (goes_on(end + 1)) {
-      if (kind != Kind::url) add_computed(kind, begin, end, 0, 0, nest.statement);
+      if (kind != SpecifierKind::url) add_computed(kind, begin, end, 0, 0, nest.statement);
       return;
     }
-    if (kind != Kind::url || is_module_url(end + 1)) {
+    if (kind != SpecifierKind::url || is_module_url(end + 1)) {
       add(kind, begin, end, nest.statement);
-      if (kind == Kind::url) add_url_join(begin, end, nest.statement);
+      if (kind == SpecifierKind::url) add_url_join(begin, end, nest.statement);
       return;
     }
   }
@@ -253,15 +253,15 @@ bool Scanner::is_module_url(std::size_t at) const {
   return at != std::string_view::npos && bytes_.substr(at, 15) == "import.meta.url";
 }
 
-void Scanner::add_computed(Kind kind, std::size_t begin, std::size_t end, std::size_t tail,
+void Scanner::add_computed(SpecifierKind kind, std::size_t begin, std::size_t end, std::size_t tail,
                            std::size_t tail_end, std::uint32_t statement) {
   facts_.computed.push_back({kind, span_of(begin, end), span_of(tail, tail_end), statement});
 }
 
 void Scanner::begin_computed(std::size_t begin, std::size_t end) {
   if (!is_first_argument()) return;
-  auto kind = static_cast<Kind>(stack_.back().call - 1);
-  if (end == begin && kind != Kind::dynamic) return;
+  auto kind = static_cast<SpecifierKind>(stack_.back().call - 1);
+  if (end == begin && kind != SpecifierKind::dynamic) return;
   computed_depth_ = stack_.size();
   add_computed(kind, begin, end, 0, 0, stack_.back().statement);
 }

@@ -9,8 +9,6 @@ namespace yc::modules {
 
 namespace {
 
-using Kind = Specifier::Kind;
-
 class Emitter {
  public:
   Emitter(const ModuleResolver& resolver, const TreeReader& tree, const RelPath& path,
@@ -28,9 +26,9 @@ class Emitter {
 
   void run() {
     for (const Specifier& specifier : facts_.specifiers) {
-      if (specifier.kind == Kind::glob) {
+      if (specifier.kind == Specifier::Kind::glob) {
         pattern(specifier);
-      } else if (specifier.kind == Kind::folder) {
+      } else if (specifier.kind == Specifier::Kind::folder) {
         if (whole_ || out_.wants_any_name(specifier.text)) folder(specifier.text, specifier.span);
       } else if (whole_ || out_.wants_stem(without_query(specifier.text))) {
         module(specifier);
@@ -75,20 +73,20 @@ class Emitter {
     Span part = path_part(specifier.text);
     Span span{specifier.span.begin + part.begin, specifier.span.begin + part.end};
     std::string text = specifier.text.substr(part.begin, part.size());
-    bool plain =
-        specifier.kind == Kind::url || specifier.kind == Kind::worker || specifier.kind == Kind::reference;
+    bool plain = specifier.kind == Specifier::Kind::url || specifier.kind == Specifier::Kind::worker ||
+                 specifier.kind == Specifier::Kind::reference;
     if (text.empty() || text.find(':') != std::string::npos) return;  // node:fs, https://…
     Resolution found = resolver_.resolve(path_, text, plain);
     Reference reference = reference_at(Role::module, span, TracedText::literal(text, file_, span, kQuoted))
                               .spelled_by_format(found.lead);
     if (found.search) reference.search.push_back(*found.search);
     reference.lead_to(found.targets);
-    if (specifier.kind == Kind::worker) {
+    if (specifier.kind == Specifier::Kind::worker) {
       // It may also be looked for from the page.
       if (reference.targets.empty()) return;
       reference.certainty = Certainty::likely;
     }
-    bool asks = specifier.kind == Kind::augmentation || specifier.kind == Kind::types;
+    bool asks = specifier.kind == Specifier::Kind::augmentation || specifier.kind == Specifier::Kind::types;
     reference.dangling = reference.targets.empty() && !found.outside && !asks;
     if (found.wanted && found.outside && !asks)
       out_.unmet({path_, span, "module", text, *found.wanted,

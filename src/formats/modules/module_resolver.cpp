@@ -23,16 +23,16 @@ constexpr std::array<std::string_view, 14> kLeftOut = {".ts",    ".tsx",  ".d.ts
 // Of one module for several platforms: "gauge.ios.tsx" is meant by "./gauge".
 constexpr std::array<std::string_view, 5> kPlatforms = {".ios", ".android", ".native", ".web", ".windows"};
 
-bool is_declaration(const RelPath& path) {
-  return path.str().ends_with(".d.ts") || path.str().ends_with(".d.mts") || path.str().ends_with(".d.cts");
-}
-
 bool is_code(const RelPath& path) {
   std::string_view ending = path.extension();
   return ending == ".js" || ending == ".jsx" || ending == ".mjs" || ending == ".cjs";
 }
 
 }  // namespace
+
+bool is_declaration(const RelPath& path) {
+  return path.str().ends_with(".d.ts") || path.str().ends_with(".d.mts") || path.str().ends_with(".d.cts");
+}
 
 bool may_be_left_out(std::string_view ending) {
   return std::find(kLeftOut.begin(), kLeftOut.end(), ending) != kLeftOut.end();

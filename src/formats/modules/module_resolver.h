@@ -20,6 +20,8 @@ struct Resolution {
   std::optional<RelPath> wanted;  // where an alias of the tree leads, though nothing is there
 };
 
+// A file of types only: "gauge.d.ts".
+bool is_declaration(const RelPath& path);
 // Endings that a specifier may leave out, the preferred one first.
 bool may_be_left_out(std::string_view ending);
 std::vector<std::string_view> left_out_endings();

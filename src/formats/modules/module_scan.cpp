@@ -54,7 +54,7 @@ void Scanner::doc_comment(std::size_t begin, std::size_t end) {
     if (open == std::string_view::npos || (text[open] != '"' && text[open] != '\'')) continue;
     std::size_t close = text.find(text[open], open + 1);
     if (close == std::string_view::npos) continue;
-    add(Kind::dynamic, open + 1, close, at);
+    add(SpecifierKind::dynamic, open + 1, close, at);
   }
 }
 
@@ -66,8 +66,8 @@ void Scanner::line_comment() {
   if (any_token_ || line.substr(0, 3) != "///") return;
   std::size_t tag = line.find_first_not_of(" \t", 3);
   if (tag == std::string_view::npos || line.substr(tag, 10) != "<reference") return;
-  for (auto [name, kind] : {std::pair(std::string_view("path"), Kind::reference),
-                            std::pair(std::string_view("types"), Kind::types)}) {
+  for (auto [name, kind] : {std::pair(std::string_view("path"), SpecifierKind::reference),
+                            std::pair(std::string_view("types"), SpecifierKind::types)}) {
     std::size_t at = line.find(name, tag + 10);
     if (at == std::string_view::npos) continue;
     std::size_t equals = line.find_first_not_of(" \t", at + name.size());

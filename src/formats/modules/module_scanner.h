@@ -13,7 +13,7 @@
 
 namespace yc::modules {
 
-using Kind = Specifier::Kind;
+using SpecifierKind = Specifier::Kind;
 
 inline constexpr CharClass kNameChars = CharClass::alphanumeric_and("_$").and_beyond_ascii();
 inline constexpr CharClass kTagChars = CharClass::alphanumeric_and("_$.-:");
@@ -151,7 +151,9 @@ class Scanner {
   // path.join(__dirname, …): its strings are parts of a path.
   void take_join(Nest& nest, std::string_view word, bool member);
 
-  static std::uint8_t call_of(Kind kind) { return static_cast<std::uint8_t>(static_cast<int>(kind) + 1); }
+  static std::uint8_t call_of(SpecifierKind kind) {
+    return static_cast<std::uint8_t>(static_cast<int>(kind) + 1);
+  }
 
   void take_call(Nest& nest, std::string_view word, bool member);
 
@@ -185,7 +187,7 @@ class Scanner {
 
   void child_text();
 
-  void add(Kind kind, std::size_t begin, std::size_t end, std::size_t statement);
+  void add(SpecifierKind kind, std::size_t begin, std::size_t end, std::size_t statement);
 
   // Whether this token is the first argument of the call whose paren was opened last.
   bool is_first_argument() const;
@@ -200,8 +202,8 @@ class Scanner {
 
   bool is_module_url(std::size_t at) const;
 
-  void add_computed(Kind kind, std::size_t begin, std::size_t end, std::size_t tail, std::size_t tail_end,
-                    std::uint32_t statement);
+  void add_computed(SpecifierKind kind, std::size_t begin, std::size_t end, std::size_t tail,
+                    std::size_t tail_end, std::uint32_t statement);
 
   void begin_computed(std::size_t begin, std::size_t end);
 

@@ -79,8 +79,9 @@ ModuleFiles module_files(const Reading& in) {
 
 // What a module says; nothing for one that `filter`, if given, holds back. Both readings of a plan ask for
 // the same names.
-std::shared_ptr<const ModuleFacts> facts_of(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
-                                            const RelPath& path, const NameFilter* filter) {
+std::shared_ptr<const ModuleFacts> facts_of_module(const TreeReader& tree, FactsCache& cache,
+                                                   std::uint8_t self, const RelPath& path,
+                                                   const NameFilter* filter) {
   const Entry* entry = tree.find(path);
   if (filter && entry && cache.known_verdict(path, entry->size) == std::optional(false)) return nullptr;
   auto bytes = tree.read(path);
@@ -107,7 +108,7 @@ bool is_test(const RelPath& path) {
 }
 
 // From one reading to the next.
-struct Kept {
+struct KeptModules {
   std::vector<RelPath> files;
   std::size_t skipped = 0;
   std::vector<std::shared_ptr<const ModuleFacts>> facts;  // of those that could name something that moves
@@ -117,7 +118,7 @@ struct Kept {
 
 // The constants of other modules that the texts of these are glued to.
 glued_paths::PathConstants constants_of(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
-                                        const Kept& kept, const GraphBuilder& out) {
+                                        const KeptModules& kept, const GraphBuilder& out) {
   glued_paths::UnknownNames unknown;
   bool any_loader = false;
   for (std::size_t i = 0; i < kept.files.size(); ++i) {
@@ -133,7 +134,7 @@ glued_paths::PathConstants constants_of(const TreeReader& tree, FactsCache& cach
     if (modules::dialect_of(path) && tree.is_editable(path)) files.push_back(path);
   }
   glued_paths::PathConstants constants(tree, std::move(files), [&tree, &cache, self](const RelPath& path) {
-    auto facts = facts_of(tree, cache, self, path, nullptr);
+    auto facts = facts_of_module(tree, cache, self, path, nullptr);
     return std::shared_ptr<const glued_paths::GlueFacts>(facts, facts ? &facts->glue : nullptr);
   });
   for (std::size_t i = 0; i < kept.files.size(); ++i) {
@@ -169,11 +170,11 @@ class ModulesFormat : public Format,
     FactsCache& cache = in.cache;
     std::uint8_t self = in.self;
     GraphBuilder& out = in.out;
-    Kept& kept = memory.get<Kept>();
+    KeptModules& kept = memory.get<KeptModules>();
     bool fresh = !kept.is_filled || kept.focus != out.focus();
     if (fresh) {
       ModuleFiles found = module_files(in);
-      kept = Kept{std::move(found.files), found.skipped, {}, out.focus(), true};
+      kept = KeptModules{std::move(found.files), found.skipped, {}, out.focus(), true};
     }
     kept.facts.resize(kept.files.size());
     in.count(kept.files.size() + kept.skipped);
@@ -182,7 +183,7 @@ class ModulesFormat : public Format,
       const RelPath& path = kept.files[i];
       if (!fresh && same(path)) return;
       const NameFilter* asked = filter.is_active() && !out.wants(path) ? &filter : nullptr;
-      kept.facts[i] = facts_of(tree, cache, self, path, asked);
+      kept.facts[i] = facts_of_module(tree, cache, self, path, asked);
     });
     modules::ModuleResolver resolver(tree, in.scopes);
     glued_paths::PathConstants constants = constants_of(tree, cache, self, kept, out);
@@ -213,7 +214,7 @@ class ModulesFormat : public Format,
       is_held_back[i] = !filter.lets_through(*text);
       if (is_held_back[i] || !tree.is_editable(files[i])) return;
       cache.verdict(files[i], text->size(), [] { return true; });
-      facts_of(tree, cache, self, files[i], &filter);
+      facts_of_module(tree, cache, self, files[i], &filter);
     });
     std::vector<RelPath> passed;
     for (std::size_t i : open) {

@@ -102,7 +102,7 @@ class Adder {
   GraphBuilder& out_;
 };
 
-bool is_settings(const RelPath& path) {
+bool is_program_settings(const RelPath& path) {
   if (!modules::dialect_of(path)) return false;
   std::string_view name = path.name();
   return name.find("config") != std::string_view::npos || name.find("rc.") != std::string_view::npos ||
@@ -114,9 +114,9 @@ class ProgramSettingsFormat : public Format, public DefinesScope, public Routes,
  public:
   std::string_view name() const override { return "program settings"; }
   ScopeSet gives() const override { return Scope::bundler_names; }
-  bool defines_scope(const RelPath& path) const override { return is_settings(path); }
+  bool defines_scope(const RelPath& path) const override { return is_program_settings(path); }
 
-  bool claims(const RelPath& path) const override { return is_settings(path); }
+  bool claims(const RelPath& path) const override { return is_program_settings(path); }
 
   std::vector<RouteFolder> route_folders(const ClaimedTree& before) const override {
     return modules::route_folders(before);

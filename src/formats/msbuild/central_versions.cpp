@@ -65,7 +65,7 @@ struct Projects {
   RelPath top;  // the folder that holds them all
 };
 
-bool is_project(const RelPath& path) {
+bool takes_versions(const RelPath& path) {
   return path.extension() == ".csproj" || path.extension() == ".fsproj" || path.extension() == ".vbproj";
 }
 
@@ -73,8 +73,8 @@ Projects projects_of(const ClaimedTree& before) {
   Projects out;
   bool any = false;
   for (const RelPath& path : before.files) {
-    auto bytes =
-        is_project(path) && before.tree.is_editable(path) ? before.tree.read(path) : Result<Bytes>(Error{});
+    auto bytes = takes_versions(path) && before.tree.is_editable(path) ? before.tree.read(path)
+                                                                       : Result<Bytes>(Error{});
     if (!bytes || elements(**bytes, "PackageReference").empty()) continue;
     out.texts.emplace(path, **bytes);
     if (!any) out.top = path.parent();

@@ -13,7 +13,7 @@ namespace yc::msbuild {
 
 namespace {
 
-std::string stem_of(const RelPath& path) {
+std::string stem_of_file(const RelPath& path) {
   std::string name(path.name());
   return name.substr(0, name.size() - path.extension().size());
 }
@@ -49,7 +49,7 @@ class Keeper {
   const std::vector<xml::Element>& elements() const { return *project_.parts.front().elements; }
 
   void keep_project_name() {
-    std::string old_stem = stem_of(path_), new_stem = stem_of(moves_.map_file(path_));
+    std::string old_stem = stem_of_file(path_), new_stem = stem_of_file(moves_.map_file(path_));
     if (old_stem == new_stem) return;
     std::string lines;
     InsertPoint point = end_of_project(bytes());
@@ -86,18 +86,18 @@ class Keeper {
     std::string name = space;
     RelPath below = RelPath::from_normal(std::string(file.below(folder))).parent();
     for (std::string_view part : below.components()) name += "." + as_identifier(part);
-    return name + "." + (is_list ? stem_of(file) + ".resources" : std::string(file.name()));
+    return name + "." + (is_list ? stem_of_file(file) + ".resources" : std::string(file.name()));
   }
 
   void keep_resource_names() {
     RelPath old_folder = path_.parent(), new_folder = moves_.map_file(path_).parent();
     std::string space = project_.property("RootNamespace");
     if (space.empty()) space = project_.property("AssemblyName");
-    if (space.empty()) space = stem_of(path_);
+    if (space.empty()) space = stem_of_file(path_);
     auto changed = [&](const RelPath& file) -> std::optional<std::string> {
       auto before = resource_name(old_folder, file, space);
       auto after = resource_name(new_folder, moves_.map_file(file), space);
-      RelPath code = file.parent() / (stem_of(file) + ".cs");
+      RelPath code = file.parent() / (stem_of_file(file) + ".cs");
       bool by_class = file.extension() == ".resx" && tree_.is_file(code);
       return before && before != after && !by_class ? before : std::nullopt;
     };

@@ -23,7 +23,7 @@ std::string dotted(std::string_view path) {
   return out;
 }
 
-std::string stem_of(const RelPath& project) {
+std::string stem_of_project(const RelPath& project) {
   return std::string(project.name().substr(0, project.name().size() - project.extension().size()));
 }
 
@@ -59,7 +59,7 @@ class Maker {
   }
 
   void name_it() {
-    std::string stem = stem_of(outer_path_);
+    std::string stem = stem_of_project(outer_path_);
     std::string below = dotted(folder_.below(outer_path_.parent()));
     std::string assembly = outer_.property("assemblyname"), space = outer_.property("rootnamespace");
     made_.stem = stem + "." + below;
@@ -215,8 +215,8 @@ class Maker {
       refuse(made_.file,
              fmt::format(
                  "would refer to itself: {0} -> {1} -> {0}: {2} uses {3} of {4}, and {5} uses {6} of {7}",
-                 made_.stem, stem_of(user), other.user.str(), other.name, other.giver.str(), use.user.str(),
-                 use.name, use.giver.str()),
+                 made_.stem, stem_of_project(user), other.user.str(), other.name, other.giver.str(),
+                 use.user.str(), use.name, use.giver.str()),
              "move what both need to a folder of its own first");
     };
     if (back && (user == outer_path_ || uses_.reached(outer_path_).contains(user)))

@@ -2,15 +2,12 @@
 
 #include <algorithm>
 
+#include "base/text.h"
 #include "formats/xml/xml_places.h"
 
 namespace yc::msbuild {
 
 namespace {
-
-bool is_blank(char c) {
-  return c == ' ' || c == '\t' || c == '\r' || c == '\n';
-}
 
 bool ends_value(char c) {
   return c == '"' || c == '\'' || c == '<' || c == '>';
@@ -23,7 +20,7 @@ bool has_commas(std::string_view bytes) {
 
 // Whether the attribute that ends a text is one by which an item names a file.
 bool names_item(std::string_view before) {
-  while (!before.empty() && (before.back() == '=' || is_blank(before.back()))) before.remove_suffix(1);
+  while (!before.empty() && (before.back() == '=' || is_space(before.back()))) before.remove_suffix(1);
   std::size_t begin = before.find_last_of(" \t\r\n");
   std::string_view name = before.substr(begin == std::string_view::npos ? 0 : begin + 1);
   return name == "Include" || name == "Remove" || name == "Update" || name == "RelativePath";
@@ -57,8 +54,8 @@ Span word_at(std::string_view bytes, Span literal) {
   // An entity within the word ends with a semicolon too.
   while (out.begin > 0 && !stops(bytes[out.begin - 1])) --out.begin;
   while (out.end < bytes.size() && !stops(bytes[out.end])) ++out.end;
-  while (out.begin < literal.begin && is_blank(bytes[out.begin])) ++out.begin;
-  while (out.end > literal.end && is_blank(bytes[out.end - 1])) --out.end;
+  while (out.begin < literal.begin && is_space(bytes[out.begin])) ++out.begin;
+  while (out.end > literal.end && is_space(bytes[out.end - 1])) --out.end;
   return out;
 }
 
@@ -71,8 +68,8 @@ std::optional<std::string> beside(std::string_view bytes, Span word, std::string
 
 std::optional<Span> without(std::string_view bytes, Span word) {
   Span out = word;
-  while (out.end < bytes.size() && is_blank(bytes[out.end])) ++out.end;
-  while (out.begin > 0 && is_blank(bytes[out.begin - 1])) --out.begin;
+  while (out.end < bytes.size() && is_space(bytes[out.end])) ++out.end;
+  while (out.begin > 0 && is_space(bytes[out.begin - 1])) --out.begin;
   bool commas = has_commas(bytes);
   auto separates = [&](std::uint32_t at) { return bytes[at] == ';' || (commas && bytes[at] == ','); };
   if (out.end < bytes.size() && separates(out.end)) return Span{word.begin, out.end + 1};

@@ -18,8 +18,6 @@ namespace yc {
 namespace {
 
 using nmake::Inference;
-using nmake::Script;
-using nmake::Word;
 
 bool is_nmake(const RelPath& path) {
   // Asked of every file of a tree.
@@ -28,7 +26,7 @@ bool is_nmake(const RelPath& path) {
   return ending == ".vc" || ending == ".msc" || ending == ".msvc" || ending == ".bcc" || ending == ".bor";
 }
 
-bool is_compiled(std::string_view path) {
+bool nmake_compiles(std::string_view path) {
   std::string ending = lowered(ending_of(path));
   return ending == ".c" || ending == ".cpp" || ending == ".cxx" || ending == ".cc" || ending == ".rc" ||
          ending == ".asm";
@@ -50,7 +48,7 @@ bool is_root_option(std::string_view word) {
          word.find(':') == std::string_view::npos;
 }
 
-std::string shown(const RelPath& folder) {
+std::string shown_line(const RelPath& folder) {
   return folder.is_root() ? "the root" : folder.str();
 }
 
@@ -63,23 +61,23 @@ const std::vector<Inference>& built_in_rules() {
   return all;
 }
 
-class Emitter {
+class NmakeEmitter {
  public:
   // `names` are those of all makefiles in the folder: they share lists, which one makes and another reads.
-  Emitter(const Reading& in, const RelPath& path, const Script& script, const Names& names)
+  NmakeEmitter(const Reading& in, const RelPath& path, const nmake::Script& script, const Names& names)
       : in_(in), path_(path), file_(in.out.files().index(path)), script_(script), names_(names) {
     choose_start();
   }
 
   void run() {
     for (std::size_t i = 0; i < script_.includes.size(); ++i) {
-      const Word& word = script_.includes[i];
+      const nmake::Word& word = script_.includes[i];
       add_leading(
           in_.out, in_.tree,
           Reference::of(Role::script, in_.self, {word.site}, base_of(script_.included_from[i]), word.text));
     }
     bool is_root = false;
-    for (const Word& word : script_.words) {
+    for (const nmake::Word& word : script_.words) {
       std::string text = word.text.text();
       if (is_root) {
         root(word, 0);
@@ -108,7 +106,7 @@ class Emitter {
     RelPath chosen = path_.parent();
     for (RelPath folder = path_.parent();; folder = folder.parent()) {
       std::size_t found = 0;
-      for (const Word& word : script_.words) {
+      for (const nmake::Word& word : script_.words) {
         std::string text = word.text.text();
         if (word.text.has_hole() || text.find_first_of("./") == std::string::npos) continue;
         auto place = RelPath::resolve(folder, text.substr(option_size(text)));
@@ -125,7 +123,7 @@ class Emitter {
     return text;
   }
 
-  void root(const Word& word, std::size_t skip) {
+  void root(const nmake::Word& word, std::size_t skip) {
     Reference reference =
         Reference::of(Role::search_root, in_.self, {word.site}, start_, without_tail(word.text.substr(skip)));
     if (reference.text.has_hole() || reference.text.empty()) return;
@@ -138,16 +136,16 @@ class Emitter {
   }
 
   // A word that names what is there. Bare names are none, but for prerequisites: most are of targets.
-  void plain(const Word& word, const std::string& all) {
+  void plain(const nmake::Word& word, const std::string& all) {
     TracedText text = without_tail(word.text.substr(option_size(all)));
     std::string spelled = text.text();
     if (text.empty() || text.is_only_holes() || spelled.find_first_of("./") == std::string::npos) return;
     if (text.has_hole() && spelled.find('/') == std::string::npos) return;
-    bool compiled = is_compiled(spelled);
+    bool compiled = nmake_compiles(spelled);
     Reference reference =
         Reference::of(compiled ? Role::source : Role::argument, in_.self, {word.site}, start_, text);
-    bool is_mere = word.kind == Word::Kind::dependency;
-    bool is_sure = compiled || is_mere || word.kind == Word::Kind::prerequisite;
+    bool is_mere = word.kind == nmake::Word::Kind::dependency;
+    bool is_sure = compiled || is_mere || word.kind == nmake::Word::Kind::prerequisite;
     if (!is_sure) reference = std::move(reference).guessed();
     auto path = text.has_hole() ? std::nullopt : leads_to(in_.tree, reference, Letters::any_case);
     add_leading(in_.out, in_.tree, std::move(reference), IfMissing::skip, Letters::any_case);
@@ -212,7 +210,7 @@ class Emitter {
   const Reading& in_;
   const RelPath& path_;
   FileIndex file_;
-  const Script& script_;
+  const nmake::Script& script_;
   const Names& names_;
   Base start_;
   std::vector<SearchRoot> roots_;
@@ -231,10 +229,10 @@ class NmakeFormat : public Format,
   bool claims(const RelPath& path) const override { return is_nmake(path); }
 
   void read(const Reading& in) const override {
-    std::vector<std::pair<RelPath, Script>> scripts;
+    std::vector<std::pair<RelPath, nmake::Script>> scripts;
     std::map<RelPath, Names> names;  // by folder
     in.each([&](const RelPath& path, const Bytes& bytes) {
-      Script script = is_binary(*bytes) ? Script() : nmake::read_script(in.tree, path, in.out);
+      nmake::Script script = is_binary(*bytes) ? nmake::Script() : nmake::read_script(in.tree, path, in.out);
       if (is_binary(*bytes) || script.is_garbled) {
         in.out.incomplete(Unread::garbled, "garbled-script", path, std::nullopt,
                           "has the ending of a makefile of nmake, is none, and is not read");
@@ -244,7 +242,7 @@ class NmakeFormat : public Format,
       scripts.emplace_back(path, std::move(script));
       return true;
     });
-    for (const auto& [path, script] : scripts) Emitter(in, path, script, names[path.parent()]).run();
+    for (const auto& [path, script] : scripts) NmakeEmitter(in, path, script, names[path.parent()]).run();
   }
 
   // A source that no rule's folder holds any more.
@@ -274,8 +272,8 @@ class NmakeFormat : public Format,
                         std::string(target.name()),
                     "rename the object in those lists, then move again with --accept-unseen"};
     return Reason{"a rule of " + graph.files.path(reference.construct.front().file).str() +
-                      " compiles what is in " + shown(reference.construct_part.path->parent()) +
-                      ", and none what is in " + shown(target.parent()),
+                      " compiles what is in " + shown_line(reference.construct_part.path->parent()) +
+                      ", and none what is in " + shown_line(target.parent()),
                   "add a rule for that folder, or add --accept-unseen if the makefile is not used"};
   }
 
@@ -328,7 +326,7 @@ class NmakeFormat : public Format,
   static std::optional<std::pair<RelPath, Span>> rule_for(const RewriteRequest& need) {
     const RelPath& script = need.graph.files.path(need.reference.construct.front().file);
     GraphBuilder scratch;
-    Script read = nmake::read_script(need.tree, script, scratch);
+    nmake::Script read = nmake::read_script(need.tree, script, scratch);
     for (const Inference& rule : read.inferences) {
       std::string folder = rule.folder.empty() ? "." : rule.folder.text();
       auto place = RelPath::resolve(need.reference.base.folder, folder);

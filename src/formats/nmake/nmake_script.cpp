@@ -13,9 +13,6 @@ constexpr std::size_t kMostValues = 8;     // of a macro, and of a text
 constexpr std::size_t kDeepest = 24;       // macros within macros
 constexpr std::size_t kMostIncluded = 64;  // files
 
-bool is_blank(char c) {
-  return c == ' ' || c == '\t' || c == '\r' || c == '\n';
-}
 bool in_name(char c) {
   return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '-';
 }
@@ -381,7 +378,7 @@ std::vector<Line> lines_of(std::string_view bytes) {
       if (last > begin && bytes[last - 1] == '\r') --last;
       is_continued = last > begin && bytes[last - 1] == '\\';
     }
-    while (end > begin && is_blank(bytes[end - 1])) --end;
+    while (end > begin && is_space(bytes[end - 1])) --end;
     bool is_indented = end > begin && (bytes[begin] == ' ' || bytes[begin] == '\t');
     // A '#' begins a comment, in commands only as the first sign.
     std::size_t first = std::min(bytes.find_first_not_of(" \t", begin), end);

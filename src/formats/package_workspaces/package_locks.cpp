@@ -13,9 +13,9 @@ namespace {
 
 constexpr std::string_view kInstalled = "node_modules";
 
-class Reader {
+class LockReader {
  public:
-  Reader(const Reading& in, const RelPath& path, const Bytes& bytes)
+  LockReader(const Reading& in, const RelPath& path, const Bytes& bytes)
       : in_(in), path_(path), bytes_(*bytes), file_(in.out.files().index(path)) {}
 
   void json_lock() {
@@ -135,7 +135,7 @@ class PackageLocksFormat : public Format {
   }
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
-      Reader reader(in, path, bytes);
+      LockReader reader(in, path, bytes);
       if (path.extension() == ".json") {
         reader.json_lock();
       } else if (path.extension() == ".yaml") {

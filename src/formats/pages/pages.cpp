@@ -32,9 +32,9 @@ bool is_site_map(const RelPath& path) {
 
 constexpr WritingStyle kUrl = 0, kJson = 1, kTemplate = 2;
 
-class Emitter {
+class PageEmitter {
  public:
-  Emitter(const Reading& in, const RelPath& path, std::string_view bytes)
+  PageEmitter(const Reading& in, const RelPath& path, std::string_view bytes)
       : tree_(in.tree),
         path_(path),
         bytes_(bytes),
@@ -270,7 +270,7 @@ class PagesFormat : public Format, public Spellings {
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
-      Emitter emitter(in, path, *bytes);
+      PageEmitter emitter(in, path, *bytes);
       if (is_page(path)) {
         emitter.page(*in.cache.get<PageFacts>(
             in.self, bytes, [](const std::string& text) { return pages::scan_page(text); }));

@@ -10,10 +10,10 @@ namespace yc {
 namespace {
 
 // How a pattern stands in its line.
-enum class Layout { whole_line, first_word, section, path_setting, listed, flag, languages, flags };
+enum class ListLayout { whole_line, first_word, section, path_setting, listed, flag, languages, flags };
 
 struct Kind {
-  Layout layout = Layout::whole_line;
+  ListLayout layout = ListLayout::whole_line;
   enum class From {
     own_folder,
     parent,
@@ -35,28 +35,28 @@ bool is_packaging_list(const RelPath& path) {
 std::optional<Kind> kind_of(const RelPath& path) {
   std::string_view name = path.name();
   if (name == kIgnoreList || words::path_lists::ignore_lists().contains(name))
-    return Kind{Layout::whole_line, Kind::From::own_folder};
-  if (name == ".gitattributes") return Kind{Layout::first_word, Kind::From::own_folder};
-  if (name == ".editorconfig") return Kind{Layout::section, Kind::From::own_folder};
-  if (name == ".gitmodules") return Kind{Layout::path_setting, Kind::From::own_folder};
+    return Kind{ListLayout::whole_line, Kind::From::own_folder};
+  if (name == ".gitattributes") return Kind{ListLayout::first_word, Kind::From::own_folder};
+  if (name == ".editorconfig") return Kind{ListLayout::section, Kind::From::own_folder};
+  if (name == ".gitmodules") return Kind{ListLayout::path_setting, Kind::From::own_folder};
   // The lists of a translation are relative to the top of the project (GNU gettext manual, "po/POTFILES.in").
   if (name == "POTFILES" || name == "POTFILES.in" || name == "POTFILES.skip")
-    return Kind{Layout::listed, Kind::From::project};
-  if (name == "LINGUAS") return Kind{Layout::languages, Kind::From::own_folder};
-  if (is_packaging_list(path)) return Kind{Layout::first_word, Kind::From::parent};
+    return Kind{ListLayout::listed, Kind::From::project};
+  if (name == "LINGUAS") return Kind{ListLayout::languages, Kind::From::own_folder};
+  if (is_packaging_list(path)) return Kind{ListLayout::first_word, Kind::From::parent};
   // One compiler option a line, relative to its own folder.
-  if (name == ".clangd" || name == ".clang-tidy") return Kind{Layout::flags, Kind::From::own_folder};
-  if (name == "compile_flags.txt") return Kind{Layout::flag, Kind::From::own_folder};
+  if (name == ".clangd" || name == ".clang-tidy") return Kind{ListLayout::flags, Kind::From::own_folder};
+  if (name == "compile_flags.txt") return Kind{ListLayout::flag, Kind::From::own_folder};
   if (name != "CODEOWNERS") return std::nullopt;
   std::string folder = path.parent().str();
   bool is_read = folder.empty() || folder == ".github" || folder == ".gitlab" || folder == "docs";
-  return is_read ? std::optional(Kind{Layout::first_word, Kind::From::root}) : std::nullopt;
+  return is_read ? std::optional(Kind{ListLayout::first_word, Kind::From::root}) : std::nullopt;
 }
 
 // Writing styles. A text without a slash would match at any depth, so one is put before it unless the pattern
 // has another one around the literal.
 // Plain paths match nothing and may climb.
-constexpr WritingStyle kHasSlash = 0, kNeedsSlash = 1, kPlain = 2, kLanguage = 3;
+constexpr WritingStyle kHasSlash = 0, kNeedsSlash = 1, kPlain = 2, kLanguageName = 3;
 
 // The topmost folder above `folder` that has a build script, else the one right above.
 RelPath project_above(const TreeReader& tree, const RelPath& folder) {
@@ -71,11 +71,12 @@ RelPath project_above(const TreeReader& tree, const RelPath& folder) {
 }
 
 // Where the pattern of a line stands; nothing for a line without one.
-std::optional<Span> pattern_in(std::string_view line, Layout layout) {
+std::optional<Span> pattern_in(std::string_view line, ListLayout layout) {
   std::size_t begin = 0, end = line.size();
   while (end > begin && is_blank(line[end - 1])) --end;
-  if (layout == Layout::languages || layout == Layout::flags) return std::nullopt;  // read word by word
-  if (layout == Layout::listed) {
+  if (layout == ListLayout::languages || layout == ListLayout::flags)
+    return std::nullopt;  // read word by word
+  if (layout == ListLayout::listed) {
     while (begin < end && is_blank(line[begin])) ++begin;
     if (begin < end && line[begin] == '[') {  // "[type: gettext/glade]ui/window.ui"
       std::size_t close = line.find(']', begin);
@@ -84,7 +85,7 @@ std::optional<Span> pattern_in(std::string_view line, Layout layout) {
       while (begin < end && is_blank(line[begin])) ++begin;
     }
     if (begin < end && line[begin] == '#') return std::nullopt;
-  } else if (layout == Layout::flag) {
+  } else if (layout == ListLayout::flag) {
     std::string_view flag;
     for (std::string_view known : {"-isystem", "-iquote", "-include", "-I", "-L"}) {
       if (flag.empty() && line.substr(0, end).starts_with(known)) flag = known;
@@ -92,21 +93,21 @@ std::optional<Span> pattern_in(std::string_view line, Layout layout) {
     if (flag.empty()) return std::nullopt;
     begin = flag.size();
     while (begin < end && is_blank(line[begin])) ++begin;
-  } else if (layout == Layout::path_setting) {
+  } else if (layout == ListLayout::path_setting) {
     while (begin < end && is_blank(line[begin])) ++begin;
     std::size_t equals = line.find('=', begin);
     if (line.substr(begin, 4) != "path" || equals == std::string_view::npos) return std::nullopt;
     if (line.find_first_not_of(" \t", begin + 4) != equals) return std::nullopt;
     begin = equals + 1;
     while (begin < end && is_blank(line[begin])) ++begin;
-  } else if (layout == Layout::section) {
+  } else if (layout == ListLayout::section) {
     while (begin < end && is_blank(line[begin])) ++begin;
     if (end - begin < 3 || line[begin] != '[' || line[end - 1] != ']') return std::nullopt;
     ++begin, --end;
   } else {
-    if (layout == Layout::whole_line && begin < end && line[begin] == '!') ++begin;
+    if (layout == ListLayout::whole_line && begin < end && line[begin] == '!') ++begin;
     if (begin == end || line[begin] == '#' || line[begin] == '[') return std::nullopt;
-    if (layout == Layout::first_word) end = std::min(end, line.find_first_of(" \t", begin));
+    if (layout == ListLayout::first_word) end = std::min(end, line.find_first_of(" \t", begin));
   }
   std::string_view pattern = line.substr(begin, end - begin);
   if (pattern.empty() || pattern.find_first_of("\\\"") != std::string_view::npos) return std::nullopt;
@@ -152,10 +153,10 @@ class PathListsFormat : public Format, public Spellings {
       if (kind->from == Kind::From::own_folder) base = {path.parent(), file, Space::tree};
       if (kind->from == Kind::From::parent) base.folder = path.parent().parent();
       if (kind->from == Kind::From::project) base.folder = project_above(tree, path.parent());
-      bool is_plain = kind->layout == Layout::path_setting || kind->layout == Layout::listed ||
-                      kind->layout == Layout::flag || kind->from == Kind::From::parent;
+      bool is_plain = kind->layout == ListLayout::path_setting || kind->layout == ListLayout::listed ||
+                      kind->layout == ListLayout::flag || kind->from == Kind::From::parent;
       std::string_view text = *bytes;
-      if (kind->layout == Layout::flags) {
+      if (kind->layout == ListLayout::flags) {
         for (const Span& span : flags_in(text))
           refer(tree, self, out, file, base, text, span, true, Role::search_root);
       }
@@ -165,7 +166,7 @@ class PathListsFormat : public Format, public Spellings {
         if (auto span = pattern_in(text.substr(at, end - at), kind->layout)) {
           std::uint32_t offset = static_cast<std::uint32_t>(at);
           refer(tree, self, out, file, base, text, {offset + span->begin, offset + span->end}, is_plain,
-                kind->layout == Layout::flag ? Role::search_root : Role::argument);
+                kind->layout == ListLayout::flag ? Role::search_root : Role::argument);
         }
         at = end + 1;
       }
@@ -174,7 +175,7 @@ class PathListsFormat : public Format, public Spellings {
   }
 
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
-    if (style == kLanguage) return std::nullopt;  // the name of a language is no path
+    if (style == kLanguageName) return std::nullopt;  // the name of a language is no path
     if (style == kPlain)
       return text.find_first_of("\n\"#") == std::string_view::npos ? std::optional(std::string(text))
                                                                    : std::nullopt;
@@ -233,7 +234,7 @@ class PathListsFormat : public Format, public Spellings {
         if (!tree.is_file(path)) continue;
         Reference reference =
             Reference::of(Role::listed, self, {{file, span.begin}}, {folder, file, Space::tree},
-                          TracedText::literal(language, file, span, kLanguage));
+                          TracedText::literal(language, file, span, kLanguageName));
         reference.text.append(TracedText::plain(".po"));
         reference.lead_to(path);
         out.add(std::move(reference));

@@ -28,7 +28,7 @@ bool is_pipeline(const RelPath& path) {
 }
 
 // The last key that is a word.
-std::string key_of(const Value& value) {
+std::string key_of_step(const Value& value) {
   for (auto key = value.path.rbegin(); key != value.path.rend(); ++key) {
     if (key->empty() || key->find_first_not_of("0123456789") != std::string::npos) return *key;
   }
@@ -48,9 +48,9 @@ bool is_folder_key(const std::string& key) {
          key == "workdir" || key == "directory" || key == "directories" || key == "root-directory";
 }
 
-class Reader {
+class PipelineReader {
  public:
-  Reader(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out)
+  PipelineReader(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out)
       : tree_(tree), self_(format), out_(out), file_(out.files().index(path)) {
     // An action of the tree counts from its own folder where nothing says otherwise.
     bool action = path.name() == "action.yml" || path.name() == "action.yaml";
@@ -74,7 +74,7 @@ class Reader {
  private:
   void take(std::size_t begin, std::size_t end) {
     const Value& value = values_[begin];
-    std::string key = key_of(value);
+    std::string key = key_of_step(value);
     if (is_command(key)) {
       commands(begin, end);
       return;
@@ -97,7 +97,7 @@ class Reader {
   std::optional<Base> folder_of(const Value& value) const {
     const Value* best = nullptr;
     for (const Value& other : values_) {
-      if (!is_folder_key(key_of(other)) || other.path.size() < 1) continue;
+      if (!is_folder_key(key_of_step(other)) || other.path.size() < 1) continue;
       std::vector<std::string> scope(other.path.begin(), other.path.end() - 1);
       // defaults: run: working-directory: …
       if (scope.size() >= 2 && scope.back() == "run" && scope[scope.size() - 2] == "defaults")
@@ -263,7 +263,7 @@ class PipelinesFormat : public Format {
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
-      Reader(in.tree, path, in.self, in.out).run(*bytes);
+      PipelineReader(in.tree, path, in.self, in.out).run(*bytes);
       return true;
     });
   }

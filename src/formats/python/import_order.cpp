@@ -12,9 +12,9 @@ namespace yc::python {
 
 namespace {
 
-constexpr std::size_t kMostEntries = 60, kMostModules = 2000, kDeepest = 400;
+constexpr std::size_t kMostEntries = 60, kMostModules = 2000, kDeepestChain = 400;
 
-struct Failure {
+struct ImportFailure {
   RelPath file;  // that asks
   Import statement;
   RelPath module;  // that is asked
@@ -27,7 +27,7 @@ class Interpreter {
   explicit Interpreter(const TreeView& view) : tree_(view.tree), resolver_(view.tree, view.graph) {}
 
   // What fails first when `entry` is imported and nothing else was.
-  std::optional<Failure> import(const RelPath& entry) {
+  std::optional<ImportFailure> import(const RelPath& entry) {
     states_.clear();
     position_.clear();
     failure_.reset();
@@ -59,7 +59,8 @@ class Interpreter {
   }
 
   void load(const RelPath& module, std::size_t depth) {
-    if (failure_ || depth > kDeepest || states_.size() > kMostModules || module.extension() != ".py") return;
+    if (failure_ || depth > kDeepestChain || states_.size() > kMostModules || module.extension() != ".py")
+      return;
     if (states_[module] != State::none) return;
     for (const RelPath& package : packages_of(module)) load(package, depth + 1);
     if (failure_ || states_[module] != State::none) return;
@@ -129,7 +130,7 @@ class Interpreter {
     if (name == "*") {  // it would bring what is there so far, and nobody would say so
       bool more = std::any_of(own->bound_at.begin(), own->bound_at.end(),
                               [&](const LocalName& bound) { return bound.scope.begin > now; });
-      if (more) failure_ = Failure{module, statement, asked, name};
+      if (more) failure_ = ImportFailure{module, statement, asked, name};
       return;
     }
     for (const LocalName& bound : own->bound_at) {
@@ -143,7 +144,7 @@ class Interpreter {
         starred = starred || each.name == "*";
       }
     }
-    if (!starred) failure_ = Failure{module, statement, asked, name};
+    if (!starred) failure_ = ImportFailure{module, statement, asked, name};
   }
 
   const TreeReader& tree_;
@@ -151,7 +152,7 @@ class Interpreter {
   std::unordered_map<RelPath, std::shared_ptr<const PythonFacts>> facts_;
   std::unordered_map<RelPath, State> states_;
   std::unordered_map<RelPath, std::uint32_t> position_;  // the statement that is being run
-  std::optional<Failure> failure_;
+  std::optional<ImportFailure> failure_;
 };
 
 }  // namespace

@@ -27,7 +27,7 @@ bool may_be_started(const std::string& text) {
   return text.starts_with("#!") || text.find("__main__") != std::string::npos;
 }
 
-std::vector<std::string> names_of(const Focus* focus) {
+std::vector<std::string> names_of_module(const Focus* focus) {
   std::set<std::string> heads;
   if (!focus) return {};
   for (const std::string& stem : focus->stems) heads.insert(stem.substr(0, stem.find('.', 1)));
@@ -67,7 +67,7 @@ class PythonFormat : public Format,
     FactsCache& cache = in.cache;
     std::uint8_t self = in.self;
     GraphBuilder& out = in.out;
-    NameSearch search(names_of(out.focus()));
+    NameSearch search(names_of_module(out.focus()));
     std::vector<RelPath> files;
     for (const RelPath& path : in.files) {
       if (is_python(path) && tree.is_editable(path)) files.push_back(path);

@@ -29,9 +29,9 @@ bool can_be_walked(const TreeReader& tree, const RelPath& base, std::string_view
   return true;
 }
 
-class Emitter {
+class PathEmitter {
  public:
-  Emitter(const Source& source, GraphBuilder& out)
+  PathEmitter(const Source& source, GraphBuilder& out)
       : source_(source), out_(out), file_(out.files().index(source.path)), whole_(out.wants(source.path)) {}
 
   void emit(const Value& value, std::size_t first) {
@@ -297,7 +297,7 @@ std::vector<RelPath> added_roots(const Source& source, Constants& constants, Gra
 
 void emit_paths(const Source& source, Constants& constants, GraphBuilder& out) {
   if (source.path.name() == "setup.py" || source.path.extension() == ".pyi") return;
-  Emitter emitter(source, out);
+  PathEmitter emitter(source, out);
   evaluate_all(source, out, constants,
                [&](const Value& value, std::size_t first) { emitter.emit(value, first); });
 }

@@ -10,7 +10,7 @@ namespace yc::python {
 
 namespace {
 
-struct Piece {
+struct ImportPiece {
   bool stays = true;
   std::string module, name;  // from `module` import `name`; an import has no module
 };

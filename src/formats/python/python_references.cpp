@@ -13,9 +13,9 @@ namespace yc::python {
 
 namespace {
 
-class Emitter {
+class ImportEmitter {
  public:
-  Emitter(const Source& source, GraphBuilder& out) : to_(source, out) {}
+  ImportEmitter(const Source& source, GraphBuilder& out) : to_(source, out) {}
 
   void run() {
     for (const Import& statement : source().facts->imports) import(statement);
@@ -274,7 +274,7 @@ void emit_sessions(const Source& source, GraphBuilder& out) {
 }
 
 void emit_imports(const Source& source, GraphBuilder& out) {
-  Emitter(source, out).run();
+  ImportEmitter(source, out).run();
 }
 
 }  // namespace yc::python

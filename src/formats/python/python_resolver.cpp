@@ -6,7 +6,7 @@ namespace yc::python {
 
 namespace {
 
-constexpr std::size_t kDeepest = 6;  // folders below a namespace that are looked through for modules
+constexpr std::size_t kDeepestImport = 6;  // folders below a namespace that are looked through for modules
 
 bool is_plain_file(const TreeReader& tree, const RelPath& path) {
   const Entry* entry = tree.find(path);
@@ -50,7 +50,7 @@ RelPath PythonResolver::above_packages(const RelPath& file) const {
 }
 
 bool PythonResolver::holds_modules(const RelPath& folder, std::size_t depth) const {
-  if (depth > kDeepest) return false;
+  if (depth > kDeepestImport) return false;
   for (const std::string& name : tree_.children(folder)) {
     RelPath path = folder / name;
     if (name.ends_with(".py") || name.ends_with(".pyi")) return true;

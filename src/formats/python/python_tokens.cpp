@@ -9,10 +9,10 @@ namespace yc::python {
 
 namespace {
 
-constexpr CharClass kNameChars = CharClass::alphanumeric_and("_").and_beyond_ascii();
-constexpr std::size_t kDeepest = 64;  // f-strings within each other
+constexpr CharClass kTokenChars = CharClass::alphanumeric_and("_").and_beyond_ascii();
+constexpr std::size_t kDeepestNesting = 64;  // f-strings within each other
 
-using Kind = Token::Kind;
+using TokenKind = Token::Kind;
 
 class Tokenizer {
  public:
@@ -21,19 +21,22 @@ class Tokenizer {
   void run() {
     if (bytes_.starts_with("\xEF\xBB\xBF")) at_ = 3;
     while (at_ < bytes_.size()) step(bytes_.size());
-    add(Kind::newline, at_, at_);
+    add(TokenKind::newline, at_, at_);
   }
 
  private:
   char peek(std::size_t ahead = 0) const { return at_ + ahead < bytes_.size() ? bytes_[at_ + ahead] : '\0'; }
-  void add(Kind kind, std::size_t begin, std::size_t end) { out_.push_back({kind, span_of(begin, end)}); }
+  void add(TokenKind kind, std::size_t begin, std::size_t end) {
+    out_.push_back({kind, span_of(begin, end)});
+  }
 
   void step(std::size_t end) {
     char c = bytes_[at_];
     if (c == ' ' || c == '\t' || c == '\r' || c == '\f' || c == '\v') {
       ++at_;
     } else if (c == '\n') {
-      if (nest_ == 0 && !out_.empty() && out_.back().kind != Kind::newline) add(Kind::newline, at_, at_ + 1);
+      if (nest_ == 0 && !out_.empty() && out_.back().kind != TokenKind::newline)
+        add(TokenKind::newline, at_, at_ + 1);
       ++at_;
     } else if (c == '\\') {
       at_ = std::min<std::size_t>(at_ + (peek(1) == '\r' && peek(2) == '\n' ? 3 : 2), bytes_.size());
@@ -43,7 +46,7 @@ class Tokenizer {
       string(at_, false, false);
     } else if ((c >= '0' && c <= '9') || (c == '.' && peek(1) >= '0' && peek(1) <= '9')) {
       number();
-    } else if (kNameChars.holds(c)) {
+    } else if (kTokenChars.holds(c)) {
       name();
     } else {
       op();
@@ -52,7 +55,7 @@ class Tokenizer {
 
   void name() {
     std::size_t begin = at_;
-    while (at_ < bytes_.size() && kNameChars.holds(bytes_[at_])) ++at_;
+    while (at_ < bytes_.size() && kTokenChars.holds(bytes_[at_])) ++at_;
     bool quote = peek() == '"' || peek() == '\'';
     if (quote && at_ - begin <= 2) {
       bool raw = false, formatted = false, prefix = true;
@@ -67,7 +70,7 @@ class Tokenizer {
         return;
       }
     }
-    add(Kind::name, begin, at_);
+    add(TokenKind::name, begin, at_);
   }
 
   void number() {
@@ -76,10 +79,10 @@ class Tokenizer {
       char c = bytes_[at_];
       bool sign = (c == '+' || c == '-') && (bytes_[at_ - 1] | 0x20) == 'e' &&
                   (bytes_.substr(begin, 2) != "0x" && bytes_.substr(begin, 2) != "0X");
-      if (!kNameChars.holds(c) && c != '.' && !sign) break;
+      if (!kTokenChars.holds(c) && c != '.' && !sign) break;
       ++at_;
     }
-    add(Kind::number, begin, at_);
+    add(TokenKind::number, begin, at_);
   }
 
   void op() {
@@ -98,7 +101,7 @@ class Tokenizer {
     if (c == '(' || c == '[' || c == '{') ++nest_;
     if ((c == ')' || c == ']' || c == '}') && nest_ > 0) --nest_;
     at_ += size;
-    add(Kind::op, begin, at_);
+    add(TokenKind::op, begin, at_);
   }
 
   // `at_` is at the first quote.
@@ -107,7 +110,7 @@ class Tokenizer {
     bool triple = peek(1) == quote && peek(2) == quote;
     at_ += triple ? 3 : 1;
     std::size_t slot = out_.size();
-    add(Kind::string, begin, begin);
+    add(TokenKind::string, begin, begin);
     while (at_ < bytes_.size()) {
       char c = bytes_[at_];
       if (c == '\\') {
@@ -138,11 +141,11 @@ class Tokenizer {
 
   // {expression!r:format}
   void field(char quote, bool triple) {
-    add(Kind::field, at_, at_ + 1);
+    add(TokenKind::field, at_, at_ + 1);
     ++at_;
     std::size_t outer = nest_;
     nest_ = 1;
-    if (++depth_ > kDeepest) {
+    if (++depth_ > kDeepestNesting) {
       --depth_;
       nest_ = outer;
       return;
@@ -152,7 +155,7 @@ class Tokenizer {
       if (nest_ == 1 && c == '}') break;
       if (nest_ == 1 && c == '!' && peek(1) != '=') {
         ++at_;
-        while (at_ < bytes_.size() && kNameChars.holds(bytes_[at_])) ++at_;
+        while (at_ < bytes_.size() && kTokenChars.holds(bytes_[at_])) ++at_;
         continue;
       }
       if (nest_ == 1 && c == ':') {
@@ -164,7 +167,7 @@ class Tokenizer {
       if (c == '#' && !triple) break;
       step(bytes_.size());
     }
-    add(Kind::field_end, at_, std::min(at_ + 1, bytes_.size()));
+    add(TokenKind::field_end, at_, std::min(at_ + 1, bytes_.size()));
     if (peek() == '}') ++at_;
     --depth_;
     nest_ = outer;

@@ -30,7 +30,6 @@ using python_settings::keys_of;
 using python_settings::last_of;
 using python_settings::normal_key;
 using python_settings::values_of;
-using python_settings::Word;
 using python_settings::words_of;
 using values::Value;
 
@@ -53,7 +52,7 @@ class Settings {
   void roots() {
     for (const Value& value : values_) {
       std::vector<std::string> keys = keys_of(value);
-      for (const Word& word : words_of(value, keys, path_.name() == "setup.py")) {
+      for (const python_settings::Word& word : words_of(value, keys, path_.name() == "setup.py")) {
         if (!is_root_key(keys, word)) continue;
         auto place = RelPath::resolve(path_.parent(), word.text);
         if (!place || !tree_.is_folder(*place)) continue;
@@ -70,7 +69,7 @@ class Settings {
   void references(const python::PythonResolver& resolver) {
     for (const Value& value : values_) {
       std::vector<std::string> keys = keys_of(value);
-      for (const Word& word : words_of(value, keys, path_.name() == "setup.py")) {
+      for (const python_settings::Word& word : words_of(value, keys, path_.name() == "setup.py")) {
         if (is_root_key(keys, word)) {
           folder(value, word);
         } else if (!dotted(resolver, value, word, keys)) {
@@ -129,7 +128,7 @@ class Settings {
     return {at, at + static_cast<std::uint32_t>(size)};
   }
 
-  void folder(const Value& value, const Word& word) {
+  void folder(const Value& value, const python_settings::Word& word) {
     std::string text = word.text;
     while (text.ends_with("/")) text.pop_back();
     auto place = RelPath::resolve(path_.parent(), text);
@@ -141,7 +140,7 @@ class Settings {
   }
 
   // "pole.app:main", "pole.units.*": the longest beginning that is a module.
-  bool dotted(const python::PythonResolver& resolver, const Value& value, const Word& word,
+  bool dotted(const python::PythonResolver& resolver, const Value& value, const python_settings::Word& word,
               const std::vector<std::string>& keys) {
     std::string name = word.text.substr(0, word.text.find(':'));
     while (name.ends_with(".*")) name.resize(name.size() - 2);
@@ -174,7 +173,7 @@ class Settings {
   }
 
   // Relative to the settings' folder, or to that of the package that the key names.
-  void path(const python::PythonResolver& resolver, const Value& value, const Word& word,
+  void path(const python::PythonResolver& resolver, const Value& value, const python_settings::Word& word,
             const std::vector<std::string>& keys) {
     std::string text = word.text;
     bool looks = text.find('/') != std::string::npos || text.find('.') != std::string::npos ||
@@ -230,7 +229,7 @@ class Settings {
 
   Base own() const { return {path_.parent(), file_, Space::tree}; }
 
-  void add_path(const Base& base, const Value& value, const Word& word, std::string text,
+  void add_path(const Base& base, const Value& value, const python_settings::Word& word, std::string text,
                 Certainty certainty) {
     std::size_t star = text.find_first_of("*?[");
     if (star != std::string::npos) {
@@ -287,7 +286,7 @@ class Settings {
         bool first_only = command.starts_with("recursive-") || command == "graft" || command == "prune";
         bool global = command.starts_with("global-");
         if ((first_only && index > 0) || global) continue;
-        Word word;
+        python_settings::Word word;
         word.text = line.text.substr(first, end - first);
         word.begin = first;
         add_path(own(), line, word, word.text, Certainty::certain);

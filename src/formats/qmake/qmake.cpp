@@ -13,15 +13,12 @@ namespace yc {
 
 namespace {
 
-using qmake::Script;
-using qmake::Word;
-
 bool is_project(const RelPath& path) {
   return path.extension() == ".pro";
 }
 
 // Files of other languages have these endings, too: one of qmake sets a variable that it knows, or includes.
-bool is_of_qmake(const Script& script) {
+bool is_of_qmake(const qmake::Script& script) {
   static constexpr std::string_view kKnown[] = {"SOURCES", "HEADERS", "SUBDIRS",  "CONFIG",
                                                 "QT",      "TARGET",  "TEMPLATE", "INCLUDEPATH",
                                                 "LIBS",    "DEFINES", "FORMS",    "RESOURCES"};
@@ -52,18 +49,18 @@ std::string project_text(const RelPath& base, const RelPath& project) {
   return relative_text(base, folder.name() == stem ? folder : project);
 }
 
-class Emitter {
+class QmakeEmitter {
  public:
-  Emitter(const Reading& in, const RelPath& project)
+  QmakeEmitter(const Reading& in, const RelPath& project)
       : in_(in),
         project_(project),
         script_(qmake::read_script(in.tree, project, in.out)),
         base_{project.parent(), in.out.files().index(project), Space::tree} {}
 
-  const Script& script() const { return script_; }
+  const qmake::Script& script() const { return script_; }
 
   void run() {
-    for (const Word& word : script_.includes) {
+    for (const qmake::Word& word : script_.includes) {
       FileIndex file = word.file;
       RelPath folder = in_.out.files().path(file).parent();
       add_leading(in_.out, in_.tree,
@@ -79,13 +76,13 @@ class Emitter {
         }
       }
     }
-    for (const Word& word : script_.arguments) plain(word, Role::argument, false);
+    for (const qmake::Word& word : script_.arguments) plain(word, Role::argument, false);
     compile();
   }
 
  private:
-  void put(const std::vector<Word>& words, std::size_t i, Use use) {
-    const Word& word = words[i];
+  void put(const std::vector<qmake::Word>& words, std::size_t i, Use use) {
+    const qmake::Word& word = words[i];
     if (use == Use::source) {
       if (auto path = plain(word, Role::source, true)) sources_.push_back(*path);
     } else if (use == Use::file) {
@@ -99,7 +96,7 @@ class Emitter {
     }
   }
 
-  std::optional<RelPath> plain(const Word& word, Role role, bool is_file) {
+  std::optional<RelPath> plain(const qmake::Word& word, Role role, bool is_file) {
     std::string text = word.text.text();
     if (text.empty() || word.text.is_only_holes()) return std::nullopt;
     // Bare words of other variables are modules and settings.
@@ -131,7 +128,7 @@ class Emitter {
     auto folders = script_.variables.find("VPATH");
     bool is_bare = !reference.text.has_hole() && here.space == Space::tree && !in_.tree.find(here.path);
     if (!is_bare || folders == script_.variables.end()) return;
-    for (const Word& folder : folders->second) {
+    for (const qmake::Word& folder : folders->second) {
       Place at = folder.text.has_hole() ? Place() : place_of(base_.folder, folder.text.text());
       if (at.space != Space::tree) continue;
       reference.search.push_back({at.path, kNoFile, Space::tree});
@@ -141,7 +138,7 @@ class Emitter {
     }
   }
 
-  void root(const Word& word, std::size_t skip) {
+  void root(const qmake::Word& word, std::size_t skip) {
     TracedText text = word.text.substr(skip);
     if (text.empty() || text.is_only_holes()) return;
     Reference reference = Reference::of(Role::search_root, in_.self, {word.site}, base_, std::move(text));
@@ -156,7 +153,7 @@ class Emitter {
   }
 
   // -L../lib, -I../inc, -L ../lib, ../lib/libtide.a
-  void flag(const std::vector<Word>& words, std::size_t i) {
+  void flag(const std::vector<qmake::Word>& words, std::size_t i) {
     std::string text = words[i].text.text();
     std::string before = i > 0 ? words[i - 1].text.text() : "";
     if (text.starts_with("-L") || text.starts_with("-I")) {
@@ -169,7 +166,7 @@ class Emitter {
   }
 
   // A folder whose project bears its name, a project, or a name that .subdir or .file explain.
-  void project(const Word& word, bool is_file) {
+  void project(const qmake::Word& word, bool is_file) {
     std::string text = word.text.text();
     if (word.text.has_hole() || script_.variables.contains(text + ".file") ||
         script_.variables.contains(text + ".subdir"))
@@ -205,7 +202,7 @@ class Emitter {
 
   const Reading& in_;
   const RelPath& project_;
-  Script script_;
+  qmake::Script script_;
   Base base_;
   std::vector<RelPath> sources_;
   std::vector<SearchRoot> roots_;
@@ -227,7 +224,7 @@ class QmakeFormat : public Format, public ReadsWhole, public Spellings, public S
         if (is_project(path) != projects || done.contains(path)) return false;
         // Clauses of Prolog, which is no tool that builds.
         if (projects && bytes->find(":-\n") != std::string::npos) return false;
-        Emitter emitter(in, path);
+        QmakeEmitter emitter(in, path);
         if (is_binary(*bytes) || (projects && !is_of_qmake(emitter.script()))) {
           in.out.incomplete(Unread::garbled, "garbled-project", path, std::nullopt,
                             "has the ending of a project of qmake, is none, and is not read");
@@ -286,13 +283,13 @@ class QmakeFormat : public Format, public ReadsWhole, public Spellings, public S
   // must stay.
   static std::optional<std::uint32_t> known_by_name(const RewriteRequest& need, const Piece& piece) {
     GraphBuilder scratch;
-    Script script =
+    qmake::Script script =
         qmake::read_script(need.tree, need.graph.files.path(need.reference.construct.front().file), scratch);
     bool is_known = false;
     std::optional<std::uint32_t> site;
     for (const auto& [name, words] : script.variables) {
       is_known = is_known || (name.starts_with(piece.text + ".") && !words.empty());
-      for (const Word& word : words) {
+      for (const qmake::Word& word : words) {
         is_known = is_known || (name.ends_with(".depends") && word.text.text() == piece.text);
         if (name == "SUBDIRS" && word.text.first_origin().span == piece.span) site = word.site.offset;
       }

@@ -12,16 +12,16 @@ namespace yc {
 namespace {
 
 // How the separators of a path are spelled: "a\\b", "a\b" or "a/b"; and whether the file is UTF-16.
-constexpr WritingStyle kDoubled = 1, kSingle = 2, kSlash = 3, kBare = 4, kWide = 8;
+constexpr WritingStyle kDoubled = 1, kSingle = 2, kForward = 3, kBareWord = 4, kWide = 8;
 
-bool is_script(const RelPath& path) {
+bool is_resource_script(const RelPath& path) {
   return path.extension() == ".rc" || path.extension() == ".rc2" || path.extension() == ".RC";
 }
 
-class Reader {
+class ResourceScriptReader {
  public:
-  Reader(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out,
-         std::string_view bytes, const Utf16Text* wide)
+  ResourceScriptReader(const TreeReader& tree, const RelPath& path, std::uint8_t format, GraphBuilder& out,
+                       std::string_view bytes, const Utf16Text* wide)
       : tree_(tree),
         self_(format),
         out_(out),
@@ -74,14 +74,17 @@ class Reader {
       text += raw[i] == '\\' ? '/' : raw[i];
       if (doubled && raw[i] == '\\' && i + 1 < raw.size() && raw[i + 1] == '\\') ++i;
     }
-    refer(text, begin, end, doubled ? kDoubled : raw.find('/') != std::string_view::npos ? kSlash : kSingle);
+    refer(text, begin, end,
+          doubled                                   ? kDoubled
+          : raw.find('/') != std::string_view::npos ? kForward
+                                                    : kSingle);
   }
 
   void bare(std::size_t begin, std::size_t end) {
     std::string text(bytes_.substr(begin, end - begin));
     bool backslashes = text.find('\\') != std::string::npos;
     std::replace(text.begin(), text.end(), '\\', '/');
-    refer(text, begin, end, backslashes ? kSingle : kBare);
+    refer(text, begin, end, backslashes ? kSingle : kBareWord);
   }
 
   void refer(const std::string& text, std::size_t begin, std::size_t end, WritingStyle style) {
@@ -113,13 +116,13 @@ class ResourceScriptsFormat : public Format, public IgnoresCase {
  public:
   std::string_view name() const override { return "resource scripts"; }
 
-  bool claims(const RelPath& path) const override { return is_script(path); }
+  bool claims(const RelPath& path) const override { return is_resource_script(path); }
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
       auto wide = read_utf16(*bytes);
       if (!wide && is_binary(*bytes)) return false;
-      Reader(in.tree, path, in.self, in.out, *bytes, wide ? &*wide : nullptr).run();
+      ResourceScriptReader(in.tree, path, in.self, in.out, *bytes, wide ? &*wide : nullptr).run();
       return true;
     });
   }
@@ -129,14 +132,14 @@ class ResourceScriptsFormat : public Format, public IgnoresCase {
       auto narrow = write(text, static_cast<WritingStyle>(style & ~kWide));
       return narrow ? to_utf16(*narrow) : std::nullopt;
     }
-    bool is_bare = style == kBare || style == kSingle;
+    bool is_bare = style == kBareWord || style == kSingle;
     if (text.find_first_of("\"\n\r") != std::string_view::npos) return std::nullopt;
     if (is_bare && text.find(' ') != std::string_view::npos) return std::nullopt;
     std::string out;
     for (char c : text)
-      out += c != '/' || style == kSlash || style == kBare ? std::string(1, c)
-             : style == kDoubled                           ? "\\\\"
-                                                           : "\\";
+      out += c != '/' || style == kForward || style == kBareWord ? std::string(1, c)
+             : style == kDoubled                                 ? "\\\\"
+                                                                 : "\\";
     return out;
   }
 };

@@ -11,7 +11,7 @@ namespace {
 
 using xml::Element;
 
-struct Facts {
+struct ResourceFacts {
   bool is_well_formed = false;
   std::vector<Element> elements;
 };
@@ -34,9 +34,9 @@ class ResourcesFormat : public Format, public Spellings {
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
-      auto facts = in.cache.get<Facts>(in.self, bytes, [](const std::string& text) {
+      auto facts = in.cache.get<ResourceFacts>(in.self, bytes, [](const std::string& text) {
         auto found = xml::elements(text);
-        return Facts{found.has_value(), found.value_or(std::vector<Element>())};
+        return ResourceFacts{found.has_value(), found.value_or(std::vector<Element>())};
       });
       if (!facts->is_well_formed)
         in.out.notice("garbled-resources", path, std::nullopt, "is no well-formed XML and is not read");

@@ -18,7 +18,7 @@ struct Assigned {
   Span span;  // of the text
 };
 
-bool is_settings(const RelPath& path) {
+bool is_role_settings(const RelPath& path) {
   std::string_view ending = path.extension(), name = path.name();
   bool is_script = ending == ".rb" || ending == ".lua";
   return is_script &&
@@ -86,7 +86,7 @@ class RoleSettingsFormat : public Format, public ReadsWhole {
  public:
   std::string_view name() const override { return "role settings"; }
   ScopeSet gives() const override { return ScopeSet(Scope::roles) | Scope::outputs; }
-  bool claims(const RelPath& path) const override { return is_settings(path); }
+  bool claims(const RelPath& path) const override { return is_role_settings(path); }
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {

@@ -10,14 +10,14 @@ namespace yc::rust {
 namespace {
 
 // "[cfg(unix)]" is called "cfg".
-std::string_view name_of(std::string_view attribute) {
+std::string_view name_at(std::string_view attribute) {
   std::size_t begin = attribute.find('[') + 1;
   return trimmed(attribute.substr(begin, attribute.find_first_of("(=]", begin) - begin));
 }
 
 // Whether an attribute changes nothing of what a module holds, nor one that it brings under a condition.
 bool is_mild(std::string_view attribute) {
-  if (name_of(attribute) != "cfg_attr") return words::rust::mild_attributes().contains(name_of(attribute));
+  if (name_at(attribute) != "cfg_attr") return words::rust::mild_attributes().contains(name_at(attribute));
   // "[cfg_attr(loom, allow(dead_code), doc(hidden))]": what stands behind the condition.
   std::size_t depth = 0, at = attribute.find('(');
   bool is_condition = true;
@@ -61,7 +61,7 @@ std::vector<std::string> conditions_to_keep(const Crates& crates, int old_parent
   std::vector<std::string> out;
   for (const std::string& attribute : then) {
     // A lint that no longer holds lets more pass.
-    if (!now.contains(attribute) && name_of(attribute) == "cfg") out.push_back("#" + attribute);
+    if (!now.contains(attribute) && name_at(attribute) == "cfg") out.push_back("#" + attribute);
   }
   return out;
 }

@@ -10,7 +10,7 @@ namespace {
 
 using Reach = Visibility::Reach;
 
-std::string_view stem_of(const RelPath& path) {
+std::string_view stem_of_crate(const RelPath& path) {
   return path.name().substr(0, path.name().size() - path.extension().size());
 }
 
@@ -68,7 +68,7 @@ int Crates::add_module(Module module, bool is_file) {
 RelPath Crates::folder_of(int index) const {
   const Module& one = module(index);
   const RelPath& path = path_of(index);
-  if (is_file(index)) return one.has_folder_of_own ? path.parent() : path.parent() / stem_of(path);
+  if (is_file(index)) return one.has_folder_of_own ? path.parent() : path.parent() / stem_of_crate(path);
   Span folder = source_of(index).facts->scopes[static_cast<std::size_t>(one.scope)].folder;
   if (folder.size() == 0) return folder_of(one.parent) / one.name;
   RelPath base = is_file(one.parent) ? path.parent() : folder_of(one.parent);

@@ -9,7 +9,7 @@ namespace yc::rust {
 
 namespace {
 
-using Reach = Visibility::Reach;
+using LineReach = Visibility::Reach;
 
 std::string joined(const ModulePath& path) {
   std::string out = "crate";
@@ -34,7 +34,7 @@ bool is_blank_line(std::string_view text, std::size_t begin) {
 }
 
 // The whole lines of a module line, with a comment behind it, if nothing else stands in them.
-Span lines_of(std::string_view text, Span whole) {
+Span lines_named(std::string_view text, Span whole) {
   std::size_t begin = line_begin(text, whole.begin);
   if (!trimmed(text.substr(begin, whole.begin - begin)).empty()) return whole;
   std::size_t end = std::min(text.find('\n', whole.end), text.size());
@@ -83,7 +83,7 @@ Edit inserted(const Source& into, const std::string& text, std::uint32_t avoid_b
     if (line.scope == 0 && line.inner < 0 && !line.in_macro && !is_leaving) last = &line;
   }
   if (last) {
-    Span lines = lines_of(*into.bytes, last->whole);
+    Span lines = lines_named(*into.bytes, last->whole);
     std::size_t end = std::min(into.bytes->find('\n', last->whole.end), into.bytes->size());
     if (lines.begin == last->whole.begin && lines.end == last->whole.end) end = last->whole.end;
     return {into.path, span_of(end, end), "\n" + text};
@@ -167,7 +167,7 @@ std::optional<std::vector<Edit>> line_edits(const Crates& crates, const Relocati
   auto where = moved.path_to(place->parent);
   auto visibility = where ? line_visibility(crates, moved, module, place->parent, *where) : std::nullopt;
   if (!visibility || line.in_macro) return std::nullopt;
-  Span lines = lines_of(*source.bytes, line.whole);
+  Span lines = lines_named(*source.bytes, line.whole);
   std::uint32_t keyword = keyword_at(source, line);
   std::string head =
       without_indent(source.text({line.whole.begin, keyword}), indent_at(*source.bytes, line.whole.begin));
@@ -195,7 +195,7 @@ void add_visibility_edits(const Crates& crates, const Relocation& moved, int mod
       if (!now || !reach_now) continue;
       // What stands there may say the same: "pub(super)" of a module whose parent came along.
       ModulePath up = common_head(*reach_now, *now), means = *now;
-      if (narrow.visibility.reach == Reach::path) {
+      if (narrow.visibility.reach == LineReach::path) {
         means = crates.path_to(*reach);
       } else if (!means.empty()) {
         means.pop_back();

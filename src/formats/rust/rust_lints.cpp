@@ -15,7 +15,7 @@ struct Named {
 };
 
 // What a text such as "tide_levels::gauge::read" names; nothing if no module below a crate's root is meant.
-std::optional<Named> named_by(const Crates& crates, const RelPath& settings, std::string_view text) {
+std::optional<Named> lint_names(const Crates& crates, const RelPath& settings, std::string_view text) {
   std::size_t end = text.find("::");
   if (end == std::string_view::npos) return std::nullopt;
   Named out;
@@ -52,7 +52,7 @@ void add_lint_references(const Reading& in, const Crates& crates) {
     if (!is_lint_settings(path)) return false;
     FileIndex file = in.out.files().index(path);
     for (const values::Value& value : values::read_toml(*bytes)) {
-      auto named = value.verbatim ? named_by(crates, path, value.text) : std::nullopt;
+      auto named = value.verbatim ? lint_names(crates, path, value.text) : std::nullopt;
       if (!named) continue;
       Span span = span_of(value.span.begin, value.span.begin + named->end);
       Reference reference =
@@ -72,7 +72,7 @@ std::optional<Proposal> lint_respelled(const RewriteRequest& need, const Crates&
   const Piece& piece = need.reference.text.pieces().front();
   const RelPath& settings = need.graph.files.path(piece.file);
   std::string text = need.reference.text.text();
-  auto named = is_lint_settings(settings) ? named_by(crates, settings, text) : std::nullopt;
+  auto named = is_lint_settings(settings) ? lint_names(crates, settings, text) : std::nullopt;
   auto now = named ? moved.path_to(named->module) : std::nullopt;
   if (!now) return std::nullopt;
   std::string spelled = text.substr(0, text.find("::"));

@@ -11,7 +11,7 @@ namespace yc::rust {
 
 namespace {
 
-std::optional<Source> load(const Reading& in, const RelPath& path) {
+std::optional<Source> load_crate(const Reading& in, const RelPath& path) {
   auto bytes = in.tree.is_file(path) ? in.tree.read(path) : Result<Bytes>(Error{});
   if (!bytes) return std::nullopt;
   Source out;
@@ -184,7 +184,7 @@ void scan_all(const TreeReader& tree, FactsCache& cache, std::uint8_t self,
 }
 
 void add_references(const Reading& in) {
-  Crates::Load loader = [&](const RelPath& path) { return load(in, path); };
+  Crates::Load loader = [&](const RelPath& path) { return load_crate(in, path); };
   auto crates = std::make_shared<Crates>(in.tree, in.scopes.crates, loader);
   Adder(in, *crates).run();
   add_lint_references(in, *crates);

@@ -17,7 +17,7 @@ std::string stem_of(const RelPath& path) {
 bool is_index(const RelPath& path) {
   return path.name() == "mod.rs";
 }
-std::string name_of(const RelPath& path) {
+std::string name_of_module(const RelPath& path) {
   if (!is_index(path)) return stem_of(path);
   RelPath folder = path.parent();
   return std::string(folder.name());
@@ -188,7 +188,7 @@ std::optional<Relocation::Place> Relocation::place_of(int module) const {
     RelPath now = image_of(module);
     if (!is_found(one.parent, name, now)) {
       int parent = parent_for(module, looked_for_in(now));
-      std::string new_name = name_of(now);
+      std::string new_name = name_of_module(now);
       if (!stays_in_crate(module)) {
         out.reset();
       } else if (parent >= 0 && is_module_name(new_name) && !has_twin(module) &&

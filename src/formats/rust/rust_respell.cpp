@@ -13,7 +13,7 @@ namespace {
 
 using Words = std::vector<std::string>;
 
-std::string joined(const Words& words) {
+std::string joined_path(const Words& words) {
   std::string out;
   for (const std::string& word : words) out += (out.empty() ? "" : "::") + word;
   return out;
@@ -201,7 +201,7 @@ class Speller {
       }
       for (std::size_t i = known; i < end; ++i) words.push_back(word_through(source, prefix, i, resolve));
       Span chunk = span_of(prefix[begin].span.begin, prefix[end - 1].span.end);
-      if (joined(words) != source.text(chunk)) out.push_back({source.path, chunk, joined(words)});
+      if (joined_path(words) != source.text(chunk)) out.push_back({source.path, chunk, joined_path(words)});
       begin = end;
     }
     keep_name(user, source, import, found, out);
@@ -295,7 +295,8 @@ class Speller {
     if (import.visibility.span.size() > 0) use = bytes.find("use", import.visibility.span.end);
     if (use == std::string_view::npos || use > import.item.end) return std::nullopt;
     std::string line(bytes.substr(import.item.begin, use + 3 - import.item.begin));
-    line += " " + joined(*words) + std::string(source.text({head.back().span.end, element.span.end})) + ";";
+    line +=
+        " " + joined_path(*words) + std::string(source.text({head.back().span.end, element.span.end})) + ";";
     std::string indent(indent_at(bytes, import.item.begin));
     Span out = element.without;
     if (manner == 1) {
@@ -351,7 +352,8 @@ class Speller {
     }
     if (!words || words->empty()) return out;
     words->insert(words->end(), tail.begin(), tail.end());
-    if (joined(*words) != source.text(span)) out.push_back({{Edit{source.path, span, joined(*words)}}, ""});
+    if (joined_path(*words) != source.text(span))
+      out.push_back({{Edit{source.path, span, joined_path(*words)}}, ""});
     return out;
   }
 
@@ -374,7 +376,7 @@ class Speller {
       if (!import.takes_all) words = {bound_name(step.module, step.import, bound.modules.front())};
       words.insert(words.end(), whole->begin() + static_cast<std::ptrdiff_t>(head->size()), whole->end());
       words.insert(words.end(), tail.begin(), tail.end());
-      if (joined(words) != source.text(span)) edits->push_back({source.path, span, joined(words)});
+      if (joined_path(words) != source.text(span)) edits->push_back({source.path, span, joined_path(words)});
     }
     return Proposal{std::move(*edits), ""};
   }

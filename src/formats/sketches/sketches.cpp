@@ -9,7 +9,7 @@ namespace yc {
 
 namespace {
 
-bool is_compiled(const RelPath& path) {
+bool sketch_compiles(const RelPath& path) {
   return words::sketches::compiled_endings().contains(path.extension());
 }
 
@@ -133,7 +133,7 @@ class SketchesFormat : public Format, public Spellings, public Consequences {
     for (RelPath& below : match_deep(tree, folder, "src/*")) files.push_back(std::move(below));
     for (const RelPath& path : files) {
       const Entry* entry = tree.find(path);
-      if (!is_compiled(path) || !entry || entry->kind == EntryKind::folder || entry->ignored) continue;
+      if (!sketch_compiles(path) || !entry || entry->kind == EntryKind::folder || entry->ignored) continue;
       out.add(Reference::of(Role::source, self, {{file, 0}}, {folder, file, Space::tree},
                             TracedText::plain(std::string(path.below(folder))))
                   .leading_to(path));

@@ -23,15 +23,16 @@ struct Folder {
   std::vector<Shown> shown;
 };
 
-std::string name_of(std::string_view shown) {
+std::string name_attribute(std::string_view shown) {
   std::string out = "/";
   for (std::string_view part : folder_parts(shown)) out += std::string(part) + "/";
   return out;
 }
 
-class Folders {
+class FolderElements {
  public:
-  Folders(const RelPath& path, std::string_view bytes, const MoveSet& moves) : path_(path), bytes_(bytes) {
+  FolderElements(const RelPath& path, std::string_view bytes, const MoveSet& moves)
+      : path_(path), bytes_(bytes) {
     auto read = xml::elements(bytes);
     if (!read) return;
     elements_ = std::move(*read);
@@ -73,14 +74,15 @@ class Folders {
     auto old_path = RelPath::resolve(path_.parent(), text);
     if (!old_path) return "";
     const std::string& name = folder.attribute("Name")->value;
-    std::string before = name_of(name);
-    std::string after = name_of(mirrored(name, old_path->parent(), moves.map_file(*old_path).parent()));
+    std::string before = name_attribute(name);
+    std::string after =
+        name_attribute(mirrored(name, old_path->parent(), moves.map_file(*old_path).parent()));
     return after == before ? "" : after;
   }
 
   const Folder* named(const std::string& name) const {
     for (const Folder& folder : folders_) {
-      if (name_of(folder.element->attribute("Name")->value) == name) return &folder;
+      if (name_attribute(folder.element->attribute("Name")->value) == name) return &folder;
     }
     return nullptr;
   }
@@ -176,12 +178,12 @@ class Folders {
 }  // namespace
 
 std::optional<Proposal> part_folders(const RelPath& path, std::string_view bytes, const MoveSet& moves) {
-  return Folders(path, bytes, moves).part();
+  return FolderElements(path, bytes, moves).part();
 }
 
 std::vector<Edit> into_folder(const RelPath& path, std::string_view bytes, const MoveSet& moves, Span span,
                               const std::string& text) {
-  return Folders(path, bytes, moves).put(span, text);
+  return FolderElements(path, bytes, moves).put(span, text);
 }
 
 }  // namespace yc::solutions

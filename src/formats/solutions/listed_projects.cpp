@@ -18,7 +18,7 @@ std::string slashed(std::string text) {
   return text;
 }
 
-bool leads_to(const RelPath& list, const std::string& text, const RelPath& project) {
+bool leads_to_project(const RelPath& list, const std::string& text, const RelPath& project) {
   return RelPath::resolve(list.parent(), slashed(text)) == project;
 }
 
@@ -29,14 +29,14 @@ std::string spelled(const RelPath& list, const std::string& like, const RelPath&
   return out;
 }
 
-std::string upper(std::string text) {
+std::string upper_guid(std::string text) {
   for (char& c : text) c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
   return text;
 }
 
 const Entry* entry_of(const Solution& solution, const RelPath& list, const RelPath& project) {
   auto at = std::find_if(solution.entries.begin(), solution.entries.end(), [&](const Entry& entry) {
-    return !entry.is_folder() && leads_to(list, entry.path, project);
+    return !entry.is_folder() && leads_to_project(list, entry.path, project);
   });
   return at == solution.entries.end() ? nullptr : &*at;
 }
@@ -47,7 +47,7 @@ std::vector<Span> lines_about(std::string_view bytes, const Solution& solution,
   std::vector<Span> out;
   for (std::size_t at = solution.entries_end; at < bytes.size();) {
     std::size_t end = std::min(bytes.find('\n', at), bytes.size() - 1) + 1;
-    if (upper(std::string(bytes.substr(at, end - at))).find(identifier) != std::string::npos)
+    if (upper_guid(std::string(bytes.substr(at, end - at))).find(identifier) != std::string::npos)
       out.push_back(span_of(at, end));
     at = end;
   }
@@ -71,7 +71,7 @@ void list_in_text(const RelPath& list, std::string_view bytes, const MadeUnit& u
     std::uint32_t end = lines[i].end;
     for (std::uint32_t next = lines[i].begin; i < lines.size() && lines[i].begin == next; ++i) {
       std::string text(bytes.substr(lines[i].begin, lines[i].size()));
-      text.replace(upper(text).find(like->identifier), like->identifier.size(), identifier);
+      text.replace(upper_guid(text).find(like->identifier), like->identifier.size(), identifier);
       more += text;
       end = next = lines[i].end;
     }
@@ -83,7 +83,7 @@ void list_in_xml(const RelPath& list, std::string_view bytes, const MadeUnit& un
   auto elements = xml::elements(bytes);
   for (const xml::Element& element : elements.value_or(std::vector<xml::Element>())) {
     const xml::Attribute* path = element.attribute("Path");
-    if (element.name != "Project" || !path || !leads_to(list, path->value, unit.like)) continue;
+    if (element.name != "Project" || !path || !leads_to_project(list, path->value, unit.like)) continue;
     Span span = xml::extent(bytes, element);
     std::size_t line = line_begin(bytes, span.begin);
     std::string break_ = span.end < bytes.size() && bytes[span.end] == '\r' ? "\r\n" : "\n";
@@ -106,7 +106,7 @@ void unlist_in_xml(const RelPath& list, std::string_view bytes, const RelPath& f
   auto elements = xml::elements(bytes);
   for (const xml::Element& element : elements.value_or(std::vector<xml::Element>())) {
     const xml::Attribute* path = element.attribute("Path");
-    if (element.name != "Project" || !path || !leads_to(list, path->value, file)) continue;
+    if (element.name != "Project" || !path || !leads_to_project(list, path->value, file)) continue;
     Span span = xml::extent(bytes, element);
     std::size_t begin = line_begin(bytes, span.begin), end = bytes.find('\n', span.end);
     out.push_back({list, span_of(begin, end == std::string_view::npos ? bytes.size() : end + 1), ""});
@@ -125,7 +125,7 @@ void unlist_in_filter(const RelPath& list, std::string_view bytes, const RelPath
   }
   for (const json::StringValue& value : values) {
     bool lists = value.path.size() == 3 && value.path[0] == "solution" && value.path[1] == "projects";
-    if (!lists || !leads_to(solution, value.text, file)) continue;
+    if (!lists || !leads_to_project(solution, value.text, file)) continue;
     if (auto span = json::without(bytes, {value.span.begin - 1, value.span.end + 1}))
       out.push_back({list, *span, ""});
   }

@@ -14,7 +14,7 @@ std::string upper(std::string_view text) {
   return out;
 }
 
-std::string_view trimmed(std::string_view text) {
+std::string_view stripped(std::string_view text) {
   while (!text.empty() && std::isspace(static_cast<unsigned char>(text.front()))) text.remove_prefix(1);
   while (!text.empty() && std::isspace(static_cast<unsigned char>(text.back()))) text.remove_suffix(1);
   return text;
@@ -27,7 +27,7 @@ class Reader {
   Solution run() {
     for (std::size_t at = 0; at < bytes_.size();) {
       std::size_t end = std::min(bytes_.find('\n', at), bytes_.size());
-      line(trimmed(bytes_.substr(at, end - at)), at, std::min(end + 1, bytes_.size()));
+      line(stripped(bytes_.substr(at, end - at)), at, std::min(end + 1, bytes_.size()));
       at = end + 1;
     }
     return std::move(out_);
@@ -54,16 +54,16 @@ class Reader {
     } else if (section_ == "SolutionItems" || section_ == "FolderStartupServices") {
       std::size_t equals = text.find(" = ");
       if (equals == std::string_view::npos) return;
-      file(trimmed(text.substr(0, equals)));
-      file(trimmed(text.substr(equals + 3)));
+      file(stripped(text.substr(0, equals)));
+      file(stripped(text.substr(equals + 3)));
     } else if (section_ == "SharedMSBuildProjectFiles") {
       file(text.substr(0, text.find('*')));
     } else if (section_ == "NestedProjects") {
       std::size_t equals = text.find('=');
       if (equals == std::string_view::npos) return;
-      std::string_view parent = trimmed(text.substr(equals + 1));
-      out_.nestings.push_back(
-          {upper(trimmed(text.substr(0, equals))), upper(parent), span_of(begin, end), span_in_file(parent)});
+      std::string_view parent = stripped(text.substr(equals + 1));
+      out_.nestings.push_back({upper(stripped(text.substr(0, equals))), upper(parent), span_of(begin, end),
+                               span_in_file(parent)});
     }
   }
 

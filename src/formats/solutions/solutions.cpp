@@ -21,9 +21,9 @@ namespace {
 constexpr WritingStyle kSlash = 0, kBackslash = 1, kXmlSlash = 2, kXmlBackslash = 3, kJsonSlash = 4,
                        kJsonBackslash = 5;
 
-class Reader {
+class SolutionReader {
  public:
-  Reader(const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
+  SolutionReader(const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
       : tree_(tree), self_(format), out_(out) {}
 
   void run(const RelPath& path, const std::string& bytes) {
@@ -117,7 +117,7 @@ class SolutionsFormat : public Format, public Spellings, public FollowingNames, 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
       if (is_binary(*bytes)) return false;
-      Reader(in.tree, in.self, in.out).run(path, *bytes);
+      SolutionReader(in.tree, in.self, in.out).run(path, *bytes);
       return true;
     });
   }

@@ -15,17 +15,17 @@ namespace yc {
 namespace {
 
 // How a path spells its separators, and whether it stands in quotes.
-constexpr WritingStyle kSlash = 0, kBackslash = 1, kQuotedSlash = 2, kQuotedBackslash = 3;
+constexpr WritingStyle kStudioSlash = 0, kStudioBackslash = 1, kQuotedSlash = 2, kQuotedBackslash = 3;
 
-struct Word {
+struct StudioWord {
   std::string_view text;
   std::uint32_t begin = 0;
   bool quoted = false;
 };
 
 // Words of a line, at blanks and signs of assignment; what stands in quotes is a word of its own.
-std::vector<Word> words_of(std::string_view line, std::uint32_t begin) {
-  std::vector<Word> out;
+std::vector<StudioWord> words_of_studio(std::string_view line, std::uint32_t begin) {
+  std::vector<StudioWord> out;
   for (std::size_t at = 0; at < line.size();) {
     bool quoted = line[at] == '"';
     if (quoted) ++at;
@@ -39,7 +39,7 @@ std::vector<Word> words_of(std::string_view line, std::uint32_t begin) {
 
 // Lines without their ends, and where they begin.
 template <typename Take>
-void for_each_line(std::string_view bytes, const Take& take) {
+void for_each_setting_line(std::string_view bytes, const Take& take) {
   for (std::size_t at = 0; at < bytes.size();) {
     std::size_t end = std::min(bytes.find('\n', at), bytes.size());
     std::string_view line = bytes.substr(at, end - at);
@@ -49,36 +49,37 @@ void for_each_line(std::string_view bytes, const Take& take) {
   }
 }
 
-bool is_compiled(const RelPath& path) {
+bool studio_compiles(const RelPath& path) {
   std::string ending(path.extension());
   ending = lowered(ending);
   return ending == ".c" || ending == ".cpp" || ending == ".cxx" || ending == ".cc";
 }
 
-class Reader {
+class StudioReader {
  public:
-  Reader(const Reading& in, const RelPath& path)
+  StudioReader(const Reading& in, const RelPath& path)
       : in_(in), base_{path.parent(), in.out.files().index(path), Space::tree} {}
 
   void workspace(std::string_view bytes) {
-    for_each_line(bytes, [&](std::string_view line, std::uint32_t begin) {
+    for_each_setting_line(bytes, [&](std::string_view line, std::uint32_t begin) {
       if (!line.starts_with("Project:")) return;
       // Project: "name"=.\path.dsp - Package Owner=<4>
       std::size_t at = line.find("\"=");
       if (at == std::string_view::npos) return;
-      std::vector<Word> words = words_of(line.substr(at + 2), begin + static_cast<std::uint32_t>(at + 2));
+      std::vector<StudioWord> words =
+          words_of_studio(line.substr(at + 2), begin + static_cast<std::uint32_t>(at + 2));
       if (!words.empty()) add(words.front(), Role::subfolder, IfMissing::dangling);
     });
   }
 
   void project(std::string_view bytes) {
-    for_each_line(bytes, [&](std::string_view line, std::uint32_t begin) {
+    for_each_setting_line(bytes, [&](std::string_view line, std::uint32_t begin) {
       if (line.starts_with("SOURCE=")) {
         source(line.substr(7), begin + 7);
       } else if (line.starts_with("# ADD ")) {
         options(line, begin);
       } else if (!line.starts_with("!MESSAGE") && !line.starts_with("# PROP ")) {
-        for (const Word& word : words_of(line, begin)) other(word);
+        for (const StudioWord& word : words_of_studio(line, begin)) other(word);
       }
     });
     compile();
@@ -86,11 +87,12 @@ class Reader {
 
  private:
   // What a macro stands for is a hole.
-  TracedText text_of(const Word& word) const {
+  TracedText text_of(const StudioWord& word) const {
     std::string slashed(word.text);
     bool backslashes = slashed.find('\\') != std::string::npos || slashed.find('/') == std::string::npos;
     std::replace(slashed.begin(), slashed.end(), '\\', '/');
-    auto style = static_cast<WritingStyle>((word.quoted ? kQuotedSlash : kSlash) + (backslashes ? 1 : 0));
+    auto style =
+        static_cast<WritingStyle>((word.quoted ? kQuotedSlash : kStudioSlash) + (backslashes ? 1 : 0));
     TracedText out;
     for (std::size_t at = 0; at < slashed.size();) {
       std::size_t macro = std::min(slashed.find("$(", at), slashed.size());
@@ -108,7 +110,7 @@ class Reader {
     return out;
   }
 
-  Reference reference_of(const Word& word, Role role) const {
+  Reference reference_of(const StudioWord& word, Role role) const {
     TracedText text = text_of(word);
     while (text.size() > 1 && text.text().ends_with("/")) text = text.substr(0, text.size() - 1);
     return Reference::of(role, in_.self, {{base_.anchor, word.begin}}, base_, std::move(text));
@@ -124,7 +126,7 @@ class Reader {
     return is_output;
   }
 
-  std::optional<RelPath> add(const Word& word, Role role, IfMissing missing = IfMissing::skip) {
+  std::optional<RelPath> add(const StudioWord& word, Role role, IfMissing missing = IfMissing::skip) {
     Reference reference = reference_of(word, role);
     if (missing == IfMissing::skip && add_output(reference)) return std::nullopt;
     auto path = reference.text.has_hole() ? std::nullopt : leads_to(in_.tree, reference, Letters::any_case);
@@ -134,19 +136,19 @@ class Reader {
 
   void source(std::string_view rest, std::uint32_t begin) {
     // All of the line is one path, whatever signs are in it.
-    Word word{rest, begin, rest.size() > 1 && rest.front() == '"' && rest.back() == '"'};
+    StudioWord word{rest, begin, rest.size() > 1 && rest.front() == '"' && rest.back() == '"'};
     if (word.quoted) word = {rest.substr(1, rest.size() - 2), begin + 1, true};
     if (word.text.empty()) return;
     bool is_macro = word.text.starts_with("$(") && word.text.ends_with(")");
     auto path = is_macro ? std::nullopt : add(word, Role::source, IfMissing::dangling);
-    if (path && is_compiled(*path)) sources_.push_back(*path);
+    if (path && studio_compiles(*path)) sources_.push_back(*path);
   }
 
   // /I "..\inc", /I..\inc, /libpath:"..\lib", ..\lib\tide.lib
   void options(std::string_view line, std::uint32_t begin) {
-    std::vector<Word> words = words_of(line, begin);
+    std::vector<StudioWord> words = words_of_studio(line, begin);
     for (std::size_t i = 3; i < words.size(); ++i) {
-      Word word = words[i];
+      StudioWord word = words[i];
       bool is_root = word.text == "/I" || word.text == "/i" || word.text == "/libpath:";
       if (is_root) {
         if (++i < words.size()) root(words[i]);
@@ -159,7 +161,7 @@ class Reader {
     }
   }
 
-  void root(const Word& word) {
+  void root(const StudioWord& word) {
     if (auto folder = add(word, Role::search_root)) {
       SearchRoot root{{Space::tree, *folder}};
       if (std::find(roots_.begin(), roots_.end(), root) == roots_.end()) roots_.push_back(root);
@@ -167,7 +169,7 @@ class Reader {
   }
 
   // A word that may be no path at all.
-  void other(const Word& word) {
+  void other(const StudioWord& word) {
     if (word.text.find_first_of("/\\.") == std::string_view::npos) return;
     Reference reference = reference_of(word, Role::argument);
     if (reference.text.is_only_holes() || reference.text.empty() || add_output(reference)) return;
@@ -211,7 +213,7 @@ class StudioProjectsFormat : public Format, public IgnoresCase, public ReadsWhol
                           "has the ending of a project of Visual C++, is none, and is not read");
         return false;
       }
-      Reader reader(in, path);
+      StudioReader reader(in, path);
       path.extension() == ".dsw" ? reader.workspace(*bytes) : reader.project(*bytes);
       return true;
     });
@@ -223,8 +225,8 @@ class StudioProjectsFormat : public Format, public IgnoresCase, public ReadsWhol
     for (const Move& move : moves.files()) {
       auto bytes = claims(move.from) ? before.tree.read(move.from) : Result<Bytes>(Error{});
       if (!bytes) continue;
-      for_each_line(**bytes, [&](std::string_view line, std::uint32_t begin) {
-        for (Word word : words_of(line, begin)) {
+      for_each_setting_line(**bytes, [&](std::string_view line, std::uint32_t begin) {
+        for (StudioWord word : words_of_studio(line, begin)) {
           if (word.text.starts_with("/I")) word.text.remove_prefix(2), word.begin += 2;
           auto text = outside_path(move.from.parent(), move.to.parent(), word.text);
           Span span{word.begin, word.begin + static_cast<std::uint32_t>(word.text.size())};
@@ -240,7 +242,8 @@ class StudioProjectsFormat : public Format, public IgnoresCase, public ReadsWhol
     std::string_view forbidden = quoted ? "\"\r\n" : " \t=\",;\r\n";
     if (text.find_first_of(forbidden) != std::string_view::npos) return std::nullopt;
     std::string out(text);
-    if (style == kBackslash || style == kQuotedBackslash) std::replace(out.begin(), out.end(), '/', '\\');
+    if (style == kStudioBackslash || style == kQuotedBackslash)
+      std::replace(out.begin(), out.end(), '/', '\\');
     return out;
   }
 };

@@ -8,7 +8,7 @@ namespace yc::styles {
 
 namespace {
 
-using Kind = StyleName::Kind;
+using StyleKind = StyleName::Kind;
 
 bool is_sheet(const TreeReader& tree, const RelPath& path) {
   const Entry* entry = tree.find(path);
@@ -69,7 +69,7 @@ class Emitter {
         continue;
       }
       if (plain.empty() || (!whole_ && !out_.wants_stem(path_of(plain)))) continue;
-      if (name.kind == Kind::module) {
+      if (name.kind == StyleKind::module) {
         module(name, text);
       } else if (!name.role.empty()) {
         in_role_folder(name, text);
@@ -249,7 +249,7 @@ class Emitter {
       Reference reference = site_reference(
           *found, piece.file, plain, {piece.span.begin, piece.span.begin + part->end}, piece.style, self_);
       reference.construct = {{file_, name.parts.front().span.begin}};
-      if (name.kind == Kind::css) reference.role = Role::module;
+      if (name.kind == StyleKind::css) reference.role = Role::module;
       out_.add(std::move(reference));
       return;
     }

@@ -57,7 +57,7 @@ std::string only_styles(const std::string& bytes) {
 }
 
 // The settings of a bundler, a program, may hold text that is put before every stylesheet.
-bool is_settings(const RelPath& path) {
+bool is_style_settings(const RelPath& path) {
   std::string_view ending = path.extension();
   return (ending.ends_with("js") || ending.ends_with("ts")) &&
          path.name().find("config") != std::string::npos;
@@ -90,7 +90,7 @@ class StylesFormat : public Format, public Spellings, public Forwarding, public 
   bool reads_sources() const override { return true; }
 
   bool claims(const RelPath& path) const override {
-    return dialect_of(path) || is_component(path) || is_settings(path);
+    return dialect_of(path) || is_component(path) || is_style_settings(path);
   }
   // A partial is named without its line, an index by its folder.
   void add_short_names(const RelPath& path, std::unordered_set<std::string>& out) const override {
@@ -107,7 +107,7 @@ class StylesFormat : public Format, public Spellings, public Forwarding, public 
     for (const RelPath& path : in.files) {
       if (!in.tree.is_editable(path)) continue;
       auto dialect = dialect_of(path);
-      bool is_program = !dialect && is_settings(path);
+      bool is_program = !dialect && is_style_settings(path);
       auto bytes = in.tree.read(path);
       if (!bytes) continue;
       bool within = !dialect;

@@ -15,15 +15,15 @@ using values::Value;
 const RelPath kConfiguration = RelPath::from_normal("yellow-compass.toml");
 constexpr WritingStyle kAsItIs = 60;  // found by an expression
 
-bool fits(const std::vector<std::string>& parts, std::size_t p, const std::vector<std::string_view>& names,
-          std::size_t n) {
+bool fits_lesson(const std::vector<std::string>& parts, std::size_t p,
+                 const std::vector<std::string_view>& names, std::size_t n) {
   if (p == parts.size()) return n == names.size();
   if (parts[p] == "**")
-    return fits(parts, p + 1, names, n) || (n < names.size() && fits(parts, p, names, n + 1));
-  return n < names.size() && name_matches(parts[p], names[n]) && fits(parts, p + 1, names, n + 1);
+    return fits_lesson(parts, p + 1, names, n) || (n < names.size() && fits_lesson(parts, p, names, n + 1));
+  return n < names.size() && name_matches(parts[p], names[n]) && fits_lesson(parts, p + 1, names, n + 1);
 }
 
-std::vector<std::string> parts_of(const std::string& pattern) {
+std::vector<std::string> parts_of_lesson(const std::string& pattern) {
   std::vector<std::string> out;
   for (std::size_t at = pattern.starts_with("/") ? 1 : 0; at <= pattern.size();) {
     std::size_t end = std::min(pattern.find('/', at), pattern.size());
@@ -82,7 +82,7 @@ class TaughtFormat : public Format, public DefinesScope {
       bool any = false;
       for (const TaughtReference& rule : *all) {
         bool applies = std::any_of(rule.files.begin(), rule.files.end(), [&](const std::string& pattern) {
-          return fits(parts_of(pattern), 0, names, 0);
+          return fits_lesson(parts_of_lesson(pattern), 0, names, 0);
         });
         auto bytes = applies ? tree.read(path) : Result<Bytes>(Error{});
         if (!bytes) continue;

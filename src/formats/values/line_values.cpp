@@ -23,7 +23,7 @@ struct Part {
   std::string_view text;
   std::size_t begin = 0;
 };
-Part trimmed(std::string_view text, std::size_t begin) {
+Part trimmed_part(std::string_view text, std::size_t begin) {
   std::size_t first = text.find_first_not_of(kBlanks);
   if (first == std::string_view::npos) return {"", begin};
   std::size_t last = text.find_last_not_of(kBlanks);
@@ -54,7 +54,7 @@ std::vector<Value> read_ini(std::string_view bytes) {
   std::vector<Value> out;
   std::string section, key;
   for_lines(bytes, [&](std::string_view line, std::size_t begin) {
-    Part whole = trimmed(line, begin);
+    Part whole = trimmed_part(line, begin);
     if (whole.text.empty() || whole.text[0] == '#' || whole.text[0] == ';' || whole.text[0] == '!') return;
     if (whole.text[0] == '[' && whole.text.find(']') != std::string_view::npos) {
       section = whole.text.substr(1, whole.text.find(']') - 1);
@@ -65,17 +65,17 @@ std::vector<Value> read_ini(std::string_view bytes) {
     std::size_t equals = line.find_first_of("=:");
     if (goes_on) {
       std::size_t comment = whole.text.find(" #");
-      add({section, key}, trimmed(whole.text.substr(0, comment), whole.begin), out);
+      add({section, key}, trimmed_part(whole.text.substr(0, comment), whole.begin), out);
       return;
     }
     if (equals == std::string_view::npos) {
       add({section, ""}, whole, out);
       return;
     }
-    key = trimmed(line.substr(0, equals), begin).text;
-    Part value = trimmed(line.substr(equals + 1), begin + equals + 1);
+    key = trimmed_part(line.substr(0, equals), begin).text;
+    Part value = trimmed_part(line.substr(equals + 1), begin + equals + 1);
     std::size_t comment = std::min(value.text.find(" #"), value.text.find(" ;"));
-    add({section, key}, trimmed(value.text.substr(0, comment), value.begin), out);
+    add({section, key}, trimmed_part(value.text.substr(0, comment), value.begin), out);
   });
   return out;
 }
@@ -118,7 +118,7 @@ std::vector<Value> read_csv(std::string_view bytes) {
 std::vector<Value> read_lines(std::string_view bytes) {
   std::vector<Value> out;
   for_lines(bytes, [&](std::string_view line, std::size_t begin) {
-    Part whole = trimmed(line, begin);
+    Part whole = trimmed_part(line, begin);
     if (whole.text.empty() || whole.text[0] == '#') return;
     add({whole.text.find(' ') == std::string_view::npos
              ? ""

@@ -10,9 +10,9 @@ namespace yc::values {
 
 namespace {
 
-class Collector {
+class TomlCollector {
  public:
-  explicit Collector(std::string_view bytes) : bytes_(bytes) {
+  explicit TomlCollector(std::string_view bytes) : bytes_(bytes) {
     for (std::size_t at = 0; at != std::string_view::npos;) {
       lines_.push_back(at);
       at = bytes.find('\n', at);
@@ -62,7 +62,8 @@ class Collector {
     } else if (const auto* is_on = node.as_boolean()) {
       auto at = offset_of(node.source().begin);
       std::size_t size = is_on->get() ? 4 : 5;
-      if (at && *at + size <= bytes_.size()) switches_.push_back({path_, span_of(*at, *at + size), is_on->get()});
+      if (at && *at + size <= bytes_.size())
+        switches_.push_back({path_, span_of(*at, *at + size), is_on->get()});
     } else if (const auto* text = node.as_string()) {
       auto at = offset_of(node.source().begin);
       if (at && *at < bytes_.size()) add(text->get(), *at);
@@ -98,7 +99,7 @@ std::vector<Switch> read_toml_switches(std::string_view bytes) {
   if (nests_too_deeply(bytes)) return {};
   try {
     toml::table table = toml::parse(bytes);
-    return Collector(bytes).switches(table);
+    return TomlCollector(bytes).switches(table);
   } catch (const toml::parse_error&) {
     return {};
   }
@@ -108,7 +109,7 @@ std::vector<Value> read_toml(std::string_view bytes) {
   if (nests_too_deeply(bytes)) return {};
   try {
     toml::table table = toml::parse(bytes);
-    return Collector(bytes).run(table);
+    return TomlCollector(bytes).run(table);
   } catch (const toml::parse_error&) {
     return {};
   }

@@ -11,9 +11,9 @@ namespace {
 
 constexpr std::size_t kDeepest = 100;  // the library looks at every level for each token
 
-class Collector {
+class YamlCollector {
  public:
-  explicit Collector(std::string_view bytes) : bytes_(bytes) {}
+  explicit YamlCollector(std::string_view bytes) : bytes_(bytes) {}
 
   std::vector<Value> run() {
     yaml_parser_t parser;
@@ -146,7 +146,7 @@ class Collector {
 }  // namespace
 
 std::vector<Value> read_yaml(std::string_view bytes) {
-  return Collector(bytes).run();
+  return YamlCollector(bytes).run();
 }
 
 }  // namespace yc::values

@@ -22,7 +22,7 @@ using json::StringValue;
 using web_settings::FolderPattern;
 using web_settings::Settings;
 
-bool is_settings(const RelPath& path) {
+bool is_compiler_settings(const RelPath& path) {
   std::string_view name = path.name();
   return name.ends_with(".json") && (name.starts_with("tsconfig") || name.starts_with("jsconfig"));
 }
@@ -76,9 +76,9 @@ bool flag(std::string_view bytes, std::string_view name, std::string_view value 
   return at != std::string_view::npos && bytes.substr(at, value.size()) == value;
 }
 
-class Reader {
+class CompilerSettingsReader {
  public:
-  Reader(const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
+  CompilerSettingsReader(const TreeReader& tree, std::uint8_t format, GraphBuilder& out)
       : tree_(tree), self_(format), out_(out) {}
 
   // Reads these settings; gives how many there are, with those that they extend.
@@ -465,9 +465,9 @@ class CompilerSettingsFormat : public Format,
  public:
   std::string_view name() const override { return "compiler settings"; }
   ScopeSet gives() const override { return Scope::compiler_names | Scope::outputs; }
-  bool defines_scope(const RelPath& path) const override { return is_settings(path); }
+  bool defines_scope(const RelPath& path) const override { return is_compiler_settings(path); }
 
-  bool claims(const RelPath& path) const override { return is_settings(path); }
+  bool claims(const RelPath& path) const override { return is_compiler_settings(path); }
 
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {
@@ -481,7 +481,9 @@ class CompilerSettingsFormat : public Format,
     return {web_settings::name_in_compiler(before.tree, name, folder), {}};
   }
 
-  void read(const Reading& in) const override { in.count(Reader(in.tree, in.self, in.out).run(in.files)); }
+  void read(const Reading& in) const override {
+    in.count(CompilerSettingsReader(in.tree, in.self, in.out).run(in.files));
+  }
 
   std::optional<std::string> write(std::string_view text, WritingStyle) const override {
     return json::escaped(text);

@@ -27,7 +27,7 @@ using web_settings::Settings;
 // Fields that name the file a package begins with, the ones that name sources first.
 constexpr std::string_view kEntries[] = {"source", "module", "main", "types", "typings", "browser"};
 
-struct Manifest {
+struct ReadManifest {
   RelPath path;
   Bytes bytes;
   std::vector<StringValue> values;
@@ -46,33 +46,33 @@ class Reader {
     for (const RelPath& path : in_.files) {
       auto bytes = tree_.read(path);
       if (!bytes) continue;
-      Manifest manifest{path, *bytes, json::string_values(**bytes), ""};
+      ReadManifest manifest{path, *bytes, json::string_values(**bytes), ""};
       for (const StringValue& value : manifest.values) {
         if (value.path.size() == 1 && value.path[0] == "name") manifest.name = value.text;
       }
       manifests_.push_back(std::move(manifest));
     }
-    for (const Manifest& manifest : manifests_) aliases(manifest);
+    for (const ReadManifest& manifest : manifests_) aliases(manifest);
     scopes_ = in_.scopes_by_now();
     modules::ModuleResolver resolver(tree_, scopes_);
     resolver_ = &resolver;
-    for (const Manifest& manifest : manifests_) {
+    for (const ReadManifest& manifest : manifests_) {
       references(manifest);
       scopes_.outputs = in_.scopes_by_now().outputs;
     }
-    for (const Manifest& manifest : manifests_) bound(manifest);
+    for (const ReadManifest& manifest : manifests_) bound(manifest);
   }
 
  private:
   // What lies below a manifest is one package, which depends on others of the tree by their names.
-  void bound(const Manifest& manifest) {
+  void bound(const ReadManifest& manifest) {
     Boundary boundary{
         manifest.path, manifest.name, "package", true, {}, {}, web_settings::platforms_of(manifest.values)};
     if (boundary.name.empty()) boundary.name = manifest.path.str();
     for (const StringValue& value : manifest.values) {
       bool depends = value.path.size() == 2 && value.path[0].ends_with("ependencies");
       if (!depends) continue;
-      for (const Manifest& other : manifests_) {
+      for (const ReadManifest& other : manifests_) {
         if (!other.name.empty() && other.name == value.path[1]) boundary.uses.push_back(other.path);
       }
     }
@@ -81,7 +81,7 @@ class Reader {
   }
 
   // The names by which a package's modules are imported, from within and by its neighbours.
-  void aliases(const Manifest& manifest) {
+  void aliases(const ReadManifest& manifest) {
     RelPath folder = manifest.path.parent();
     bool exports = false;
     for (std::string_view field : kEntries) {
@@ -113,7 +113,7 @@ class Reader {
     out_.graph().aliases.push_back(whole);
   }
 
-  void style_calls(const Manifest& manifest) {
+  void style_calls(const ReadManifest& manifest) {
     Settings settings{tree_, out_, self_, manifest.path, out_.files().index(manifest.path), *manifest.bytes};
     for (const StringValue& value : manifest.values) {
       if (value.path.size() != 2 || value.path[0] != "scripts") continue;
@@ -124,7 +124,7 @@ class Reader {
     }
   }
 
-  void add(const Manifest& manifest, const RelPath& scope, const std::string& name,
+  void add(const ReadManifest& manifest, const RelPath& scope, const std::string& name,
            const std::string& value) {
     Alias alias;
     alias.scope = scope;
@@ -146,7 +146,7 @@ class Reader {
     out_.graph().aliases.push_back(alias);
   }
 
-  void references(const Manifest& manifest) {
+  void references(const ReadManifest& manifest) {
     Settings settings{tree_, out_, self_, manifest.path, out_.files().index(manifest.path), *manifest.bytes};
     current_ = &manifest;
     for (const StringValue& value : manifest.values) {
@@ -425,8 +425,8 @@ class Reader {
   std::uint8_t self_;
   GraphBuilder& out_;
   Scopes scopes_;
-  std::vector<Manifest> manifests_;
-  const Manifest* current_ = nullptr;  // whose references are read
+  std::vector<ReadManifest> manifests_;
+  const ReadManifest* current_ = nullptr;  // whose references are read
   const modules::ModuleResolver* resolver_ = nullptr;
 };
 

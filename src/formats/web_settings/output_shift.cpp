@@ -8,7 +8,7 @@ namespace yc::web_settings {
 
 namespace {
 
-std::string shown(const RelPath& folder) {
+std::string shown_shift(const RelPath& folder) {
   return folder.is_root() ? "the root" : folder.str();
 }
 
@@ -124,7 +124,7 @@ std::vector<Blocker> shifted_outputs(const TreeView& before, const TreeView& pla
       item.reason = fmt::format(
           "is laid out like {}, the deepest folder of all sources; that would become {}, and the output of "
           "{} and others would go elsewhere",
-          shown(sources), shown(sources_now), file.str());
+          shown_shift(sources), shown_shift(sources_now), file.str());
       item.next =
           "set \"rootDir\" so that the layout stays, move to another place, or add --accept-unseen to have "
           "everything that names outputs follow";

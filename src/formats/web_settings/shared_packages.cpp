@@ -10,33 +10,33 @@ namespace yc::web_settings {
 
 namespace {
 
-using Change = SharedDefinitions::Change;
+using SharedChange = SharedDefinitions::Change;
 
-struct Workspace {
+struct SharedWorkspace {
   RelPath folder;
   bool by_mark = false;                    // its tool knows "workspace:*"
   std::map<std::string, RelPath> members;  // by the names of the packages
 };
 
-std::string text_of(const TreeReader& tree, const RelPath& path) {
+std::string text_at(const TreeReader& tree, const RelPath& path) {
   auto bytes = tree.is_file(path) ? tree.read(path) : Result<Bytes>(Error{});
   return bytes ? **bytes : std::string();
 }
 
-std::string name_of(const TreeReader& tree, const RelPath& manifest) {
-  for (const json::StringValue& value : json::string_values(text_of(tree, manifest))) {
+std::string package_name(const TreeReader& tree, const RelPath& manifest) {
+  for (const json::StringValue& value : json::string_values(text_at(tree, manifest))) {
     if (value.path == std::vector<std::string>{"name"}) return value.text;
   }
   return "";
 }
 
-std::optional<Workspace> workspace_at(const TreeReader& tree, const RelPath& folder) {
-  Workspace out{folder, false, {}};
+std::optional<SharedWorkspace> workspace_at(const TreeReader& tree, const RelPath& folder) {
+  SharedWorkspace out{folder, false, {}};
   std::vector<std::string> patterns;
-  for (const json::StringValue& value : json::string_values(text_of(tree, folder / "package.json"))) {
+  for (const json::StringValue& value : json::string_values(text_at(tree, folder / "package.json"))) {
     if (value.path.front() == "workspaces") patterns.push_back(value.text);
   }
-  for (const values::Value& value : values::read_yaml(text_of(tree, folder / "pnpm-workspace.yaml"))) {
+  for (const values::Value& value : values::read_yaml(text_at(tree, folder / "pnpm-workspace.yaml"))) {
     if (value.path.front() != "packages") continue;
     patterns.push_back(value.text);
     out.by_mark = true;
@@ -47,7 +47,8 @@ std::optional<Workspace> workspace_at(const TreeReader& tree, const RelPath& fol
   for (const std::string& pattern : patterns) {
     if (pattern.starts_with("!")) continue;
     for (const RelPath& member : match_paths(tree, folder, pattern)) {
-      std::string name = tree.is_file(member / "package.json") ? name_of(tree, member / "package.json") : "";
+      std::string name =
+          tree.is_file(member / "package.json") ? package_name(tree, member / "package.json") : "";
       if (!name.empty()) out.members.emplace(name, member);
     }
   }
@@ -57,12 +58,12 @@ std::optional<Workspace> workspace_at(const TreeReader& tree, const RelPath& fol
 // Calls take(file, value, folder of the package) for each dependency on another member, in manifests and
 // locks.
 template <typename Take>
-void each_dependency(const TreeReader& tree, const Workspace& workspace, const Take& take) {
+void each_dependency(const TreeReader& tree, const SharedWorkspace& workspace, const Take& take) {
   auto is_plain = [](const json::StringValue& value) { return value.span.size() == value.text.size(); };
   for (const auto& [name, member] : workspace.members) {
     RelPath manifest = member / "package.json";
     if (!tree.is_editable(manifest)) continue;
-    for (const json::StringValue& value : json::string_values(text_of(tree, manifest))) {
+    for (const json::StringValue& value : json::string_values(text_at(tree, manifest))) {
       bool is_dependency =
           value.path.size() == 2 && value.path[0].ends_with("ependencies") && is_plain(value);
       if (is_dependency && workspace.members.contains(value.path[1]))
@@ -70,7 +71,7 @@ void each_dependency(const TreeReader& tree, const Workspace& workspace, const T
     }
   }
   RelPath lock = workspace.folder / "package-lock.json";
-  for (const json::StringValue& value : json::string_values(text_of(tree, lock))) {
+  for (const json::StringValue& value : json::string_values(text_at(tree, lock))) {
     bool is_dependency = value.path.size() == 4 && value.path[0] == "packages" &&
                          value.path[2].ends_with("ependencies") && is_plain(value);
     auto member = is_dependency ? RelPath::resolve(workspace.folder, value.path[1]) : std::nullopt;
@@ -78,13 +79,13 @@ void each_dependency(const TreeReader& tree, const Workspace& workspace, const T
   }
 }
 
-std::vector<Change> changes(const ClaimedTree& before, bool is_shared) {
-  std::vector<Change> out;
+std::vector<SharedChange> changes(const ClaimedTree& before, bool is_shared) {
+  std::vector<SharedChange> out;
   for (const RelPath& manifest : before.files) {
     if (manifest.name() != "package.json") continue;
     auto workspace = workspace_at(before.tree, manifest.parent());
     if (!workspace) continue;
-    Change change;
+    SharedChange change;
     each_dependency(before.tree, *workspace,
                     [&](const RelPath& file, const json::StringValue& value, const std::string& name,
                         const RelPath& package) {
@@ -104,11 +105,11 @@ std::vector<Change> changes(const ClaimedTree& before, bool is_shared) {
 
 }  // namespace
 
-std::vector<Change> share_packages(const ClaimedTree& before) {
+std::vector<SharedChange> share_packages(const ClaimedTree& before) {
   return changes(before, true);
 }
 
-std::vector<Change> unshare_packages(const ClaimedTree& before) {
+std::vector<SharedChange> unshare_packages(const ClaimedTree& before) {
   return changes(before, false);
 }
 

@@ -87,7 +87,7 @@ std::string lock_entry(const NewMember& member) {
   return out + "\n}";
 }
 
-std::string key_of(const Workspace& workspace, const RelPath& folder) {
+std::string key_of_list(const Workspace& workspace, const RelPath& folder) {
   return std::string(folder.below(workspace.folder));
 }
 
@@ -111,7 +111,7 @@ std::string member_version(const TreeReader&, const Workspace& workspace) {
 
 std::vector<Edit> add_member(const TreeReader& tree, const Workspace& workspace, const NewMember& member) {
   std::vector<Edit> out;
-  std::string key = key_of(workspace, member.folder);
+  std::string key = key_of_list(workspace, member.folder);
   auto manifest = read_manifest(tree, workspace.folder / "package.json");
   bool is_taken = manifest && takes_in(tree, workspace.folder, manifest->members, member.folder);
   Change lock(tree, workspace.folder / "package-lock.json");
@@ -126,7 +126,7 @@ std::vector<Edit> add_member(const TreeReader& tree, const Workspace& workspace,
                               "{\n  \"resolved\": \"" + key + "\",\n  \"link\": true\n}"));
   for (const RelPath& user : member.users) {
     lock.apply(json::put_in_section(lock.file(), lock.text(),
-                                    {"packages", key_of(workspace, user), "dependencies"}, member.name,
+                                    {"packages", key_of_list(workspace, user), "dependencies"}, member.name,
                                     "\"" + member_version(tree, workspace) + "\""));
   }
   lock.put_into(out);
@@ -149,7 +149,7 @@ std::optional<Notice> stale_lock(const TreeReader& tree, const Workspace& worksp
 std::vector<Edit> drop_member(const TreeReader& tree, const Workspace& workspace, const RelPath& folder,
                               const std::string& name) {
   std::vector<Edit> out;
-  std::string key = key_of(workspace, folder);
+  std::string key = key_of_list(workspace, folder);
   Change list(tree, workspace.folder / "package.json");
   unlist_member(list, list_in(list.text(), {}), key);
   list.put_into(out);

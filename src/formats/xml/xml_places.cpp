@@ -5,19 +5,17 @@
 #include <pugixml.hpp>
 #include <unordered_map>
 
+#include "base/text.h"
+
 namespace yc::xml {
 
 namespace {
-
-bool is_blank(char c) {
-  return c == ' ' || c == '\t' || c == '\n' || c == '\r';
-}
 
 // Attributes from just behind an element's name to the end of its tag.
 std::vector<Attribute> attributes_at(std::string_view bytes, std::size_t at) {
   std::vector<Attribute> out;
   while (at < bytes.size() && bytes[at] != '>' && bytes[at] != '/') {
-    if (is_blank(bytes[at])) {
+    if (is_space(bytes[at])) {
       ++at;
       continue;
     }
@@ -27,7 +25,7 @@ std::vector<Attribute> attributes_at(std::string_view bytes, std::size_t at) {
     std::size_t close = open == std::string_view::npos ? open : bytes.find(bytes[open], open + 1);
     if (close == std::string_view::npos) break;
     std::size_t name_end = equals;
-    while (name_end > at && is_blank(bytes[name_end - 1])) --name_end;
+    while (name_end > at && is_space(bytes[name_end - 1])) --name_end;
     Attribute found;
     found.name = bytes.substr(at, name_end - at);
     found.value = bytes.substr(open + 1, close - open - 1);
@@ -62,8 +60,8 @@ class Collector : public pugi::xml_tree_walker {
     if (text.type() == pugi::node_pcdata && text.offset_debug() >= 0) {
       std::size_t begin = static_cast<std::size_t>(text.offset_debug());
       std::size_t end = std::min(bytes_.find('<', begin), bytes_.size());
-      while (begin < end && is_blank(bytes_[begin])) ++begin;
-      while (end > begin && is_blank(bytes_[end - 1])) --end;
+      while (begin < end && is_space(bytes_[begin])) ++begin;
+      while (end > begin && is_space(bytes_[end - 1])) --end;
       element.text = bytes_.substr(begin, end - begin);
       element.text_span = span_of(begin, end);
     }
@@ -114,7 +112,7 @@ Span extent(std::string_view bytes, const Element& element) {
     auto is_tag = [&](const std::string& tag) {
       if (!bytes.substr(next).starts_with(tag)) return false;
       char after = next + tag.size() < bytes.size() ? bytes[next + tag.size()] : '>';
-      return after == '>' || after == '/' || is_blank(after);
+      return after == '>' || after == '/' || is_space(after);
     };
     if (is_tag(end_tag)) --depth;
     if (is_tag(open_tag) && bytes[end - 1] != '/') ++depth;

@@ -15,7 +15,7 @@ namespace {
 
 constexpr const char* kFont = "DejaVu Sans";
 
-std::string number(double value) {
+std::string numeral(double value) {
   std::string out = fmt::format("{:.1f}", value);
   if (out.ends_with(".0")) out.resize(out.size() - 2);
   return out;
@@ -26,14 +26,14 @@ std::string path_of(const std::vector<Point>& points, bool curved) {
   for (std::size_t i = 0; i < points.size(); ++i) {
     if (i == 0) out += "M";
     if (i == 1) out += curved ? "C" : "L";
-    out += number(points[i].x) + " " + number(points[i].y) + (i + 1 < points.size() && i > 0 ? " " : "");
+    out += numeral(points[i].x) + " " + numeral(points[i].y) + (i + 1 < points.size() && i > 0 ? " " : "");
   }
   return out;
 }
 
 void set_stroke(pugi::xml_node node, const Stroke& stroke) {
   node.append_attribute("stroke") = stroke.color.c_str();
-  if (stroke.width != 1) node.append_attribute("stroke-width") = number(stroke.width).c_str();
+  if (stroke.width != 1) node.append_attribute("stroke-width") = numeral(stroke.width).c_str();
   if (stroke.dashed) node.append_attribute("stroke-dasharray") = "5 3";
 }
 
@@ -56,8 +56,8 @@ void stroke_path(cairo_t* out, const Stroke& stroke) {
   cairo_stroke(out);
 }
 
-struct Drawing {
-  explicit Drawing(double width, double height)
+struct SurfaceDrawing {
+  explicit SurfaceDrawing(double width, double height)
       : surface(cairo_image_surface_create(CAIRO_FORMAT_ARGB32, static_cast<int>(std::ceil(width)),
                                            static_cast<int>(std::ceil(height))),
                 cairo_surface_destroy),
@@ -106,9 +106,9 @@ std::string Canvas::svg() const {
   pugi::xml_document document;
   pugi::xml_node root = document.append_child("svg");
   root.append_attribute("xmlns") = "http://www.w3.org/2000/svg";
-  root.append_attribute("viewBox") = ("0 0 " + number(width_) + " " + number(height_)).c_str();
-  root.append_attribute("width") = number(width_).c_str();
-  root.append_attribute("height") = number(height_).c_str();
+  root.append_attribute("viewBox") = ("0 0 " + numeral(width_) + " " + numeral(height_)).c_str();
+  root.append_attribute("width") = numeral(width_).c_str();
+  root.append_attribute("height") = numeral(height_).c_str();
   root.append_attribute("role") = "img";
   root.append_attribute("font-family") = "DejaVu Sans, Verdana, sans-serif";
   root.append_child("title").text().set(title_.c_str());
@@ -121,19 +121,19 @@ std::string Canvas::svg() const {
     const Point& at = shape.points.front();
     if (shape.kind == Shape::Kind::box) {
       pugi::xml_node node = root.append_child("rect");
-      node.append_attribute("x") = number(at.x).c_str();
-      node.append_attribute("y") = number(at.y).c_str();
-      node.append_attribute("width") = number(shape.points[1].x).c_str();
-      node.append_attribute("height") = number(shape.points[1].y).c_str();
-      if (shape.round > 0) node.append_attribute("rx") = number(shape.round).c_str();
+      node.append_attribute("x") = numeral(at.x).c_str();
+      node.append_attribute("y") = numeral(at.y).c_str();
+      node.append_attribute("width") = numeral(shape.points[1].x).c_str();
+      node.append_attribute("height") = numeral(shape.points[1].y).c_str();
+      if (shape.round > 0) node.append_attribute("rx") = numeral(shape.round).c_str();
       node.append_attribute("fill") = shape.fill.empty() ? "none" : shape.fill.c_str();
       if (shape.stroke.width > 0) set_stroke(node, shape.stroke);
       if (!shape.tip.empty()) node.append_child("title").text().set(shape.tip.c_str());
     } else if (shape.kind == Shape::Kind::text) {
       pugi::xml_node node = root.append_child("text");
-      node.append_attribute("x") = number(at.x).c_str();
-      node.append_attribute("y") = number(at.y).c_str();
-      node.append_attribute("font-size") = number(shape.lettering.size).c_str();
+      node.append_attribute("x") = numeral(at.x).c_str();
+      node.append_attribute("y") = numeral(at.y).c_str();
+      node.append_attribute("font-size") = numeral(shape.lettering.size).c_str();
       node.append_attribute("fill") = shape.lettering.color.c_str();
       if (shape.lettering.bold) node.append_attribute("font-weight") = "bold";
       if (shape.lettering.anchor != Lettering::Anchor::begin)
@@ -141,7 +141,7 @@ std::string Canvas::svg() const {
             shape.lettering.anchor == Lettering::Anchor::middle ? "middle" : "end";
       if (shape.lettering.turned != 0)
         node.append_attribute("transform") =
-            fmt::format("rotate({} {} {})", number(shape.lettering.turned), number(at.x), number(at.y))
+            fmt::format("rotate({} {} {})", numeral(shape.lettering.turned), numeral(at.x), numeral(at.y))
                 .c_str();
       node.text().set(shape.text.c_str());
     } else {
@@ -158,7 +158,7 @@ std::string Canvas::svg() const {
 }
 
 Result<std::string> Canvas::png() const {
-  Drawing drawing(width_, height_);
+  SurfaceDrawing drawing(width_, height_);
   cairo_t* out = drawing.out.get();
   set_color(out, ink::kPaper);
   cairo_paint(out);
@@ -225,7 +225,7 @@ std::vector<std::pair<std::string, std::string>> drawing_versions() {
 }
 
 double text_width(const std::string& text, double size, bool bold) {
-  static thread_local Drawing measure(1, 1);
+  static thread_local SurfaceDrawing measure(1, 1);
   set_font(measure.out.get(), size, bold);
   cairo_text_extents_t extents;
   cairo_text_extents(measure.out.get(), text.c_str(), &extents);

@@ -12,9 +12,9 @@ namespace yc::report {
 namespace {
 
 constexpr std::size_t kMostRules = 22;
-constexpr double kRow = 34, kName = 420, kBar = 560, kSize = 12;
+constexpr double kLayoutRow = 34, kName = 420, kBar = 560, kLayoutSize = 12;
 
-std::string name_of(const LayoutRule& rule) {
+std::string name_of_role(const LayoutRule& rule) {
   std::string what;
   for (const std::string& pattern : rule.matches) what += (what.empty() ? "" : ", ") + pattern;
   if (!rule.holds.empty()) what += (what.empty() ? "" : " ") + ("(" + rule.holds + ")");
@@ -39,17 +39,18 @@ Canvas layout_figure(const Layout& layout, const std::vector<LayoutRule>& rules)
       fmt::format("{} where the rules want them, {} elsewhere",
                   count(layout.in_place_in_all(), "thing is", "things are"), layout.misplaced.size());
   if (left_out > 0) line += fmt::format("; {} rules with less drift are not drawn", left_out);
-  Frame frame("Drift from the layout", line, kName + kBar + 80, static_cast<double>(order.size()) * kRow + 10,
+  Frame frame("Drift from the layout", line, kName + kBar + 80,
+              static_cast<double>(order.size()) * kLayoutRow + 10,
               {{"where it belongs", {ink::kBlue, 0, false}, ink::kBlue},
                {"elsewhere", {ink::kRed, 1.6, true}, "#fbe3d2"}});
   Canvas& canvas = frame.canvas();
   double scale = frame.scale();
   for (std::size_t i = 0; i < order.size(); ++i) {
     std::size_t rule = order[i];
-    double y = static_cast<double>(i) * kRow;
+    double y = static_cast<double>(i) * kLayoutRow;
     Point at = frame.at({kName - 10, y + 13});
-    canvas.text(at.x, at.y, fitted(printable(name_of(rules[rule])), kSize, kName - 14),
-                {kSize * scale, ink::kText, false, Lettering::Anchor::end, 0});
+    canvas.text(at.x, at.y, fitted(printable(name_of_role(rules[rule])), kLayoutSize, kName - 14),
+                {kLayoutSize * scale, ink::kText, false, Lettering::Anchor::end, 0});
     double unit = kBar / static_cast<double>(most);
     double good = static_cast<double>(layout.in_place[rule]) * unit,
            bad = static_cast<double>(out[rule]) * unit;

@@ -69,7 +69,7 @@ std::vector<Row> rows_of(const std::vector<TreeLine>& lines, bool together) {
   return out;
 }
 
-void cut(std::vector<Row>& rows) {
+void cut_to_fit(std::vector<Row>& rows) {
   if (rows.size() <= kMostRows) return;
   // What is only counted gives way first.
   std::size_t gone = 0, spare = rows.size() - kMostRows + 1;
@@ -172,8 +172,8 @@ Canvas tree_figure(const Plan& plan, const TreeReader& tree) {
   TreeLines lines = tree_lines(plan, tree);
   bool together = std::max(lines.before.size(), lines.after.size()) > kMostRows - 10;
   std::vector<Row> before = rows_of(lines.before, together), after = rows_of(lines.after, together);
-  cut(before);
-  cut(after);
+  cut_to_fit(before);
+  cut_to_fit(after);
   return Drawing(plan, std::move(before), std::move(after)).run();
 }
 

@@ -15,15 +15,15 @@ namespace yc::report {
 namespace {
 
 constexpr std::size_t kMost = 42;  // nodes that can be read
-constexpr double kSize = 12, kSmall = 10, kHeight = 36;
+constexpr double kUnitSize = 12, kSmall = 10, kHeight = 36;
 
-struct Node {
+struct UnitNode {
   std::string name, line;
   std::size_t units = 0, files = 0, rebuilt = 0;
 };
 
 struct Drawn {
-  std::vector<Node> nodes;
+  std::vector<UnitNode> nodes;
   std::set<std::pair<std::size_t, std::size_t>> uses;
 };
 
@@ -51,7 +51,7 @@ Drawn grouped(const Impact& impact, const std::set<std::size_t>& rebuilt) {
       std::string key = is_alone ? std::to_string(i) : group_of(unit, parts);
       auto [at, is_new] = known.try_emplace(key, out.nodes.size());
       if (is_new) out.nodes.push_back({is_alone ? unit.name : key, is_alone ? unit.kind : "", 0, 0, 0});
-      Node& node = out.nodes[at->second];
+      UnitNode& node = out.nodes[at->second];
       ++node.units;
       node.files += unit.members.size();
       node.rebuilt += rebuilt.contains(i);
@@ -59,7 +59,7 @@ Drawn grouped(const Impact& impact, const std::set<std::size_t>& rebuilt) {
     }
     if (out.nodes.size() <= kMost) break;
   }
-  for (Node& node : out.nodes)
+  for (UnitNode& node : out.nodes)
     node.line = node.units == 1 && !node.line.empty()
                     ? node.line + ", " + count(node.files, "file", "files")
                     : count(node.units, "unit", "units") + ", " + count(node.files, "file", "files");
@@ -83,8 +83,8 @@ std::optional<Canvas> unit_figure(const Impact& impact) {
   }
   Drawn drawn = grouped(impact, rebuilt);
   GraphShape shape;
-  for (const Node& node : drawn.nodes) {
-    double wide = std::max(text_width(fitted(printable(node.name), kSize, 240), kSize, true),
+  for (const UnitNode& node : drawn.nodes) {
+    double wide = std::max(text_width(fitted(printable(node.name), kUnitSize, 240), kUnitSize, true),
                            text_width(node.line, kSmall));
     shape.nodes.push_back({wide + 22, kHeight, {}});
   }
@@ -109,14 +109,14 @@ std::optional<Canvas> unit_figure(const Impact& impact) {
   }
   double scale = frame.scale();
   for (std::size_t i = 0; i < shape.nodes.size(); ++i) {
-    const Node& node = drawn.nodes[i];
+    const UnitNode& node = drawn.nodes[i];
     Point middle = frame.at(shape.nodes[i].middle);
     double wide = shape.nodes[i].width * scale, high = kHeight * scale;
     bool marked = node.rebuilt > 0;
     canvas.box(middle.x - wide / 2, middle.y - high / 2, wide, high, marked ? "#fbe3d2" : ink::kPanel,
                {marked ? ink::kRed : ink::kFaint, marked ? 2.4 : 1, false}, 5 * scale);
-    canvas.text(middle.x, middle.y - 2 * scale, fitted(printable(node.name), kSize, 240),
-                {kSize * scale, ink::kText, true, Lettering::Anchor::middle, 0});
+    canvas.text(middle.x, middle.y - 2 * scale, fitted(printable(node.name), kUnitSize, 240),
+                {kUnitSize * scale, ink::kText, true, Lettering::Anchor::middle, 0});
     canvas.text(middle.x, middle.y + 11.5 * scale, node.line,
                 {kSmall * scale, ink::kFaint, false, Lettering::Anchor::middle, 0});
   }

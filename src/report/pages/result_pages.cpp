@@ -20,7 +20,7 @@ namespace {
 
 constexpr std::size_t kContext = 2;  // lines around what changes
 
-const char* name_of(FileKind kind) {
+const char* file_name(FileKind kind) {
   switch (kind) {
     case FileKind::script:
       return "Build scripts and settings";
@@ -102,8 +102,8 @@ void add_edits(Page& page, const Plan& plan, const TreeReader& tree) {
     by_kind[kind_of_file(lines.file)][lines.file].push_back(std::move(lines));
   Lines files(tree);
   for (const auto& [kind, edited] : by_kind) {
-    pugi::xml_node section =
-        page.section(fmt::format("edits-{}", static_cast<int>(kind)), std::string("Edits: ") + name_of(kind));
+    pugi::xml_node section = page.section(fmt::format("edits-{}", static_cast<int>(kind)),
+                                          std::string("Edits: ") + file_name(kind));
     for (const auto& [file, edits] : edited) {
       pugi::xml_node group = section.append_child("div");
       group.append_attribute("class") = "group";
@@ -111,7 +111,7 @@ void add_edits(Page& page, const Plan& plan, const TreeReader& tree) {
       pugi::xml_node head = group.append_child("h3");
       head.text().set(printable(file == now ? file.str() : file.str() + " → " + now.str()).c_str());
       for (const EditedLines& edit : edits) {
-        pugi::xml_node item = page.item(group, name_of(kind), fmt::format("{}:{}", file.str(), edit.line),
+        pugi::xml_node item = page.item(group, file_name(kind), fmt::format("{}:{}", file.str(), edit.line),
                                         edit.likely ? "of a likely reference" : "");
         page.code(item, in_context(edit, files.of(file)));
       }
