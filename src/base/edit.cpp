@@ -34,8 +34,24 @@ bool FileEdits::add(Span span, const std::string& text, const std::string& pair)
   for (auto other = at; other != edits_.end() && other->span.begin < span.end; ++other) {
     if (clash(*other) || (other->span.size() == 0 && strictly_inside(span, other->span.begin))) return false;
   }
-  edits_.insert(at, std::move(item));
+  put(at, std::move(item));
   return true;
+}
+
+namespace {
+
+std::int64_t growth(const FileEdits::Item& edit) {
+  return static_cast<std::int64_t>(edit.text.size()) - edit.span.size();
+}
+
+}  // namespace
+
+void FileEdits::put(std::vector<Item>::iterator at, Item item) {
+  auto behind = grown_.begin() + (at - edits_.begin());
+  std::int64_t by = growth(item);
+  behind = grown_.insert(behind, *behind);
+  for (auto later = behind + 1; later != grown_.end(); ++later) *later += by;
+  edits_.insert(at, std::move(item));
 }
 
 bool FileEdits::has(Span span, const std::string& text, const std::string& pair) const {
@@ -45,7 +61,10 @@ bool FileEdits::has(Span span, const std::string& text, const std::string& pair)
 void FileEdits::remove(Span span, const std::string& text, const std::string& pair) {
   Item item{span, text, pair};
   auto at = std::lower_bound(edits_.begin(), edits_.end(), item);
-  if (at != edits_.end() && *at == item) edits_.erase(at);
+  if (at == edits_.end() || *at != item) return;
+  auto behind = grown_.erase(grown_.begin() + (at - edits_.begin()));
+  for (; behind != grown_.end(); ++behind) *behind -= growth(item);
+  edits_.erase(at);
 }
 
 std::string FileEdits::apply(std::string_view old_bytes) const {
@@ -61,35 +80,34 @@ std::string FileEdits::apply(std::string_view old_bytes) const {
 }
 
 std::uint32_t FileEdits::map(std::uint32_t offset) const {
-  std::int64_t shift = 0;
-  for (const Item& edit : edits_) {
-    if (edit.span.begin > offset) break;
-    if (edit.span.begin == offset && edit.span.size() > 0) break;
-    shift += static_cast<std::int64_t>(edit.text.size()) - edit.span.size();
+  auto next = std::partition_point(edits_.begin(), edits_.end(), [&](const Item& edit) {
+    return edit.span.begin < offset || (edit.span.begin == offset && edit.span.size() == 0);
+  });
+  return static_cast<std::uint32_t>(offset + grown_[static_cast<std::size_t>(next - edits_.begin())]);
+}
+
+// How many edits begin at a byte of the new text or before it.
+std::size_t FileEdits::behind(std::uint32_t new_offset) const {
+  std::size_t low = 0, high = edits_.size();
+  while (low < high) {
+    std::size_t middle = (low + high) / 2;
+    bool begins = edits_[middle].span.begin + grown_[middle] <= new_offset;
+    (begins ? low : high) = begins ? middle + 1 : middle;
   }
-  return static_cast<std::uint32_t>(offset + shift);
+  return low;
 }
 
 std::optional<std::uint32_t> FileEdits::unmap(std::uint32_t offset) const {
-  std::int64_t shift = 0;  // new minus old, for what follows
-  for (const Item& edit : edits_) {
-    std::int64_t begin = edit.span.begin + shift;
-    if (offset < begin) break;
-    if (offset < begin + static_cast<std::int64_t>(edit.text.size())) return std::nullopt;
-    shift += static_cast<std::int64_t>(edit.text.size()) - edit.span.size();
-  }
-  return static_cast<std::uint32_t>(offset - shift);
+  if (bringer(offset)) return std::nullopt;
+  return static_cast<std::uint32_t>(offset - grown_[behind(offset)]);
 }
 
 const FileEdits::Item* FileEdits::bringer(std::uint32_t offset) const {
-  std::int64_t shift = 0;
-  for (const Item& edit : edits_) {
-    std::int64_t begin = edit.span.begin + shift;
-    if (offset < begin) return nullptr;
-    if (offset < begin + static_cast<std::int64_t>(edit.text.size())) return &edit;
-    shift += static_cast<std::int64_t>(edit.text.size()) - edit.span.size();
-  }
-  return nullptr;
+  std::size_t next = behind(offset);
+  if (next == 0) return nullptr;
+  const Item& edit = edits_[next - 1];
+  std::int64_t begin = edit.span.begin + grown_[next - 1];
+  return offset < begin + static_cast<std::int64_t>(edit.text.size()) ? &edit : nullptr;
 }
 
 std::optional<Edit> edit_between(const RelPath& file, std::string_view before, std::string_view after) {

@@ -1,6 +1,7 @@
 // Replacements in a file's bytes, and what they do to offsets.
 #pragma once
 
+#include <cstdint>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -49,7 +50,12 @@ class FileEdits {
   const std::vector<Item>& items() const { return edits_; }
 
  private:
+  std::size_t behind(std::uint32_t new_offset) const;
+  void put(std::vector<Item>::iterator at, Item item);
+
   std::vector<Item> edits_;
+  // By how much the text before each edit has grown, and all of it.
+  std::vector<std::int64_t> grown_ = {0};
 };
 
 // What makes one text of another, as one edit; nothing if they are equal.

@@ -45,6 +45,7 @@ TracedText TracedText::folder(Piece::Nature nature, FileIndex anchor, std::strin
 
 void TracedText::append(Piece piece) {
   if (piece.text.empty() && piece.nature == Piece::Nature::literal) return;
+  size_ += piece.text.size();
   if (!pieces_.empty() && piece.nature == Piece::Nature::literal) {
     Piece& last = pieces_.back();
     bool joins = last.nature == Piece::Nature::literal && last.file == piece.file &&
@@ -71,6 +72,7 @@ void TracedText::append_char(char c, FileIndex file, std::uint32_t offset, Writi
         last.style == style && last.span.end == offset) {
       last.text += c;
       ++last.span.end;
+      ++size_;
       return;
     }
   }
@@ -111,12 +113,6 @@ std::string TracedText::pattern_text() const {
     }
   }
   return out;
-}
-
-std::size_t TracedText::size() const {
-  std::size_t sum = 0;
-  for (const Piece& piece : pieces_) sum += piece.text.size();
-  return sum;
 }
 
 bool TracedText::has_hole() const {

@@ -8,6 +8,7 @@
 #include <cstdint>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 #include "base/passages.h"
@@ -42,6 +43,16 @@ struct Piece {
 class TracedText {
  public:
   TracedText() = default;
+  TracedText(const TracedText&) = default;
+  TracedText& operator=(const TracedText&) = default;
+  TracedText(TracedText&& other) noexcept
+      : pieces_(std::move(other.pieces_)), size_(std::exchange(other.size_, 0)) {}
+  TracedText& operator=(TracedText&& other) noexcept {
+    pieces_ = std::move(other.pieces_);
+    size_ = std::exchange(other.size_, 0);
+    return *this;
+  }
+
   static TracedText plain(std::string text);  // fixed by a tool, stands nowhere
   static TracedText literal(std::string text, FileIndex file, Span span, WritingStyle style = 0);
   static TracedText hole();
@@ -49,6 +60,7 @@ class TracedText {
   static TracedText of(std::vector<Piece> pieces) {
     TracedText out;
     out.pieces_ = std::move(pieces);
+    for (const Piece& piece : out.pieces_) out.size_ += piece.text.size();
     return out;
   }
   // A folder piece: `nature` is tree_folder or build_folder, `text` the folder with its mark (see marked()).
@@ -58,11 +70,11 @@ class TracedText {
   void append(const TracedText& other);
   void append_char(char c, FileIndex file, std::uint32_t offset, WritingStyle style = 0);
 
-  std::string text() const;          // a hole is one kHoleMark
-  std::string solid_text() const;    // without the holes
-  std::string pattern_text() const;  // holes are '*', other special characters escaped
-  std::size_t size() const;          // in bytes of text()
-  bool empty() const { return size() == 0; }
+  std::string text() const;                   // a hole is one kHoleMark
+  std::string solid_text() const;             // without the holes
+  std::string pattern_text() const;           // holes are '*', other special characters escaped
+  std::size_t size() const { return size_; }  // in bytes of text()
+  bool empty() const { return size_ == 0; }
   bool is_only_holes() const;
   bool has_hole() const;
   bool is_automatic() const;  // in any part
@@ -82,6 +94,7 @@ class TracedText {
 
  private:
   std::vector<Piece> pieces_;
+  std::size_t size_ = 0;
 };
 
 // Takes many parts out of one long text, quicker than substr() does. The text must outlive it.

@@ -1,22 +1,29 @@
 #include "plan/attempts.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace yc {
+
+// Makes the further ways where they are needed now.
+void Attempt::settle() {
+  if (next >= ways.ready.size() && ways.later) {
+    auto make = std::exchange(ways.later, nullptr);
+    for (Proposal& way : make()) ways.ready.push_back(std::move(way));
+  }
+  active = next < ways.ready.size();
+}
 
 bool Attempts::advance(const Problem& problem, bool likely, const Make& make) {
   if (!advanced_.insert(problem).second) return false;
   auto [at, fresh] = all_.try_emplace(problem);
   Attempt& attempt = at->second;
   if (fresh) {
-    attempt.ways = make();
-    attempt.likely = likely;
-    attempt.active = !attempt.ways.empty();
+    attempt = Attempt(make(), likely);
     return attempt.active;
   }
   if (!attempt.active) return false;
-  ++attempt.next;
-  attempt.active = attempt.next < attempt.ways.size();
+  attempt.step();
   return true;
 }
 
@@ -39,8 +46,9 @@ const Attempt* Attempts::find(const Problem& problem) const {
   return at == all_.end() ? nullptr : &at->second;
 }
 
-void Attempts::add(const Problem& problem, std::vector<Proposal> ways, bool likely) {
-  all_.emplace(problem, Attempt{std::move(ways), 0, true, likely});
+void Attempts::add(const Problem& problem, Ways ways, bool likely) {
+  Attempt attempt(std::move(ways), likely);
+  if (attempt.active) all_.emplace(problem, std::move(attempt));
 }
 
 }  // namespace yc

@@ -230,10 +230,10 @@ void explain_round(const PlanView& view, std::size_t round, const Attempts& atte
   tell(fmt::format("round {}: {} edits in force, {} differences", round, view.edits.size(),
                    mismatches.size()));
   for (const auto& [problem, attempt] : attempts.all()) {
-    tell(fmt::format("  {}: way {} of {}{}", problem.str(), attempt.next + 1, attempt.ways.size(),
+    tell(fmt::format("  {}: way {} of {}{}", problem.str(), attempt.next + 1, attempt.ways.ready.size(),
                      attempt.active ? "" : ", given up"));
     if (!attempt.active) continue;
-    for (const Edit& edit : attempt.ways[attempt.next].edits) {
+    for (const Edit& edit : attempt.way().edits) {
       tell(fmt::format("    {} bytes {}-{}: \"{}\"", edit.file.str(), edit.span.begin, edit.span.end,
                        edit.text));
     }

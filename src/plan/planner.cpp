@@ -174,8 +174,7 @@ bool Planner::assemble() {
   for (const Proposal& way : needed_) add_all(way);
   for (auto& [problem, attempt] : attempts_.all()) {
     while (attempt.active && !add_all(attempt.way())) {
-      ++attempt.next;
-      attempt.active = attempt.next < attempt.ways.size();
+      attempt.step();
       whole = false;
     }
   }

@@ -122,11 +122,9 @@ void Responder::anticipate(const std::vector<Mismatch>& mismatches) {
     if (mismatch.kind != Mismatch::Kind::unreached) continue;
     Problem problem = Problem::of_reference(mismatch.reference);
     if (attempts_.has(problem)) continue;
-    std::vector<Proposal> ways = rewriter_.ways(mismatch.reference, mismatch.target, {});
-    if (ways.empty()) continue;
     bool likely =
         view_.old.references[static_cast<std::size_t>(mismatch.reference)].certainty == Certainty::likely;
-    attempts_.add(problem, std::move(ways), likely);
+    attempts_.add(problem, rewriter_.ways(mismatch.reference, mismatch.target, {}), likely);
   }
 }
 
@@ -148,7 +146,8 @@ bool Responder::respond_to_lost(const Mismatch& mismatch) {
     for (std::int32_t pattern : rewriter_.patterns_of(mismatch.target.path)) {
       Problem problem = Problem::of_pattern(pattern);
       const Attempt* known = attempts_.find(problem);
-      changed = attempts_.advance(problem, false, [&] { return rewriter_.pattern_ways(pattern); }) || changed;
+      changed =
+          attempts_.advance(problem, false, [&] { return Ways(rewriter_.pattern_ways(pattern)); }) || changed;
       changed = changed || (known && known->active && attempts_.went_on(problem));
     }
     pattern_answers_[mismatch.target.path] = changed;
@@ -181,7 +180,7 @@ bool Responder::respond_to_own_gain(const Mismatch& mismatch) {
 // A file that drifted into the reach of a pattern is kept out of its list.
 bool Responder::respond_to_drift(const Mismatch& mismatch) {
   return attempts_.advance(Problem::of_gain(mismatch.now), false,
-                           [&] { return rewriter_.exclusions(mismatch.now); });
+                           [&] { return Ways(rewriter_.exclusions(mismatch.now)); });
 }
 
 // A gain through text that the plan itself wrote is the fault of the way that wrote it; that one gives place

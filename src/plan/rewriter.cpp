@@ -28,6 +28,8 @@ ReferenceRewriter::ReferenceRewriter(const TreeReader& old_tree, const TreeReade
       longest = std::max(longest, piece.span.size());
     }
     by_key_[reference.construct].push_back(static_cast<std::int32_t>(i));
+    if (reference.is_pattern() && !reference.is_percent())
+      patterns_by_key_[reference.construct].push_back(static_cast<std::int32_t>(i));
     if (reference.excludes) excluders_.push_back(static_cast<std::int32_t>(i));
   }
 }
@@ -170,9 +172,22 @@ void ReferenceRewriter::general_ways(const Reference& reference, const Wanted& w
   for (const RelPath& from : bases) piece_ways(reference, wanted, from, out, climbing);
   place_ways(reference, wanted, base, out);
   out.insert(out.end(), climbing.begin(), climbing.end());
+}
+
+// What is looked for only where these do not do: it takes looking through whole scripts.
+std::vector<Proposal> ReferenceRewriter::further_ways(std::int32_t index, const Target& lost,
+                                                      const Wanted* want, const RelPath* base) const {
+  const Reference& reference = graph_.references[static_cast<std::size_t>(index)];
+  std::vector<Proposal> out;
+  auto append = [&](const std::vector<Proposal>& more) { out.insert(out.end(), more.begin(), more.end()); };
   // What a rule for many says is said for all of them: one member cannot be named beside.
-  if (!reference.is_pattern() && !reference.construct_part.is_one_of_many())
-    split_ways(reference, wanted, base, out);
+  if (want && base && !reference.is_pattern() && !reference.construct_part.is_one_of_many())
+    split_ways(reference, *want, *base, out);
+  if (reference.is_pattern())
+    append(pattern_ways(index, lost.kind == Target::Kind::tree ? std::optional(lost.path) : std::nullopt));
+  if (want && base)
+    append(late_proposals(request(reference, {Target::Kind::tree, want->place.path, {}}, *base)));
+  return out;
 }
 
 std::optional<Target> ReferenceRewriter::homeless_product(const Reference& reference) const {
@@ -183,8 +198,7 @@ std::optional<Target> ReferenceRewriter::homeless_product(const Reference& refer
   return is_homeless ? std::optional(Target{Target::Kind::output, place.path, {}}) : std::nullopt;
 }
 
-std::vector<Proposal> ReferenceRewriter::ways(std::int32_t index, const Target& lost,
-                                              const RelPath& now) const {
+Ways ReferenceRewriter::ways(std::int32_t index, const Target& lost, const RelPath& now) const {
   const Reference& reference = graph_.references[static_cast<std::size_t>(index)];
   std::vector<Proposal> out;
   if (reference.role == Role::include) {
@@ -222,17 +236,11 @@ std::vector<Proposal> ReferenceRewriter::ways(std::int32_t index, const Target& 
     }
   }
   if (want && base) general_ways(reference, *want, *base, out);
-  if (reference.is_pattern()) {
-    std::vector<Proposal> more =
-        pattern_ways(index, lost.kind == Target::Kind::tree ? std::optional(lost.path) : std::nullopt);
-    out.insert(out.end(), more.begin(), more.end());
-  }
-  if (want && base) {
-    RewriteRequest need = request(reference, {Target::Kind::tree, want->place.path, {}}, *base);
-    std::vector<Proposal> own = late_proposals(need);
-    out.insert(out.end(), own.begin(), own.end());
-  }
-  return out;
+  Ways all(std::move(out));
+  all.later = [this, index, lost, want, base] {
+    return further_ways(index, lost, want ? &*want : nullptr, base ? &*base : nullptr);
+  };
+  return all;
 }
 
 std::optional<Proposal> ReferenceRewriter::without_detour(const Reference& reference) const {

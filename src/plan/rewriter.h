@@ -10,6 +10,7 @@
 
 #include "formats/format.h"
 #include "plan/compare.h"
+#include "plan/ways.h"
 
 namespace yc {
 
@@ -40,7 +41,7 @@ class ReferenceRewriter {
   // else. `now` is where it leads in the planned tree, if anywhere.
   // What is made in a folder of the tree that moved whole, by its old place.
   std::optional<Target> homeless_product(const Reference& reference) const;
-  std::vector<Proposal> ways(std::int32_t reference, const Target& lost, const RelPath& now) const;
+  Ways ways(std::int32_t reference, const Target& lost, const RelPath& now) const;
   // Ways for lists: patterns that once matched a file and no longer do. `lost_file`, before the move, may
   // still be within reach, but be taken out again by another word.
   std::optional<Proposal> words_beside(const Reference& pattern, const std::vector<RelPath>& lost,
@@ -84,6 +85,8 @@ class ReferenceRewriter {
   std::string new_text(const Reference& reference) const;
   bool is_right_as_it_stands(const Reference& reference, const Wanted& wanted, const RelPath& base) const;
   bool follows_its_folder(const Reference& reference, const Wanted& wanted) const;
+  std::vector<Proposal> further_ways(std::int32_t index, const Target& lost, const Wanted* want,
+                                     const RelPath* base) const;
   void general_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
                     std::vector<Proposal>& out) const;
   std::optional<RelPath> base_of(const Reference& reference) const;
@@ -155,9 +158,17 @@ class ReferenceRewriter {
     return longest != longest_.end() && end >= span.end + longest->second;
   }
   std::map<Passage, std::set<std::int32_t>> passages_;  // who comes through each expansion
+  // What they have in common: whether one text that means one place, and both.
+  struct Coming {
+    bool is_one = true;
+    std::string text;
+    std::optional<Place> place;
+  };
+  const Coming& coming_through(const Passage& passage, const std::set<std::int32_t>& references) const;
+  mutable std::map<Passage, Coming> coming_;
   // By the files that they take; made when it is first asked for.
   mutable std::optional<std::unordered_map<RelPath, std::vector<std::int32_t>>> patterns_;
-  std::map<SiteChain, std::vector<std::int32_t>> by_key_;
+  std::map<SiteChain, std::vector<std::int32_t>> by_key_, patterns_by_key_;
   std::vector<std::int32_t> excluders_;  // references that take files out of lists
   mutable std::map<std::tuple<Site, std::string, RelPath>, std::vector<Proposal>>
       root_ways_;  // asked for again and again

@@ -83,14 +83,28 @@ bool ReferenceRewriter::alone_in(const Passage& passage, const Reference& refere
                                  const Wanted& want) const {
   auto at = passages_.find(passage);
   if (at == passages_.end()) return true;
-  std::string text = reference.text.text();
-  return std::all_of(at->second.begin(), at->second.end(), [&](std::int32_t index) {
-    const Reference& other = graph_.references[static_cast<std::size_t>(index)];
-    if (other.targets.empty() || other.targets.back().kind == Target::Kind::made)
-      return other.text.text() == text;
-    auto place = wanted(other, other.targets.back());
-    return place && place->place == want.place && other.text.text() == text;
-  });
+  const Coming& all = coming_through(passage, at->second);
+  bool is_wanted = !all.place || *all.place == want.place;
+  return all.is_one && is_wanted && all.text == reference.text.text();
+}
+
+// Asked for each of them, so it is found out once.
+const ReferenceRewriter::Coming& ReferenceRewriter::coming_through(
+    const Passage& passage, const std::set<std::int32_t>& references) const {
+  auto [at, fresh] = coming_.try_emplace(passage);
+  Coming& out = at->second;
+  if (!fresh) return out;
+  out.text = graph_.references[static_cast<std::size_t>(*references.begin())].text.text();
+  for (std::int32_t index : references) {
+    const Reference& one = graph_.references[static_cast<std::size_t>(index)];
+    out.is_one = one.text.text() == out.text;
+    bool has_place = !one.targets.empty() && one.targets.back().kind != Target::Kind::made;
+    auto place = has_place && out.is_one ? wanted(one, one.targets.back()) : std::nullopt;
+    if (has_place) out.is_one = place && (!out.place || *out.place == place->place);
+    if (!out.is_one) break;
+    if (place) out.place = place->place;
+  }
+  return out;
 }
 
 void ReferenceRewriter::place_ways(const Reference& reference, const Wanted& want, const RelPath& base,
@@ -238,11 +252,11 @@ void ReferenceRewriter::split_ways(const Reference& reference, const Wanted& wan
 // Another word of the same construct may already bring the new path; then this one only has to go.
 void ReferenceRewriter::cover_ways(const Reference& reference, const Wanted& want,
                                    std::vector<Proposal>& out) const {
-  auto same_key = reference.is_pattern() ? by_key_.end() : by_key_.find(reference.construct);
-  if (same_key == by_key_.end()) return;
+  auto same_key =
+      reference.is_pattern() ? patterns_by_key_.end() : patterns_by_key_.find(reference.construct);
+  if (same_key == patterns_by_key_.end()) return;
   for (std::int32_t index : same_key->second) {
     const Reference& other = graph_.references[static_cast<std::size_t>(index)];
-    if (!other.is_pattern() || other.is_percent() || &other == &reference) continue;
     auto base = base_of(other);
     auto place = pattern_place(other, false);
     if (!base || !place) continue;

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/utf16.h"
+#include "report/positions.h"
 
 namespace yc::report {
 
@@ -50,6 +51,7 @@ void drop_common(EditedLines& lines) {
 
 std::vector<EditedLines> edited_lines(const Plan& plan, const TreeReader& tree) {
   std::vector<EditedLines> out;
+  const Positions positions(tree);
   for (std::size_t i = 0; i < plan.edit_list.size();) {
     const RelPath& file = plan.edit_list[i].file;
     auto bytes = tree.read(file);
@@ -67,7 +69,7 @@ std::vector<EditedLines> edited_lines(const Plan& plan, const TreeReader& tree) 
     std::size_t end = line_end(plan.edit_list[i].span.end);
     EditedLines lines;
     lines.file = file;
-    lines.line = position_at(text, static_cast<std::uint32_t>(begin)).line;
+    lines.line = positions.at(file, static_cast<std::uint32_t>(begin)).value_or(Position()).line;
     lines.likely = true;
     std::string after;
     std::size_t at = begin;

@@ -30,8 +30,7 @@ std::string uri_of(std::string_view path) {
 }
 
 // The line, and the column in characters, both from 1.
-Position in_characters(std::string_view bytes, std::uint32_t offset) {
-  Position out = position_at(bytes, offset);
+Position in_characters(std::string_view bytes, std::uint32_t offset, Position out) {
   std::string_view line = bytes.substr(offset + 1 - out.column, out.column - 1);
   out.column = 1;
   for (char c : line) out.column += (static_cast<unsigned char>(c) & 0xC0) != 0x80;
@@ -42,13 +41,15 @@ std::string described_finding(const std::string& id) {
   return std::string(words::report::findings().find(id).value_or(id));
 }
 
-json location_of(const Finding& finding, const TreeReader& tree) {
+json location_of(const Finding& finding, const TreeReader& tree, const Positions& positions) {
   json physical = {{"artifactLocation", {{"uri", uri_of(finding.file.str())}, {"uriBaseId", "ROOT"}}}};
   auto bytes = finding.has_place ? tree.read(finding.file) : Result<Bytes>(Error{});
   if (bytes && finding.span.begin <= (*bytes)->size()) {
-    Position begin = in_characters(**bytes, finding.span.begin);
-    Position end = in_characters(
-        **bytes, std::min<std::uint32_t>(finding.span.end, static_cast<std::uint32_t>((*bytes)->size())));
+    auto in_file = [&](std::uint32_t offset) {
+      return in_characters(**bytes, offset, positions.at(finding.file, offset).value_or(Position()));
+    };
+    Position begin = in_file(finding.span.begin);
+    Position end = in_file(std::min(finding.span.end, static_cast<std::uint32_t>((*bytes)->size())));
     physical["region"] = {{"startLine", begin.line}, {"startColumn", begin.column}};
     bool is_forward = end.line > begin.line || end.column > begin.column;
     if (is_forward) {
@@ -77,6 +78,7 @@ std::string findings_sarif(const std::vector<Finding>& findings, const TreeReade
                            const std::string& root, const std::string& version) {
   std::map<std::string, std::size_t> rules;  // their numbers
   json all = json::array(), results = json::array();
+  const Positions positions(tree);
   for (const Finding& finding : findings) {
     auto [rule, fresh] = rules.emplace(finding.id, rules.size());
     if (fresh)
@@ -85,7 +87,7 @@ std::string findings_sarif(const std::vector<Finding>& findings, const TreeReade
                    {"ruleIndex", rule->second},
                    {"level", finding.is_note ? "note" : "error"},
                    {"message", {{"text", message_of(finding)}}}};
-    if (!finding.file.is_root()) result["locations"] = json::array({location_of(finding, tree)});
+    if (!finding.file.is_root()) result["locations"] = json::array({location_of(finding, tree, positions)});
     results.push_back(std::move(result));
   }
   json run = {
@@ -102,6 +104,7 @@ std::string findings_sarif(const std::vector<Finding>& findings, const TreeReade
 std::string findings_junit(const std::vector<Finding>& findings, const TreeReader& tree) {
   std::map<std::string, std::vector<const Finding*>> by_id;
   for (const Finding& finding : findings) by_id[finding.id].push_back(&finding);
+  const Positions positions(tree);
   pugi::xml_document document;
   pugi::xml_node declaration = document.append_child(pugi::node_declaration);
   declaration.append_attribute("version") = "1.0";
@@ -117,8 +120,8 @@ std::string findings_junit(const std::vector<Finding>& findings, const TreeReade
     suite.append_attribute("failures") = static_cast<unsigned long long>(list.size() - notes);
     suite.append_attribute("skipped") = static_cast<unsigned long long>(notes);
     for (const Finding* finding : list) {
-      std::string place =
-          place_text(finding->file, finding->has_place ? std::optional(finding->span) : std::nullopt, tree);
+      std::string place = place_text(
+          finding->file, finding->has_place ? std::optional(finding->span) : std::nullopt, positions);
       pugi::xml_node one = suite.append_child("testcase");
       one.append_attribute("name") = place.c_str();
       one.append_attribute("classname") = id.c_str();

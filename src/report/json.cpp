@@ -16,20 +16,19 @@ std::string dump(const json& value) {
   return value.dump(2) + "\n";
 }
 
-json place(const RelPath& file, const std::optional<Span>& span, const TreeReader& tree) {
+json place(const RelPath& file, const std::optional<Span>& span, const Positions& positions) {
   json out;
   out["file"] = printable(file.str());
-  auto bytes = span ? tree.read(file) : Result<Bytes>(Error{});
-  if (!bytes) return out;
-  Position at = position_at(**bytes, span->begin);
-  out["line"] = at.line;
-  out["column"] = at.column;
+  auto at = span ? positions.at(file, span->begin) : std::nullopt;
+  if (!at) return out;
+  out["line"] = at->line;
+  out["column"] = at->column;
   return out;
 }
 
 template <typename Item>
-json place(const Item& item, const TreeReader& tree) {
-  return place(item.file, item.has_place ? std::optional(item.span) : std::nullopt, tree);
+json place(const Item& item, const Positions& positions) {
+  return place(item.file, item.has_place ? std::optional(item.span) : std::nullopt, positions);
 }
 
 json paths(const std::vector<RelPath>& list) {
@@ -38,8 +37,8 @@ json paths(const std::vector<RelPath>& list) {
   return out;
 }
 
-json seen(const Seen& item, const TreeReader& tree) {
-  json out = place(item, tree);
+json seen(const Seen& item, const Positions& positions) {
+  json out = place(item, positions);
   out["role"] = name_of(item.role);
   out["text"] = printable(item.text);
   out["certainty"] = item.likely ? "likely" : "certain";
@@ -51,10 +50,10 @@ json seen(const Seen& item, const TreeReader& tree) {
   return out;
 }
 
-json blockers(const std::vector<Blocker>& list, const TreeReader& tree) {
+json blockers(const std::vector<Blocker>& list, const Positions& positions) {
   json out = json::array();
   for (const Blocker& problem : list) {
-    json item = place(problem.file, problem.span, tree);
+    json item = place(problem.file, problem.span, positions);
     item["id"] = problem.id;
     item["text"] = printable(problem.text);
     item["reason"] = printable(problem.reason);
@@ -87,22 +86,23 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
     out["dropped"] = paths({plan.changes.dropped.begin(), plan.changes.dropped.end()});
   }
   out["edits"] = json::array();
+  const Positions positions(tree);
   for (const PlannedEdit& edit : plan.edit_list) {
-    json item = place(edit.file, edit.span, tree);
+    json item = place(edit.file, edit.span, positions);
     item["before"] = printable(edit.before);
     item["after"] = printable(edit.after);
     item["certainty"] = edit.likely ? "likely" : "certain";
     out["edits"].push_back(std::move(item));
   }
-  out["unsettled"] = blockers(plan.blockers, tree);
-  out["accepted"] = blockers(plan.accepted, tree);
+  out["unsettled"] = blockers(plan.blockers, positions);
+  out["accepted"] = blockers(plan.accepted, positions);
   if (evidence) {
-    out["settled"] = blockers(evidence->settled, tree);
-    out["not_exercised"] = blockers(evidence->not_exercised, tree);
+    out["settled"] = blockers(evidence->settled, positions);
+    out["not_exercised"] = blockers(evidence->not_exercised, positions);
   }
   out["notices"] = json::array();
   for (const Notice& notice : plan.notices) {
-    json item = place(notice, tree);
+    json item = place(notice, positions);
     item["id"] = notice.id;
     item["message"] = printable(notice.message);
     out["notices"].push_back(std::move(item));
@@ -112,14 +112,15 @@ std::string plan_json(const Plan& plan, const TreeReader& tree, Outcome outcome,
 
 std::string neighbours_json(const std::vector<Neighbours>& found, const TreeReader& tree) {
   json out = json::array();
+  const Positions positions(tree);
   for (const Neighbours& one : found) {
     json item;
     item["path"] = one.path.is_root() ? "." : printable(one.path.str());
     item["units"] = one.units;
     item["incoming"] = json::array();
-    for (const Seen& reference : one.incoming) item["incoming"].push_back(seen(reference, tree));
+    for (const Seen& reference : one.incoming) item["incoming"].push_back(seen(reference, positions));
     item["outgoing"] = json::array();
-    for (const Seen& reference : one.outgoing) item["outgoing"].push_back(seen(reference, tree));
+    for (const Seen& reference : one.outgoing) item["outgoing"].push_back(seen(reference, positions));
     out.push_back(std::move(item));
   }
   return dump(out);
@@ -127,8 +128,9 @@ std::string neighbours_json(const std::vector<Neighbours>& found, const TreeRead
 
 std::string findings_json(const std::vector<Finding>& findings, const TreeReader& tree) {
   json out = json::array();
+  const Positions positions(tree);
   for (const Finding& finding : findings) {
-    json item = place(finding, tree);
+    json item = place(finding, positions);
     item["id"] = finding.id;
     item["message"] = printable(finding.message);
     if (finding.is_note) item["note"] = true;

@@ -23,17 +23,16 @@ std::string paint(const TextStyle& style, fmt::terminal_color color, const std::
 }
 
 template <typename Item>
-std::string place_text_of(const Item& item, const TreeReader& tree) {
-  return place_text(item.file, item.has_place ? std::optional(item.span) : std::nullopt, tree);
+std::string place_text_of(const Item& item, const Positions& positions) {
+  return place_text(item.file, item.has_place ? std::optional(item.span) : std::nullopt, positions);
 }
 
 }  // namespace
 
-std::string place_text(const RelPath& file, const std::optional<Span>& span, const TreeReader& tree) {
-  auto bytes = span ? tree.read(file) : Result<Bytes>(Error{});
-  if (!bytes) return printable(file.str());
-  Position at = position_at(**bytes, span->begin);
-  return fmt::format("{}:{}:{}", printable(file.str()), at.line, at.column);
+std::string place_text(const RelPath& file, const std::optional<Span>& span, const Positions& positions) {
+  auto at = span ? positions.at(file, span->begin) : std::nullopt;
+  if (!at) return printable(file.str());
+  return fmt::format("{}:{}:{}", printable(file.str()), at->line, at->column);
 }
 
 std::string faint(const TextStyle& style, const std::string& text) {
@@ -181,6 +180,7 @@ std::string edits_text(const Plan& plan, const TreeReader& tree, const TextStyle
 
 std::string notices_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
   std::string out = plan.accepted.empty() ? "" : strong(style, "Accepted without proof") + "\n";
+  const Positions positions(tree);
   for (std::size_t i = 0; i < plan.accepted.size(); ++i) {
     const Blocker& item = plan.accepted[i];
     if (i == 12 && !style.verbose && plan.accepted.size() > i + 1) {
@@ -188,14 +188,14 @@ std::string notices_text(const Plan& plan, const TreeReader& tree, const TextSty
       break;
     }
     out +=
-        fmt::format("  {}: {}\n", place_text(item.file, item.span, tree),
+        fmt::format("  {}: {}\n", place_text(item.file, item.span, positions),
                     (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
   }
   if (plan.notices.empty()) return out;
   out += strong(style, "Notices") + "\n";
   std::size_t listed = 0;
   for (const Notice& notice : plan.notices) {
-    out += fmt::format("  {}: {}\n", place_text_of(notice, tree), printable(notice.message));
+    out += fmt::format("  {}: {}\n", place_text_of(notice, positions), printable(notice.message));
     if (++listed == 12 && !style.verbose && plan.notices.size() > listed) {
       out += fmt::format("  and {} more (-v lists all)\n", plan.notices.size() - listed);
       break;
@@ -210,9 +210,10 @@ namespace {
 std::string blockers_text(const Plan& plan, const TreeReader& tree, const TextStyle& style) {
   std::string out;
   std::size_t listed = 0;
+  const Positions positions(tree);
   for (const Blocker& item : plan.blockers) {
     out +=
-        fmt::format("  {}: {}\n", strong(style, place_text(item.file, item.span, tree)),
+        fmt::format("  {}: {}\n", strong(style, place_text(item.file, item.span, positions)),
                     (item.text.empty() ? "" : "\"" + printable(item.text) + "\" ") + printable(item.reason));
     out += "    " + printable(item.next) + "\n";
     if (++listed == kMostListed && !style.verbose && plan.blockers.size() > listed) {
@@ -252,8 +253,9 @@ std::string seen_lines(const std::vector<Seen>& list, const TreeReader& tree, co
   constexpr std::size_t kWidest = 44;
   std::vector<std::string> places;
   std::size_t width = 0;
+  const Positions positions(tree);
   for (const Seen& seen : list) {
-    places.push_back(place_text_of(seen, tree));
+    places.push_back(place_text_of(seen, positions));
     if (places.back().size() <= kWidest) width = std::max(width, places.back().size());
   }
   std::string out;
@@ -325,9 +327,10 @@ std::string findings_text(const std::vector<Finding>& findings, const TreeReader
                           const TextStyle& style) {
   if (findings.empty()) return "Every reference leads somewhere.\n";
   std::string out;
+  const Positions positions(tree);
   for (const Finding& item : findings) {
-    out += fmt::format("{}: {} [{}]\n", strong(style, place_text_of(item, tree)), printable(item.message),
-                       item.id);
+    out += fmt::format("{}: {} [{}]\n", strong(style, place_text_of(item, positions)),
+                       printable(item.message), item.id);
     if (!item.suggestion.empty()) out += "  most likely meant: " + printable(item.suggestion) + "\n";
   }
   out += lacks_text(findings, style);

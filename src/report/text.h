@@ -6,6 +6,7 @@
 
 #include "inspect/inspect.h"
 #include "plan/plan.h"
+#include "report/positions.h"
 #include "tree/tree_reader.h"
 
 namespace yc::report {
@@ -20,7 +21,7 @@ struct TextStyle {
 std::string printable(std::string_view text);
 std::string strong(const TextStyle& style, const std::string& text);  // bold, where colours are wanted
 // "file:line:column", or the file alone.
-std::string place_text(const RelPath& file, const std::optional<Span>& span, const TreeReader& tree);
+std::string place_text(const RelPath& file, const std::optional<Span>& span, const Positions& positions);
 std::string error_text(const Error& error);
 // What moves and each edited line before and after; then what is worth knowing.
 constexpr std::size_t kMostMoves = 40;  // that are listed, if nothing is said

@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <random>
+
 namespace yc {
 namespace {
 
@@ -55,6 +57,42 @@ TEST(FileEdits, pairs_stand_within_each_other) {
   EXPECT_TRUE(edits.add({4, 4}, ")", "g")) << "the same twice counts once";
   EXPECT_FALSE(edits.add({4, 4}, "x")) << "what is no pair has no place beside them";
   EXPECT_EQ(edits.apply("0123456"), "01f(g(23))456");
+}
+
+// Whatever was added and taken away again, offsets lead where the text of the edits says.
+TEST(Edits, offsets_follow_many_edits) {
+  std::mt19937 random(5);
+  std::string old_text(300, '.');
+  for (std::size_t i = 0; i < old_text.size(); ++i) old_text[i] = static_cast<char>('a' + i % 26);
+  for (int round = 0; round < 200; ++round) {
+    FileEdits edits;
+    std::vector<Edit> added;
+    for (int i = 0; i < 40; ++i) {
+      auto begin = static_cast<std::uint32_t>(random() % 290);
+      Span span{begin, begin + static_cast<std::uint32_t>(random() % 6)};
+      std::string text(random() % 5, static_cast<char>('A' + random() % 26));
+      if (edits.add(span, text)) added.push_back({{}, span, text});
+      if (random() % 5 == 0 && !added.empty()) {
+        Edit gone = added[random() % added.size()];
+        edits.remove(gone.span, gone.text);
+      }
+    }
+    std::string new_text = edits.apply(old_text);
+    // Bytes of the old text are small letters, those that edits brought are capitals.
+    for (std::uint32_t at = 0; at < new_text.size(); ++at) {
+      bool is_brought = new_text[at] < 'a';
+      const FileEdits::Item* by = edits.bringer(at);
+      ASSERT_EQ(by != nullptr, is_brought) << round << ": " << at;
+      if (by) {
+        EXPECT_NE(by->text.find(new_text[at]), std::string::npos);
+      }
+      auto old_at = edits.unmap(at);
+      ASSERT_EQ(old_at.has_value(), !is_brought);
+      if (!old_at) continue;
+      ASSERT_EQ(old_text[*old_at], new_text[at]);
+      ASSERT_EQ(edits.map(*old_at), at);
+    }
+  }
 }
 
 }  // namespace

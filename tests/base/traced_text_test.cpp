@@ -121,5 +121,22 @@ TEST(TracedText, what_is_automatic_stays_so_in_its_parts) {
   EXPECT_FALSE(both.substr(0, 2).is_automatic());
 }
 
+TEST(TracedText, knows_its_size_whatever_is_done_with_it) {
+  TracedText text = at("src/", 0);
+  text.append(TracedText::hole());
+  text.append_char('c', 1, 9);
+  text.append_char('d', 1, 10);
+  EXPECT_EQ(text.size(), text.text().size());
+  TracedText copy = text, taken = std::move(text);
+  EXPECT_EQ(copy.size(), 7U);
+  EXPECT_EQ(taken.size(), 7U);
+  text = TracedText();  // what was moved from may be used again
+  EXPECT_TRUE(text.empty());
+  text.append(taken);
+  EXPECT_EQ(TracedText::of(text.pieces()).size(), 7U);
+  EXPECT_EQ(text.substr(2, 3).size(), 3U);
+  EXPECT_EQ(text.through({1, {0, 3}}).size(), 7U);
+}
+
 }  // namespace
 }  // namespace yc

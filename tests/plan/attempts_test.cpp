@@ -46,9 +46,11 @@ TEST(Attempts, a_problem_without_ways_is_given_up) {
 TEST(Attempts, who_edits_a_place_is_to_blame) {
   Attempts attempts;
   attempts.add(Problem::of_reference(1),
-               {edit_of("Makefile", {3, 8}, "x"), edit_of("Makefile", {20, 22}, "y")}, false);
-  attempts.add(Problem::of_reference(2), {edit_of("Makefile", {30, 31}, "z"), {}}, false);
-  attempts.add(Problem::of_reference(3), {edit_of("other.mk", {3, 8}, "x"), {}}, false);
+               std::vector<Proposal>{edit_of("Makefile", {3, 8}, "x"), edit_of("Makefile", {20, 22}, "y")},
+               false);
+  attempts.add(Problem::of_reference(2), std::vector<Proposal>{edit_of("Makefile", {30, 31}, "z"), {}},
+               false);
+  attempts.add(Problem::of_reference(3), std::vector<Proposal>{edit_of("other.mk", {3, 8}, "x"), {}}, false);
   attempts.begin_round();
   EXPECT_TRUE(attempts.blame(at("Makefile"), {7, 9}));
   EXPECT_EQ(attempts.find(Problem::of_reference(1))->next, 1u);
@@ -64,6 +66,35 @@ TEST(Attempts, problems_have_an_order_and_a_name) {
   EXPECT_LT(Problem::of_reference(2), Problem::of_reference(10));
   EXPECT_EQ(Problem::of_reference(10).str(), "ref 10");
   EXPECT_EQ(Problem::of_gain(at("src/a.c")).str(), "gain src/a.c");
+}
+
+TEST(Attempts, what_costs_more_is_made_once_it_is_needed) {
+  Attempts attempts;
+  Problem problem = Problem::of_reference(4);
+  int made = 0;
+  Ways ways(std::vector<Proposal>{edit_of("Makefile", {3, 5}, "a")});
+  ways.later = [&] {
+    ++made;
+    return std::vector<Proposal>{edit_of("Makefile", {3, 5}, "b"), edit_of("Makefile", {3, 5}, "c")};
+  };
+  EXPECT_TRUE(attempts.advance(problem, false, [&] { return ways; }));
+  EXPECT_EQ(made, 0);
+  for (const char* text : {"b", "c"}) {
+    attempts.begin_round();
+    EXPECT_TRUE(attempts.advance(problem));
+    EXPECT_EQ(attempts.find(problem)->way().edits.front().text, text);
+  }
+  attempts.begin_round();
+  attempts.advance(problem);
+  EXPECT_FALSE(attempts.find(problem)->active);
+  EXPECT_EQ(made, 1);
+  // Where nothing else is ready they are the first.
+  ways.ready.clear();
+  attempts.add(Problem::of_reference(5), ways, false);
+  EXPECT_EQ(attempts.find(Problem::of_reference(5))->way().edits.front().text, "b");
+  ways.later = [] { return std::vector<Proposal>(); };
+  attempts.add(Problem::of_reference(6), ways, false);
+  EXPECT_FALSE(attempts.has(Problem::of_reference(6)));
 }
 
 }  // namespace

@@ -167,11 +167,12 @@ Words Evaluation::words_of(const Command& command) {
     }
     int depth = 0;
     std::size_t from = 0;
+    const Cutter cutter(text);
     for (std::size_t i = 0; i <= all.size(); ++i) {
       if (all.compare(i, 2, "$<") == 0) ++depth;
       if (i < all.size() && all[i] == '>' && depth > 0) --depth;
       if (i < all.size() && (all[i] != ';' || depth > 0)) continue;
-      TracedText part = text.substr(from, i - from);
+      TracedText part = cutter.part(from, i - from);
       if (!part.empty()) out.push_back(std::move(part));
       from = i + 1;
     }

@@ -463,6 +463,7 @@ GlueFacts scan_glue(std::string_view bytes, const std::vector<Span>& strings, La
                     const std::vector<std::uint32_t>& open) {
   GlueFacts out = Scanner(bytes, strings, open, language).run();
   scan_loaders(bytes, strings, language, out);
+  for (std::size_t i = 0; i < out.constants.size(); ++i) out.by_name[out.constants[i].name].push_back(i);
   return out;
 }
 

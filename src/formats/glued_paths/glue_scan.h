@@ -6,6 +6,7 @@
 #include <cstdint>
 #include <string>
 #include <string_view>
+#include <unordered_map>
 #include <vector>
 
 #include "base/span.h"
@@ -50,6 +51,7 @@ struct LoaderCall {
 
 struct GlueFacts {
   std::vector<PathConstant> constants;  // in the order of the text; a name may occur twice
+  std::unordered_map<std::string, std::vector<std::size_t>> by_name;  // where each stands among them
   std::vector<Glue> texts;
   std::vector<Loader> loaders;
   std::vector<LoaderCall> calls;

@@ -88,13 +88,10 @@ void PathConstants::look_up(const UnknownNames& names) {
 
 std::optional<PathConstants::Definition> PathConstants::find(const RelPath& file, const GlueFacts& facts,
                                                              const std::string& name) const {
-  const PathConstant* own = nullptr;
-  for (const PathConstant& constant : facts.constants) {
-    if (constant.name != name) continue;
-    if (own) return std::nullopt;
-    own = &constant;
+  if (auto own = facts.by_name.find(name); own != facts.by_name.end()) {
+    if (own->second.size() > 1) return std::nullopt;
+    return Definition{file, facts.constants[own->second.front()].value};
   }
-  if (own) return Definition{file, own->value};
   auto at = elsewhere_.find(name);
   if (at == elsewhere_.end() || at->second.size() != 1) return std::nullopt;
   return at->second.front();
@@ -157,8 +154,7 @@ void note_unknown_names(const GlueFacts& facts, std::string_view bytes, const Re
   for (const Glue& glue : facts.texts) {
     if (!glue.parts.front().is_name) continue;
     const std::string& name = glue.parts.front().name;
-    bool own = std::any_of(facts.constants.begin(), facts.constants.end(),
-                           [&](const PathConstant& constant) { return constant.name == name; });
+    bool own = facts.by_name.contains(name);
     const Span& last = glue.parts.back().span;
     std::string text(bytes.substr(last.begin, last.size()));
     bool wanted = out.wants(file) || glue.is_open || out.wants_any_name(text);

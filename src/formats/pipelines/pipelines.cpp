@@ -59,6 +59,9 @@ class PipelineReader {
 
   void run(const std::string& bytes) {
     values_ = values::read(bytes, values::Language::yaml);
+    for (const Value& value : values_) {
+      if (!value.path.empty() && is_folder_key(key_of_step(value))) folders_.push_back(&value);
+    }
     for (std::size_t i = 0; i < values_.size();) {
       // The lines of a block are one text.
       std::size_t end = i + 1;
@@ -96,8 +99,8 @@ class PipelineReader {
   // The folder that a command runs in: that of its step, else the defaults of its job or of the whole.
   std::optional<Base> folder_of(const Value& value) const {
     const Value* best = nullptr;
-    for (const Value& other : values_) {
-      if (!is_folder_key(key_of_step(other)) || other.path.size() < 1) continue;
+    for (const Value* one : folders_) {
+      const Value& other = *one;
       std::vector<std::string> scope(other.path.begin(), other.path.end() - 1);
       // defaults: run: working-directory: …
       if (scope.size() >= 2 && scope.back() == "run" && scope[scope.size() - 2] == "defaults")
@@ -253,6 +256,7 @@ class PipelineReader {
   FileIndex file_;
   Base base_;
   std::vector<Value> values_;
+  std::vector<const Value*> folders_;  // of them, that say where commands run
 };
 
 class PipelinesFormat : public Format {

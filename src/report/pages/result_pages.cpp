@@ -88,10 +88,11 @@ void add_blockers(Page& page, const std::string& id, const std::string& heading,
                   const std::vector<Blocker>& blockers, const TreeReader& tree) {
   if (blockers.empty()) return;
   pugi::xml_node section = page.section(id, heading);
+  const Positions positions(tree);
   for (const Blocker& blocker : blockers) {
     std::string text = blocker.text.empty() ? "" : "\"" + blocker.text + "\" ";
-    pugi::xml_node item =
-        page.item(section, "in the way", place_text(blocker.file, blocker.span, tree), text + blocker.reason);
+    pugi::xml_node item = page.item(section, "in the way", place_text(blocker.file, blocker.span, positions),
+                                    text + blocker.reason);
     if (!blocker.next.empty()) page.paragraph(item, blocker.next);
   }
 }
@@ -160,10 +161,12 @@ std::string plan_page(const Plan& plan, const TreeReader& tree, const ReferenceG
   add_moves(page, plan);
   if (!plan.notices.empty()) {
     pugi::xml_node section = page.section("notices", "Worth knowing");
+    const Positions positions(tree);
     for (const Notice& notice : plan.notices)
-      page.item(section, "Worth knowing",
-                place_text(notice.file, notice.has_place ? std::optional(notice.span) : std::nullopt, tree),
-                notice.message);
+      page.item(
+          section, "Worth knowing",
+          place_text(notice.file, notice.has_place ? std::optional(notice.span) : std::nullopt, positions),
+          notice.message);
   }
   return page.html();
 }
@@ -183,13 +186,16 @@ std::string findings_page(const std::vector<Finding>& findings, const TreeReader
   Lines files(tree);
   if (!findings.empty()) {
     pugi::xml_node section = page.section("findings", "Findings");
+    const Positions positions(tree);
     for (const Finding& finding : findings) {
       std::optional<Span> span = finding.has_place ? std::optional(finding.span) : std::nullopt;
-      pugi::xml_node item = page.item(section, finding.id, place_text(finding.file, span, tree),
+      pugi::xml_node item = page.item(section, finding.id, place_text(finding.file, span, positions),
                                       finding.message + (finding.is_note ? " (a note)" : ""));
       if (!finding.suggestion.empty()) page.paragraph(item, "Most likely meant: " + finding.suggestion);
       auto bytes = span ? tree.read(finding.file) : Result<Bytes>(Error{});
-      if (bytes) page.code(item, around(files.of(finding.file), position_at(**bytes, span->begin).line));
+      if (bytes)
+        page.code(item, around(files.of(finding.file),
+                               positions.at(finding.file, span->begin).value_or(Position()).line));
     }
   }
   return page.html();
@@ -253,10 +259,11 @@ std::string rehearsal_page(const std::vector<Rehearsed>& results, const std::vec
   }
   if (!lacking.empty()) {
     pugi::xml_node section = page.section("lacking", "What a fresh clone lacks");
+    const Positions positions(tree);
     for (const Finding& finding : lacking)
       page.item(
           section, "lacking",
-          place_text(finding.file, finding.has_place ? std::optional(finding.span) : std::nullopt, tree),
+          place_text(finding.file, finding.has_place ? std::optional(finding.span) : std::nullopt, positions),
           finding.message);
   }
   if (plan && !plan->moves.files().empty()) {
