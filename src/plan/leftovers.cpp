@@ -1,6 +1,7 @@
 #include "plan/leftovers.h"
 
 #include <algorithm>
+#include <set>
 
 #include "formats/capabilities/companions.h"
 #include "plan/climbs.h"
@@ -9,29 +10,29 @@ namespace yc {
 
 std::vector<Proposal> leftovers(const PlanView& view, const ReferenceRewriter& rewriter) {
   std::vector<Proposal> wanted;
-  auto is_edited = [&](const Proposal& way) {
-    auto edits = view.edits.find(way.edits.front().file);
+  std::set<std::vector<Edit>> known;
+  auto want = [&](Proposal way) {
+    if (known.insert(way.edits).second) wanted.push_back(std::move(way));
+  };
+  auto is_edited_at = [&](const RelPath& file, const Span& span) {
+    auto edits = view.edits.find(file);
     if (edits == view.edits.end()) return false;
-    return std::any_of(edits->second.items().begin(), edits->second.items().end(),
-                       [&](const auto& item) { return item.span == way.edits.front().span; });
+    const auto& items = edits->second.items();  // sorted by their spans
+    auto at =
+        std::partition_point(items.begin(), items.end(), [&](const auto& item) { return item.span < span; });
+    return at != items.end() && at->span == span;
+  };
+  auto is_edited = [&](const Proposal& way) {
+    return is_edited_at(way.edits.front().file, way.edits.front().span);
   };
   for (const Reference& reference : view.old.references) {
-    if (auto way = rewriter.without_detour(reference); way && !is_edited(*way)) {
-      if (std::none_of(wanted.begin(), wanted.end(),
-                       [&](const Proposal& other) { return other.edits == way->edits; }))
-        wanted.push_back(std::move(*way));
-    }
-    if (auto way = straight_way(view, reference); way && !is_edited(*way)) {
-      if (std::none_of(wanted.begin(), wanted.end(),
-                       [&](const Proposal& other) { return other.edits == way->edits; }))
-        wanted.push_back(std::move(*way));
-    }
+    if (auto way = rewriter.without_detour(reference); way && !is_edited(*way)) want(std::move(*way));
+    if (auto way = straight_way(view, reference); way && !is_edited(*way)) want(std::move(*way));
     bool gone = false;
     if (reference.role == Role::search_root && !reference.targets.empty()) {
       bool is_edited_word = std::any_of(
           reference.text.pieces().begin(), reference.text.pieces().end(), [&](const Piece& piece) {
-            return piece.has_origin() &&
-                   is_edited({{Edit{view.old.files.path(piece.file), piece.span, ""}}, ""});
+            return piece.has_origin() && is_edited_at(view.old.files.path(piece.file), piece.span);
           });
       gone = !is_edited_word && rewriter.leads_nowhere(reference);
     } else if (reference.is_pattern() && !reference.is_percent() && reference.in_list &&
@@ -43,11 +44,7 @@ std::vector<Proposal> leftovers(const PlanView& view, const ReferenceRewriter& r
       gone = rewriter.leads_nowhere(reference);
     }
     if (!gone) continue;
-    if (auto way = rewriter.removal(reference)) {
-      bool known = std::any_of(wanted.begin(), wanted.end(),
-                               [&](const Proposal& other) { return other.edits == way->edits; });
-      if (!known) wanted.push_back(std::move(*way));
-    }
+    if (auto way = rewriter.removal(reference)) want(std::move(*way));
   }
   return wanted;
 }

@@ -134,9 +134,12 @@ namespace {
 std::string edits_of(const Plan& plan, const std::vector<EditedLines>& all, FileKind kind,
                      const TextStyle& style) {
   std::string out;
-  const RelPath* current = nullptr;
+  const RelPath *current = nullptr, *judged = nullptr;
+  bool is_meant = false;
   for (const EditedLines& lines : all) {
-    if (kind_of_file(lines.file) != kind) continue;
+    if (!judged || lines.file != *judged) is_meant = kind_of_file(lines.file) == kind;
+    judged = &lines.file;
+    if (!is_meant) continue;
     if (!current || lines.file != *current) {
       RelPath to = plan.moves.map_file(lines.file);
       out += "  " + printable(lines.file.str());

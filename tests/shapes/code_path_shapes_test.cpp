@@ -77,5 +77,40 @@ TEST(CodePathShapes, rust_go_and_csharp) {
   EXPECT_TRUE(holds(tree, "office/Members.cs", "\"signs/\" + name"));
 }
 
+TEST(CodePathShapes, folders_that_programs_list) {
+  Files files = {
+      {"decoder/Cargo.toml", "[package]\nname = \"decoder\"\n"},
+      {"decoder/src/main.rs",
+       "fn main() {\n  for entry in std::fs::read_dir(\"tables\").unwrap() {}\n"
+       "  let one = std::fs::read(format!(\"{}/tables/high.txt\", env!(\"CARGO_MANIFEST_DIR\")));\n"
+       "  println!(\"tables\");\n}\n"},
+      {"decoder/tables/high.txt", "1\n"},
+      {"decoder/tables/low.txt", "1\n"},
+      {"serve/main.go", "package main\n\nvar pages, _ = os.ReadDir(\"pages\")\n"},
+      {"serve/pages/index.html", "<p>\n"},
+      {"office/Members.cs", "var icons = Directory.GetFiles(\"icons\");\nvar word = Say(\"icons\");\n"},
+      {"office/icons/m.png", "m"}};
+  Workspace tree(files);
+  for (auto [from, to] : {std::pair("decoder/tables", "decoder/data/tables"),
+                          {"serve/pages", "serve/site"},
+                          {"office/icons", "office/art/icons"}}) {
+    Outcome moved = tree.run({"move", from, to});
+    EXPECT_EQ(moved.status, 0) << moved.told;
+  }
+  EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "read_dir(\"data/tables\")"));
+  EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "\"{}/data/tables/high.txt\""));
+  EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "println!(\"tables\")")) << "no path is meant";
+  EXPECT_TRUE(holds(tree, "serve/main.go", "os.ReadDir(\"site\")"));
+  EXPECT_TRUE(holds(tree, "office/Members.cs", "GetFiles(\"art/icons\")"));
+  EXPECT_TRUE(holds(tree, "office/Members.cs", "Say(\"icons\")"));
+  // A file that leaves such a folder is not found there any more.
+  for (const char* file :
+       {"decoder/data/tables/low.txt", "serve/site/index.html", "office/art/icons/m.png"}) {
+    Outcome left = tree.run({"move", file, "elsewhere/file"});
+    EXPECT_EQ(left.status, 3) << file << left.told;
+    EXPECT_NE(left.err.find("only known when it runs"), std::string::npos) << left.told;
+  }
+}
+
 }  // namespace
 }  // namespace yc::test

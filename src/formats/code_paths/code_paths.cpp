@@ -9,6 +9,7 @@
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/glued_paths/path_constants.h"
 #include "formats/literal_paths.h"
+#include "words/code_paths.h"
 
 namespace yc {
 
@@ -112,6 +113,8 @@ class CodePathEmitter {
         ends_with_any(string.before, {"#include", "#import"}))
       return i + 1;
     std::string text = text_of(string);
+    if (is_in_crate(i, text) && in_crate({string.span.begin + 3, string.span.end}, text.substr(3)))
+      return i + 2;
     if (text.size() > 300 || text.find_first_of("\n\r\t{}%*?<>|$") != std::string::npos) return i + 1;
     if (certain(string, text)) return i + 1;
     if (i >= run_end_) {
@@ -146,21 +149,31 @@ class CodePathEmitter {
     bool reads =
         ends_with_any(string.before, {"include_str!(", "include_bytes!(", "include!(", "#[path=", "#embed"});
     Span span = string.span;
-    std::string name = text;
-    Base base = own;
-    if (!reads && language_ == Language::rust && text.starts_with("/") && string.before.ends_with("),")) {
-      // concat!(env!("CARGO_MANIFEST_DIR"), "/…")
-      RelPath up = path_.parent();
-      while (!up.is_root() && !tree_.is_file(up / "Cargo.toml")) up = up.parent();
-      if (!tree_.is_file(up / "Cargo.toml")) return false;
-      name.erase(0, 1);
-      ++span.begin;
-      base = {up, out_.files().index(up / "Cargo.toml"), Space::tree};
-      reads = true;
-    }
+    // concat!(env!("CARGO_MANIFEST_DIR"), "/…")
+    if (!reads && language_ == Language::rust && text.starts_with("/") && string.before.ends_with("),"))
+      return in_crate({span.begin + 1, span.end}, text.substr(1));
     // path(__FILE__).parent_path() / "data"
     bool beside = ends_with_any(string.before, {"(__FILE__).parent_path()/", "__FILE__).parent_path()/"});
-    if (!reads && !beside) return false;
+    return (reads || beside) && read_from(own, span, text, reads);
+  }
+
+  // format!("{}/…", env!("CARGO_MANIFEST_DIR"))
+  bool is_in_crate(std::size_t i, const std::string& text) const {
+    return language_ == Language::rust && text.starts_with("{}/") &&
+           strings_[i].after.starts_with(",env!(") && i + 1 < strings_.size() &&
+           text_of(strings_[i + 1]) == "CARGO_MANIFEST_DIR";
+  }
+
+  // What is counted from the folder of the crate's manifest; false if there is none.
+  bool in_crate(Span span, const std::string& name) {
+    RelPath up = path_.parent();
+    while (!up.is_root() && !tree_.is_file(up / "Cargo.toml")) up = up.parent();
+    if (!tree_.is_file(up / "Cargo.toml")) return false;
+    return read_from({up, out_.files().index(up / "Cargo.toml"), Space::tree}, span, name, true);
+  }
+
+  // `reads`: whoever builds or runs it opens that very file.
+  bool read_from(const Base& base, Span span, const std::string& name, bool reads) {
     auto place = RelPath::resolve(base.folder, name);
     const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
     if (entry && entry->ignored) return false;
@@ -202,21 +215,37 @@ class CodePathEmitter {
     }
   }
 
+  // Whether it is the first argument of such a call.
+  static bool is_given_to(const CodeString& string, const WordList& calls) {
+    std::string_view before = string.before;
+    if (!before.ends_with('(')) return false;
+    before.remove_suffix(1);
+    return std::any_of(calls.begin(), calls.end(), [&](std::string_view call) {
+      bool fits = before.ends_with(call);
+      char sign = fits && before.size() > call.size() ? before[before.size() - call.size() - 1] : '.';
+      return fits && std::isalnum(static_cast<unsigned char>(sign)) == 0 && sign != '_';
+    });
+  }
+
   void likely(const CodeString& string, const std::string& text) {
     // What go leaves aside in a folder of sources, its tests open (cmd/go, "Package lists and patterns").
     bool is_test_data =
         language_ == Language::go && text == "testdata" && tree_.is_folder(path_.parent() / text);
+    bool lists = is_given_to(string, words::code_paths::listing_calls());
     bool telling = is_test_data || text.find('/') != std::string::npos ||
-                   (text.find('.') != std::string::npos && text[0] != '.');
+                   (text.find('.') != std::string::npos && text[0] != '.') || lists ||
+                   is_given_to(string, words::code_paths::path_calls());
     if (!telling || text.starts_with("/") || text.find("://") != std::string::npos ||
         text.find_first_of(" \\:;,=") != std::string::npos)
       return;
     // "icons/" + name
     if (text.ends_with("/")) {
       bool glued = string.after.starts_with("+") || string.after.starts_with("s+");
-      if (glued) folder(string, text.substr(0, text.size() - 1));
+      if (glued) folder({string.span.begin, string.span.end - 1}, text.substr(0, text.size() - 1));
       return;
     }
+    // What is in it is found by looking.
+    if (lists && language_ != Language::c && folder(string.span, text)) return;
     // The name of a source alone is what a program writes, more often than what it opens.
     bool alone = text.find('/') == std::string::npos;
     if (alone && language_of(RelPath::from_normal(text))) return;
@@ -236,14 +265,13 @@ class CodePathEmitter {
     return use.any;
   }
 
-  void folder(const CodeString& string, const std::string& text) {
-    if (copied(TracedText::literal(text, file_, {string.span.begin, string.span.end - 1}), string.span))
-      return;
+  // A folder in which the program goes on with something unknown; false if there is none.
+  bool folder(Span span, const std::string& text) {
+    if (copied(TracedText::literal(text, file_, span), span)) return true;
     for (RelPath up = path_.parent();; up = up.parent()) {
       auto place = RelPath::resolve(up, text);
       if (place && !place->is_root() && tree_.is_folder(*place) && !tree_.find(*place)->ignored) {
         Base base{up, kNoFile, Space::tree};
-        Span span{string.span.begin, string.span.end - 1};
         if (wants(place->str())) {
           Reference reference = reference_at(span, text, base);
           reference.certainty = Certainty::likely;
@@ -252,12 +280,13 @@ class CodePathEmitter {
           reference.lead_to(*place);
           out_.add(std::move(reference));
         }
-        TracedText whole = TracedText::literal(text + "/", file_, string.span);
+        TracedText whole = TracedText::literal(text, file_, span);
+        whole.append(TracedText::plain("/"));
         whole.append(TracedText::hole());
         out_.hole(whole, base, self_);
-        return;
+        return true;
       }
-      if (up.is_root()) return;
+      if (up.is_root()) return false;
     }
   }
 
