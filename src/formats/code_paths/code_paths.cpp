@@ -113,7 +113,7 @@ class CodePathEmitter {
         ends_with_any(string.before, {"#include", "#import"}))
       return i + 1;
     std::string text = text_of(string);
-    if (is_in_crate(i, text) && in_crate({string.span.begin + 3, string.span.end}, text.substr(3)))
+    if (is_in_crate(i, text) && in_crate({string.span.begin + 3, string.span.end}, text.substr(3), false))
       return i + 2;
     if (text.size() > 300 || text.find_first_of("\n\r\t{}%*?<>|$") != std::string::npos) return i + 1;
     if (certain(string, text)) return i + 1;
@@ -151,25 +151,25 @@ class CodePathEmitter {
     Span span = string.span;
     // concat!(env!("CARGO_MANIFEST_DIR"), "/…")
     if (!reads && language_ == Language::rust && text.starts_with("/") && string.before.ends_with("),"))
-      return in_crate({span.begin + 1, span.end}, text.substr(1));
+      return in_crate({span.begin + 1, span.end}, text.substr(1), true);
     // path(__FILE__).parent_path() / "data"
     bool beside = ends_with_any(string.before, {"(__FILE__).parent_path()/", "__FILE__).parent_path()/"});
     return (reads || beside) && read_from(own, span, text, reads);
   }
 
-  // format!("{}/…", env!("CARGO_MANIFEST_DIR"))
+  // format!("{}/…", env!("CARGO_MANIFEST_DIR")), which a program may also write
   bool is_in_crate(std::size_t i, const std::string& text) const {
-    return language_ == Language::rust && text.starts_with("{}/") &&
+    return language_ == Language::rust && text.starts_with("{}/") && text.find('{', 1) == std::string::npos &&
            strings_[i].after.starts_with(",env!(") && i + 1 < strings_.size() &&
            text_of(strings_[i + 1]) == "CARGO_MANIFEST_DIR";
   }
 
   // What is counted from the folder of the crate's manifest; false if there is none.
-  bool in_crate(Span span, const std::string& name) {
+  bool in_crate(Span span, const std::string& name, bool reads) {
     RelPath up = path_.parent();
     while (!up.is_root() && !tree_.is_file(up / "Cargo.toml")) up = up.parent();
     if (!tree_.is_file(up / "Cargo.toml")) return false;
-    return read_from({up, out_.files().index(up / "Cargo.toml"), Space::tree}, span, name, true);
+    return read_from({up, out_.files().index(up / "Cargo.toml"), Space::tree}, span, name, reads);
   }
 
   // `reads`: whoever builds or runs it opens that very file.
