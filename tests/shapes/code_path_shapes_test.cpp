@@ -103,6 +103,12 @@ TEST(CodePathShapes, folders_that_programs_list) {
   EXPECT_TRUE(holds(tree, "serve/main.go", "os.ReadDir(\"site\")"));
   EXPECT_TRUE(holds(tree, "office/Members.cs", "GetFiles(\"art/icons\")"));
   EXPECT_TRUE(holds(tree, "office/Members.cs", "Say(\"icons\")"));
+  // What a program writes, or puts together of more, is not there yet.
+  tree.write("decoder/src/main.rs",
+             "fn main() {\n  let a = format!(\"{}/out/{}.txt\", env!(\"CARGO_MANIFEST_DIR\"), 1);\n"
+             "  let b = format!(\"{}/made.txt\", env!(\"CARGO_MANIFEST_DIR\"));\n"
+             "  std::fs::read_dir(\"data/tables\");\n}\n");
+  EXPECT_EQ(tree.run({"check"}).out.find("decoder/src/main.rs"), std::string::npos);
   // A file that leaves such a folder is not found there any more.
   for (const char* file :
        {"decoder/data/tables/low.txt", "serve/site/index.html", "office/art/icons/m.png"}) {
