@@ -257,8 +257,25 @@ class ReadsComparison {
   // them.
   std::map<std::string, std::vector<const ObservedProcess*>> programs_of(const Observation& of) const {
     std::map<std::string, std::vector<const ObservedProcess*>> out;
+    std::map<RelPath, const ObservedProcess*> written = makers(of);
+    std::set<RelPath> left(of.made.begin(), of.made.end());
     for (const ObservedProcess& process : of.processes) {
-      if (process.is_in_tree() && process.is_started) out[program_name(process)].push_back(&process);
+      if (!process.is_in_tree() || !process.is_started) continue;
+      RelPath path = RelPath::from_normal(process.program);
+      bool is_gone = written.contains(path) && !left.contains(path);
+      std::string name = program_name(process);
+      out[is_gone ? without_numbers(name) : name].push_back(&process);
+    }
+    return out;
+  }
+
+  // A trial of a configure script has a name by the number of its process, and is taken away: "try4711".
+  static std::string without_numbers(std::string_view name) {
+    std::string out;
+    for (char c : name) {
+      bool is_digit = c >= '0' && c <= '9';
+      if (!is_digit) out += c;
+      if (is_digit && !out.ends_with('#')) out += '#';
     }
     return out;
   }
@@ -268,7 +285,7 @@ class ReadsComparison {
     for (const auto& [name, runs] : old_programs) {
       RelPath was = RelPath::from_normal(runs.front()->program);
       RelPath is = moves_.map_file(was);
-      std::string name_now(is.name());
+      std::string name_now = name == program_name(*runs.front()) ? std::string(is.name()) : name;
       const auto& now = new_programs[name_now];
       if (now.empty()) {
         if (!told_.contains(is)) tell(AccessKind::not_run, true, runs.front(), before_).before = was;

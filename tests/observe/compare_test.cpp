@@ -52,6 +52,7 @@ class Compare : public ::testing::Test {
   Observation before_, after_;
 };
 
+using ::testing::Contains;
 using ::testing::ElementsAre;
 using ::testing::IsEmpty;
 
@@ -108,6 +109,19 @@ TEST_F(Compare, products_follow_their_sources_and_folders) {
   EXPECT_THAT(differences("src/only.c", "lib/only.c"),
               ElementsAre("!" + line(Kind::not_made, "bin/gone "),
                           line(Kind::made_elsewhere, "out/page-1a2b3c4d.js out/page-9f8e7d6c.js")));
+}
+
+// As configure scripts make and take away to try a compiler.
+TEST_F(Compare, programs_that_come_and_go_are_the_same_whatever_numbers_they_bear) {
+  for (auto [of, name] : {std::pair(&before_, "try4711"), std::pair(&after_, "try4810")}) {
+    of->processes = {process("/usr/bin/ld", {"-o", name}, {}), process(name, {}, {})};
+    of->processes.front().wrote = paths({name});
+  }
+  EXPECT_THAT(differences("src/a.c", "lib/a.c"), IsEmpty());
+  before_.made = paths({"try4711"});
+  after_.made = paths({"try4810"});
+  EXPECT_THAT(differences("src/a.c", "lib/a.c"), Contains("!" + line(Kind::not_run, "try4711 ")))
+      << "what stays is known by its name";
 }
 
 TEST_F(Compare, tests_that_are_not_run_or_end_otherwise_are_told) {
