@@ -51,6 +51,11 @@ bool add_leading(GraphBuilder& out, const TreeReader& tree, Reference reference,
 void add_unseen(GraphBuilder& out, const TreeReader& tree, const TracedText& text, const Base& base,
                 std::uint8_t format, const SiteChain& key) {
   out.hole(text, base, format);
+  add_known_folder(out, tree, text, base, format, key);
+}
+
+void add_known_folder(GraphBuilder& out, const TreeReader& tree, const TracedText& text, const Base& base,
+                      std::uint8_t format, const SiteChain& key) {
   std::string all = text.text();
   std::size_t cut = all.substr(0, all.find(kHoleMark)).rfind('/');
   if (cut == std::string::npos || cut == 0) return;

@@ -24,6 +24,9 @@ std::optional<RelPath> leads_to(const TreeReader& tree, const Reference& referen
 bool add_leading(GraphBuilder& out, const TreeReader& tree, Reference reference,
                  IfMissing missing = IfMissing::skip, Letters letters = Letters::exact);
 
+// The folder that a text with such a part begins with, if it is known and there, as a reference.
+void add_known_folder(GraphBuilder& out, const TreeReader& tree, const TracedText& text, const Base& base,
+                      std::uint8_t format, const SiteChain& key);
 // Records a text with a part that evaluation cannot know, and takes its known folder as a reference of its
 // own.
 void add_unseen(GraphBuilder& out, const TreeReader& tree, const TracedText& text, const Base& base,

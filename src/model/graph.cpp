@@ -314,6 +314,7 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
   append(graph_.generated, part.generated);
   graph_.clashes.insert(part.clashes.begin(), part.clashes.end());
   graph_.stray_objects.insert(part.stray_objects.begin(), part.stray_objects.end());
+  graph_.compared.insert(part.compared.begin(), part.compared.end());
   for (const auto& [source, options] : part.compile_options)
     graph_.compile_options[source].insert(options.begin(), options.end());
   append(graph_.boundaries, part.boundaries);

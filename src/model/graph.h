@@ -333,6 +333,7 @@ struct ReferenceGraph : Scopes {
   std::vector<Generated> generated;
   std::set<ObjectClash> clashes;
   std::set<StrayObject> stray_objects;
+  std::map<RelPath, Site> compared;  // files and folders whose bytes a command compares with others, and where
   // For sources the options of each command that compiles them, but for those that name paths or the source.
   std::map<RelPath, std::set<std::string>> compile_options;
   std::vector<Boundary> boundaries;

@@ -318,8 +318,8 @@ void all_but_made(Archive& archive, ReferenceGraph& graph) {
           graph.merged_folders, graph.aliases, graph.outputs, graph.entries, graph.module_roots,
           graph.installed, graph.installed_made, graph.started, graph.crates);
   archive(graph.references, graph.units, graph.holes, graph.notices, graph.unmet, graph.generated,
-          graph.clashes, graph.stray_objects, graph.compile_options, graph.boundaries, graph.virtual_places,
-          graph.unread, graph.files_by_format, graph.holdings);
+          graph.clashes, graph.stray_objects, graph.compared, graph.compile_options, graph.boundaries,
+          graph.virtual_places, graph.unread, graph.files_by_format, graph.holdings);
 }
 
 }  // namespace

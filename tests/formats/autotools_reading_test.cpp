@@ -174,6 +174,14 @@ TEST(AutoconfReading, garbled_scripts_are_survived) {
     EXPECT_NO_FATAL_FAILURE(autoconf::scan(script));
 }
 
+TEST(AutoconfScan, folders_whose_files_a_variable_names) {
+  autoconf::Facts facts =
+      autoconf::scan("for i in a b; do x=\"$x:make/$i\"; cat $srcdir/doc/${i}.txt; done\n");
+  ASSERT_EQ(facts.folders.size(), 2U);
+  EXPECT_EQ(facts.folders[0].text, "make/");
+  EXPECT_EQ(facts.folders[1].text, "doc/");
+}
+
 TEST(AutoconfScan, arguments_and_their_words) {
   autoconf::Facts facts = autoconf::scan("AC_X([a b], [c(d, e)], f) AC_Y");
   ASSERT_EQ(facts.calls.size(), 2U);  // c(d, e) looks like one too

@@ -31,6 +31,21 @@ TEST(AutotoolsShapes, flat_program_goes_to_src_and_include) {
   EXPECT_NE(moved.out.find("AC_CONFIG_SRCDIR([src/main.c])"), std::string::npos) << moved.told;
 }
 
+// The script that configure is made of lies in a folder below; its paths are from where configure is.
+TEST(AutotoolsShapes, a_script_below_is_started_where_configure_is) {
+  Workspace tree(Files{{"conf/configure.in",
+                        "AC_INIT([tide], [1.0])\nAC_CONFIG_SRCDIR([main.c])\nAC_PROG_CC\n"
+                        "AC_CONFIG_FILES([Makefile:conf/Makefile.in:conf/rules.mk])\nAC_OUTPUT\n"},
+                       {"conf/Makefile.in", "all: station\n"},
+                       {"conf/rules.mk", "station: main.c\n\t@CC@ -o $@ main.c\n"},
+                       {"configure", "made anew below\n"},
+                       {"main.c", "int main(void) { return 0; }\n"}});
+  const std::string build =
+      "autoconf -f -o configure conf/configure.in && sh ./configure -q && make -s && ./station";
+  expect_move_says(tree, "conf/rules.mk -> make/rules.mk\n",
+                   {"AC_CONFIG_FILES([Makefile:conf/Makefile.in:make/rules.mk])"}, build);
+}
+
 TEST(AutotoolsShapes, folders_with_scripts_of_their_own_move) {
   Workspace tree(
       Files{{"configure.ac",

@@ -469,5 +469,18 @@ TEST(MakeShapes, several_files_leave_a_list_that_two_folders_share) {
                           "make -s && sort lib.txt lib/all.txt");
 }
 
+// What the targets are called only the environment says, and where a distribution is put together.
+TEST(MakeShapes, what_a_rule_makes_and_what_is_copied_out_is_no_source) {
+  Workspace tree({{"Makefile",
+                   "all: lib/$(LEVELS) station\nlib/$(LEVELS): ; @touch $@\n"
+                   "station: lib/gauge.c\n\t$(CC) -o $@ lib/gauge.c\n"
+                   "dist: ; for file in lib/gauge.c; do cp -p $$file $(distdir)/$$file; done\n"},
+                  {"lib/gauge.c", "int main(void) { return 0; }\n"}});
+  expect_move_keeps_build(
+      tree, "lib/gauge.c -> src/gauge.c\n",
+      "make -s LEVELS=levels && ./station && mkdir -p /tmp/yc.dist/lib /tmp/yc.dist/src && "
+      "make -s dist distdir=/tmp/yc.dist; status=$?; rm -r /tmp/yc.dist; exit $status");
+}
+
 }  // namespace
 }  // namespace yc::test

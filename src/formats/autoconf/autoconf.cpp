@@ -19,7 +19,9 @@ class AutoconfReader {
  public:
   AutoconfReader(const TreeReader& tree, std::uint8_t self, GraphBuilder& out, RelPath path)
       : tree_(tree), self_(self), out_(out), path_(std::move(path)), file_(out.files().index(path_)) {
-    base_ = {path_.parent(), file_, Space::tree};
+    RelPath start = autoconf::configured_folder(tree, path_);
+    bool is_elsewhere = start != path_.parent();
+    base_ = {start, is_elsewhere ? out.files().index(start / "configure") : file_, Space::tree};
     helpers_ = base_;
   }
 
@@ -29,6 +31,13 @@ class AutoconfReader {
       if (taken_.contains(word.span.begin)) continue;
       if (!refer(literal(word), Role::argument, Certainty::likely, word.span.begin, false)) output(word);
     }
+    for (const autoconf::Word& folder : facts.folders) {
+      TracedText text = literal(folder);
+      text.append(TracedText::hole());
+      Place place = place_of(base_.folder, folder.text);
+      if (place.space == Space::tree && tree_.is_folder(place.path))
+        add_unseen(out_, tree_, text, base_, self_, {{file_, folder.span.begin}});
+    }
     // The helpers that configure itself runs, and what aclocal wrote.
     for (const char* name : {"install-sh", "config.guess", "config.sub", "missing", "depcomp", "compile",
                              "ltmain.sh", "test-driver", "ylwrap", "mkinstalldirs", "ar-lib", "config.rpath"})
@@ -36,7 +45,7 @@ class AutoconfReader {
     implicit(base_, "aclocal.m4");
     macro_files();
     for (const char* product : {"configure", "config.h.in"})
-      out_.generated({path_, path_.parent() / product, "autoreconf -fi"});
+      out_.generated({path_, base_.folder / product, "autoreconf -fi"});
   }
 
   // What aclocal wrote into its product, which is kept in the tree by many: "m4_include([m4/libtool.m4])".
@@ -111,7 +120,7 @@ class AutoconfReader {
       return std::any_of(options.begin(), options.end(),
                          [&](const autoconf::Word& word) { return word.text == wanted; });
     };
-    auto script = tree_.read(path_.parent() / "Makefile.am");
+    auto script = tree_.read(base_.folder / "Makefile.am");
     bool lenient = has("foreign") || (script && (*script)->find("foreign") != std::string::npos);
     if (lenient) return;
     for (const char* name : {"NEWS", "README", "AUTHORS", "ChangeLog"}) implicit(base_, name);
@@ -130,9 +139,18 @@ class AutoconfReader {
   // "out", "out:in" or "out:in1:in2": without an input it is out.in, which automake may make from out.am.
   void template_of(const autoconf::Word& word, const MacroCall& call) {
     taken_.insert(word.span.begin);
-    if (word.text.find('$') != std::string::npos || word.text.starts_with("m4_")) return;
+    if (word.text.starts_with("m4_")) return;
     TracedText text = literal(word);
     std::size_t colon = word.text.find(':');
+    if (word.text.find('$') != std::string::npos) {
+      std::vector<TracedText> parts =
+          colon == std::string::npos ? std::vector<TracedText>() : text.substr(colon + 1).split(':');
+      for (const TracedText& part : parts) {
+        if (part.text().find('$') == std::string::npos)
+          refer(part, Role::source, Certainty::certain, call.begin, false);
+      }
+      return;
+    }
     Place made = place_of(base_.folder, word.text.substr(0, colon));
     if (made.space == Space::tree) {
       std::string input = colon == std::string::npos
@@ -178,7 +196,7 @@ class AutoconfReader {
 
   // What macros are found in is one set: a file may go from one of the folders to another, under any name.
   void macro_files() {
-    if (auto script = tree_.read(path_.parent() / "Makefile.am")) {
+    if (auto script = tree_.read(base_.folder / "Makefile.am")) {
       for (const std::string& folder : autoconf::aclocal_folders(**script)) add_macro_folder(folder);
     }
     auto bytes = tree_.read(path_);

@@ -93,4 +93,15 @@ std::vector<std::string> aclocal_folders(std::string_view makefile) {
   return out;
 }
 
+RelPath configured_folder(const TreeReader& tree, const RelPath& script) {
+  RelPath own = script.parent();
+  if (own.is_root() || tree.is_file(own / "configure") || !tree.is_file(own.parent() / "configure"))
+    return own;
+  // Another script may be that one's.
+  for (const char* name : {"configure.ac", "configure.in"}) {
+    if (tree.is_file(own.parent() / name)) return own;
+  }
+  return own.parent();
+}
+
 }  // namespace yc::autoconf

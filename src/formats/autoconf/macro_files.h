@@ -14,6 +14,10 @@ namespace yc::autoconf {
 std::vector<RelPath> used_macro_files(const TreeReader& tree, std::string_view script,
                                       const std::vector<RelPath>& folders);
 
+// The folder that a configure.ac stands for: its own, or the one above if only that has the `configure` that
+// is made of it ("autoconf -o ../configure").
+RelPath configured_folder(const TreeReader& tree, const RelPath& script);
+
 // The folders that ACLOCAL_AMFLAGS in a Makefile.am adds, relative to that.
 std::vector<std::string> aclocal_folders(std::string_view makefile);
 

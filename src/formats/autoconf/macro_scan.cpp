@@ -51,6 +51,9 @@ class Scanner {
   }
 
   void take(std::size_t at, std::string_view word) {
+    std::size_t behind = at + word.size();
+    if (word.size() > 1 && word.back() == '/' && behind < bytes_.size() && bytes_[behind] == '$')
+      out_.folders.push_back({std::string(word), span_of(at, behind)});
     while (!word.empty() && (word.back() == '.' || word.back() == '/')) word.remove_suffix(1);
     std::uint32_t begin = static_cast<std::uint32_t>(at);
     if (!word.empty())

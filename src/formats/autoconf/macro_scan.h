@@ -24,6 +24,7 @@ struct MacroCall {
 struct Facts {
   std::vector<MacroCall> calls;  // those inside arguments too
   std::vector<Word> words;       // that look like paths, outside of comments
+  std::vector<Word> folders;     // behind which a variable stands for the rest: "make/$i"
 };
 
 // Never fails; what is not closed ends at the end.

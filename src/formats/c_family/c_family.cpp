@@ -7,7 +7,9 @@
 #include "formats/c_family/forwarding_headers.h"
 #include "formats/c_family/include_guards.h"
 #include "formats/c_family/source_references.h"
+#include "formats/c_family/system_headers.h"
 #include "formats/capabilities/companions.h"
+#include "formats/capabilities/consequences.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/literal_paths.h"
@@ -37,6 +39,7 @@ class CFamilyFormat : public Format,
                       public Spellings,
                       public FollowingNames,
                       public Constants,
+                      public Consequences,
                       public Forwarding {
  public:
   std::string_view name() const override { return "c and c++"; }
@@ -112,6 +115,11 @@ class CFamilyFormat : public Format,
     if (!text || name.span.begin == 0) return {};
     Span with_brackets{name.span.begin - 1, name.span.end + 1};
     return {{{Edit{need.graph.files.path(name.file), with_brackets, "\"" + *text + "\""}}, ""}};
+  }
+
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
+                                    const MoveSet& moves) const override {
+    return c_family::changed_system_headers(before, planned, moves);
   }
 
   std::optional<std::string> forwarder(const TreeReader&, const RelPath& old_path, const RelPath& new_path,

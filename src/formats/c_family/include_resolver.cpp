@@ -240,17 +240,18 @@ IncludeResolver::Hit IncludeResolver::resolve_freely(const RelPath& user, const 
   if (include.form == Include::Form::searched) {
     if (Hit hit = look({Space::tree, {}}, include.text); hit.found) return hit;
   }
+  bool is_systems = include.form == Include::Form::angled && is_standard_header(include.text);
   if (include.form != Include::Form::angled) {
     if (Hit hit = look({Space::tree, user.parent()}, include.text); hit.found) return hit;
-  } else if (is_standard_header(include.text)) {
-    return {};
+  } else if (is_systems && !files_called(include.text.substr(include.text.rfind('/') + 1))) {
+    return {};  // most of them, and there may be many folders
   }
   std::set<RelPath> hits;
   for (const RelPath& root : all_roots_) {
     if (Hit hit = look({Space::tree, root}, include.text); hit.found) hits.insert(hit.path);
   }
   if (hits.size() == 1) return {true, *hits.begin(), false, 1};
-  return hits.empty() ? by_suffix(include.text) : Hit{};
+  return hits.empty() && !is_systems ? by_suffix(include.text) : Hit{};
 }
 
 std::map<RelPath, RelPath> IncludeResolver::in_roots(const std::string& text) const {
@@ -261,16 +262,20 @@ std::map<RelPath, RelPath> IncludeResolver::in_roots(const std::string& text) co
   return out;
 }
 
-IncludeResolver::Hit IncludeResolver::by_suffix(const std::string& text) const {
-  auto normal = RelPath::resolve({}, text);
-  if (!normal) return {};
+const std::vector<RelPath>* IncludeResolver::files_called(const std::string& name) const {
   if (by_name_.empty()) {
     for (const RelPath& path : tree_->files()) by_name_[std::string(path.name())].push_back(path);
   }
-  auto at = by_name_.find(std::string(normal->name()));
-  if (at == by_name_.end()) return {};
+  auto at = by_name_.find(name);
+  return at == by_name_.end() ? nullptr : &at->second;
+}
+
+IncludeResolver::Hit IncludeResolver::by_suffix(const std::string& text) const {
+  auto normal = RelPath::resolve({}, text);
+  const std::vector<RelPath>* named = normal ? files_called(std::string(normal->name())) : nullptr;
+  if (!named) return {};
   const RelPath* only = nullptr;
-  for (const RelPath& path : at->second) {
+  for (const RelPath& path : *named) {
     std::string_view full = path.str(), tail = normal->str();
     bool ends_so =
         full.ends_with(tail) && (full.size() == tail.size() || full[full.size() - tail.size() - 1] == '/');

@@ -33,10 +33,10 @@ class IncludeResolver {
     unsigned turn = 0;
   };
 
-  // `files` are the sources of `tree`, which must hold the same paths each time, and `scopes` the contexts and compilations that build scripts
-  // gave; both must outlive the questions below.
-  void resolve(const TreeReader& tree, const std::vector<RelPath>& files, FactsCache& cache, std::uint8_t format, const Scopes& scopes,
-               const IsSame& same);
+  // `files` are the sources of `tree`, which must hold the same paths each time, and `scopes` the contexts
+  // and compilations that build scripts gave; both must outlive the questions below.
+  void resolve(const TreeReader& tree, const std::vector<RelPath>& files, FactsCache& cache,
+               std::uint8_t format, const Scopes& scopes, const IsSame& same);
 
   std::vector<const Source*> sources() const;  // sorted by path
   // The one file of the tree whose path ends in `text`.
@@ -78,6 +78,8 @@ class IncludeResolver {
   std::vector<RelPath> files_;  // of the tree that are sources
   std::unordered_map<RelPath, Source> sources_;
   std::unordered_map<std::string, std::vector<std::pair<RelPath, Include>>> macros_;
+  // Files of the tree by the last part of their path; null where there is none.
+  const std::vector<RelPath>* files_called(const std::string& name) const;
   mutable std::unordered_map<std::string, std::vector<RelPath>> by_name_;  // filled when first asked
   std::set<std::string> included_macros_;
   std::vector<Roots> contexts_;

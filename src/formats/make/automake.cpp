@@ -84,6 +84,9 @@ void Evaluation::put_in_folders(Block& block, FileIndex fragment) const {
           replace_all(*text, token, TracedText::plain("."));
         for (const char* token : {"@top_srcdir@", "@top_builddir@", "@abs_top_srcdir@", "@abs_top_builddir@"})
           replace_all(*text, token, top_text());
+        replace_all(*text, "@OBJEXT@", TracedText::plain("o"));
+        for (const char* token : {"@CC@", "@CXX@", "@EXEEXT@"})
+          replace_all(*text, token, TracedText::plain(token == std::string_view("@EXEEXT@") ? "" : "cc"));
       }
       if (!automake_ || text->text().find('%') == std::string::npos) continue;
       for (const char* token : {"%D%", "%reldir%"}) replace_all(*text, token, place);

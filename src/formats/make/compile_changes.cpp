@@ -11,12 +11,16 @@ namespace yc::make {
 
 namespace {
 
-// The endings of sources that a header of a rule for many is about: ".c.o:" or "%.o: %.c".
+// The endings of sources that a header of a rule for many is about: ".c.o:", ".c$o:" or "%.o: %.c".
 std::vector<std::string> source_endings(std::string_view header) {
   std::vector<std::string> out;
   std::string_view targets = trimmed(header.substr(0, header.find(':')));
-  if (targets.starts_with('.') && targets.ends_with(".o") && targets.find_first_of("/ \t$") == targets.npos) {
-    out.emplace_back(targets.substr(0, targets.size() - 2));
+  std::size_t second = targets.find_first_of(".$", 1);
+  if (targets.starts_with('.') && second != targets.npos && targets.find_first_of("/ \t") == targets.npos) {
+    std::string_view object = targets.substr(second);
+    bool is_object = object == ".o" || object == "$o" || object == "$(o)" || object == "${o}" ||
+                     object == ".$(OBJEXT)" || object == ".${OBJEXT}" || object == ".@OBJEXT@";
+    if (is_object) out.emplace_back(targets.substr(0, second));
   } else if (targets.ends_with("%.o")) {
     std::string_view rest = header.substr(std::min(header.find(':') + 1, header.size()));
     for (std::size_t at = rest.find("%."); at != rest.npos; at = rest.find("%.", at + 1)) {

@@ -48,10 +48,11 @@ void Evaluation::note_stray_object(const shell::Command& command, const RelPath&
   for (std::size_t i = 0; i < command.words.size(); ++i) {
     const TracedText& word = command.words[i].text;
     std::string text = word.text();
-    if (word.has_hole()) return;
     compiles = compiles || text == "-c";
-    if (!text.starts_with("-o")) continue;
-    output = text == "-o" && i + 1 < command.words.size() ? command.words[i + 1].text.text() : text.substr(2);
+    if (!text.starts_with("-o")) continue;  // nobody gives that by what is not known: "$(CFLAGS)", "-DV=`…`"
+    const TracedText& named = text == "-o" && i + 1 < command.words.size() ? command.words[i + 1].text : word;
+    if (named.has_hole()) return;
+    output = text == "-o" ? named.text() : text.substr(2);
   }
   if (!compiles || target.has_hole()) return;
   Place wanted = place_of(base_.folder, target.text(), base_.space);
@@ -223,6 +224,7 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     note_installing(command);
     complain_of_doubles(command, key);
     shell::note_written(command, tree_, out_);
+    shell::note_compared(command, tree_, out_);
     // The packages of go's commands are their reader's, where they are started in the makefile's own folder.
     bool is_go = program == "go" && command.base.folder == base_.folder && command.base.space == base_.space;
     auto is_read = [&](const TracedText& word) {

@@ -231,6 +231,8 @@ class Evaluation {
   void note_made(const Place& place);
   void mention_target(const TracedText& name, Reference reference, const Place& place,
                       const std::vector<std::size_t>& rules);
+  void mention_in_part(const TracedText& name, const SiteChain& key);  // of which a part is not known
+  bool is_target_as_spelled(const TracedText& name) const;
   void mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty);
   // By a word of this makefile, leading nowhere yet.
   Reference reference_by(const TracedText& word, Role role, const SiteChain& key) const;

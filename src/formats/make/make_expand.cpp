@@ -280,6 +280,8 @@ TracedText Evaluation::expand_variable(const std::string& name) {
   if (!variable) {
     if (auto special = expand_special(name)) return *special;
     if (auto at = defaults().find(name); at != defaults().end()) return expand(TracedText::plain(at->second));
+    // A configure script that is nobody's but the project's writes it in front of the template.
+    if (is_configured_ && name == "VPATH") return TracedText::plain(".");
     if (is_install_folder(name)) return TracedText::plain("/outside");
     return unset_.contains(name) ? TracedText() : TracedText::hole();
   }

@@ -4,12 +4,14 @@
 #include <map>
 #include <set>
 
+#include "formats/autoconf/macro_files.h"
 #include "formats/capabilities/carving.h"
 #include "formats/capabilities/companions.h"
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
 #include "formats/kept_parts.h"
+#include "formats/make/assembled.h"
 #include "formats/make/compile_changes.h"
 #include "formats/make/make.h"
 #include "formats/make/make_carver.h"
@@ -97,6 +99,13 @@ class Runner {
     ChildMake run;
     run.makefile = makefile;
     run.base = Base{makefile.parent(), out_.files().index(makefile), Space::tree};
+    if (auto whole = make::assembled_from(in_, makefile)) {
+      run.makefile = whole->inputs.front();
+      if (seen_.contains(run.makefile)) return;
+      bool is_beside = whole->script.parent() == whole->made.parent();
+      run.base =
+          Base{whole->made.parent(), is_beside ? out_.files().index(whole->script) : kNoFile, Space::tree};
+    }
     done_.insert(name_of(run));
     execute(run, 0);
   }
@@ -141,6 +150,7 @@ class Runner {
     BranchExplorer branches(kMostMakeBranches,
                             is_known ? BranchExplorer::Wanted::sides : BranchExplorer::Wanted::values);
     FileIndex makefile = in.out.files().index(run.makefile);
+    auto whole = make::assembled_from(in, run.makefile);
     while (branches.next()) {
       Unit unit;
       unit.name = run.makefile.str();
@@ -157,6 +167,12 @@ class Runner {
       }
       for (const auto& [name, value] : run.overrides) evaluation.set_override(name, value);
       evaluation.read_file(run.makefile);
+      if (whole) {
+        for (const RelPath& input : whole->inputs) {
+          if (input != run.makefile) evaluation.read_file(input);
+          outcome.included.insert(input);
+        }
+      }
       evaluation.emit_all();
       outcome.included.insert(evaluation.included().begin(), evaluation.included().end());
       auto append = [](auto& list, const auto& items) {
@@ -175,10 +191,12 @@ class Runner {
   // The script that fills in a template of a makefile: in its folder or the nearest one above.
   static std::optional<RelPath> configure_script(const TreeReader& tree, const RelPath& makefile) {
     std::string_view name = makefile.name();
-    if (name != "Makefile.am" && name != "Makefile.in") return std::nullopt;
+    if (name != "Makefile.am" && !name.ends_with("akefile.in")) return std::nullopt;
     for (RelPath folder = makefile.parent();; folder = folder.parent()) {
       for (const char* script : {"configure.ac", "configure.in", "configure"}) {
-        if (tree.is_file(folder / script)) return folder / script;
+        if (!tree.is_file(folder / script)) continue;
+        RelPath start = autoconf::configured_folder(tree, folder / script);
+        return start == folder ? folder / script : start / "configure";
       }
       if (folder.is_root()) return std::nullopt;
     }

@@ -120,12 +120,45 @@ void Evaluation::mention_target(const TracedText& name, Reference reference, con
   add(std::move(reference));
 }
 
+// Whether a rule's target is spelled with the same variables, of which nobody knows what they come to:
+// "all: lib/$(LIB)" and "lib/$(LIB): …".
+bool Evaluation::is_target_as_spelled(const TracedText& name) const {
+  auto rules = rules_by_target_.find(spelled(name));
+  if (rules == rules_by_target_.end()) return false;
+  auto variables = [&](const TracedText& text) {
+    std::vector<std::string> out;
+    for (const Piece& piece : text.pieces()) {
+      if (piece.nature != Piece::Nature::hole) continue;
+      Passage innermost;
+      for (const Passage& passage : piece.via) innermost = passage;
+      auto bytes =
+          innermost.file == kNoFile ? Result<Bytes>(Error{}) : tree_.read(out_.files().path(innermost.file));
+      bool is_there = bytes && innermost.span.end <= (*bytes)->size();
+      out.push_back(
+          is_there ? (*bytes)->substr(innermost.span.begin, innermost.span.end - innermost.span.begin) : "");
+    }
+    return out;
+  };
+  std::vector<std::string> wanted = variables(name);
+  if (std::find(wanted.begin(), wanted.end(), "") != wanted.end()) return false;
+  return std::any_of(rules->second.begin(), rules->second.end(), [&](std::size_t rule) {
+    const std::vector<TracedText>& targets = rules_[rule].targets;
+    return std::any_of(targets.begin(), targets.end(), [&](const TracedText& target) {
+      return target.text() == name.text() && variables(target) == wanted;
+    });
+  });
+}
+
+void Evaluation::mention_in_part(const TracedText& name, const SiteChain& key) {
+  if (is_target_as_spelled(name))
+    add_known_folder(out_, tree_, name, base_, format_, key);
+  else if (!name.is_only_holes())
+    add_unseen(out_, tree_, name, base_, format_, key);
+}
+
 void Evaluation::mention(const TracedText& name, Role role, const SiteChain& key, Certainty certainty) {
   if (name.empty()) return;
-  if (name.has_hole()) {
-    if (!name.is_only_holes()) add_unseen(out_, tree_, name, base_, format_, key);
-    return;
-  }
+  if (name.has_hole()) return mention_in_part(name, key);
   auto make_reference = [&] {
     Reference reference = reference_by(name, role, key);
     reference.certainty = certainty;

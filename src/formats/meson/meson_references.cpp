@@ -4,6 +4,7 @@
 #include "formats/meson/meson_evaluation.h"
 #include "formats/shell/command_line.h"
 #include "formats/shell/copy_commands.h"
+#include "formats/shell/script_references.h"
 #include "model/add_reference.h"
 
 namespace yc::meson {
@@ -191,6 +192,7 @@ void Evaluation::run_line(const Values& words, const Base& from, bool first_is_p
   if (command.words.empty()) return;
   for (const shell::Copied& copied : shell::copied_into_build(command, tree_))
     note_copy({copied.of, copied.named_after, base().anchor}, copied.place);
+  shell::note_compared(command, tree_, out_);
   shell::Picked picked = shell::pick(command, tree_);
   for (Reference& reference : picked.references) {
     // Almost any word could be a path of the build tree; those count that mirror something here.

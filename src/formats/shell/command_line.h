@@ -48,7 +48,7 @@ CommandLine read(const TracedText& line, const Base& base, const TreeReader& tre
 CommandLine read_script(const TracedText& text, const Base& start, const Base& script,
                         const TreeReader& tree);
 
-// Words in which a hole touches known text.
+// Words in which a hole touches known text and that may name what is there, not what is made elsewhere.
 std::vector<TracedText> words_with_holes(const Command& command);
 
 // What a compiler call compiles, and where it looks for includes.
@@ -77,6 +77,8 @@ struct Picked {
   std::optional<CompileCall> compile;  // if it calls a compiler
   LinkerCall linker;
 };
+// Whether a word is an option behind which a command is told what to write.
+bool is_output_option(std::string_view text);
 // Whether a name's ending says that a compiler would compile it.
 bool is_source_name(std::string_view name);
 // Words that `is_known` says yes to are passed over: whoever asks knows already what they name.

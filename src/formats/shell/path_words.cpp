@@ -12,14 +12,29 @@ bool is_source_name(std::string_view name) {
   return dot != std::string_view::npos && words::shell::source_endings().contains(name.substr(dot));
 }
 
+bool is_output_option(std::string_view text) {
+  return text == "-o" || text == "-MF" || text == "-MT" || text == "-MQ" || text == "--output";
+}
+
 namespace {
 
+// "gcc", "arm-none-eabi-gcc-12", "$(CROSS_COMPILE)gcc": by what is known of the name's end, but for a
+// version.
 bool is_compiler(std::string_view name) {
-  if (words::shell::compilers().contains(name)) return true;
-  for (std::string_view tail : {"-gcc", "-g++", "-cc", "-clang", "-c++", "-as"}) {
-    if (name.size() > tail.size() && name.substr(name.size() - tail.size()) == tail) return true;
+  name = name.substr(name.rfind(kHoleMark) + 1);
+  // In templates: "@CC@", less the mark in front, which make takes for its own, and "@ECHO_CC@gcc".
+  if (name.ends_with("CC@") || name.ends_with("CXX@")) return true;
+  name = name.substr(name.rfind('@') + 1);
+  std::size_t end = name.find_last_not_of("0123456789.");
+  std::size_t size = end == std::string_view::npos ? 0 : end + 1;
+  if (size < name.size() && size > 0 && name[size - 1] == '-') --size;
+  for (std::string_view known : {name, name.substr(0, size)}) {
+    if (words::shell::compilers().contains(known)) return true;
+    for (std::string_view tail : {"-gcc", "-g++", "-cc", "-clang", "-clang++", "-c++", "-as"}) {
+      if (known.ends_with(tail)) return true;
+    }
   }
-  return name.substr(0, 4) == "gcc-" || name.substr(0, 4) == "g++-" || name.substr(0, 6) == "clang-";
+  return name.starts_with("gcc-") || name.starts_with("g++-") || name.starts_with("clang-");
 }
 
 // Commands whose arguments are text, not paths.
@@ -64,10 +79,6 @@ constexpr Option kOptions[] = {
     {"-F", Role::argument, false, false},
     {"-specs", Role::argument, false, false},
 };
-
-bool is_output_option(std::string_view text) {
-  return text == "-o" || text == "-MF" || text == "-MT" || text == "-MQ" || text == "--output";
-}
 
 // "set -- a b": the words that the script goes on with.
 bool sets_words(const Command& command) {
@@ -160,13 +171,23 @@ class Picker {
         return last;
       }
     }
-    // A compiler that only the environment knows shows itself by -c and a source.
-    bool hidden = !command_.words.empty() && command_.words.front().text.has_hole();
-    if (hidden) {
-      is_compile = std::any_of(command_.words.begin(), command_.words.end(),
-                               [](const Word& word) { return word.text.text() == "-c"; });
-    }
+    if (!command_.words.empty() && command_.words.front().text.has_hole()) is_compile = looks_like_compiler();
     return first;
+  }
+
+  // A compiler that only the environment knows shows itself by -c, or by a source and the program that it
+  // makes of it.
+  bool looks_like_compiler() const {
+    bool takes_source = false, names_program = false;
+    for (std::size_t i = 1; i < command_.words.size(); ++i) {
+      std::string text = command_.words[i].text.text();
+      if (text == "-c") return true;
+      if (text == "-o" && i + 1 < command_.words.size())
+        names_program = !is_source_name(command_.words[++i].text.text());
+      else
+        takes_source = takes_source || (text[0] != '-' && is_source_name(text));
+    }
+    return takes_source && names_program;
   }
 
   bool option(std::size_t& i) {
@@ -471,37 +492,6 @@ Picked pick(const Command& command, const TreeReader& tree, const IsKnown& is_kn
       std::move(one.references.begin(), one.references.end(), std::back_inserter(out.references));
     }
   }
-  return out;
-}
-
-namespace {
-
-// test "x$folder" != "x": texts that are compared.
-bool is_compared(const Command& command, std::size_t index) {
-  auto compares = [&](std::size_t i) {
-    if (i >= command.words.size()) return false;
-    std::string text = command.words[i].text.text();
-    return text == "=" || text == "==" || text == "!=" || text == "=~";
-  };
-  return compares(index + 1) || (index > 0 && compares(index - 1));
-}
-
-}  // namespace
-
-std::vector<TracedText> words_with_holes(const Command& command) {
-  std::vector<TracedText> out;
-  if (!command.base_known || takes_text(command.name())) return out;
-  auto look = [&](const Word& word) {
-    if (word.text.has_hole() && !word.text.is_only_holes()) out.push_back(word.text);
-  };
-  for (std::size_t i = 1; i < command.words.size(); ++i) {
-    if (is_output_option(command.words[i].text.text())) {
-      ++i;
-      continue;
-    }
-    if (!is_compared(command, i)) look(command.words[i]);
-  }
-  for (const Word& word : command.redirects) look(word);
   return out;
 }
 

@@ -80,6 +80,21 @@ void note_written(const Command& command, const TreeReader& tree, GraphBuilder& 
   }
 }
 
+void note_compared(const Command& command, const TreeReader& tree, GraphBuilder& out) {
+  std::string name = command.name();
+  bool compares = name == "diff" || name == "cmp";
+  if (command.words.size() > 2 && !compares)
+    compares = command.words[1].text.text() == "-E" && command.words[2].text.text() == "compare_files";
+  if (!command.base_known || !compares) return;
+  for (std::size_t i = 1; i < command.words.size(); ++i) {
+    const TracedText& word = command.words[i].text;
+    Place place = place_of(command.base.folder, word.text(), command.base.space);
+    Passage at = word.first_origin();
+    if (!word.has_hole() && place.space == Space::tree && !place.path.is_root() && tree.find(place.path))
+      out.graph().compared.emplace(place.path, Site{at.file, at.span.begin});
+  }
+}
+
 namespace {
 
 // How much speaks for a folder as the one that a script is started in: words that are spelled as paths first,
@@ -93,12 +108,23 @@ std::pair<std::size_t, std::size_t> weight_of(const std::vector<Reference>& foun
   return {static_cast<std::size_t>(paths), found.size()};
 }
 
+// Whether anything says that the script is started there. What it writes into the folder that it is started
+// in would come to lie in any.
+bool speaks_for_start(const std::vector<Reference>& found, const RelPath& start) {
+  return std::any_of(found.begin(), found.end(), [&](const Reference& reference) {
+    return std::any_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
+      return target.kind != Target::Kind::output || target.path.parent() != start;
+    });
+  });
+}
+
 }  // namespace
 
 void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script,
                  const std::function<CommandLine(const Base& start)>& read, GraphBuilder& out) {
   std::vector<Reference> best;
   CommandLine best_line;
+  RelPath best_start = script.folder;
   for (RelPath folder = script.folder;; folder = folder.parent()) {
     CommandLine line = read({folder, folder == script.folder ? script.anchor : kNoFile, Space::tree});
     std::optional<RelPath> start;
@@ -107,13 +133,16 @@ void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script
     if (weight_of(found) > weight_of(best) || best_line.commands.empty()) {
       best = std::move(found);
       best_line = std::move(line);
+      best_start = folder;
     }
     if (folder.is_root()) break;
   }
+  if (!speaks_for_start(best, best_start)) best.clear();
   for (Reference& reference : best) out.add(std::move(reference));
   for (const Command& command : best_line.commands) {
     if (!command.base_known) continue;
     note_written(command, tree, out);
+    note_compared(command, tree, out);
     note_missing_sources(
         command, pick(command, tree), tree, [](const TracedText&) { return false; }, out);
     for (const TracedText& word : words_with_holes(command)) {

@@ -16,6 +16,9 @@ void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script
 // Files that are not there and that a command writes by ">": sources may include them where they come to lie.
 void note_written(const Command& command, const TreeReader& tree, GraphBuilder& out);
 
+// Files whose bytes a command compares, so that a change of one may be one too many.
+void note_compared(const Command& command, const TreeReader& tree, GraphBuilder& out);
+
 // Sources that a command would compile and that are not there; all that `is_made` says yes to is.
 void note_missing_sources(const Command& command, const Picked& picked, const TreeReader& tree,
                           const IsKnown& is_made, GraphBuilder& out);
