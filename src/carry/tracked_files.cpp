@@ -58,8 +58,12 @@ Error held(const std::string& lock) {
 }
 
 Error unusable(const std::string& place, const std::string& why) {
+  // As the library calls an index that names folders only.
+  bool is_sparse = why.find("'sdir'") != std::string::npos;
+  std::string mend =
+      is_sparse ? "write the index in full (git sparse-checkout reapply --no-sparse-index)" : "mend that";
   return Error{Failure::unsettled, place, "cannot be kept in step with the move: " + why,
-               "mend that, or leave version control's index as it is with --no-stage"};
+               mend + ", or leave version control's index as it is with --no-stage"};
 }
 
 // An entry and the path it is to have; none if it is to go.

@@ -230,11 +230,17 @@ void add_unread(const TreeReader& tree, const ReferenceGraph& graph, Survey& out
   }
 }
 
+void count_absent(const TreeReader& tree, Survey& out) {
+  for (const RelPath& path : tree.files()) out.absent += tree.find(path)->absent;
+  out.may_lack_files = tree.may_lack_files();
+}
+
 }  // namespace
 
 Survey survey(const TreeReader& tree, const ReferenceGraph& graph) {
   Survey out;
   out.files = tree.files().size();
+  count_absent(tree, out);
   out.files_by_format = graph.files_by_format;
   std::map<std::pair<std::string, std::uint8_t>, std::pair<std::set<RelPath>, std::set<RelPath>>> units;
   std::map<RelPath, std::set<std::string>> roots;

@@ -57,6 +57,8 @@ std::vector<Finding> check(const TreeReader& tree, const ReferenceGraph& graph,
 
 struct Survey {
   std::size_t files = 0;
+  std::size_t absent = 0;       // of these, that a sparse checkout leaves out
+  bool may_lack_files = false;  // that nobody knows of (see TreeReader)
   std::map<std::string, std::size_t> files_by_format;
   struct UnitLine {
     std::string name;

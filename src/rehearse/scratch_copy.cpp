@@ -35,6 +35,8 @@ Status write_copy(const TreeReader& tree, const std::string& folder, const CopyF
     out.close();
     if (!out) return failure();
     struct stat info {};
+    const Entry* was = from.disk ? from.disk->find(from.old_path(path)) : nullptr;
+    if (was && was->absent) (void)chmod(full.c_str(), from.disk->absent_mode(from.old_path(path)));
     if (!from.disk || lstat(from.disk->absolute(from.old_path(path)).c_str(), &info) != 0) continue;
     (void)chmod(full.c_str(), info.st_mode & 07777);
     timespec times[2] = {info.st_atim, info.st_mtim};

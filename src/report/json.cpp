@@ -147,6 +147,7 @@ std::string survey_json(const Survey& survey, const std::optional<Explained>& ob
   out["root"] = printable(root);
   for (const auto& [key, value] : settings) out["settings"][key] = printable(value);
   out["files"] = survey.files;
+  out["not_checked_out"] = survey.absent;
   out["formats"] = survey.files_by_format;
   out["unread"] = json::object();
   for (const auto& [language, files] : survey.unread) out["unread"][language] = files;

@@ -133,6 +133,9 @@ std::string survey_text(const Survey& survey, const std::optional<Explained>& ob
   std::string out = fmt::format("{} {}\n", strong(style, "Root"), printable(root));
   for (const std::string& line : settings) out += "  " + printable(line) + "\n";
   out += fmt::format("{} {}\n", strong(style, "Files"), survey.files);
+  if (survey.absent > 0)
+    out += fmt::format("  {} of them not checked out: read, and never changed\n", survey.absent);
+  if (survey.may_lack_files) out += "  more that are not checked out: their number and names are not known\n";
   std::vector<std::string> read;
   for (const auto& [format, files] : survey.files_by_format) {
     if (files > 0) read.push_back(fmt::format("{} {}", format, files));

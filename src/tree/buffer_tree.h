@@ -31,6 +31,7 @@ class BufferTree : public TreeReader, public KnownTexts {
   Result<Bytes> read(const RelPath& path) const override;
   std::optional<std::string_view> peek(const RelPath& path, std::string& buffer) const override;
   std::vector<RelPath> unreadable() const override { return saved_->unreadable(); }
+  bool may_lack_files() const override { return saved_->may_lack_files(); }
   bool may_hold(const RelPath& path, const NameSearch& names) const override;
   std::vector<char> ruled_out(const std::vector<RelPath>& files, const NameSearch& names) const override;
 

@@ -32,6 +32,12 @@ bool is_build_output(const std::vector<Listed>& content) {
 
 namespace {
 
+std::int64_t time_of_file(const std::string& file) {
+  struct stat info {};
+  if (lstat(file.c_str(), &info) != 0) return 0;
+  return info.st_mtim.tv_sec * 1'000'000'000LL + info.st_mtim.tv_nsec;
+}
+
 // Of the last change of a folder; 0 if it is none, or not there.
 std::int64_t time_of(const std::string& folder) {
   struct stat info {};
@@ -42,6 +48,7 @@ std::int64_t time_of(const std::string& folder) {
 }  // namespace
 
 bool DiskTree::has_other_names() const {
+  if (absent_ && time_of_file(absent_->index_file()) != index_time_) return true;
   return std::any_of(nodes_.begin(), nodes_.end(), [&](const auto& item) {
     const Node& node = item.second;
     bool is_looked_into =
@@ -54,6 +61,7 @@ namespace {
 
 // Of what is listed the size counts too; of a folder, whose time tells of names, only that.
 bool is_as_listed(const std::string& path, const Entry& entry) {
+  if (entry.absent) return true;  // the index tells
   struct stat info {};
   if (lstat(path.c_str(), &info) != 0) return false;
   std::int64_t time = info.st_mtim.tv_sec * 1'000'000'000LL + info.st_mtim.tv_nsec;
@@ -100,8 +108,9 @@ std::vector<std::string> DiskTree::folders() const {
   std::vector<std::string> out;
   for (const auto& [path, node] : nodes_) {
     bool is_looked_into = node.entry.kind == EntryKind::folder && (node.loaded || node.entry.ignored);
-    if (is_looked_into) out.push_back(absolute(path));
+    if (is_looked_into && !node.entry.absent) out.push_back(absolute(path));
   }
+  if (absent_) out.push_back(std::filesystem::path(absent_->index_file()).parent_path().string());
   std::lock_guard lock(late_mutex_);
   for (const auto& [path, names] : late_names_) {
     if (!nodes_.contains(path)) out.push_back(absolute(path));
@@ -136,8 +145,59 @@ Result<std::unique_ptr<DiskTree>> DiskTree::scan(std::string root, const ScanOpt
         next.push_back(std::move(folder));
     }
   }
+  tree->may_lack_files_ = rules.may_lack_files();
+  tree->take_in_absent(rules, options);
   tree->files_.settle();
   return tree;
+}
+
+// What is not on the disk belongs to the tree all the same.
+void DiskTree::take_in_absent(const IgnoreRules& rules, const ScanOptions& options) {
+  std::vector<AbsentFile> files = rules.absent();
+  if (files.empty()) return;
+  absent_ = std::make_unique<AbsentContents>(root_);
+  index_time_ = time_of_file(absent_->index_file());
+  for (const AbsentFile& file : files) {
+    std::vector<std::string_view> parts = file.path.components();
+    bool is_left_alone = std::any_of(parts.begin(), parts.end(), [](std::string_view part) {
+      return part == "node_modules" || part == ".yellow-compass" || is_version_control(part);
+    });
+    Node* folder = is_left_alone ? nullptr : folder_for_absent(file.path.parent());
+    if (!folder) continue;
+    Node node;
+    node.entry.kind = file.kind;
+    node.entry.absent = true;
+    node.entry.guarded =
+        folder->entry.guarded || std::any_of(options.guarded.begin(), options.guarded.end(),
+                                             [&](const RelPath& one) { return file.path.is_within(one); });
+    node.entry.mtime_ns = file.mark;
+    if (add_name(*folder, file.path, std::move(node))) files_.add(file.path, file.kind);
+  }
+}
+
+// False if something is there already.
+bool DiskTree::add_name(Node& folder, const RelPath& path, Node node) {
+  if (!nodes_.emplace(path, std::move(node)).second) return false;
+  std::string name(path.name());
+  folder.names.insert(std::lower_bound(folder.names.begin(), folder.names.end(), name), name);
+  return true;
+}
+
+// The folder that an absent file is in, which may be as absent; null if it was not looked into, or is none.
+DiskTree::Node* DiskTree::folder_for_absent(const RelPath& path) {
+  if (auto at = nodes_.find(path); at != nodes_.end()) {
+    const Entry& entry = at->second.entry;
+    bool is_known = entry.kind == EntryKind::folder && at->second.loaded && !entry.ignored;
+    return is_known ? &at->second : nullptr;
+  }
+  Node* up = folder_for_absent(path.parent());  // the root is there
+  if (!up) return nullptr;
+  Node node;
+  node.entry.kind = EntryKind::folder;
+  node.entry.absent = true;
+  node.entry.guarded = up->entry.guarded;
+  add_name(*up, path, std::move(node));
+  return &nodes_[path];
 }
 
 // Takes in what was listed of one folder; gives the folders in it that are to be looked into.
@@ -288,6 +348,12 @@ std::vector<RelPath> DiskTree::unreadable() const {
 
 std::optional<std::string_view> DiskTree::peek(const RelPath& path, std::string& buffer) const {
   if (Bytes known = known_bytes(path)) return std::string_view(*known);
+  if (is_absent(path)) {
+    auto bytes = read_afresh(path);
+    if (!bytes || find(path)->kind == EntryKind::link) return std::nullopt;
+    buffer = **bytes;
+    return buffer;
+  }
   Handle handle = held_.open_at(path.str(), O_RDONLY);
   struct stat info {};
   if (!handle || fstat(handle.get(), &info) != 0 || !S_ISREG(info.st_mode)) {
@@ -315,8 +381,19 @@ constexpr std::uint64_t kLargestText = 64'000'000;
 
 }  // namespace
 
+bool DiskTree::is_absent(const RelPath& path) const {
+  if (!absent_) return false;
+  auto at = nodes_.find(path);
+  return at != nodes_.end() && at->second.entry.absent && at->second.entry.kind != EntryKind::folder;
+}
+
+unsigned DiskTree::absent_mode(const RelPath& path) const {
+  return is_absent(path) && absent_->is_executable(path) ? 0755 : 0644;
+}
+
 Result<Bytes> DiskTree::read_afresh(const RelPath& path) const {
-  auto bytes = read_beneath(held_, path.str(), kLargestText);
+  auto bytes =
+      is_absent(path) ? absent_->read(path, kLargestText) : read_beneath(held_, path.str(), kLargestText);
   if (bytes) return Bytes(std::make_shared<const std::string>(std::move(*bytes)));
   const Entry* entry = find(path);
   if (entry && entry->kind == EntryKind::file) note_unreadable(path);
@@ -325,6 +402,10 @@ Result<Bytes> DiskTree::read_afresh(const RelPath& path) const {
 
 bool DiskTree::may_hold(const RelPath& path, const NameSearch& names) const {
   if (Bytes known = known_bytes(path)) return names.finds_any(*known);
+  if (is_absent(path)) {
+    auto bytes = read_afresh(path);
+    return !bytes || names.finds_any(**bytes);
+  }
   Handle handle = held_.open_at(path.str(), O_RDONLY);
   struct stat info {};
   if (!handle || fstat(handle.get(), &info) != 0 || !S_ISREG(info.st_mode)) return true;

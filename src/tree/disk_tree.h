@@ -7,6 +7,7 @@
 #include <set>
 #include <unordered_map>
 
+#include "tree/absent_files.h"
 #include "tree/folder_listing.h"
 #include "tree/tree_reader.h"
 
@@ -33,6 +34,9 @@ class DiskTree : public TreeReader {
   Result<Bytes> read(const RelPath& path) const override;
   std::optional<std::string_view> peek(const RelPath& path, std::string& buffer) const override;
   std::vector<RelPath> unreadable() const override;
+  bool may_lack_files() const override { return may_lack_files_; }
+  // The permissions that an absent file is to have once it is checked out.
+  unsigned absent_mode(const RelPath& path) const;
   bool may_hold(const RelPath& path, const NameSearch& names) const override;
   // Whether names came or went since: a folder that was looked into has another time.
   bool has_other_names() const;
@@ -69,6 +73,10 @@ class DiskTree : public TreeReader {
   DiskTree() = default;
   std::vector<RelPath> take_in(const RelPath& folder, Result<std::vector<Listed>> listed,
                                const class IgnoreRules& rules, const ScanOptions& options);
+  void take_in_absent(const class IgnoreRules& rules, const ScanOptions& options);
+  Node* folder_for_absent(const RelPath& path);
+  bool add_name(Node& folder, const RelPath& path, Node node);
+  bool is_absent(const RelPath& path) const;
   Result<Bytes> read_afresh(const RelPath& path) const;
   Shelf& shelf_of(const RelPath& path) const {
     return shelves_[std::hash<RelPath>{}(path) % shelves_.size()];
@@ -78,6 +86,9 @@ class DiskTree : public TreeReader {
   const std::vector<std::string>& list_late(const RelPath& folder) const;
 
   std::string root_, repository_problem_;
+  bool may_lack_files_ = false;
+  std::unique_ptr<AbsentContents> absent_;  // null where no file is absent
+  std::int64_t index_time_ = 0;             // of the index that lists them
   Beneath held_;                             // the root, so that no link leads out of it
   FileList files_;                           // sorted; complete once the scan is
   std::vector<RelPath> linked_;              // files with several names

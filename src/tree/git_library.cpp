@@ -36,7 +36,14 @@ std::string real_folder(const char* text) {
 }  // namespace
 
 void use_git_library() {
-  static const int started = git_libgit2_init();
+  static const int started = [] {
+    int count = git_libgit2_init();
+    // What these change is nothing that we ask for: a working tree's own settings, which are looked through
+    // before the library may read any, and objects that a partial clone lacks.
+    const char* extensions[] = {"worktreeconfig", "partialclone"};
+    git_libgit2_opts(GIT_OPT_SET_EXTENSIONS, extensions, std::size(extensions));
+    return count;
+  }();
   (void)started;
 }
 

@@ -4,11 +4,13 @@
 #include <fnmatch.h>
 #include <git2.h>
 #include <git2/sys/repository.h>
+#include <sys/stat.h>
 
 #include <algorithm>
 #include <sstream>
 #include <vector>
 
+#include "tree/absent_files.h"
 #include "tree/beneath.h"
 #include "tree/git_library.h"
 #include "tree/moves.h"
@@ -72,6 +74,16 @@ IgnoreRules::~IgnoreRules() {
 
 const std::string& IgnoreRules::problem() const {
   return impl_->problem;
+}
+
+std::vector<AbsentFile> IgnoreRules::absent() const {
+  return impl_->index ? absent_files(impl_->index, impl_->prefix) : std::vector<AbsentFile>();
+}
+
+bool IgnoreRules::may_lack_files() const {
+  if (impl_->index || !impl_->repository) return false;
+  struct stat info {};
+  return stat((impl_->repository->own() + "/info/sparse-checkout").c_str(), &info) == 0;
 }
 
 namespace {

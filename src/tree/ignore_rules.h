@@ -3,6 +3,7 @@
 
 #include <memory>
 #include <string>
+#include <vector>
 
 #include "base/path.h"
 #include "base/result.h"
@@ -10,6 +11,7 @@
 namespace yc {
 
 class MoveSet;
+struct AbsentFile;
 
 // Failure::unsettled if a file would move to where version control ignores it: a later commit would lack it.
 Status check_not_ignored(const std::string& root, const MoveSet& moves);
@@ -30,6 +32,10 @@ class IgnoreRules {
   // Why the repository that is there cannot be used; its rules are followed all the same, as far as its
   // working tree tells them. Empty if it can, or there is none.
   const std::string& problem() const;
+  // Tracked files that a sparse checkout leaves out.
+  std::vector<AbsentFile> absent() const;
+  // Whether that cannot be told though there is such a checkout, as its index is of a kind that is not read.
+  bool may_lack_files() const;
   // Where the rule stands that ignores a path, as "file:line (pattern)"; empty if that cannot be told.
   std::string rule_for(const RelPath& path) const;
 

@@ -40,6 +40,9 @@ Status check_source(const TreeReader& tree, const Move& move) {
   if (entry->guarded)
     return refuse(move.from, "is protected",
                   "it belongs to version control or the configuration protects it");
+  if (entry->absent)
+    return refuse(move.from, "is not checked out here",
+                  "check it out first (git sparse-checkout add FOLDER)");
   if (entry->ignored)
     return refuse(move.from, "is ignored by version control or is a build output", "move its source instead");
   if (entry->kind == EntryKind::folder && move.to != move.from && move.to.is_within(move.from)) {

@@ -142,7 +142,10 @@ std::string repository_files_problem(const std::string& top, const std::string& 
     if (std::string odd = oddity(common / name, true); !odd.empty()) return odd;
   }
   if (std::string odd = settings_problem(common / "config"); !odd.empty()) return odd;
-  return settings_problem(own / "config.worktree");
+  // The library does not read them, and only this one would matter.
+  fs::path further = own / "config.worktree";
+  if (!worktree_setting(further).empty()) return further.string() + " sets another working tree";
+  return settings_problem(further);
 }
 
 std::string configured_files_problem(git_repository* repository) {

@@ -22,6 +22,7 @@ struct Entry {
   EntryKind kind = EntryKind::file;
   bool ignored = false;  // by an ignore rule, or it is a build output or an installed package
   bool guarded = false;  // protected by configuration, or part of version control: never edited or moved
+  bool absent = false;   // of version control and not on the disk, as in a sparse checkout: only read
   std::uint64_t size = 0;
   std::uint64_t names = 1;  // hard links
   std::int64_t mtime_ns = 0;
@@ -50,6 +51,8 @@ class TreeReader {
   // Folders that cannot be listed, and files that somebody asked for and that cannot be read, so that nobody
   // knows what they hold. Sorted.
   virtual std::vector<RelPath> unreadable() const { return {}; }
+  // Whether a sparse checkout may leave out files of which not even the names are known.
+  virtual bool may_lack_files() const { return false; }
   // Names in a folder that are `name` but for the case of letters.
   std::vector<std::string> any_case(const RelPath& folder, std::string_view name) const;
   // Whether any of the names stands in a file, however large that is; also if nobody can know.
