@@ -8,6 +8,7 @@
 #include <unordered_set>
 
 #include "base/char_class.h"
+#include "words/plan.h"
 
 namespace yc {
 
@@ -94,7 +95,9 @@ std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph&
   for (const RelPath& path : tree.files()) {
     if (is_free && is_free(path)) continue;
     const Entry* entry = tree.find(path);
-    if (entry->kind != EntryKind::file || entry->size > kLargestMention || entry->guarded) continue;
+    bool is_looked_at =
+        entry->kind == EntryKind::file && entry->size <= kLargestMention && !entry->guarded && !entry->absent;
+    if (!is_looked_at) continue;
     auto bytes = tree.read(path);
     if (!bytes) continue;
     std::vector<Mention> here;
@@ -108,6 +111,46 @@ std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph&
     });
     if (here.empty() || (*bytes)->find('\0') != std::string::npos) continue;
     out.insert(out.end(), here.begin(), here.end());
+  }
+  return out;
+}
+
+namespace {
+
+// Whether what stands in a file is for people, or comes to nothing otherwise, by its name.
+bool is_prose(const RelPath& path) {
+  if (words::plan::prose_endings().contains(path.extension())) return true;
+  const auto& names = words::plan::prose_names();
+  return std::any_of(names.begin(), names.end(), [&](std::string_view name) {
+    return path.name().starts_with(name) &&
+           (path.name().size() == name.size() ||
+            !std::isalpha(static_cast<unsigned char>(path.name()[name.size()])));
+  });
+}
+
+}  // namespace
+
+std::vector<Blocker> unread_mentions(const std::vector<Mention>& mentions, const ClaimedFiles& claimed) {
+  auto is_read = [&](const RelPath& path) {
+    return std::any_of(claimed.begin(), claimed.end(), [&](const std::vector<RelPath>& files) {
+      return std::binary_search(files.begin(), files.end(), path);
+    });
+  };
+  std::vector<Blocker> out;
+  for (const Mention& mention : mentions) {
+    bool is_told = !out.empty() && out.back().file == mention.file;
+    bool is_path = mention.named.str().find('/') != std::string::npos;
+    if (is_told || !is_path || is_prose(mention.file) || is_read(mention.file)) continue;
+    Blocker one;
+    one.id = "unread-mention";
+    one.file = mention.file;
+    one.span = mention.span;
+    one.reason = fmt::format("names {}, and this kind of file is not read", mention.named.str());
+    one.next =
+        "have it rewritten (--mentions), settle it for good if nothing comes of it (--settle FILE:LINE), let "
+        "the project's "
+        "own build judge (… -- BUILD COMMAND), or add --accept-unseen to move anyway, unproved";
+    out.push_back(std::move(one));
   }
   return out;
 }

@@ -5,6 +5,8 @@
 #include <functional>
 #include <vector>
 
+#include "formats/format.h"
+#include "model/blocker.h"
 #include "model/graph.h"
 #include "tree/moves.h"
 #include "tree/tree_reader.h"
@@ -22,5 +24,8 @@ using IsFree = std::function<bool(const RelPath&)>;
 
 std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
                                    const IsFree& is_free = nullptr);
+
+// A doubt for each file with a mention that is no prose and that no reader knows: a tool may follow the path.
+std::vector<Blocker> unread_mentions(const std::vector<Mention>& mentions, const ClaimedFiles& claimed);
 
 }  // namespace yc

@@ -7,7 +7,9 @@
 #include "plan/climbs.h"
 #include "plan/printed_order.h"
 #include "plan/routes.h"
+#include "plan/unread_files.h"
 #include "plan/unseen.h"
+#include "plan/written_includes.h"
 
 namespace yc {
 
@@ -61,6 +63,7 @@ std::vector<Blocker> doubts(const PlanView& view, const std::vector<RelPath>& un
   append(vague, std::move(unseen.vague));
   std::vector<Blocker> found = std::move(unseen.in_the_way);
   append(found, unread_files(view.tree, view.old, view.moves, unreadable));
+  append(found, written_includes(view.tree, view.old, view.moves));
   append(found, changed_orders(view.tree, view.old, view.moves, vague));
   return found;
 }

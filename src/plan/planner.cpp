@@ -8,6 +8,8 @@
 
 #include "base/in_order.h"
 #include "formats/capabilities/companions.h"
+#include "plan/absent_edits.h"
+#include "plan/compared_files.h"
 #include "plan/describe.h"
 #include "plan/focus.h"
 #include "plan/leftovers.h"
@@ -120,11 +122,9 @@ Plan Planner::run() {
   }
   note_routes();
   std::vector<Mention> named = mentions_.get();
-  if (options_.rewrite_mentions && plan_.verified) rewrite_mentions(named);
-  if (!options_.moved_already && plan_.verified) {
-    Stopwatch timed = watch("what the last build left");
-    set_stale_apart(tree_, options_.sweep, plan_);
-  }
+  note_mentions(named);
+  note_edited();
+  note_stale();
   set_derived_apart();
   list_edits();
   tell(notices_of(view_, named, plan_.verified));
@@ -328,15 +328,39 @@ void Planner::note_doubts() {
   Stopwatch timed = watch("doubts");
   std::vector<Notice> vague;
   std::vector<Blocker> found = doubts(view_, unreadable_, vague);
+  if (options_.moved_already) std::erase_if(found, [](const Blocker& one) { return one.id == "not-built"; });
   std::vector<UnexplainedRead> unexplained = unexplained_moves(plan_.moves, old_, options_.observed);
   // The graph at hand holds what names the moved files, not what leads to their folders.
   if (!unexplained.empty() && is_confined_)
     unexplained = unexplained_moves(plan_.moves, read_old(nullptr), options_.observed);
   for (const UnexplainedRead& read : unexplained) found.push_back(unexplained_read(read));
-  for (Blocker& one : found) one.is_doubt = true;
-  plan_.settled = std::erase_if(found, [&](const Blocker& one) { return is_settled(one, options_.settled); });
-  (accepts_doubts() ? plan_.accepted : plan_.blockers) = std::move(found);
+  raise(std::move(found));
   if (!accepts_doubts()) tell(vague);
+}
+
+void Planner::raise(std::vector<Blocker> doubts) {
+  for (Blocker& one : doubts) one.is_doubt = true;
+  plan_.settled +=
+      std::erase_if(doubts, [&](const Blocker& one) { return is_settled(one, options_.settled); });
+  std::vector<Blocker>& list = accepts_doubts() ? plan_.accepted : plan_.blockers;
+  std::move(doubts.begin(), doubts.end(), std::back_inserter(list));
+}
+
+void Planner::note_stale() {
+  if (options_.moved_already || !plan_.verified) return;
+  Stopwatch timed = watch("what the last build left");
+  set_stale_apart(tree_, options_.sweep, plan_);
+}
+
+// What must not change, or not unseen. What a sparse checkout leaves out is read, and cannot be changed.
+void Planner::note_edited() {
+  if (plan_.verified && !options_.moved_already) raise(edits_of_compared(old_, plan_.edits));
+  plan_.verified = plan_.verified && plan_.blockers.empty();
+  std::vector<Blocker> found = set_absent_apart(tree_, plan_);
+  if (found.empty()) return;
+  std::move(found.begin(), found.end(), std::back_inserter(plan_.blockers));
+  plan_.in_part = plan_.in_part || options_.moved_already;
+  plan_.verified = false;
 }
 
 void Planner::note_consequences(std::vector<Mismatch>& mismatches) {
@@ -521,6 +545,15 @@ void Planner::list_edits() {
         return likely.contains({file, span}) && !certain.contains({file, span});
       },
       plan_);
+}
+
+// Mentions are rewritten if that is wished for. Those that are left may be more than prose.
+void Planner::note_mentions(std::vector<Mention>& mentions) {
+  if (!plan_.verified) return;
+  if (options_.rewrite_mentions) rewrite_mentions(mentions);
+  if (options_.moved_already) return;
+  raise(unread_mentions(mentions, claimed_));
+  plan_.verified = plan_.blockers.empty();
 }
 
 // Edits for mentions, all or none: what reads as prose here may still mean something to a reader.

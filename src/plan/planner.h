@@ -45,6 +45,10 @@ class Planner {
   bool is_unwanted() const { return options_.is_unwanted && options_.is_unwanted(); }
   bool accepts_doubts() const { return options_.accept_unseen || options_.builds_judge; }
   void note_doubts();
+  void note_edited();
+  void note_mentions(std::vector<Mention>& mentions);
+  void raise(std::vector<Blocker> doubts);
+  void note_stale();
   void note_consequences(std::vector<Mismatch>& mismatches);
   void note_routes();
   void note_boundaries(const std::vector<Mismatch>& mismatches);

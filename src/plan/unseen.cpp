@@ -6,14 +6,7 @@
 
 #include <algorithm>
 #include <cctype>
-#include <map>
 #include <set>
-
-#include "base/all_cores.h"
-#include "base/name_search.h"
-#include "formats/capabilities/members.h"
-#include "formats/capabilities/whole_units.h"
-#include "formats/unread_languages.h"
 
 namespace yc {
 
@@ -82,8 +75,25 @@ bool is_vague(const ReferenceGraph& graph, const Hole& hole, std::string_view pa
 
 }  // namespace
 
+namespace {
+
+// Files, and folders that move whole: a text may name either.
+std::vector<Move> all_that_moves(const MoveSet& moves) {
+  std::vector<Move> out = moves.files();
+  std::size_t files = out.size();
+  for (const auto& [from, to] : moves.folders()) {
+    if (to && *to != from) out.push_back({from, *to});
+  }
+  std::sort(out.begin() + static_cast<std::ptrdiff_t>(files), out.end(),
+            [](const Move& a, const Move& b) { return a.from < b.from; });
+  return out;
+}
+
+}  // namespace
+
 UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& moves) {
   UnseenReferences out;
+  std::vector<Move> moving = all_that_moves(moves);
   std::set<std::pair<FileIndex, std::uint32_t>> seen, seen_vague;
   for (const Hole& hole : graph.holes) {
     if (hole.base.space != Space::tree || !tells_anything(hole.text)) continue;
@@ -91,7 +101,7 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
     bool absolute = pattern.substr(0, kTreeMark.size()) == kTreeMark;
     if (!absolute && !pattern.empty() && pattern.front() == '/') continue;
     pattern = normal_pattern(pattern, absolute);
-    for (const Move& move : moves.files()) {
+    for (const Move& move : moving) {
       std::string text =
           absolute ? marked(Space::tree, move.from) : relative_text(hole.base.folder, move.from);
       bool fits = fnmatch(pattern.c_str(), text.c_str(), 0) == 0 ||
@@ -99,7 +109,8 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
       if (!fits || follows(graph, hole, move, moves)) continue;
       Passage origin = hole.text.first_origin();
       // Another file that moves may be meant more clearly.
-      bool vague = is_vague(graph, hole, pattern, move, moves);
+      bool is_folder = moves.folders().contains(move.from);  // by its name alone many another could be meant
+      bool vague = is_folder || is_vague(graph, hole, pattern, move, moves);
       auto& told = vague ? seen_vague : seen;
       if (!told.emplace(origin.file, origin.span.begin).second) {
         if (vague) continue;
@@ -131,184 +142,6 @@ UnseenReferences unseen_references(const ReferenceGraph& graph, const MoveSet& m
       break;
     }
   }
-  return out;
-}
-
-namespace {
-
-constexpr std::string_view kRehearse =
-    "let the project's own build judge: give its command behind the move (… -- BUILD COMMAND), which is run "
-    "in "
-    "copies; or add --accept-unseen to move anyway, unproved";
-
-Blocker unread(const RelPath& path, std::string id, std::string reason, std::string next) {
-  Blocker item;
-  item.id = std::move(id);
-  item.file = path;
-  item.reason = std::move(reason);
-  item.next = std::move(next);
-  return item;
-}
-
-// Of files and of folders that move whole.
-NameSearch names_that_move(const MoveSet& moves) {
-  std::vector<std::string> names;
-  for (const Move& move : moves.files()) names.emplace_back(move.from.name());
-  for (const Move& move : moves.requested()) names.emplace_back(move.from.name());
-  return NameSearch(names);
-}
-
-bool moves_within(const MoveSet& moves, const RelPath& folder) {
-  return std::any_of(moves.files().begin(), moves.files().end(), [&](const Move& move) {
-    return move.from.is_within(folder) || move.to.is_within(folder);
-  });
-}
-
-// What data are read in, whichever tool they are for: their paths are references.
-bool is_read_as_data(const RelPath& path) {
-  std::string_view ending = path.extension();
-  return ending == ".toml" || ending == ".json" || ending == ".yaml" || ending == ".yml";
-}
-
-bool in_name(char c) {
-  return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '-' || c == '.';
-}
-
-// Whether a name stands in a text, not as a part of a longer one.
-bool has_name(std::string_view text, std::string_view name) {
-  for (std::size_t at = text.find(name); at != std::string_view::npos; at = text.find(name, at + 1)) {
-    std::size_t end = at + name.size();
-    // A full stop may end a sentence.
-    bool is_stop =
-        end < text.size() && text[end] == '.' && (end + 1 == text.size() || !in_name(text[end + 1]));
-    bool ends = end == text.size() || is_stop || !in_name(text[end]);
-    if ((at == 0 || !in_name(text[at - 1])) && ends) return true;
-  }
-  return false;
-}
-
-// Whether a script in a language that is not read has the name of something that moves, or, for what lies
-// below it, a pattern for files of its ending.
-bool may_name(const TreeReader& tree, const RelPath& script, const MoveSet& moves) {
-  auto bytes = tree.read(script);
-  if (!bytes) return true;
-  auto names = [&](const Move& move) { return has_name(**bytes, move.from.name()); };
-  auto takes = [&](const Move& move) {
-    std::string pattern = "*" + std::string(move.from.extension());
-    bool is_below = move.from.is_within(script.parent()) || move.to.is_within(script.parent());
-    return pattern.size() > 1 && is_below && (*bytes)->find(pattern) != std::string::npos;
-  };
-  return std::any_of(moves.files().begin(), moves.files().end(),
-                     [&](const Move& move) { return names(move) || takes(move); }) ||
-         std::any_of(moves.requested().begin(), moves.requested().end(), names);
-}
-
-// Sources of languages whose imports nobody reads here: one of each language is named, with how many there
-// are.
-void add_unread_sources(const ReadTree& tree, const MoveSet& moves, std::vector<Blocker>& out) {
-  std::map<std::string_view, std::pair<RelPath, std::size_t>> found;
-  std::set<RelPath> along;
-  for (const auto& format : all_that_offer<WholeUnits>())
-    along.merge(format->sources_of_whole_units(tree, moves));
-  for (const Move& move : moves.files()) {
-    if (along.contains(move.from)) continue;
-    auto language = unread_source_language(move.from);
-    if (!language) language = unread_source_language(move.to);
-    if (!language) continue;
-    auto [at, fresh] = found.try_emplace(*language, move.from, 0U);
-    ++at->second.second;
-  }
-  for (const auto& [language, first] : found) {
-    std::string more = first.second == 1 ? "" : fmt::format(" (and {} more)", first.second - 1);
-    out.push_back(
-        unread(first.first, "not-read",
-               fmt::format("is {}{}: what such files import of each other is not read, so it is not "
-                           "proved that this still builds",
-                           language, more),
-               std::string(kRehearse)));
-  }
-}
-
-// Though its tool is on the list of those that are not.
-bool is_read_whole(const RelPath& path) {
-  return std::any_of(formats().begin(), formats().end(),
-                     [&](const auto& format) { return offer<ReadsWhole>(*format) && format->claims(path); });
-}
-
-}  // namespace
-
-namespace {
-
-// Files of build tools that are not read.
-void add_unread_scripts(const TreeReader& tree, const MoveSet& moves, std::vector<Blocker>& out) {
-  const std::vector<RelPath>& all = tree.files();
-  std::vector<std::optional<std::string_view>> tools(all.size());
-  constexpr std::size_t kPart = 1024;
-  on_all_cores((all.size() + kPart - 1) / kPart, [&](std::size_t part) {
-    for (std::size_t i = part * kPart; i < std::min(all.size(), (part + 1) * kPart); ++i)
-      tools[i] = unread_build_tool(all[i]);
-  });
-  for (std::size_t i = 0; i < all.size(); ++i) {
-    const RelPath& path = all[i];
-    if (!tools[i] || is_read_whole(path)) continue;
-    const Entry* entry = tree.find(path);
-    if (entry->guarded || entry->ignored || entry->kind != EntryKind::file) continue;
-    if (!moves.moves(path) && (is_read_as_data(path) || !may_name(tree, path, moves))) continue;
-    out.push_back(
-        unread(path, "not-read",
-               fmt::format("is for {}, which is not read, and {}", *tools[i],
-                           moves.moves(path) ? "moves itself"
-                                             : "has the name of something that moves, or a pattern for it"),
-               std::string(kRehearse)));
-  }
-}
-
-}  // namespace
-
-std::vector<Blocker> unread_files(const TreeReader& tree, const ReferenceGraph& graph, const MoveSet& moves,
-                                  const std::vector<RelPath>& unreadable) {
-  std::vector<Blocker> out;
-  if (moves.files().empty()) return out;
-  NameSearch search = names_that_move(moves);
-  auto could_name = [&](const RelPath& path) { return moves.moves(path) || tree.may_hold(path, search); };
-  for (const auto& [path, why] : graph.unread) {
-    if (why == Unread::no_access) continue;  // it is among the unreadable
-    bool is_cut = why == Unread::cut_short && moves_within(moves, path.parent());
-    if (!is_cut && !could_name(path)) continue;
-    if (why == Unread::cut_short) {
-      out.push_back(unread(path, "given-up", "was given up before its end, and could name what moves",
-                           std::string(kRehearse)));
-      continue;
-    }
-    if (why == Unread::partly) {
-      out.push_back(
-          unread(path, "given-up",
-                 "has conditionals of which not every side was looked at, and the name of something "
-                 "in it that moves",
-                 std::string(kRehearse)));
-      continue;
-    }
-    out.push_back(unread(
-        path, "garbled", "cannot be read, and has the name of something in it that moves, or moves itself",
-        "mend it (`check` tells where it is garbled), or add --accept-unseen to move anyway, unproved"));
-  }
-  for (const RelPath& path : unreadable) {
-    const Entry* entry = tree.find(path);
-    if (!entry || entry->ignored) continue;
-    if (entry->kind == EntryKind::folder) {
-      out.push_back(
-          unread(path, "unreadable",
-                 "is a folder that cannot be looked into, so what is in it may name "
-                 "what moves",
-                 "make it readable, or name it as protected in yellow-compass.toml if nothing in it "
-                 "belongs to the project; --accept-unseen moves anyway, unproved"));
-    } else if (could_name(path)) {
-      out.push_back(unread(path, "unreadable", "cannot be read, so it may name what moves",
-                           "make it readable, or add --accept-unseen to move anyway, unproved"));
-    }
-  }
-  add_unread_sources({tree, graph}, moves, out);
-  add_unread_scripts(tree, moves, out);
   return out;
 }
 

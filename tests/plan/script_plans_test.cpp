@@ -463,13 +463,13 @@ TEST(ScriptPlans, texts_that_are_only_compared_and_names_that_would_climb) {
   const TreeFiles files = {
       {"autogen.sh",
        "#!/bin/sh\nif test x$OBJ_DIR != x; then\n  mkdir -p \"$OBJ_DIR\"\nfi\n[ \"x$1\" = \"x\" ] && exit\n"},
-      {"docs/Makefile", "list.xml: $(shell cat names)\n\tpack $(PAGES:=.c)\nPAGES = $(shell cat names)\n"},
-      {"xlink.c", ""},
-      {"docs/page.c", ""}};
-  EXPECT_THAT(edits(planned(files, {{"xlink.c", "src/xlink.c"}})), testing::IsEmpty());
-  EXPECT_THAT(told(planned(files, {{"xlink.c", "src/xlink.c"}})),
+      {"docs/Makefile", "list.xml: $(shell cat names)\n\tpack $(PAGES:=.x)\nPAGES = $(shell cat names)\n"},
+      {"xlink.x", ""},
+      {"docs/page.x", ""}};
+  EXPECT_THAT(edits(planned(files, {{"xlink.x", "src/xlink.x"}})), testing::IsEmpty());
+  EXPECT_THAT(told(planned(files, {{"xlink.x", "src/xlink.x"}})),
               testing::Contains(testing::StartsWith("unseen docs/Makefile")));
-  EXPECT_THAT(reasons(planned(files, {{"docs/page.c", "src/page.c"}})),
+  EXPECT_THAT(reasons(planned(files, {{"docs/page.x", "src/page.x"}})),
               testing::ElementsAre("unseen docs/Makefile"));
 }
 

@@ -28,7 +28,7 @@ std::vector<StepCase> cases() {
   const Files bazel = {{"BUILD.bazel", "cc_library(name = \"a\", srcs = [\"lib/a.c\"])\n"},
                        {"lib/a.c", kProgram},
                        {"Makefile", "all:\n\tcc -o a lib/*.c\n"}};
-  const Files order = {{"Makefile", "all:\n\tls *.c | xargs cat > one.txt\n"}, {"a.c", ""}, {"b.c", ""}};
+  const Files order = {{"Makefile", "all:\n\tls *.txt | xargs cat > one\n"}, {"a.txt", ""}, {"b.txt", ""}};
   const Files container = {{"compose.yml", "services:\n  a:\n    build: ./api\n"},
                            {"api/Dockerfile", "FROM x\nCOPY main.c .\n"},
                            {"api/main.c", ""}};
@@ -97,17 +97,17 @@ std::vector<StepCase> cases() {
        "grep -q 'COPY src/main.c' api/Dockerfile"},
       {"the order of names",
        order,
-       {"a.c", "z.c"},
+       {"a.txt", "z.txt"},
        "choose a name that keeps the order",
        "",
-       {"a.c", "aa.c"},
+       {"a.txt", "aa.txt"},
        "make -s"},
       {"or it does not matter",
        order,
-       {"a.c", "z.c"},
+       {"a.txt", "z.txt"},
        "add --accept-unseen if the order does not matter",
        "",
-       {"a.c", "z.c", "--accept-unseen"},
+       {"a.txt", "z.txt", "--accept-unseen"},
        "make -s"},
       {"a folder that is copied as one",
        {{"Makefile", "all:\n\tcp -r data out\n"}, {"data/a", ""}, {"data/b", ""}},
