@@ -9,6 +9,7 @@
 #include <cctype>
 #include <cstdio>
 
+#include "rehearse/installed.h"
 #include "rehearse/observed_builds.h"
 
 namespace yc::cli {
@@ -85,6 +86,8 @@ Result<std::vector<Rehearsed>> try_builds(const Session& session, const TreeRead
   rehearsal.seconds = own.seconds;
   rehearsal.keep = own.keep;
   rehearsal.watch = own.watch;
+  bool is_fresh_clone = &start != session.tree.get();
+  if (!is_fresh_clone) rehearsal.installed = installed_packages(*session.tree, session.config.installed);
   bool shown = false;
   if (isatty(STDERR_FILENO) && !options.quiet) {
     rehearsal.progress = [&](const std::string& what, double seconds) {

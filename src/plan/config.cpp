@@ -96,8 +96,8 @@ Result<IncludeOrder> include_forms(const std::vector<std::string>& words, const 
   return out;
 }
 
-Result<std::vector<RelPath>> guarded_paths(const toml::node& node, const std::string& name) {
-  auto paths = strings_of(node, name, "protected");
+Result<std::vector<RelPath>> paths_of(const toml::node& node, const std::string& name, const char* key) {
+  auto paths = strings_of(node, name, key);
   if (!paths) return paths.error();
   std::vector<RelPath> out;
   for (const std::string& path : *paths) {
@@ -174,7 +174,7 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
   }
   for (const auto& [key, node] : table) {
     if (key == "protected") {
-      auto paths = guarded_paths(node, name);
+      auto paths = paths_of(node, name, "protected");
       if (!paths) return paths.error();
       out.guarded = std::move(*paths);
     } else if (key == "includes") {
@@ -208,6 +208,10 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
       auto doubts = settled_doubts(node, name);
       if (!doubts) return doubts.error();
       out.settled = std::move(*doubts);
+    } else if (key == "installed") {
+      auto paths = paths_of(node, name, "installed");
+      if (!paths) return paths.error();
+      out.installed = std::move(*paths);
     } else if (key == "builds") {
       auto commands = strings_of(node, name, "builds");
       if (!commands) return commands.error();

@@ -21,6 +21,7 @@ struct Config {
   std::vector<RouteFolder> routes;
   std::vector<SidecarRule> sidecars = known_sidecars();
   std::vector<std::string> builds;    // commands that rehearse runs, one after the other
+  std::vector<RelPath> installed;     // ignored folders that the builds need
   std::vector<SettledDoubt> settled;  // doubts that stand in no move's way any more
 };
 

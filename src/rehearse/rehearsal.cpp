@@ -6,6 +6,7 @@
 #include <filesystem>
 
 #include "observe/watch.h"
+#include "rehearse/installed.h"
 #include "rehearse/scratch_copy.h"
 #include "tree/overlay_tree.h"
 
@@ -103,6 +104,7 @@ class Rehearsal {
         return !is_after || !plan_->edits.contains(from.old_path(path));
       };
     if (Status ok = write_copy(tree, scratch.path(), from); !ok) return ok.error();
+    if (Status ok = copy_installed(disk_, options_.installed, scratch.path()); !ok) return ok.error();
     BuildCall call{command_, scratch.path(), log_of(when), options_.seconds, {}};
     std::string trace = fmt::format("{}/{}-{}.trace", options_.logs, number_, when);
     if (options_.watch) call.watching = watching(trace);

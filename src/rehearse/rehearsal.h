@@ -21,6 +21,7 @@ struct RehearsalOptions {
   double seconds = 0;                 // for each build; 0: no limit
   bool keep = false;                  // leave the copies where they are
   bool watch = false;                 // observe the builds and compare what they read and make
+  std::vector<RelPath> installed;     // ignored folders that the copies get, from the disk
   // Is told what is going on and the seconds it has taken; may be empty.
   std::function<void(const std::string&, double)> progress;
 };

@@ -156,7 +156,10 @@ std::string verdict_text(const Rehearsed& item) {
     case Verdict::never:
       break;
   }
-  return "It does not build even without a move.\n";
+  return "It does not build even without a move.\n"
+         "  The copies hold what belongs to the project: a build that needs what version control ignores "
+         "makes or "
+         "installs it,\n  or `installed` in yellow-compass.toml names it.\n";
 }
 
 std::string rehearsal_text(const std::vector<Rehearsed>& results, const std::vector<Finding>& lacking,

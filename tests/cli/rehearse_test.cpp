@@ -41,6 +41,25 @@ TEST_F(Rehearse, good_move_builds_before_and_after_and_the_tree_is_untouched) {
   EXPECT_EQ(work_.contents(), before);
 }
 
+// Only node_modules are copied by themselves; a link is not, for the build would write through it.
+TEST_F(Rehearse, copies_get_installed_packages_but_not_of_a_fresh_clone) {
+  work_.shell(
+      "printf 'node_modules\\nvenv\\n' >.gitignore; mkdir -p node_modules/tide venv far; echo kept "
+      ">far/kept; "
+      "echo '{}' >package.json; echo 0 >node_modules/tide/index.js; ln -s tide node_modules/link; echo 0 "
+      ">venv/run; "
+      "mkdir web; echo '{}' >web/package.json; ln -s \"$PWD/far\" web/node_modules");
+  commit();
+  const std::string build =
+      " -- 'cat node_modules/link/index.js && rm -r node_modules && echo x >web/node_modules/kept; ";
+  EXPECT_EQ(run("rehearse gauge.c lib/" + build + "test ! -e venv'").status, 0);
+  EXPECT_EQ(run("rehearse --fresh-clone gauge.c lib/ -- cat node_modules/link/index.js").status, 1);
+  work_.write("yellow-compass.toml", "installed = [\"venv\"]\n");
+  Outcome named = run("rehearse gauge.c lib/" + build + "cat venv/run'");
+  EXPECT_EQ(named.status, 0) << named.told;
+  EXPECT_EQ(work_.shell("cat node_modules/tide/index.js far/kept").out, "0\nkept\n");
+}
+
 // A path that is only known when the script runs is the build's to find out.
 TEST_F(Rehearse, move_that_breaks_the_build_is_told_with_the_lines_that_tell) {
   Outcome broke = run("rehearse data/table.txt data/levels.txt -- 'make -s station && ls data/table.txt'");
