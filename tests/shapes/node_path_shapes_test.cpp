@@ -92,5 +92,39 @@ TEST(NodePathShapes, module_that_leaves_an_alias_with_an_ending_gets_one) {
   expect_move_says(Workspace(files), "src/parts/level.js -> src/level.js\n", {"from './level.js'"}, kRun);
 }
 
+// Node.js takes a script for an ES module or not by the nearest package.json.
+TEST(NodePathShapes, script_that_would_be_taken_for_another_kind_of_module) {
+  Workspace tree(Files{{"package.json", "{ \"name\": \"tide\", \"type\": \"module\" }\n"},
+                       {"main.js", "import gauge from './lib/gauge.js';\nif (gauge.level !== 1) throw 1;\n"},
+                       {"es/pole.js", "export const pole = 2;\n"},
+                       {"lib/package.json", "{ \"type\": \"commonjs\" }\n"},
+                       {"lib/gauge.js", "module.exports = require('./level.js');\n"},
+                       {"lib/level.js", "// import it\nexports.level = 1;\n"},
+                       {"lib/table.js", "console.log('export it');\n"}});
+  expect_move_keeps_build(tree, "lib/gauge.js -> lib/deep/gauge.js\n", "node main.js");
+  expect_move_keeps_build(tree, "lib/ -> common/\n", "node main.js");
+  expect_move_keeps_build(tree, "lib/gauge.js -> gauge.cjs\n", "node main.js");
+  expect_move_keeps_build(tree, "lib/table.js -> table.js\n", "node main.js");
+  expect_refusal(tree, "lib/level.js -> level.js\n",
+                 {"lib/level.js: would be taken for an ES module at level.js, by \"type\" in package.json",
+                  "give it the ending .mjs or .cjs there, or keep it below lib/package.json"});
+  expect_refusal(tree, "es/pole.js -> lib/pole.js\n", {"for a CommonJS module at lib/pole.js"});
+  expect_refusal(tree, "lib/package.json -> data/package.json\n", {"for an ES module at lib/gauge.js"});
+  // What takes the others so takes one more.
+  tree.write("lib/bundled.js", "export const bundled = 3;\n");
+  expect_move_keeps_build(tree, "es/pole.js -> lib/pole.js\n", "node main.js");
+}
+
+TEST(NodePathShapes, typed_module_that_would_be_compiled_to_another_kind) {
+  Workspace tree(Files{{"package.json", "{ \"name\": \"tide\", \"type\": \"module\" }\n"},
+                       {"tsconfig.json", "{ \"compilerOptions\": { \"module\": \"NodeNext\" } }\n"},
+                       {"src/pole.ts", "export const pole = 2;\n"},
+                       {"src/gauge.ts", "export const gauge = 2;\n"},
+                       {"old/package.json", "{ \"name\": \"old\" }\n"}});
+  expect_refusal(tree, "src/pole.ts -> old/pole.ts\n", {"give it the ending .mts or .cts there"});
+  tree.write("tsconfig.json", "{ \"compilerOptions\": { \"module\": \"esnext\" } }\n");
+  expect_move_keeps_build(tree, "src/pole.ts -> old/pole.ts\n", "true");
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -13,6 +13,7 @@
 #include "formats/glued_paths/path_constants.h"
 #include "formats/modules/embedded.h"
 #include "formats/modules/forwarding_modules.h"
+#include "formats/modules/module_kinds.h"
 #include "formats/modules/module_references.h"
 #include "tree/text_signatures.h"
 
@@ -224,8 +225,9 @@ class ModulesFormat : public Format,
   }
 
   // Test runners find tests by the names of their files.
-  std::vector<Blocker> consequences(const TreeView&, const TreeView&, const MoveSet& moves) const override {
-    std::vector<Blocker> out;
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
+                                    const MoveSet& moves) const override {
+    std::vector<Blocker> out = modules::changed_module_kinds(before, planned, moves);
     for (const Move& move : moves.files()) {
       if (!is_test(move.from) || is_test(move.to)) continue;
       out.push_back(

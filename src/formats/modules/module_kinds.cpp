@@ -1,0 +1,182 @@
+#include "formats/modules/module_kinds.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cctype>
+#include <map>
+#include <nlohmann/json.hpp>
+#include <optional>
+#include <set>
+
+#include "formats/modules/script_tokens.h"
+
+namespace yc::modules {
+
+namespace {
+
+enum class Written : std::uint8_t { either, es, common };
+
+bool is_followed_by(std::string_view bytes, const std::vector<ScriptToken>& tokens, std::size_t at,
+                    std::string_view signs) {
+  if (at + 1 >= tokens.size() || tokens[at + 1].kind != ScriptToken::Kind::sign) return false;
+  return signs.find(bytes[tokens[at + 1].span.begin]) != std::string_view::npos;
+}
+
+// By its statements: a source that imports is an ES module, whatever it calls.
+Written written_as(std::string_view bytes) {
+  Written out = Written::either;
+  std::vector<ScriptToken> tokens = script_tokens(bytes);
+  for (std::size_t i = 0; i < tokens.size(); ++i) {
+    if (tokens[i].kind != ScriptToken::Kind::name) continue;
+    std::string_view word = bytes.substr(tokens[i].span.begin, tokens[i].span.end - tokens[i].span.begin);
+    bool begins = i == 0 || tokens[i].on_new_line || bytes[tokens[i - 1].span.begin] == ';';
+    bool is_statement = begins && !is_followed_by(bytes, tokens, i, "(.:=,");
+    if ((word == "import" || word == "export") && is_statement) return Written::es;
+    bool is_common = (word == "require" && is_followed_by(bytes, tokens, i, "(")) ||
+                     ((word == "module" || word == "exports") && is_followed_by(bytes, tokens, i, ".[")) ||
+                     word == "__dirname" || word == "__filename";
+    if (is_common) out = Written::common;
+  }
+  return out;
+}
+
+bool is_typed(const RelPath& path) {
+  return path.extension() == ".ts" || path.extension() == ".tsx";
+}
+
+bool goes_by_package(const RelPath& path) {
+  return path.extension() == ".js" || path.extension() == ".jsx" ||
+         (is_typed(path) && !path.name().ends_with(".d.ts"));
+}
+
+// A tree's packages, as far as the kind of their modules goes.
+class Kinds {
+ public:
+  explicit Kinds(const TreeReader& tree) : tree_(tree) {}
+
+  // Of the nearest package.json above; nothing where there is none.
+  std::optional<RelPath> package_of(const RelPath& file) {
+    for (RelPath folder = file.parent();; folder = folder.parent()) {
+      auto [at, fresh] = known_.try_emplace(folder);
+      if (fresh && tree_.is_file(folder / "package.json")) at->second = read(folder / "package.json");
+      if (at->second) return folder / "package.json";
+      if (folder.is_root()) return std::nullopt;
+    }
+  }
+
+  // Whether scripts of a package are ES modules.
+  bool is_es(const std::optional<RelPath>& package) {
+    return package && known_.at(package->parent()).value_or(false);
+  }
+
+ private:
+  bool read(const RelPath& manifest) const {
+    auto bytes = tree_.read(manifest);
+    if (!bytes) return false;
+    auto json = nlohmann::json::parse(**bytes, nullptr, false, true);
+    auto type = json.is_object() ? json.find("type") : json.end();
+    return json.is_object() && type != json.end() && type->is_string() && *type == "module";
+  }
+
+  const TreeReader& tree_;
+  std::map<RelPath, std::optional<bool>> known_;
+};
+
+// Whether a compiler tells modules apart as Node.js does ("module": "nodenext"), by any of its settings
+// above.
+bool is_compiled_by_kind(const TreeReader& tree, const RelPath& file) {
+  for (RelPath folder = file.parent();; folder = folder.parent()) {
+    for (const std::string& name : tree.children(folder)) {
+      if (!name.starts_with("tsconfig") || !name.ends_with(".json")) continue;
+      auto bytes = tree.read(folder / name);
+      if (!bytes) continue;
+      std::string text = **bytes;
+      std::transform(text.begin(), text.end(), text.begin(),
+                     [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+      for (const char* kind : {"\"nodenext\"", "\"node16\"", "\"node18\"", "\"node20\""}) {
+        if (text.find(kind) != std::string::npos) return true;
+      }
+    }
+    if (folder.is_root()) return false;
+  }
+}
+
+class ChangedKinds {
+ public:
+  ChangedKinds(const TreeView& before, const TreeView& planned, const MoveSet& moves)
+      : before_(before), planned_(planned), moves_(moves), old_(before.tree), new_(planned.tree) {}
+
+  std::vector<Blocker> run() {
+    std::vector<RelPath> below;  // folders whose package.json comes or goes
+    for (const Move& move : moves_.files()) {
+      if (goes_by_package(move.from)) look_at(move.from);
+      if (move.from.name() == "package.json") below.push_back(move.from.parent());
+      if (move.to.name() == "package.json") below.push_back(move.to.parent());
+    }
+    for (const RelPath& path : before_.files) {
+      bool is_below = std::any_of(below.begin(), below.end(),
+                                  [&](const RelPath& folder) { return path.is_within(folder); });
+      if (is_below && goes_by_package(path) && !moves_.moves(path)) look_at(path);
+    }
+    return std::move(out_);
+  }
+
+ private:
+  void look_at(const RelPath& path) {
+    RelPath now = moves_.map_file(path);
+    auto was_in = old_.package_of(path), is_in = new_.package_of(now);
+    bool was_es = old_.is_es(was_in), is_es = new_.is_es(is_in);
+    if (was_es == is_es || !goes_by_package(now) || told_.contains({is_in.value_or(RelPath()), is_es}))
+      return;
+    if (is_typed(path) ? !is_compiled_by_kind(planned_.tree, now) : !is_at_odds(path, is_es, is_in)) return;
+    told_.emplace(is_in.value_or(RelPath()), is_es);
+    const char* kind = is_es ? "an ES module" : "a CommonJS module";
+    out_.push_back(
+        {"module-kind",
+         path,
+         {},
+         "",
+         fmt::format("would be taken for {} at {}, by {}", kind, now.str(),
+                     is_in ? "\"type\" in " + is_in->str() : "the lack of a package.json"),
+         fmt::format("give it the ending {} there, or keep it below {}; or add --accept-unseen if a "
+                     "bundler takes both",
+                     is_typed(path) ? ".mts or .cts" : ".mjs or .cjs",
+                     was_in ? was_in->str() : "no package.json")});
+  }
+
+  // Where scripts of the new package are written so already, something takes them.
+  bool is_at_odds(const RelPath& path, bool is_es, const std::optional<RelPath>& package) {
+    Written wrong = is_es ? Written::common : Written::es;
+    if (kind_of(path) != wrong) return false;
+    return std::none_of(before_.files.begin(), before_.files.end(), [&](const RelPath& other) {
+      return other != path && !is_typed(other) && goes_by_package(other) &&
+             new_.package_of(moves_.map_file(other)) == package &&
+             old_.is_es(old_.package_of(other)) == is_es && kind_of(other) == wrong;
+    });
+  }
+
+  Written kind_of(const RelPath& path) {
+    auto [at, fresh] = written_.try_emplace(path, Written::either);
+    if (!fresh) return at->second;
+    if (auto bytes = before_.tree.read(path)) at->second = written_as(**bytes);
+    return at->second;
+  }
+
+  const TreeView& before_;
+  const TreeView& planned_;
+  const MoveSet& moves_;
+  Kinds old_, new_;
+  std::map<RelPath, Written> written_;
+  std::set<std::pair<RelPath, bool>> told_;
+  std::vector<Blocker> out_;
+};
+
+}  // namespace
+
+std::vector<Blocker> changed_module_kinds(const TreeView& before, const TreeView& planned,
+                                          const MoveSet& moves) {
+  return ChangedKinds(before, planned, moves).run();
+}
+
+}  // namespace yc::modules
