@@ -6,6 +6,7 @@
 #include "base/all_cores.h"
 #include "formats/c_family/forwarding_headers.h"
 #include "formats/c_family/include_guards.h"
+#include "formats/c_family/qt_inputs.h"
 #include "formats/c_family/source_references.h"
 #include "formats/c_family/system_headers.h"
 #include "formats/capabilities/companions.h"
@@ -13,6 +14,7 @@
 #include "formats/capabilities/spellings.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/literal_paths.h"
+#include "formats/meta_objects.h"
 #include "formats/outside_paths.h"
 
 namespace yc {
@@ -38,6 +40,7 @@ class CFamilyFormat : public Format,
                       public Incremental,
                       public Spellings,
                       public FollowingNames,
+                      public NeededChanges,
                       public Constants,
                       public Consequences,
                       public Forwarding {
@@ -93,6 +96,12 @@ class CFamilyFormat : public Format,
     return out;
   }
 
+  // What Qt's generators make is called like what they make it of.
+  std::vector<Proposal> needed_edits(const ClaimedTree& before, const MoveSet& moves) const override {
+    std::vector<Edit> edits = renamed_outputs(before.tree, before.files, moves);
+    return edits.empty() ? std::vector<Proposal>() : std::vector<Proposal>{{std::move(edits), ""}};
+  }
+
   std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
     return spelled_in_copy(need);
   }
@@ -119,7 +128,10 @@ class CFamilyFormat : public Format,
 
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {
-    return c_family::changed_system_headers(before, planned, moves);
+    std::vector<Blocker> out = c_family::changed_system_headers(before, planned, moves);
+    std::vector<Blocker> lost = c_family::lost_qt_inputs(before, planned, moves);
+    std::move(lost.begin(), lost.end(), std::back_inserter(out));
+    return out;
   }
 
   std::optional<std::string> forwarder(const TreeReader&, const RelPath& old_path, const RelPath& new_path,

@@ -9,6 +9,7 @@
 #include <set>
 #include <string>
 #include <unordered_map>
+#include <unordered_set>
 #include <vector>
 
 #include "formats/branch_explorer.h"
@@ -78,6 +79,8 @@ class Evaluation {
              ParsedScripts& parsed);
   // Runs the project whose top script this is.
   void run_project(const RelPath& top);
+  // Runs a script that no project includes, from the folder of the one that it is likely for.
+  void run_loose(const RelPath& script, const RelPath& top);
   const std::set<RelPath>& read_scripts() const { return read_; }
   // Targets that this run knew, and names that it linked as those of libraries with an alias, or gave one to.
   struct Names {
@@ -103,6 +106,7 @@ class Evaluation {
   Words values(const TracedText& word) const;  // a word's list members, generator expressions opened
 
   // cmake_run.cpp
+  void begin_in(const RelPath& top);
   void run_folder(const RelPath& script, const Base& base);
   void enter_scope();
   void leave_scope();
@@ -190,6 +194,9 @@ class Evaluation {
   void likely(const TracedText& word);
   void note_written_includes(const TracedText& word);
   void note_paths_within(const TracedText& word, std::size_t first_reference);
+  // cmake_unread_values.cpp
+  void note_set(const std::string& name, const Words& words);
+  void emit_unread_values();
   SiteChain key() const;
   Base base() const { return folders_[folder_].base; }
 
@@ -216,6 +223,15 @@ class Evaluation {
   // Tell the scopes that are open apart, in all runs alike; and how often each was entered from a place.
   std::vector<std::string> scopes_ = {""};
   std::map<std::pair<std::string, Site>, unsigned> entered_;
+  // A value that is a path of the tree, and where it is set.
+  struct SetPath {
+    std::string name;
+    TracedText value;
+    SiteChain site;
+    Base base;
+  };
+  std::vector<SetPath> set_paths_;
+  std::unordered_set<std::string> expanded_;  // names of variables
   std::size_t steps_ = 0;
   int loops_ = 0;  // that are being run
   bool returning_ = false;

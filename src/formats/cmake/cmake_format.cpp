@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "formats/capabilities/carving.h"
+#include "formats/capabilities/companions.h"
 #include "formats/capabilities/consequences.h"
 #include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
@@ -10,6 +11,7 @@
 #include "formats/cmake/cmake.h"
 #include "formats/cmake/cmake_carver.h"
 #include "formats/cmake/cmake_evaluation.h"
+#include "formats/cmake/cmake_meta_objects.h"
 #include "formats/cmake/cmake_proposals.h"
 #include "formats/cmake/cmake_shared.h"
 #include "formats/cmake/cmake_subfolders.h"
@@ -24,6 +26,7 @@ using cmake::Argument;
 using cmake::Command;
 
 constexpr std::size_t kMostCMakeBranches = 96;
+constexpr std::size_t kMostLooseBranches = 16;
 
 // The argument that holds a byte range, and the command it belongs to.
 struct FoundScripts {
@@ -78,11 +81,47 @@ std::string cmake_project(const Reading& in, const RelPath& top, cmake::ParsedSc
   return packed(in.cache.parts().tables(), [&](Output& to) { to(read); });
 }
 
+// The folder of the topmost project around a script; its own without one.
+RelPath top_folder(const TreeReader& tree, const RelPath& script) {
+  RelPath out = script.parent();
+  for (RelPath up = out;; up = up.parent()) {
+    if (tree.is_file(up / "CMakeLists.txt")) out = up;
+    if (up.is_root()) return out;
+  }
+}
+
+// Reads a script that no project includes: a toolchain's, or one that "cmake -P" runs.
+std::string loose_script(const Reading& in, const RelPath& script, cmake::ParsedScripts& parsed) {
+  std::set<RelPath> read;
+  BranchExplorer branches(kMostLooseBranches);
+  while (branches.next()) {
+    cmake::Evaluation evaluation(in.tree, in.out, in.self, branches, parsed);
+    evaluation.run_loose(script, top_folder(in.tree, script));
+    read.insert(evaluation.read_scripts().begin(), evaluation.read_scripts().end());
+  }
+  in.count_runs(branches.runs());
+  tell_left_out(in.out, branches.left_out());
+  return packed(in.cache.parts().tables(), [&](Output& to) { to(read); });
+}
+
+// What is installed lies beside other files where it is used.
+std::set<RelPath> installed_scripts(const ReferenceGraph& graph) {
+  std::set<RelPath> out;
+  for (const Reference& reference : graph.references) {
+    if (reference.role != Role::listed) continue;
+    for (const Target& target : reference.targets) {
+      if (target.path.extension() == ".cmake") out.insert(target.path);
+    }
+  }
+  return out;
+}
+
 class CMakeFormat : public Format,
                     public ListWords,
                     public Spellings,
                     public PatternLists,
                     public Consequences,
+                    public NeededChanges,
                     public Carving,
                     public SearchRoots,
                     public SharedDefinitions {
@@ -105,17 +144,24 @@ class CMakeFormat : public Format,
     std::sort(tops.begin(), tops.end(), [](const RelPath& a, const RelPath& b) {
       return std::pair(a.components().size(), a) < std::pair(b.components().size(), b);
     });
-    std::set<RelPath> read;
     cmake::ParsedScripts parsed;
-    for (const RelPath& top : tops) {
-      if (read.contains(top)) continue;
+    std::set<RelPath> included;
+    auto take = [&](const RelPath& script, auto read_it, std::set<RelPath>& into) {
       std::string outcome =
-          in.part(top.str(), [&](const Reading& part) { return cmake_project(part, top, parsed); });
+          in.part(script.str(), [&](const Reading& part) { return read_it(part, script, parsed); });
       unpack(outcome, in.cache.parts().tables(), [&](Input& from) {
         std::set<RelPath> more;
         from(more);
-        read.merge(more);
+        into.merge(more);
       });
+    };
+    for (const RelPath& top : tops) {
+      if (!included.contains(top)) take(top, cmake_project, included);
+    }
+    // Each by itself, whichever of them includes which, for that may change.
+    std::set<RelPath> installed = installed_scripts(in.out.graph()), others;
+    for (const RelPath& script : scripts) {
+      if (!included.contains(script) && !installed.contains(script)) take(script, loose_script, others);
     }
   }
 
@@ -173,6 +219,9 @@ class CMakeFormat : public Format,
 
   std::vector<Proposal> early_proposals(const RewriteRequest& need) const override {
     return cmake::with_build_folder(*this, need);
+  }
+  std::vector<Proposal> needed_edits(const ClaimedTree& before, const MoveSet& moves) const override {
+    return cmake::listed_headers(*this, before, moves);
   }
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {

@@ -61,6 +61,7 @@ void Evaluation::do_set(const Command&, const Words& words) {
     return;
   }
   if (holds_flags(name)) take_flags(values);
+  note_set(name, values);
   TracedText value = join(values, ";");
   if (parent && variables_.depth() < 2) return;
   const TracedText* known = parent ? variables_.find_outside(name) : variables_.find(name);
@@ -137,6 +138,7 @@ void Evaluation::do_list(const Command&, const Words& words) {
   std::string action = words[0].text(), name = words[1].text();
   Words rest(words.begin() + 2, words.end());
   if (holds_flags(name) && (action == "APPEND" || action == "PREPEND")) take_flags(rest);
+  if (action == "APPEND" || action == "PREPEND") note_set(name, rest);
   if (action == "APPEND") {
     // The usual one, of lists that grow: nothing is taken apart.
     TracedText& whole = variables_.at(name);

@@ -7,6 +7,15 @@
 
 namespace yc::cmake {
 
+namespace {
+
+bool is_header(const RelPath& path) {
+  std::string_view ending = path.extension();
+  return ending == ".h" || ending == ".hpp" || ending == ".hh" || ending == ".hxx" || ending == ".h++";
+}
+
+}  // namespace
+
 SiteChain Evaluation::key() const {
   SiteChain out = calls_;
   out.push_back(here_);
@@ -42,6 +51,9 @@ bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, c
       if (text.front() == '/') reference.targets.push_back(std::move(target));
     } else if (entry && !is_root) {
       reference.lead_to(place.path);
+      // One more header in a list is compiled by nobody.
+      bool is_spelled = !value.pieces().empty() && value.pieces().back().has_origin();
+      reference.may_gain = role == Role::source && is_spelled && is_header(place.path);
       any = true;
     } else if (!entry && written_.contains(place.path)) {
       reference.lead_to(place.path, Target::Kind::output);

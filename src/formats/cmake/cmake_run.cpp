@@ -22,7 +22,7 @@ Evaluation::Evaluation(const TreeReader& tree, GraphBuilder& out, std::uint8_t f
                        BranchExplorer& branches, ParsedScripts& parsed)
     : tree_(tree), out_(out), format_(format), branches_(branches), parsed_(parsed) {}
 
-void Evaluation::run_project(const RelPath& top) {
+void Evaluation::begin_in(const RelPath& top) {
   FileIndex file = out_.files().index(top);
   folders_.push_back({Base{top.parent(), file, Space::tree}, {}, {}, {}});
   for (const char* kind : {"CMAKE", "PROJECT"}) {
@@ -32,8 +32,21 @@ void Evaluation::run_project(const RelPath& top) {
                                         file, marked(binary ? Space::build : Space::tree, top.parent())));
     }
   }
+}
+
+void Evaluation::run_project(const RelPath& top) {
+  begin_in(top);
   run_script(top);
+  emit_unread_values();
   emit_units();
+}
+
+void Evaluation::run_loose(const RelPath& script, const RelPath& top) {
+  bool has_project = tree_.is_file(top / "CMakeLists.txt");
+  begin_in(has_project ? top / "CMakeLists.txt" : script);
+  folders_.back().base.space = Space::outside;  // nobody knows where it is started
+  run_script(script);
+  emit_unread_values();
 }
 
 void Evaluation::run_folder(const RelPath& script, const Base& folder_base) {

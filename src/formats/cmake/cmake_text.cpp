@@ -124,6 +124,7 @@ TracedText Evaluation::expand_text(std::string_view text, std::uint32_t offset, 
         std::string name = inner.find('$') == std::string_view::npos
                                ? std::string(inner)
                                : inner_text(inner, offset + static_cast<std::uint32_t>(open) + 1, style);
+        expanded_.insert(name);
         value = variable(name);
       }
       Passage passage{
