@@ -21,7 +21,7 @@ bool is_one_of(const std::array<std::string_view, N>& list, std::string_view end
   return std::find(list.begin(), list.end(), ending) != list.end();
 }
 
-std::string stem_of(const RelPath& path) {
+std::string bare_name(const RelPath& path) {
   std::string_view name = path.name();
   return std::string(name.substr(0, name.size() - path.extension().size()));
 }
@@ -59,7 +59,7 @@ std::vector<Span> includes_of(std::string_view source, std::string_view text) {
 
 bool is_beside(const RelPath& input, const RelPath& source, bool is_form) {
   if (input.parent() != source.parent()) return false;
-  return is_form || stem_of(input) == stem_of(source) || stem_of(input) == stem_of(source) + "_p";
+  return is_form || bare_name(input) == bare_name(source) || bare_name(input) == bare_name(source) + "_p";
 }
 
 bool has_generators_run(const TreeReader& tree) {
@@ -99,12 +99,12 @@ class Parting {
     if (is_beside(moves_.map_file(input), moves_.map_file(source), is_form)) return;
     if (!is_form && !declares_meta_objects(tree_, input)) return;
     auto bytes = tree_.read(source);
-    bool is_included = bytes && !includes_of(**bytes, "moc_" + stem_of(input) + ".cpp").empty();
+    bool is_included = bytes && !includes_of(**bytes, "moc_" + bare_name(input) + ".cpp").empty();
     out_.push_back({input, source, is_form, is_included});
   }
 
   void header(const RelPath& path) {
-    std::string stem = stem_of(path);
+    std::string stem = bare_name(path);
     std::string shorter = stem.ends_with("_p") ? stem.substr(0, stem.size() - 2) : stem;
     for (std::string_view ending : kSourceEndings) {
       pair(path, path.parent() / (stem + std::string(ending)), false);
@@ -114,27 +114,27 @@ class Parting {
 
   void source(const RelPath& path) {
     for (std::string_view ending : kHeaderEndings) {
-      pair(path.parent() / (stem_of(path) + std::string(ending)), path, false);
-      pair(path.parent() / (stem_of(path) + "_p" + std::string(ending)), path, false);
+      pair(path.parent() / (bare_name(path) + std::string(ending)), path, false);
+      pair(path.parent() / (bare_name(path) + "_p" + std::string(ending)), path, false);
     }
     auto bytes = tree_.read(path);
     if (!bytes) return;
     for (const std::string& name : tree_.children(path.parent())) {
       RelPath beside = path.parent() / name;
-      if (beside.extension() == ".ui" && !includes_of(**bytes, "ui_" + stem_of(beside) + ".h").empty())
+      if (beside.extension() == ".ui" && !includes_of(**bytes, "ui_" + bare_name(beside) + ".h").empty())
         pair(beside, path, true);
     }
   }
 
   // Also one that is found by a property: its folder may be no other then.
   void form(const RelPath& path) {
-    NameSearch search({"ui_" + stem_of(path) + ".h"});
+    NameSearch search({"ui_" + bare_name(path) + ".h"});
     for (const RelPath& user : tree_.files()) {
       bool is_code =
           is_one_of(kSourceEndings, user.extension()) || is_one_of(kHeaderEndings, user.extension());
       if (!is_code || !tree_.may_hold(user, search)) continue;
       auto bytes = tree_.read(user);
-      if (bytes && !includes_of(**bytes, "ui_" + stem_of(path) + ".h").empty()) pair(path, user, true);
+      if (bytes && !includes_of(**bytes, "ui_" + bare_name(path) + ".h").empty()) pair(path, user, true);
     }
   }
 
@@ -161,7 +161,7 @@ std::vector<Edit> renamed_outputs(const TreeReader& before, const std::vector<Re
     for (Span span : includes_of(**bytes, old_name)) out.push_back({source, span, name});
   };
   for (const Move& move : moves.files()) {
-    std::string old_stem = stem_of(move.from), stem = stem_of(move.to);
+    std::string old_stem = bare_name(move.from), stem = bare_name(move.to);
     if (old_stem == stem) continue;
     if (is_one_of(kSourceEndings, move.from.extension())) rename(move.from, old_stem + ".moc", stem + ".moc");
     if (move.from.extension() == ".ui") names["ui_" + old_stem + ".h"] = "ui_" + stem + ".h";

@@ -96,7 +96,8 @@ Result<IncludeOrder> include_forms(const std::vector<std::string>& words, const 
   return out;
 }
 
-Result<std::vector<RelPath>> paths_of(const toml::node& node, const std::string& name, const char* key) {
+Result<std::vector<RelPath>> paths_of(const toml::node& node, const std::string& name,
+                                      const std::string& key) {
   auto paths = strings_of(node, name, key);
   if (!paths) return paths.error();
   std::vector<RelPath> out;
@@ -173,10 +174,10 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
                  std::string(problem.description()), "see docs/configuration.md"};
   }
   for (const auto& [key, node] : table) {
-    if (key == "protected") {
-      auto paths = paths_of(node, name, "protected");
+    if (key == "protected" || key == "installed") {
+      auto paths = paths_of(node, name, std::string(key.str()));
       if (!paths) return paths.error();
-      out.guarded = std::move(*paths);
+      (key == "protected" ? out.guarded : out.installed) = std::move(*paths);
     } else if (key == "includes") {
       auto words = node.is_string() ? std::vector<std::string>() : strings_of(node, name, "includes");
       if (!words) return words.error();
@@ -208,10 +209,6 @@ Result<Config> parse_config(const std::string& text, const std::string& name) {
       auto doubts = settled_doubts(node, name);
       if (!doubts) return doubts.error();
       out.settled = std::move(*doubts);
-    } else if (key == "installed") {
-      auto paths = paths_of(node, name, "installed");
-      if (!paths) return paths.error();
-      out.installed = std::move(*paths);
     } else if (key == "builds") {
       auto commands = strings_of(node, name, "builds");
       if (!commands) return commands.error();

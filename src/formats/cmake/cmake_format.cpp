@@ -81,6 +81,18 @@ std::string cmake_project(const Reading& in, const RelPath& top, cmake::ParsedSc
   return packed(in.cache.parts().tables(), [&](Output& to) { to(read); });
 }
 
+// Whether a script names anything that can be known, wherever it is started. Templates have the ending, too:
+// "config.h.cmake".
+bool tells_paths(const TreeReader& tree, const RelPath& path) {
+  auto bytes = tree.read(path);
+  if (!bytes || is_binary(**bytes)) return false;
+  constexpr std::string_view kFolders[] = {"_LIST_DIR}", "_LIST_FILE}", "_SOURCE_DIR}"};
+  bool any = std::any_of(std::begin(kFolders), std::end(kFolders), [&](std::string_view folder) {
+    return (*bytes)->find(folder) != std::string::npos;
+  });
+  return any && cmake::parse(**bytes).problems.empty();
+}
+
 // The folder of the topmost project around a script; its own without one.
 RelPath top_folder(const TreeReader& tree, const RelPath& script) {
   RelPath out = script.parent();
@@ -104,11 +116,11 @@ std::string loose_script(const Reading& in, const RelPath& script, cmake::Parsed
   return packed(in.cache.parts().tables(), [&](Output& to) { to(read); });
 }
 
-// What is installed lies beside other files where it is used.
-std::set<RelPath> installed_scripts(const ReferenceGraph& graph) {
+// What is installed lies beside other files where it is used, and configure_file() takes templates.
+std::set<RelPath> scripts_for_others(const ReferenceGraph& graph) {
   std::set<RelPath> out;
   for (const Reference& reference : graph.references) {
-    if (reference.role != Role::listed) continue;
+    if (reference.role != Role::listed && reference.role != Role::source) continue;
     for (const Target& target : reference.targets) {
       if (target.path.extension() == ".cmake") out.insert(target.path);
     }
@@ -159,9 +171,10 @@ class CMakeFormat : public Format,
       if (!included.contains(top)) take(top, cmake_project, included);
     }
     // Each by itself, whichever of them includes which, for that may change.
-    std::set<RelPath> installed = installed_scripts(in.out.graph()), others;
+    std::set<RelPath> not_run = scripts_for_others(in.out.graph()), others;
     for (const RelPath& script : scripts) {
-      if (!included.contains(script) && !installed.contains(script)) take(script, loose_script, others);
+      bool is_loose = !included.contains(script) && !not_run.contains(script);
+      if (is_loose && tells_paths(in.tree, script)) take(script, loose_script, others);
     }
   }
 
