@@ -30,6 +30,12 @@ bool is_language(std::string_view text) {
   return plain && (text.size() == 2 || region);
 }
 
+// "__mocks__/gauge.js" from a folder.
+RelPath place_beside(const RelPath& folder, const std::string& name) {
+  std::size_t slash = name.find('/');
+  return slash == std::string::npos ? folder / name : folder / name.substr(0, slash) / name.substr(slash + 1);
+}
+
 bool applies(const SidecarRule& rule, const RelPath& path) {
   return rule.endings.empty() ||
          std::find(rule.endings.begin(), rule.endings.end(), path.extension()) != rule.endings.end();
@@ -39,6 +45,7 @@ bool applies(const SidecarRule& rule, const RelPath& path) {
 
 const std::vector<SidecarRule>& known_sidecars() {
   static const std::vector<std::string> kPictures = {".png", ".jpg", ".jpeg", ".webp", ".gif", ".svg"};
+  static const std::vector<std::string> kScripts = {".js", ".jsx", ".ts", ".tsx", ".mjs", ".cjs"};
   static const std::vector<std::string> kTranslated = {".png", ".jpg", ".svg", ".wav",
                                                        ".ogg", ".mp3", ".md",  ".txt"};
   static const std::vector<SidecarRule> all = {{"{name}.meta", {}},
@@ -50,6 +57,11 @@ const std::vector<SidecarRule>& known_sidecars() {
                                                {"{stem}.pyi", {".py"}},
                                                {"{name}.filters", {".vcxproj"}},
                                                {"{name}.user", {".vcxproj", ".csproj", ".vbproj", ".fsproj"}},
+                                               {"__snapshots__/{name}.snap", kScripts},
+                                               {"__mocks__/{stem}.js", kScripts},
+                                               {"__mocks__/{stem}.jsx", kScripts},
+                                               {"__mocks__/{stem}.ts", kScripts},
+                                               {"__mocks__/{stem}.tsx", kScripts},
                                                {"{stem}@2x{ending}", kPictures},
                                                {"{stem}@3x{ending}", kPictures},
                                                {"{stem}.{language}{ending}", kTranslated}};
@@ -81,7 +93,7 @@ std::vector<Move> with_sidecars(const TreeReader& tree, const std::vector<Move>&
       RelPath folder = move.from.parent();
       std::size_t mark = old_name.find(kLanguage);
       if (mark == std::string::npos) {
-        add(folder / old_name, move.to.parent() / new_name);
+        add(place_beside(folder, old_name), place_beside(move.to.parent(), new_name));
         continue;
       }
       std::string head = old_name.substr(0, mark), tail = old_name.substr(mark + kLanguage.size());

@@ -251,6 +251,21 @@ TEST(AssetShapes, sidecars_travel_and_keep_what_identifies_them) {
   EXPECT_TRUE(tree.exists("signs.meta"));
 }
 
+TEST(AssetShapes, stand_ins_and_snapshots_of_tests_go_along) {
+  Files files = {{"src/gauge.ts", "export const gauge = 1;\n"},
+                 {"src/__mocks__/gauge.ts", "export const gauge = 2;\n"},
+                 {"src/__mocks__/pole.ts", "export const pole = 2;\n"},
+                 {"src/gauge.test.ts", "jest.mock(\"./gauge\");\n"},
+                 {"src/__snapshots__/gauge.test.ts.snap", "// one\n"}};
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "src/gauge.ts", "src/core/level.ts"}).status, 0);
+  EXPECT_EQ(tree.read("src/core/__mocks__/level.ts"), "export const gauge = 2;\n");
+  EXPECT_TRUE(tree.exists("src/__mocks__/pole.ts"));
+  ASSERT_EQ(tree.run({"move", "src/gauge.test.ts", "tests/"}).status, 0);
+  EXPECT_EQ(tree.read("tests/__snapshots__/gauge.test.ts.snap"), "// one\n");
+  EXPECT_EQ(tree.read("tests/gauge.test.ts"), "jest.mock(\"../src/core/level\");\n");
+}
+
 TEST(AssetShapes, links_of_documents) {
   Files files = {{"README.md",
                   "See [the pole](docs/pole.md#top \"x\"), ![](icons/pole.png) and "

@@ -338,5 +338,37 @@ TEST(PythonShapes, a_name_counted_from_a_package_that_is_named_beside) {
                "-name main.py)");
 }
 
+// What pytest gives a test by its place. Each move that is refused would end in an error of pytest's.
+TEST(PythonShapes, tests_keep_what_is_above_them) {
+  Workspace tree(
+      Files{{"tests/unit/conftest.py", "import pytest\n\n\n@pytest.fixture\ndef level():\n    return 1\n"},
+            {"tests/unit/test_level.py", "def test_level(level):\n    assert level == 1\n"},
+            {"tests/unit/test_pole.py", "def test_pole():\n    levels = 1\n"},
+            {"tests/test_gauge.py", "def test_gauge():\n    pass\n"}});
+  expect_refusal(tree, "tests/unit/test_level.py -> tests/test_level.py\n",
+                 {"tests/unit/test_level.py: would lose the fixture \"level\" of tests/unit/conftest.py at "
+                  "tests/test_level.py"});
+  expect_refusal(tree, "tests/unit/conftest.py -> tests/other/conftest.py\n",
+                 {"would lose the fixture \"level\" of tests/other/conftest.py"});
+  expect_move_keeps_build(tree, "tests/unit/test_pole.py -> tests/test_pole.py\n", "true");
+  expect_move_keeps_build(tree, "tests/unit/conftest.py -> tests/conftest.py\n", "true");
+  expect_move_keeps_build(tree, "tests/unit/ -> tests/core/\n", "true");
+  tree.write("tests/conftest.py",
+             "import pytest\n\n\n@pytest.fixture(autouse=True)\ndef tide():\n    pass\n");
+  expect_refusal(tree, "tests/test_gauge.py -> checks/test_gauge.py\n",
+                 {"would lose tests/conftest.py at checks/test_gauge.py"});
+}
+
+TEST(PythonShapes, tests_outside_of_packages_have_names_of_their_own) {
+  Workspace tree(Files{{"tests/a/test_level.py", "def test_level():\n    pass\n"},
+                       {"tests/b/test_pole.py", "def test_pole():\n    pass\n"},
+                       {"tests/c/__init__.py", ""}});
+  expect_refusal(tree, "tests/b/test_pole.py -> tests/b/test_level.py\n",
+                 {"tests/b/test_pole.py: would be called like tests/a/test_level.py"});
+  expect_move_keeps_build(tree, "tests/b/test_pole.py -> tests/c/test_level.py\n", "true");
+  tree.write("pytest.ini", "[pytest]\naddopts = --import-mode=importlib\n");
+  expect_move_keeps_build(tree, "tests/b/test_pole.py -> tests/b/test_level.py\n", "true");
+}
+
 }  // namespace
 }  // namespace yc::test

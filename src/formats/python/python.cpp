@@ -13,6 +13,7 @@
 #include "formats/python/new_packages.h"
 #include "formats/python/path_constants.h"
 #include "formats/python/python_references.h"
+#include "formats/python/test_surroundings.h"
 
 namespace yc {
 
@@ -201,6 +202,8 @@ class PythonFormat : public Format,
     std::vector<Blocker> out = python::new_import_failures(before, planned, moves);
     std::vector<Blocker> tests = python::uncollected_tests(before, moves);
     std::move(tests.begin(), tests.end(), std::back_inserter(out));
+    std::vector<Blocker> around = python::changed_surroundings(before, planned, moves);
+    std::move(around.begin(), around.end(), std::back_inserter(out));
     return out;
   }
   std::map<RelPath, std::string> needed_files(const TreeReader& tree, const MoveSet& moves) const override {
