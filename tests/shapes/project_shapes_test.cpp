@@ -83,6 +83,20 @@ TEST(ProjectShapes, an_embedded_resource_keeps_its_name) {
                kBuild);
 }
 
+// By an SDK's convention a list of resources is named after the class in the source beside it.
+TEST(ProjectShapes, a_list_of_resources_that_leaves_its_source_keeps_its_name) {
+  Files files = {{"office/Office.csproj", "<Project Sdk=\"Microsoft.NET.Sdk\">\n</Project>\n"},
+                 {"office/Cards/Card.cs", "namespace Saltmarsh.Members\n{\n  partial class Card { }\n}\n"},
+                 {"office/Cards/Card.resx", "<root />\n"}};
+  const std::string line = "LogicalName=\"Saltmarsh.Members.Card.resources\"";
+  expect_lines(files, "office/Cards/Card.resx -> office/Texts/Card.resx\n",
+               {"Update=\"Texts\\Card.resx\" " + line});
+  expect_lines(files, "office/Cards/Card.cs -> office/Code/Card.cs\n",
+               {"Update=\"Cards\\Card.resx\" " + line});
+  Outcome both = expect_move_keeps_build(Workspace(files), "office/Cards/ -> office/Code/\n", "true");
+  EXPECT_EQ(both.out.find("LogicalName"), std::string::npos) << both.told;
+}
+
 TEST(ProjectShapes, a_project_that_moves_alone_and_one_that_takes_its_folder_along) {
   expect_lines(office(kItems), "office -> src/office\n", {"<Compile Include=\"..\\..\\shared\\Extra.cs\">"},
                "cd src 2>/dev/null; xbuild /nologo /v:q /p:NoCompilerStandardLib=false "

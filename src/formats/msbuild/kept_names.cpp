@@ -30,6 +30,19 @@ std::string as_identifier(std::string_view part) {
   return out;
 }
 
+// The first class of a source of C#, with its namespace.
+std::optional<std::string> first_class(const std::string& text) {
+  auto word_behind = [&](std::string_view keyword, std::size_t from) {
+    std::size_t at = text.find(keyword, from);
+    std::size_t begin = at == std::string::npos ? at : text.find_first_not_of(" \t", at + keyword.size());
+    std::size_t end = begin == std::string::npos ? begin : text.find_first_of(" \t\r\n;:{<(", begin);
+    return end == std::string::npos ? std::string() : text.substr(begin, end - begin);
+  };
+  std::string space = word_behind("namespace ", 0), name = word_behind("class ", 0);
+  if (name.empty()) return std::nullopt;
+  return space.empty() ? name : space + "." + name;
+}
+
 class Keeper {
  public:
   Keeper(const TreeReader& tree, const MoveSet& moves, const RelPath& path)
@@ -89,18 +102,29 @@ class Keeper {
     return name + "." + (is_list ? stem_of_file(file) + ".resources" : std::string(file.name()));
   }
 
+  // The name that a resource has, if it would get another one.
+  std::optional<std::string> changed_name(const RelPath& file, const RelPath& old_folder,
+                                          const RelPath& new_folder, const std::string& space) const {
+    auto before = resource_name(old_folder, file, space);
+    auto after = resource_name(new_folder, moves_.map_file(file), space);
+    RelPath code = file.parent() / (stem_of_file(file) + ".cs");
+    bool by_class = project_.is_new_style && file.extension() == ".resx" && tree_.is_file(code);
+    if (!by_class) return before && before != after ? before : std::nullopt;
+    // Named after the class in the source beside it, as long as that is beside it.
+    RelPath now = moves_.map_file(file), code_now = moves_.map_file(code);
+    if (now.parent() == code_now.parent() && stem_of_file(now) == stem_of_file(code_now)) return std::nullopt;
+    auto bytes = tree_.read(code);
+    auto of_class = bytes ? first_class(**bytes) : std::nullopt;
+    if (!of_class || *of_class + ".resources" == after) return std::nullopt;
+    return *of_class + ".resources";
+  }
+
   void keep_resource_names() {
     RelPath old_folder = path_.parent(), new_folder = moves_.map_file(path_).parent();
     std::string space = project_.property("RootNamespace");
     if (space.empty()) space = project_.property("AssemblyName");
     if (space.empty()) space = stem_of_file(path_);
-    auto changed = [&](const RelPath& file) -> std::optional<std::string> {
-      auto before = resource_name(old_folder, file, space);
-      auto after = resource_name(new_folder, moves_.map_file(file), space);
-      RelPath code = file.parent() / (stem_of_file(file) + ".cs");
-      bool by_class = file.extension() == ".resx" && tree_.is_file(code);
-      return before && before != after && !by_class ? before : std::nullopt;
-    };
+    auto changed = [&](const RelPath& file) { return changed_name(file, old_folder, new_folder, space); };
     std::set<std::size_t> named;  // items with a name of their own
     for (const Setting& setting : project_.settings) {
       bool names =
