@@ -136,6 +136,15 @@ TEST(PipelineShapes, commands_folders_and_patterns_of_a_workflow) {
                {"uses: ./.github/steps/setup", "!texts/*.md"});
 }
 
+TEST(PipelineShapes, a_workflow_stays_where_it_is_looked_for) {
+  Workspace tree(
+      Files{{".github/workflows/tides.yml", "on: push\njobs: {}\n"}, {".github/notes.yml", "a: 1\n"}});
+  expect_refusal(tree, ".github/workflows/tides.yml -> .github/workflows/old/tides.yml\n",
+                 {".github/workflows/tides.yml: is run because it lies in a folder workflows"});
+  expect_move_keeps_build(tree, ".github/workflows/tides.yml -> .github/workflows/levels.yml\n", "true");
+  expect_move_keeps_build(tree, ".github/notes.yml -> .github/old/notes.yml\n", "true");
+}
+
 TEST(EditorShapes, tasks_and_launches) {
   Files files = {{".vscode/launch.json",
                   "{\n  // comment\n  \"configurations\": [{\n    \"program\": "

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "formats/capabilities/consequences.h"
 #include "formats/shell/command_line.h"
 #include "formats/values/values.h"
 #include "model/add_reference.h"
@@ -25,6 +26,13 @@ bool is_pipeline(const RelPath& path) {
     if (hosts) return true;
   }
   return false;
+}
+
+// https://docs.github.com/actions, "Workflow syntax": files right in .github/workflows.
+bool is_workflow(const RelPath& path) {
+  RelPath folder = path.parent(), host = folder.parent();
+  return is_pipeline(path) && folder.name() == "workflows" &&
+         (host.name() == ".github" || host.name() == ".forgejo" || host.name() == ".gitea");
 }
 
 // The last key that is a word.
@@ -259,11 +267,27 @@ class PipelineReader {
   std::vector<const Value*> folders_;  // of them, that say where commands run
 };
 
-class PipelinesFormat : public Format {
+class PipelinesFormat : public Format, public Consequences {
  public:
   std::string_view name() const override { return "pipelines"; }
 
   bool claims(const RelPath& path) const override { return is_pipeline(path); }
+
+  // Workflows are run, and called, only where they are looked for.
+  std::vector<Blocker> consequences(const TreeView&, const TreeView&, const MoveSet& moves) const override {
+    std::vector<Blocker> out;
+    for (const Move& move : moves.files()) {
+      if (!is_workflow(move.from) || is_workflow(move.to)) continue;
+      out.push_back({"name-bound",
+                     move.from,
+                     {},
+                     "",
+                     "is run because it lies in a folder workflows with the ending .yml or .yaml, and " +
+                         move.to.str() + " would not be",
+                     "keep it in that folder, or add --accept-unseen if it shall no longer run"});
+    }
+    return out;
+  }
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
