@@ -57,6 +57,8 @@ const std::vector<SidecarRule>& known_sidecars() {
                                                {"{stem}.pyi", {".py"}},
                                                {"{name}.filters", {".vcxproj"}},
                                                {"{name}.user", {".vcxproj", ".csproj", ".vbproj", ".fsproj"}},
+                                               {"{stem}.stderr", {".rs"}},
+                                               {"{stem}.stdout", {".rs"}},
                                                {"__snapshots__/{name}.snap", kScripts},
                                                {"__mocks__/{stem}.js", kScripts},
                                                {"__mocks__/{stem}.jsx", kScripts},

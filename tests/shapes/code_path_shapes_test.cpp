@@ -118,5 +118,26 @@ TEST(CodePathShapes, folders_that_programs_list) {
   }
 }
 
+// What macros of crates embed, named from the crate's folder.
+TEST(CodePathShapes, files_that_macros_of_rust_embed) {
+  Workspace tree(
+      Files{{"Cargo.toml", "[package]\nname = \"tide\"\nversion = \"0.1.0\"\n"},
+            {"src/deep/main.rs",
+             "#[derive(Template)]\n#[template(path = \"level.html\")]\nstruct Level;\n#[derive(Embed)]\n"
+             "#[folder = \"public/\"]\nstruct Assets;\n"
+             "static DATA: Dir = include_dir!(\"$CARGO_MANIFEST_DIR/data\");\nfn main() {}\n"},
+            {"templates/level.html", "<p>\n"},
+            {"public/a.css", "a {}\n"},
+            {"data/a.txt", "1\n"},
+            {"tests/ui/bad.rs", "fn main() {}\n"},
+            {"tests/ui/bad.stderr", "no\n"}});
+  expect_move_says(tree, "public/ -> static/\n", {"#[folder = \"static/\"]"}, "true");
+  expect_move_says(tree, "data/ -> tables/\n", {"\"$CARGO_MANIFEST_DIR/tables\""}, "true");
+  expect_move_says(tree, "templates/level.html -> templates/pages/level.html\n",
+                   {"(path = \"pages/level.html\")"}, "true");
+  ASSERT_EQ(tree.run({"move", "tests/ui/bad.rs", "tests/ui/worse.rs", "--accept-unseen"}).status, 0);
+  EXPECT_TRUE(tree.exists("tests/ui/worse.stderr"));
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -115,6 +115,7 @@ class CodePathEmitter {
     std::string text = text_of(string);
     if (is_in_crate(i, text) && in_crate({string.span.begin + 3, string.span.end}, text.substr(3), false))
       return i + 2;
+    if (language_ == Language::rust && named_for_macro(string, text)) return i + 1;
     if (text.size() > 300 || text.find_first_of("\n\r\t{}%*?<>|$") != std::string::npos) return i + 1;
     if (certain(string, text)) return i + 1;
     if (i >= run_end_) {
@@ -164,12 +165,51 @@ class CodePathEmitter {
            text_of(strings_[i + 1]) == "CARGO_MANIFEST_DIR";
   }
 
+  // What macros take that embed files: include_dir!("$CARGO_MANIFEST_DIR/data"), #[folder = "public/"] and
+  // #[template(path = "level.html")], which lies below templates/.
+  bool named_for_macro(const CodeString& string, const std::string& text) {
+    constexpr std::string_view kCrate = "$CARGO_MANIFEST_DIR/";
+    Span span = string.span;
+    if (text.starts_with(kCrate)) {
+      span.begin += static_cast<std::uint32_t>(kCrate.size());
+      return in_crate(span, text.substr(kCrate.size()), false);
+    }
+    bool is_folder = string.before.ends_with("#[folder="),
+         is_template = string.before.ends_with("#[template(path=");
+    if (text.starts_with("$") || text.starts_with("/") || !(is_folder || is_template)) return false;
+    if (is_folder && text.ends_with("/")) --span.end;
+    std::string name = bytes_.substr(span.begin, span.size());
+    return is_template ? template_of_crate(span, name) : in_crate(span, name, false);
+  }
+
+  bool template_of_crate(Span span, const std::string& name) {
+    constexpr std::string_view kFolder = "templates/";
+    auto crate = crate_folder();
+    auto place = crate ? RelPath::resolve(*crate, std::string(kFolder) + name) : std::nullopt;
+    if (!place || !tree_.is_file(*place) || name.starts_with("../") || !wants(name)) return false;
+    TracedText text = TracedText::plain(std::string(kFolder));
+    text.append(TracedText::literal(name, file_, span));
+    Reference reference =
+        reference_at(span, "", {*crate, out_.files().index(*crate / "Cargo.toml"), Space::tree});
+    reference.text = std::move(text);
+    reference.certainty = Certainty::likely;
+    reference.lead_to(*place);
+    out_.add(std::move(reference));
+    return true;
+  }
+
+  std::optional<RelPath> crate_folder() const {
+    for (RelPath up = path_.parent();; up = up.parent()) {
+      if (tree_.is_file(up / "Cargo.toml")) return up;
+      if (up.is_root()) return std::nullopt;
+    }
+  }
+
   // What is counted from the folder of the crate's manifest; false if there is none.
   bool in_crate(Span span, const std::string& name, bool reads) {
-    RelPath up = path_.parent();
-    while (!up.is_root() && !tree_.is_file(up / "Cargo.toml")) up = up.parent();
-    if (!tree_.is_file(up / "Cargo.toml")) return false;
-    return read_from({up, out_.files().index(up / "Cargo.toml"), Space::tree}, span, name, reads);
+    auto crate = crate_folder();
+    if (!crate) return false;
+    return read_from({*crate, out_.files().index(*crate / "Cargo.toml"), Space::tree}, span, name, reads);
   }
 
   // `reads`: whoever builds or runs it opens that very file.
