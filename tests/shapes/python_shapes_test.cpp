@@ -370,5 +370,25 @@ TEST(PythonShapes, tests_outside_of_packages_have_names_of_their_own) {
   expect_move_keeps_build(tree, "tests/b/test_pole.py -> tests/b/test_level.py\n", "true");
 }
 
+TEST(PythonShapes, applications_of_django_and_their_templates) {
+  Workspace tree(Files{
+      {"site1/__init__.py", ""},
+      {"site1/settings.py",
+       "INSTALLED_APPS = [\n    \"django.contrib.admin\",\n    \"gauges\",\n"
+       "    \"poles.apps.Poles\",\n]\nOTHERS = [\"gauges\"]\n"},
+      {"gauges/__init__.py", ""},
+      {"gauges/views.py", "def show(render, request):\n    return render(request, \"gauges/list.html\")\n"},
+      {"gauges/templates/gauges/list.html", "<p>\n"},
+      {"poles/__init__.py", ""},
+      {"poles/apps.py", "class Poles:\n    pass\n"}});
+  expect_move_says(tree, "gauges/templates/gauges/list.html -> gauges/templates/gauges/all.html\n",
+                   {"render(request, \"gauges/all.html\")"}, "true");
+  expect_refusal(tree, "gauges/templates/gauges/list.html -> pages/list.html\n", {"gauges/views.py:2"});
+  Outcome moved = expect_move_says(tree, "gauges/ -> stations/\npoles/ -> masts/\n",
+                                   {"+     \"stations\",", "+     \"masts.apps.Poles\","}, "true");
+  EXPECT_EQ(moved.out.find("stations/list.html"), std::string::npos) << moved.told;
+  EXPECT_EQ(moved.out.find("OTHERS"), std::string::npos) << moved.told;
+}
+
 }  // namespace
 }  // namespace yc::test

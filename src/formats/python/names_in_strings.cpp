@@ -154,7 +154,7 @@ void NamesInStrings::string(std::size_t index) {
   auto word = [&](std::size_t back) {
     return index >= back ? to_.word_at(index - back) : std::string_view();
   };
-  bool called = (word(1) == "(" && takes_module(word(2))) || is_package_beside(index);
+  bool called = (word(1) == "(" && takes_module(word(2))) || is_package_beside(index), listed = false;
   // k.startswith("gauges.") asks what a text is, and names no module.
   bool asked = word(1) == "(" && words::python::text_questions().contains(word(2));
   if (open && dots == 0 && !asked) {
@@ -162,7 +162,8 @@ void NamesInStrings::string(std::size_t index) {
     if (package && package->is_package) to_.unseen(folder_of(*package), shape.body);
   }
   if (!to_.wants(dotted) || (dots > 0 && !called)) return;
-  bool attributes = !open && (word(2) == "patch" || text.size() > name.size());
+  if (!called && dots == 0 && is_in_module_list(index)) called = listed = true;
+  bool attributes = !open && (listed || word(2) == "patch" || text.size() > name.size());
   std::optional<std::string> package = dots > 0 ? package_beside(index) : std::nullopt;
   std::optional<Found> found;
   std::size_t end = dotted.size();
@@ -184,6 +185,21 @@ void NamesInStrings::string(std::size_t index) {
   if (auto folder = package ? source().resolver.absolute(source().path, *package) : std::nullopt)
     reference.base = {folder_of(*folder), kNoFile, Space::tree};
   to_.lead(std::move(reference), *found);
+}
+
+// INSTALLED_APPS = ["gauges", "pole.apps.Pole"]: whether a string is one of such a list.
+bool NamesInStrings::is_in_module_list(std::size_t index) const {
+  constexpr std::size_t kMostBack = 400;
+  const std::vector<Token>& tokens = source().facts->tokens;
+  std::size_t at = index;
+  while (at > 0 && index - at < kMostBack &&
+         (to_.word_at(at - 1) == "," || tokens[at - 1].kind == Token::Kind::string))
+    --at;
+  if (at < 3 || (to_.word_at(at - 1) != "[" && to_.word_at(at - 1) != "(")) return false;
+  std::size_t sign = at - 2;
+  if (to_.word_at(sign) != "=" && to_.word_at(sign) != "+=") return false;
+  if (to_.word_at(sign - 1) == "+" && sign > 1) --sign;
+  return words::python::module_lists().contains(to_.word_at(sign - 1));
 }
 
 // Whether a string is the package that a relative name before it is counted from.

@@ -24,6 +24,7 @@ class NamesInStrings {
   void imported_by_code(const std::string& dotted, Span span);
   void patterns(Span body);
   bool is_imported_by_name(std::size_t index) const;
+  bool is_in_module_list(std::size_t index) const;
   bool is_package_beside(std::size_t index) const;
   std::optional<std::string> package_beside(std::size_t index) const;
   std::optional<Found> relative(const std::optional<std::string>& package, std::size_t dots,

@@ -154,30 +154,32 @@ class PathEmitter {
       return;
     auto found =
         literal_path(source_.tree, source_.path, file_, plain, piece.span, piece.style, source_.format);
-    if (found) {
-      found->construct = {{file_, source_.facts->tokens[first].span.begin}};
-      out_.add(std::move(*found));
-      return;
-    }
-    by_role(plain, piece);
+    // Nothing is written that is there already, where a framework looks for it.
+    bool is_there = found && found->targets.front().kind == Target::Kind::tree;
+    if (!is_there && by_role(plain, piece)) return;
+    if (!found) return;
+    found->construct = {{file_, source_.facts->tokens[first].span.begin}};
+    out_.add(std::move(*found));
   }
 
   // What is found by its name in a folder that a framework looks into.
-  void by_role(const std::string& plain, const Piece& piece) {
-    if (ending_of(plain).empty()) return;
+  bool by_role(const std::string& plain, const Piece& piece) {
+    if (ending_of(plain).empty()) return false;
     std::optional<RelPath> base, target;
     for (RelPath up = source_.path.parent();; up = up.parent()) {
-      for (const char* role : {"templates", "static", "assets", "resources", "data"}) {
+      for (std::string_view role : {"templates", "static", "assets", "resources", "data"}) {
+        // Frameworks take no name that leads out of their folders.
+        if (plain.starts_with("../") && (role == "templates" || role == "static")) continue;
         auto place = RelPath::resolve(up / role, plain);
         const Entry* entry = place ? source_.tree.find(*place) : nullptr;
         if (!entry || entry->ignored || entry->kind == EntryKind::folder) continue;
-        if (target) return;  // two things it could mean
+        if (target) return true;  // two things it could mean
         base = up / role;
         target = place;
       }
       if (up.is_root()) break;
     }
-    if (!target) return;
+    if (!target) return false;
     // What was found otherwise before, is another reference; a folder that is called otherwise now still is
     // it.
     out_.add(Reference::of(Role::argument, source_.format, {{file_, piece.span.begin}},
@@ -186,6 +188,7 @@ class PathEmitter {
                  .guessed()
                  .in(ConstructPart::of(*base))
                  .leading_to(*target));
+    return true;
   }
 
   // "icons/" + name: the folder is named, and what is in it perhaps.
