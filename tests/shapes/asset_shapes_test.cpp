@@ -266,6 +266,19 @@ TEST(AssetShapes, stand_ins_and_snapshots_of_tests_go_along) {
   EXPECT_EQ(tree.read("tests/gauge.test.ts"), "jest.mock(\"../src/core/level\");\n");
 }
 
+TEST(AssetShapes, folders_that_patterns_in_settings_begin_with) {
+  Files files = {{".lintrc.json",
+                  "{\"overrides\": [{\"files\": [\"src/old/**/*.js\", \"!src/old/keep/*\", \"a * b\"]}]}\n"},
+                 {"hooks.yaml", "files: ^src/old/\nexclude: ^src/.*\\.md$\nnone: ^gone/.*\n"},
+                 {"src/old/a.js", ""},
+                 {"src/old/keep/b.js", ""}};
+  Workspace tree(files);
+  ASSERT_EQ(tree.run({"move", "src/old", "lib/past"}).status, 0);
+  EXPECT_EQ(tree.read(".lintrc.json"),
+            "{\"overrides\": [{\"files\": [\"lib/past/**/*.js\", \"!lib/past/keep/*\", \"a * b\"]}]}\n");
+  EXPECT_EQ(tree.read("hooks.yaml"), "files: ^lib/past/\nexclude: ^src/.*\\.md$\nnone: ^gone/.*\n");
+}
+
 TEST(AssetShapes, links_of_documents) {
   Files files = {{"README.md",
                   "See [the pole](docs/pole.md#top \"x\"), ![](icons/pole.png) and "

@@ -170,12 +170,40 @@ class DataFileReader {
       for (const RelPath& base : bases) {
         if (find(path, value, base, false)) return;
       }
-    } else {
+      pattern(path, value);
+    } else if (!pattern(path, value)) {
       bool word = !value.text.empty() && value.text.find_first_of(" \t\n:*?<>\"\\") == std::string::npos;
       if (!word || !names_folder(value)) return;
       auto place = RelPath::resolve(path.parent(), value.text);
       if (place && tree_.is_folder(*place)) find(path, value, path.parent(), false);
     }
+  }
+
+  // "src/legacy/**/*.js", "!src/legacy/*", "^src/": the folder that a pattern begins with. False if there is
+  // none.
+  bool pattern(const RelPath& path, const Value& value) {
+    const std::string& text = value.text;
+    if (words::data_files::workspace_files().contains(path.name())) return false;
+    std::size_t from = text.starts_with("^") || text.starts_with("!") ? 1 : 0;
+    std::size_t sign = text.find_first_of("*?[](){}|\\$+^", from);
+    bool is_open = sign != std::string::npos || (from > 0 && text.ends_with("/"));
+    std::size_t slash = is_open ? text.rfind('/', sign) : std::string::npos;
+    if (slash == std::string::npos || slash <= from) return false;
+    std::string head = text.substr(from, slash - from);
+    if (head.find_first_of(" \t\n:;,<>\"'=") != std::string::npos ||
+        head.find_first_not_of("./") == std::string::npos)
+      return false;
+    if (text == head + "/*" && words::data_files::media_types().contains(head)) return false;
+    for (const RelPath& base : {path.parent(), RelPath()}) {
+      auto place = RelPath::resolve(base, head);
+      const Entry* entry = place && !place->is_root() ? tree_.find(*place) : nullptr;
+      if (!entry || entry->ignored || entry->kind != EntryKind::folder) continue;
+      TracedText traced = values::traced(value, out_.files().index(path));
+      if (traced.text() != text) return true;
+      add(path, value, traced.substr(from, head.size()), base, *place, false);
+      return true;
+    }
+    return false;
   }
 
   bool find(const RelPath& path, const Value& value, const RelPath& base, bool certain) {
