@@ -24,6 +24,18 @@ bool is_path_char(char c) {
   return kPathChars.holds(c);
 }
 
+// "${path.module}/files/a.txt", "$HERE/files/a.txt": cuts off what is no part of the path behind a variable,
+// and tells its size. A name alone may be any.
+std::size_t head_behind_variable(std::string& token, char before) {
+  bool is_closed = before == '}' || before == ')' || before == '%';
+  std::size_t slash = before == '$'                         ? token.find('/')
+                      : is_closed && token.starts_with("/") ? 0
+                                                            : std::string::npos;
+  if (slash == std::string::npos || token.find('/', slash + 1) == std::string::npos) return 0;
+  token.erase(0, slash + 1);
+  return slash + 1;
+}
+
 // Where names could stand in a text. What moves lies below few paths, so that a text is mostly leapt through
 // in search of these; with many of them every token is looked at.
 class MentionFinder {
@@ -60,6 +72,7 @@ class MentionFinder {
       }
       if (!dotted) continue;
       std::string token = text.substr(begin, at - begin);
+      begin += head_behind_variable(token, begin > 0 ? text[begin - 1] : ' ');
       while (token.substr(0, 2) == "./") token.erase(0, 2), begin += 2;
       while (!token.empty() && (token.back() == '.' || token.back() == '/')) token.pop_back();
       if (!names_.contains(token)) continue;

@@ -180,6 +180,19 @@ TEST(Planning, hole_matters_only_if_it_could_reach_what_moves) {
   EXPECT_THAT(edits(planned(files, {{"icons", "images"}})), ElementsAre("Makefile: icons -> images ?"));
 }
 
+TEST(Planning, a_path_behind_a_variable_in_a_file_of_an_unread_kind_holds_back) {
+  Files files = {
+      {"deploy.zed", "level = file(\"${path.module}/files/a.txt\") $HERE/files/b.txt ${X}/c.txt\n"},
+      {"files/a.txt", ""},
+      {"files/b.txt", ""},
+      {"c.txt", ""}};
+  EXPECT_THAT(reasons(planned(files, {{"files/a.txt", "data/a.txt"}})),
+              ElementsAre("unread-mention deploy.zed"));
+  EXPECT_THAT(reasons(planned(files, {{"files/b.txt", "data/b.txt"}})),
+              ElementsAre("unread-mention deploy.zed"));
+  EXPECT_TRUE(planned(files, {{"c.txt", "data/c.txt"}}).verified) << "a name may be any";
+}
+
 TEST(Planning, mentions_are_found_for_few_moves_and_for_many) {
   MemoryTree tree = tree_of({{"Makefile", "p: a1.c\n"}, {"a1.c", ""}});
   std::vector<Move> many;
