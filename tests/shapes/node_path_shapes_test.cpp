@@ -98,6 +98,7 @@ TEST(NodePathShapes, script_that_would_be_taken_for_another_kind_of_module) {
                        {"main.js", "import gauge from './lib/gauge.js';\nif (gauge.level !== 1) throw 1;\n"},
                        {"es/pole.js", "export const pole = 2;\n"},
                        {"lib/package.json", "{ \"type\": \"commonjs\" }\n"},
+                       {"data/package.json", "{ }\n"},
                        {"lib/gauge.js", "module.exports = require('./level.js');\n"},
                        {"lib/level.js", "// import it\nexports.level = 1;\n"},
                        {"lib/table.js", "console.log('export it');\n"}});
@@ -109,7 +110,8 @@ TEST(NodePathShapes, script_that_would_be_taken_for_another_kind_of_module) {
                  {"lib/level.js: would be taken for an ES module at level.js, by \"type\" in package.json",
                   "give it the ending .mjs or .cjs there, or keep it below lib/package.json"});
   expect_refusal(tree, "es/pole.js -> lib/pole.js\n", {"for a CommonJS module at lib/pole.js"});
-  expect_refusal(tree, "lib/package.json -> data/package.json\n", {"for an ES module at lib/gauge.js"});
+  expect_refusal(tree, "lib/package.json -> kept/package.json\n", {"for an ES module at lib/gauge.js"});
+  expect_move_keeps_build(tree, "es/pole.js -> data/pole.js\n", "node main.js");
   // What takes the others so takes one more.
   tree.write("lib/bundled.js", "export const bundled = 3;\n");
   expect_move_keeps_build(tree, "es/pole.js -> lib/pole.js\n", "node main.js");

@@ -65,22 +65,25 @@ class Kinds {
     }
   }
 
-  // Whether scripts of a package are ES modules.
-  bool is_es(const std::optional<RelPath>& package) {
-    return package && known_.at(package->parent()).value_or(false);
-  }
+  // Whether scripts of a package are ES modules; unless it says so, CommonJS ones.
+  bool is_es(const std::optional<RelPath>& package) { return type_of(package) == "module"; }
+  bool says_nothing(const std::optional<RelPath>& package) { return type_of(package).empty(); }
 
  private:
-  bool read(const RelPath& manifest) const {
+  std::string type_of(const std::optional<RelPath>& package) {
+    return package ? known_.at(package->parent()).value_or("") : "";
+  }
+
+  std::string read(const RelPath& manifest) const {
     auto bytes = tree_.read(manifest);
-    if (!bytes) return false;
+    if (!bytes) return "";
     auto json = nlohmann::json::parse(**bytes, nullptr, false, true);
     auto type = json.is_object() ? json.find("type") : json.end();
-    return json.is_object() && type != json.end() && type->is_string() && *type == "module";
+    return json.is_object() && type != json.end() && type->is_string() ? type->get<std::string>() : "";
   }
 
   const TreeReader& tree_;
-  std::map<RelPath, std::optional<bool>> known_;
+  std::map<RelPath, std::optional<std::string>> known_;
 };
 
 // Whether a compiler tells modules apart as Node.js does ("module": "nodenext"), by any of its settings
@@ -147,6 +150,8 @@ class ChangedKinds {
 
   // Where scripts of the new package are written so already, something takes them.
   bool is_at_odds(const RelPath& path, bool is_es, const std::optional<RelPath>& package) {
+    // Where nothing is said, Node.js looks at the statements ("Syntax detection").
+    if (!is_es && new_.says_nothing(package)) return false;
     Written wrong = is_es ? Written::common : Written::es;
     if (kind_of(path) != wrong) return false;
     return std::none_of(before_.files.begin(), before_.files.end(), [&](const RelPath& other) {
