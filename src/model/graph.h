@@ -333,7 +333,8 @@ struct ReferenceGraph : Scopes {
   std::vector<Generated> generated;
   std::set<ObjectClash> clashes;
   std::set<StrayObject> stray_objects;
-  std::map<RelPath, Site> compared;  // files and folders whose bytes a command compares with others, and where
+  // Files and folders whose bytes a command compares with others, and where.
+  std::map<RelPath, Site> compared;
   // For sources the options of each command that compiles them, but for those that name paths or the source.
   std::map<RelPath, std::set<std::string>> compile_options;
   std::vector<Boundary> boundaries;

@@ -12,8 +12,8 @@
 namespace yc {
 
 // A name in which {name} stands for the whole name of the file that is accompanied, {stem} for it without its
-// ending, {ending} for that with its dot, and {language} for a language tag (BCP 47: "de", "pt-BR"). One that is
-// built in may lie in a folder beside: "__snapshots__/{name}.snap".
+// ending, {ending} for that with its dot, and {language} for a language tag (BCP 47: "de", "pt-BR"). One that
+// is built in may lie in a folder beside: "__snapshots__/{name}.snap".
 struct SidecarRule {
   std::string pattern;
   std::vector<std::string> endings;  // of the files that have such; empty for all
