@@ -8,6 +8,7 @@
 #include <unordered_set>
 
 #include "base/char_class.h"
+#include "base/name_search.h"
 #include "words/plan.h"
 
 namespace yc {
@@ -36,6 +37,28 @@ std::size_t head_behind_variable(std::string& token, char before) {
   return slash + 1;
 }
 
+// Hands each word of a text that has the look of a path to `found`, which tells whether to go on.
+void each_path(const std::string& text, const std::function<bool(Span, const std::string&)>& found) {
+  for (std::size_t at = 0; at < text.size();) {
+    if (!is_path_char(text[at])) {
+      ++at;
+      continue;
+    }
+    std::size_t begin = at;
+    bool dotted = false;
+    while (at < text.size() && is_path_char(text[at])) {
+      dotted = dotted || text[at] == '.' || text[at] == '/';
+      ++at;
+    }
+    if (!dotted) continue;
+    std::string token = text.substr(begin, at - begin);
+    begin += head_behind_variable(token, begin > 0 ? text[begin - 1] : ' ');
+    while (token.substr(0, 2) == "./") token.erase(0, 2), begin += 2;
+    while (!token.empty() && (token.back() == '.' || token.back() == '/')) token.pop_back();
+    if (!found(span_of(begin, begin + token.size()), token)) return;
+  }
+}
+
 // Where names could stand in a text. What moves lies below few paths, so that a text is mostly leapt through
 // in search of these; with many of them every token is looked at.
 class MentionFinder {
@@ -59,26 +82,9 @@ class MentionFinder {
   // Hands each place of a name to `found`, which tells whether to go on.
   void find(const std::string& text, const std::function<bool(Span, const std::string&)>& found) const {
     if (!searchers_.empty() && !has_head(text)) return;
-    for (std::size_t at = 0; at < text.size();) {
-      if (!is_path_char(text[at])) {
-        ++at;
-        continue;
-      }
-      std::size_t begin = at;
-      bool dotted = false;
-      while (at < text.size() && is_path_char(text[at])) {
-        dotted = dotted || text[at] == '.' || text[at] == '/';
-        ++at;
-      }
-      if (!dotted) continue;
-      std::string token = text.substr(begin, at - begin);
-      begin += head_behind_variable(token, begin > 0 ? text[begin - 1] : ' ');
-      while (token.substr(0, 2) == "./") token.erase(0, 2), begin += 2;
-      while (!token.empty() && (token.back() == '.' || token.back() == '/')) token.pop_back();
-      if (!names_.contains(token)) continue;
-      Span span = span_of(begin, begin + token.size());
-      if (!found(span, token)) return;
-    }
+    each_path(text, [&](Span span, const std::string& token) {
+      return !names_.contains(token) || found(span, token);
+    });
   }
 
  private:
@@ -141,29 +147,72 @@ bool is_prose(const RelPath& path) {
   });
 }
 
+// Whether some format claims a file.
+bool any_format_claims(const ClaimedFiles& claimed, const RelPath& path) {
+  return std::any_of(claimed.begin(), claimed.end(), [&](const std::vector<RelPath>& files) {
+    return std::binary_search(files.begin(), files.end(), path);
+  });
+}
+
+Blocker unread_mention(const RelPath& file, Span span, const RelPath& named, std::string next) {
+  Blocker out;
+  out.id = "unread-mention";
+  out.file = file;
+  out.span = span;
+  out.reason = fmt::format("names {}, and this kind of file is not read", named.str());
+  out.next =
+      std::move(next) +
+      "settle it for good if nothing comes of it (--settle FILE:LINE), let the project's own build judge "
+      "(… -- BUILD COMMAND), or add --accept-unseen to move anyway, unproved";
+  return out;
+}
+
+// Whether a file still finds another by the same path from its own folder.
+bool go_in_step(const MoveSet& moves, const RelPath& user, const RelPath& named) {
+  RelPath folder = moves.map_file(user).parent(), now = moves.map_file(named);
+  return relative_text(user.parent(), named) == relative_text(folder, now);
+}
+
 }  // namespace
 
 std::vector<Blocker> unread_mentions(const std::vector<Mention>& mentions, const ClaimedFiles& claimed) {
-  auto is_read = [&](const RelPath& path) {
-    return std::any_of(claimed.begin(), claimed.end(), [&](const std::vector<RelPath>& files) {
-      return std::binary_search(files.begin(), files.end(), path);
-    });
-  };
   std::vector<Blocker> out;
   for (const Mention& mention : mentions) {
     bool is_told = !out.empty() && out.back().file == mention.file;
     bool is_path = mention.named.str().find('/') != std::string::npos;
-    if (is_told || !is_path || is_prose(mention.file) || is_read(mention.file)) continue;
-    Blocker one;
-    one.id = "unread-mention";
-    one.file = mention.file;
-    one.span = mention.span;
-    one.reason = fmt::format("names {}, and this kind of file is not read", mention.named.str());
-    one.next =
-        "have it rewritten (--mentions), settle it for good if nothing comes of it (--settle FILE:LINE), let "
-        "the project's "
-        "own build judge (… -- BUILD COMMAND), or add --accept-unseen to move anyway, unproved";
-    out.push_back(std::move(one));
+    if (is_told || !is_path || is_prose(mention.file) || any_format_claims(claimed, mention.file)) continue;
+    out.push_back(
+        unread_mention(mention.file, mention.span, mention.named, "have it rewritten (--mentions), "));
+  }
+  return out;
+}
+
+std::vector<Blocker> unread_neighbours(const TreeReader& tree, const MoveSet& moves,
+                                       const ClaimedFiles& claimed) {
+  std::vector<std::string> moved_names;
+  std::unordered_set<RelPath> around;  // folders above what moves
+  for (const Move& move : moves.files()) {
+    moved_names.emplace_back(move.from.name());
+    for (RelPath up = move.from.parent(); !up.is_root() && around.insert(up).second;) up = up.parent();
+  }
+  NameSearch search(moved_names);
+  std::vector<Blocker> out;
+  for (const RelPath& path : tree.files()) {
+    RelPath folder = path.parent();
+    bool may_name =
+        !folder.is_root() && around.contains(folder) && (moves.moves(path) || tree.may_hold(path, search));
+    if (!may_name || is_prose(path) || any_format_claims(claimed, path)) continue;
+    const Entry* entry = tree.find(path);
+    if (entry->kind != EntryKind::file || entry->size > kLargestMention || entry->guarded) continue;
+    auto bytes = tree.read(path);
+    if (!bytes || (*bytes)->find('\0') != std::string::npos) continue;
+    each_path(**bytes, [&](Span span, const std::string& token) {
+      auto named = RelPath::resolve(folder, token);
+      bool is_there = named && *named != path && tree.is_file(*named) && !tree.find(*named)->ignored;
+      if (!is_there || go_in_step(moves, path, *named)) return true;
+      out.push_back(unread_mention(path, span, *named, ""));
+      return false;
+    });
   }
   return out;
 }

@@ -27,5 +27,9 @@ std::vector<Mention> find_mentions(const TreeReader& tree, const ReferenceGraph&
 
 // A doubt for each file with a mention that is no prose and that no reader knows: a tool may follow the path.
 std::vector<Blocker> unread_mentions(const std::vector<Mention>& mentions, const ClaimedFiles& claimed);
+// The same for paths from the file's own folder, of files in it or below that would no longer be found by
+// them.
+std::vector<Blocker> unread_neighbours(const TreeReader& tree, const MoveSet& moves,
+                                       const ClaimedFiles& claimed);
 
 }  // namespace yc

@@ -553,6 +553,7 @@ void Planner::note_mentions(std::vector<Mention>& mentions) {
   if (options_.rewrite_mentions) rewrite_mentions(mentions);
   if (options_.moved_already) return;
   raise(unread_mentions(mentions, claimed_));
+  raise(unread_neighbours(tree_, plan_.moves, claimed_));
   plan_.verified = plan_.blockers.empty();
 }
 

@@ -193,6 +193,28 @@ TEST(Planning, a_path_behind_a_variable_in_a_file_of_an_unread_kind_holds_back) 
   EXPECT_TRUE(planned(files, {{"c.txt", "data/c.txt"}}).verified) << "a name may be any";
 }
 
+// As a list of test cases names them. Whether it names them at all, nobody here knows.
+TEST(Planning, a_file_of_an_unread_kind_that_names_its_neighbours_holds_back) {
+  Files files = {{"test/cases/list.zed", "case <low.nq> <deep/high.nq>; <gone.nq>\n"},
+                 {"test/cases/low.nq", ""},
+                 {"test/cases/deep/high.nq", ""},
+                 {"test/cases/notes.md", "see low.nq\n"},
+                 {"test/cases/other.nq", ""},
+                 {"top.zed", "case <top.nq>\n"},
+                 {"top.nq", ""}};
+  for (auto [from, to] : {std::pair("test/cases/low.nq", "test/low.nq"),
+                          {"test/cases/low.nq", "test/cases/ebb.nq"},
+                          {"test/cases/deep/high.nq", "test/cases/high.nq"},
+                          {"test/cases/deep", "test/cases/deeper"}})
+    EXPECT_THAT(reasons(planned(files, {{from, to}})), ElementsAre("unread-mention test/cases/list.zed"))
+        << to;
+  EXPECT_THAT(reasons(planned(files, {{"test/cases/list.zed", "test/list.zed"}})),
+              ElementsAre("unread-mention test/cases/list.zed"));
+  EXPECT_TRUE(planned(files, {{"test/cases", "test/samples"}}).verified);
+  EXPECT_TRUE(planned(files, {{"test/cases/other.nq", "test/other.nq"}}).verified);
+  EXPECT_TRUE(planned(files, {{"top.nq", "data/top.nq"}}).verified) << "at the top a name may be any";
+}
+
 TEST(Planning, mentions_are_found_for_few_moves_and_for_many) {
   MemoryTree tree = tree_of({{"Makefile", "p: a1.c\n"}, {"a1.c", ""}});
   std::vector<Move> many;
