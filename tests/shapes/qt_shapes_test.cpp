@@ -91,6 +91,14 @@ TEST(CMakeShapes, paths_that_cmake_itself_reads) {
   expect_move_keeps_build(tree, "cmake/ -> conf/\n", build);
 }
 
+TEST(CMakeShapes, what_a_module_of_cmake_includes_stays_where_it_is) {
+  Workspace tree(
+      Files{{"CMakeLists.txt", "cmake_minimum_required(VERSION 3.16)\nproject(tide NONE)\ninclude(CTest)\n"},
+            {"CTestConfig.cmake", "set(CTEST_PROJECT_NAME tide)\n"}});
+  expect_refusal(tree, "CTestConfig.cmake -> cmake/CTestConfig.cmake\n",
+                 {"CMakeLists.txt:3", "CTestConfig.cmake"});
+}
+
 // A script that no project includes is started from anywhere: a path in it is spelled from its own folder.
 TEST(CMakeShapes, scripts_that_are_given_on_the_command_line) {
   Workspace tree(Files{{"CMakeLists.txt",

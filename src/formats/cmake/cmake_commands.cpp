@@ -52,6 +52,7 @@ void Evaluation::do_include(const Command&, const Words& words) {
                    .leading_to(place.path));
       break;
     }
+    if (text == "CTest") find_by_name("CTestConfig.cmake");
     if (place.space != Space::tree || !tree_.is_file(place.path)) return;  // a module of CMake itself
   } else {
     bool optional =
@@ -64,6 +65,15 @@ void Evaluation::do_include(const Command&, const Words& words) {
   run_script(place.path);
   calls_.pop_back();
   here_ = call;
+}
+
+// What a module of CMake's includes where it is: no text spells it, so none can follow.
+void Evaluation::find_by_name(const char* name) {
+  RelPath file = base().folder / name;
+  if (!tree_.is_file(file)) return;
+  out_.add(Reference::of(Role::script, format_, key(), base(), TracedText::plain(name))
+               .in(ConstructPart::tagged(name))
+               .leading_to(file));
 }
 
 void Evaluation::do_find_package(const Command&, const Words& words) {

@@ -148,6 +148,7 @@ class Evaluation {
   void do_custom(const Command& command, const Words& words);
   void do_test(const Command& command, const Words& words);
   void do_execute(const Command& command, const Words& words);
+  void find_by_name(const char* name);
   void do_find_package(const Command& command, const Words& words);
   void do_source_properties(const Command& command, const Words& words);
   void do_aux_source(const Command& command, const Words& words);
