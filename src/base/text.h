@@ -6,6 +6,7 @@
 #include <string>
 #include <string_view>
 
+#include "base/char_class.h"
 #include "base/span.h"
 
 namespace yc {
@@ -37,6 +38,16 @@ inline std::string_view trimmed(std::string_view text, std::string_view blanks =
   std::size_t begin = std::min(text.find_first_not_of(blanks), text.size());
   std::size_t end = text.find_last_not_of(blanks);
   return begin == text.size() ? std::string_view() : text.substr(begin, end + 1 - begin);
+}
+
+// Whether a word stands in a text, not as a part of a longer one.
+inline bool has_whole_word(std::string_view text, std::string_view word, const CharClass& in_words) {
+  for (std::size_t at = text.find(word); at != std::string_view::npos; at = text.find(word, at + 1)) {
+    std::size_t end = at + word.size();
+    bool begins = at == 0 || !in_words.holds(text[at - 1]);
+    if (begins && (end == text.size() || !in_words.holds(text[end]))) return true;
+  }
+  return false;
 }
 
 // Where the line begins that holds the byte at `at`.

@@ -1,24 +1,26 @@
 #include "formats/meta_objects.h"
 
 #include <algorithm>
-#include <array>
 #include <map>
 #include <optional>
 
 #include "base/char_class.h"
 #include "base/name_search.h"
+#include "base/text.h"
+#include "words/meta_objects.h"
 
 namespace yc {
 
 namespace {
 
-constexpr std::array<std::string_view, 5> kHeaderEndings = {".h", ".hpp", ".hh", ".hxx", ".h++"};
-constexpr std::array<std::string_view, 6> kSourceEndings = {".cpp", ".cc", ".cxx", ".c++", ".C", ".mm"};
 constexpr CharClass kWord = CharClass::alphanumeric_and("_");
 
-template <std::size_t N>
-bool is_one_of(const std::array<std::string_view, N>& list, std::string_view ending) {
-  return std::find(list.begin(), list.end(), ending) != list.end();
+bool is_meta_header(const RelPath& path) {
+  return words::meta_objects::header_endings().contains(path.extension());
+}
+
+bool is_meta_source(const RelPath& path) {
+  return words::meta_objects::source_endings().contains(path.extension());
 }
 
 std::string bare_name(const RelPath& path) {
@@ -26,21 +28,12 @@ std::string bare_name(const RelPath& path) {
   return std::string(name.substr(0, name.size() - path.extension().size()));
 }
 
-bool has_word(std::string_view text, std::string_view word) {
-  for (std::size_t at = text.find(word); at != std::string_view::npos; at = text.find(word, at + 1)) {
-    std::size_t end = at + word.size();
-    if ((at == 0 || !kWord.holds(text[at - 1])) && (end == text.size() || !kWord.holds(text[end])))
-      return true;
-  }
-  return false;
-}
-
 bool declares_meta_objects(const TreeReader& tree, const RelPath& header) {
   auto bytes = tree.read(header);
   if (!bytes) return false;
-  constexpr std::array<std::string_view, 5> kMacros = {"Q_OBJECT", "Q_GADGET", "Q_GADGET_EXPORT",
-                                                       "Q_NAMESPACE", "Q_NAMESPACE_EXPORT"};
-  return std::any_of(kMacros.begin(), kMacros.end(), [&](auto macro) { return has_word(**bytes, macro); });
+  const auto& macros = words::meta_objects::macros();
+  return std::any_of(macros.begin(), macros.end(),
+                     [&](std::string_view macro) { return has_whole_word(**bytes, macro, kWord); });
 }
 
 // Where `text` stands in a source between quotes or angles, behind the folders that it may be in.
@@ -66,8 +59,8 @@ bool has_generators_run(const TreeReader& tree) {
   return std::any_of(tree.files().begin(), tree.files().end(), [&](const RelPath& path) {
     if (path.name() != "CMakeLists.txt" && path.extension() != ".cmake") return false;
     auto bytes = tree.read(path);
-    constexpr std::array<std::string_view, 5> kSigns = {"AUTOMOC", "AUTOUIC", "qt_", "Qt", "KDE"};
-    return bytes && std::any_of(kSigns.begin(), kSigns.end(), [&](std::string_view sign) {
+    const auto& signs = words::meta_objects::signs();
+    return bytes && std::any_of(signs.begin(), signs.end(), [&](std::string_view sign) {
              return (**bytes).find(sign) != std::string::npos;
            });
   });
@@ -79,8 +72,8 @@ class Parting {
 
   std::vector<PartedInput> run() {
     for (const Move& move : moves_.files()) {
-      if (is_one_of(kHeaderEndings, move.from.extension())) header(move.from);
-      if (is_one_of(kSourceEndings, move.from.extension())) source(move.from);
+      if (is_meta_header(move.from)) header(move.from);
+      if (is_meta_source(move.from)) source(move.from);
       if (move.from.extension() == ".ui") form(move.from);
     }
     std::sort(out_.begin(), out_.end(), [](const PartedInput& a, const PartedInput& b) {
@@ -106,14 +99,14 @@ class Parting {
   void header(const RelPath& path) {
     std::string stem = bare_name(path);
     std::string shorter = stem.ends_with("_p") ? stem.substr(0, stem.size() - 2) : stem;
-    for (std::string_view ending : kSourceEndings) {
+    for (std::string_view ending : words::meta_objects::source_endings()) {
       pair(path, path.parent() / (stem + std::string(ending)), false);
       if (shorter != stem) pair(path, path.parent() / (shorter + std::string(ending)), false);
     }
   }
 
   void source(const RelPath& path) {
-    for (std::string_view ending : kHeaderEndings) {
+    for (std::string_view ending : words::meta_objects::header_endings()) {
       pair(path.parent() / (bare_name(path) + std::string(ending)), path, false);
       pair(path.parent() / (bare_name(path) + "_p" + std::string(ending)), path, false);
     }
@@ -130,8 +123,7 @@ class Parting {
   void form(const RelPath& path) {
     NameSearch search({"ui_" + bare_name(path) + ".h"});
     for (const RelPath& user : tree_.files()) {
-      bool is_code =
-          is_one_of(kSourceEndings, user.extension()) || is_one_of(kHeaderEndings, user.extension());
+      bool is_code = is_meta_source(user) || is_meta_header(user);
       if (!is_code || !tree_.may_hold(user, search)) continue;
       auto bytes = tree_.read(user);
       if (bytes && !includes_of(**bytes, "ui_" + bare_name(path) + ".h").empty()) pair(path, user, true);
@@ -163,9 +155,9 @@ std::vector<Edit> renamed_outputs(const TreeReader& before, const std::vector<Re
   for (const Move& move : moves.files()) {
     std::string old_stem = bare_name(move.from), stem = bare_name(move.to);
     if (old_stem == stem) continue;
-    if (is_one_of(kSourceEndings, move.from.extension())) rename(move.from, old_stem + ".moc", stem + ".moc");
+    if (is_meta_source(move.from)) rename(move.from, old_stem + ".moc", stem + ".moc");
     if (move.from.extension() == ".ui") names["ui_" + old_stem + ".h"] = "ui_" + stem + ".h";
-    if (is_one_of(kHeaderEndings, move.from.extension()) && declares_meta_objects(before, move.from))
+    if (is_meta_header(move.from) && declares_meta_objects(before, move.from))
       names["moc_" + old_stem + ".cpp"] = "moc_" + stem + ".cpp";
   }
   if (names.empty()) return out;

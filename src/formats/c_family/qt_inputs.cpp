@@ -2,7 +2,7 @@
 
 #include <fmt/format.h>
 
-#include <algorithm>
+#include <unordered_set>
 
 #include "formats/c_family/include_resolver.h"
 #include "formats/meta_objects.h"
@@ -11,37 +11,37 @@ namespace yc::c_family {
 
 namespace {
 
-bool is_listed(const ReferenceGraph& graph, const RelPath& header) {
-  return std::any_of(graph.references.begin(), graph.references.end(), [&](const Reference& reference) {
-    if (reference.certainty != Certainty::certain || is_source(graph.files.path(standing_of(reference).file)))
-      return false;
-    return std::any_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
-      return target.kind == Target::Kind::tree && target.path == header;
-    });
-  });
-}
+// What references of scripts lead to: folders that are searched, and whatever is named for certain.
+struct ScriptTargets {
+  std::unordered_set<RelPath> searched, named;
+};
 
-// Whether a folder, seen by a property, is looked in for forms.
-bool is_searched(const ReferenceGraph& graph, const RelPath& folder) {
-  return std::any_of(graph.references.begin(), graph.references.end(), [&](const Reference& reference) {
-    if (reference.role != Role::search_root || is_source(graph.files.path(standing_of(reference).file)))
-      return false;
-    return std::any_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
-      return target.kind == Target::Kind::tree && target.path == folder;
-    });
-  });
+ScriptTargets targets_of_scripts(const ReferenceGraph& graph) {
+  ScriptTargets out;
+  for (const Reference& reference : graph.references) {
+    if (is_source(graph.files.path(standing_of(reference).file))) continue;
+    for (const Target& target : reference.targets) {
+      if (target.kind != Target::Kind::tree) continue;
+      if (reference.role == Role::search_root) out.searched.insert(target.path);
+      if (reference.certainty == Certainty::certain) out.named.insert(target.path);
+    }
+  }
+  return out;
 }
 
 }  // namespace
 
 std::vector<Blocker> lost_qt_inputs(const ReadTree& before, const ReadTree& planned, const MoveSet& moves) {
   std::vector<Blocker> out;
-  for (const PartedInput& parted : parted_inputs(before.tree, moves)) {
+  std::vector<PartedInput> all = parted_inputs(before.tree, moves);
+  if (all.empty()) return out;
+  ScriptTargets were = targets_of_scripts(before.graph), are = targets_of_scripts(planned.graph);
+  for (const PartedInput& parted : all) {
     RelPath now = moves.map_file(parted.input);
-    if (!parted.is_form && !parted.is_included && is_listed(planned.graph, now)) continue;
+    if (!parted.is_form && !parted.is_included && are.named.contains(now)) continue;
     bool was_searched = parted.is_form && parted.input.parent() != parted.source.parent() &&
-                        parted.input.name() == now.name() && is_searched(before.graph, parted.input.parent());
-    if (was_searched && is_searched(planned.graph, now.parent())) continue;
+                        parted.input.name() == now.name() && were.searched.contains(parted.input.parent());
+    if (was_searched && are.searched.contains(now.parent())) continue;
     Blocker item;
     item.id = "found-beside";
     item.file = parted.input;

@@ -38,12 +38,14 @@ std::vector<SourceWord> words_for(const TreeReader& tree, const RelPath& script,
 }
 
 // In the nearest scripts that have any: those of one folder.
-std::vector<SourceWord> nearest_words(const ClaimedTree& before, const RelPath& path) {
+std::vector<SourceWord> nearest_words(const TreeReader& tree, const RelPath& path) {
   for (RelPath folder = path.parent();; folder = folder.parent()) {
     std::vector<SourceWord> out;
-    for (const RelPath& script : before.files) {
-      if (script.parent() != folder || !before.tree.is_editable(script)) continue;
-      std::vector<SourceWord> more = words_for(before.tree, script, path);
+    for (const std::string& name : tree.children(folder)) {
+      RelPath script = folder / name;
+      bool is_script = name == "CMakeLists.txt" || script.extension() == ".cmake";
+      if (!is_script || !tree.is_editable(script)) continue;
+      std::vector<SourceWord> more = words_for(tree, script, path);
       out.insert(out.end(), more.begin(), more.end());
     }
     if (!out.empty() || folder.is_root()) return out;
@@ -56,8 +58,8 @@ std::vector<Proposal> listed_headers(const ListWords& words, const ClaimedTree& 
                                      const MoveSet& moves) {
   std::vector<Proposal> out;
   for (const PartedInput& parted : parted_inputs(before.tree, moves)) {
-    if (parted.is_form || parted.is_included || !nearest_words(before, parted.input).empty()) continue;
-    std::vector<SourceWord> found = nearest_words(before, parted.source);
+    if (parted.is_form || parted.is_included || !nearest_words(before.tree, parted.input).empty()) continue;
+    std::vector<SourceWord> found = nearest_words(before.tree, parted.source);
     if (found.size() != 1) continue;
     const SourceWord& word = found.front();
     auto bytes = before.tree.read(word.script);

@@ -4,17 +4,9 @@
 #include "formats/cmake/cmake_evaluation.h"
 #include "formats/literal_paths.h"
 #include "model/add_reference.h"
+#include "words/meta_objects.h"
 
 namespace yc::cmake {
-
-namespace {
-
-bool is_header(const RelPath& path) {
-  std::string_view ending = path.extension();
-  return ending == ".h" || ending == ".hpp" || ending == ".hh" || ending == ".hxx" || ending == ".h++";
-}
-
-}  // namespace
 
 SiteChain Evaluation::key() const {
   SiteChain out = calls_;
@@ -53,7 +45,8 @@ bool Evaluation::refer(const TracedText& word, Role role, Certainty certainty, c
       reference.lead_to(place.path);
       // One more header in a list is compiled by nobody.
       bool is_spelled = !value.pieces().empty() && value.pieces().back().has_origin();
-      reference.may_gain = role == Role::source && is_spelled && is_header(place.path);
+      reference.may_gain = role == Role::source && is_spelled &&
+                           words::meta_objects::header_endings().contains(place.path.extension());
       any = true;
     } else if (!entry && written_.contains(place.path)) {
       reference.lead_to(place.path, Target::Kind::output);

@@ -19,7 +19,7 @@ bool is_cmakes_own(const std::string& name) {
 }  // namespace
 
 void Evaluation::note_set(const std::string& name, const Words& words) {
-  if (words::cmake::known_path_variables().contains(name)) return;
+  if (expanded_.contains(name) || words::cmake::known_path_variables().contains(name)) return;
   for (const TracedText& word : words) {
     for (const TracedText& value : values(word)) {
       if (value.has_hole() || value.pieces().empty()) continue;

@@ -9,6 +9,7 @@
 #include <optional>
 #include <set>
 
+#include "formats/changed_scopes.h"
 #include "formats/modules/script_tokens.h"
 
 namespace yc::modules {
@@ -111,16 +112,11 @@ class ChangedKinds {
       : before_(before), planned_(planned), moves_(moves), old_(before.tree), new_(planned.tree) {}
 
   std::vector<Blocker> run() {
-    std::vector<RelPath> below;  // folders whose package.json comes or goes
     for (const Move& move : moves_.files()) {
       if (goes_by_package(move.from)) look_at(move.from);
-      if (move.from.name() == "package.json") below.push_back(move.from.parent());
-      if (move.to.name() == "package.json") below.push_back(move.to.parent());
     }
-    for (const RelPath& path : before_.files) {
-      bool is_below = std::any_of(below.begin(), below.end(),
-                                  [&](const RelPath& folder) { return path.is_within(folder); });
-      if (is_below && goes_by_package(path) && !moves_.moves(path)) look_at(path);
+    for (const RelPath& path : in_changed_scopes(before_.files, moves_, "package.json")) {
+      if (goes_by_package(path)) look_at(path);
     }
     return std::move(out_);
   }
@@ -132,7 +128,7 @@ class ChangedKinds {
     bool was_es = old_.is_es(was_in), is_es = new_.is_es(is_in);
     if (was_es == is_es || !goes_by_package(now) || told_.contains({is_in.value_or(RelPath()), is_es}))
       return;
-    if (is_typed(path) ? !is_compiled_by_kind(planned_.tree, now) : !is_at_odds(path, is_es, is_in)) return;
+    if (is_typed(path) ? !is_compiled(now) : !is_at_odds(path, is_es, is_in)) return;
     told_.emplace(is_in.value_or(RelPath()), is_es);
     const char* kind = is_es ? "an ES module" : "a CommonJS module";
     out_.push_back(
@@ -148,17 +144,30 @@ class ChangedKinds {
                      was_in ? was_in->str() : "no package.json")});
   }
 
+  bool is_compiled(const RelPath& now) {
+    auto [at, fresh] = compiled_.try_emplace(now.parent(), false);
+    if (fresh) at->second = is_compiled_by_kind(planned_.tree, now);
+    return at->second;
+  }
+
   // Where scripts of the new package are written so already, something takes them.
   bool is_at_odds(const RelPath& path, bool is_es, const std::optional<RelPath>& package) {
     // Where nothing is said, Node.js looks at the statements ("Syntax detection").
     if (!is_es && new_.says_nothing(package)) return false;
     Written wrong = is_es ? Written::common : Written::es;
-    if (kind_of(path) != wrong) return false;
-    return std::none_of(before_.files.begin(), before_.files.end(), [&](const RelPath& other) {
-      return other != path && !is_typed(other) && goes_by_package(other) &&
-             new_.package_of(moves_.map_file(other)) == package &&
-             old_.is_es(old_.package_of(other)) == is_es && kind_of(other) == wrong;
+    return kind_of(path) == wrong && !takes_both(package, is_es, wrong);
+  }
+
+  // Of the scripts that stay; found out once for a package.
+  bool takes_both(const std::optional<RelPath>& package, bool is_es, Written wrong) {
+    auto [at, fresh] = takes_both_.try_emplace({package.value_or(RelPath()), is_es}, false);
+    if (!fresh) return at->second;
+    at->second = std::any_of(before_.files.begin(), before_.files.end(), [&](const RelPath& other) {
+      return !moves_.moves(other) && !is_typed(other) && goes_by_package(other) &&
+             new_.package_of(other) == package && old_.is_es(old_.package_of(other)) == is_es &&
+             kind_of(other) == wrong;
     });
+    return at->second;
   }
 
   Written kind_of(const RelPath& path) {
@@ -173,6 +182,8 @@ class ChangedKinds {
   const MoveSet& moves_;
   Kinds old_, new_;
   std::map<RelPath, Written> written_;
+  std::map<std::pair<RelPath, bool>, bool> takes_both_;
+  std::map<RelPath, bool> compiled_;  // is_compiled_by_kind(), by folder
   std::set<std::pair<RelPath, bool>> told_;
   std::vector<Blocker> out_;
 };

@@ -6,8 +6,10 @@
 #include <map>
 #include <optional>
 #include <set>
+#include <unordered_map>
 
-#include "base/char_class.h"
+#include "base/text.h"
+#include "formats/changed_scopes.h"
 
 namespace yc::python {
 
@@ -50,32 +52,18 @@ Conftest conftest_of(std::string_view text) {
   return out;
 }
 
-bool has_name(std::string_view text, std::string_view word) {
-  for (std::size_t at = text.find(word); at != std::string_view::npos; at = text.find(word, at + 1)) {
-    std::size_t end = at + word.size();
-    if ((at == 0 || !kInName.holds(text[at - 1])) && (end == text.size() || !kInName.holds(text[end])))
-      return true;
-  }
-  return false;
-}
-
 class Surroundings {
  public:
   Surroundings(const TreeView& before, const TreeView& planned, const MoveSet& moves)
       : before_(before), planned_(planned), moves_(moves) {}
 
   std::vector<Blocker> run() {
-    std::set<RelPath> below;  // folders whose conftest.py comes or goes
     for (const Move& move : moves_.files()) {
       if (is_test_file(move.from)) look_at(move.from);
       if (is_test_file(move.to)) look_for_namesake(move);
-      if (move.from.name() == "conftest.py") below.insert(move.from.parent());
-      if (move.to.name() == "conftest.py") below.insert(move.to.parent());
     }
-    for (const RelPath& path : before_.files) {
-      bool is_below = std::any_of(below.begin(), below.end(),
-                                  [&](const RelPath& folder) { return path.is_within(folder); });
-      if (is_below && is_test_file(path) && !moves_.moves(path)) look_at(path);
+    for (const RelPath& path : in_changed_scopes(before_.files, moves_, "conftest.py")) {
+      if (is_test_file(path)) look_at(path);
     }
     return std::move(out_);
   }
@@ -113,7 +101,7 @@ class Surroundings {
   void tell(const RelPath& test, const RelPath& conftest, std::string_view text, bool comes) {
     const Conftest& what = known(conftest);
     auto used = std::find_if(what.fixtures.begin(), what.fixtures.end(),
-                             [&](const std::string& name) { return has_name(text, name); });
+                             [&](const std::string& name) { return has_whole_word(text, name, kInName); });
     bool has_fixture = used != what.fixtures.end();
     if (!has_fixture && !what.for_all) return;
     std::string giver = (has_fixture ? "the fixture \"" + *used + "\" of " : "") + conftest.str();
@@ -132,8 +120,8 @@ class Surroundings {
   // Modules outside of packages are known by their own name alone.
   void look_for_namesake(const Move& move) {
     if (is_in_package(planned_.tree, move.to) || knows_by_path()) return;
-    for (const RelPath& other : planned_.files) {
-      if (other == move.to || other.name() != move.to.name() || is_in_package(planned_.tree, other)) continue;
+    for (const RelPath& other : tests_called(std::string(move.to.name()))) {
+      if (other == move.to || is_in_package(planned_.tree, other)) continue;
       RelPath was = moves_.unmap_file(other);
       bool before_too = was.name() == move.from.name() && !is_in_package(before_.tree, move.from) &&
                         !is_in_package(before_.tree, was);
@@ -149,6 +137,13 @@ class Surroundings {
            "choose another name, or add an __init__.py to both folders first"});
       return;
     }
+  }
+
+  const std::vector<RelPath>& tests_called(const std::string& name) {
+    if (by_name_.empty()) {
+      for (const RelPath& path : planned_.files) by_name_[std::string(path.name())].push_back(path);
+    }
+    return by_name_[name];
   }
 
   static bool is_in_package(const TreeReader& tree, const RelPath& path) {
@@ -168,6 +163,7 @@ class Surroundings {
   const TreeView& planned_;
   const MoveSet& moves_;
   std::map<RelPath, Conftest> conftests_;
+  std::unordered_map<std::string, std::vector<RelPath>> by_name_;  // planned; filled when first asked
   std::vector<Blocker> out_;
 };
 
