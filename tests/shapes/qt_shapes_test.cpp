@@ -120,5 +120,30 @@ TEST(CMakeShapes, scripts_that_are_given_on_the_command_line) {
   EXPECT_EQ(installed.told.find("tideConfig.cmake:"), std::string::npos) << installed.told;
 }
 
+// Who lists a script does not say that it is not run.
+TEST(CMakeShapes, scripts_that_targets_and_installations_run) {
+  const std::string reads = "file(READ ${CMAKE_CURRENT_LIST_DIR}/";
+  Workspace tree(Files{{"CMakeLists.txt",
+                        "cmake_minimum_required(VERSION 3.16)\nproject(tide NONE)\n"
+                        "add_custom_command(OUTPUT x.txt\n  COMMAND ${CMAKE_COMMAND} -P "
+                        "${CMAKE_CURRENT_SOURCE_DIR}/tools/fill.cmake\n  DEPENDS tools/fill.cmake)\n"
+                        "add_custom_target(filled ALL DEPENDS x.txt SOURCES tools/fill.cmake)\n"
+                        "install(SCRIPT tools/finish.cmake)\n"
+                        "configure_file(tools/made.cmake made.cmake @ONLY)\n"},
+                       {"tools/fill.cmake", reads + "gauges.txt all)\nfile(WRITE x.txt \"${all}\")\n"},
+                       {"tools/finish.cmake", reads + "last.txt all)\n"},
+                       {"tools/made.cmake", reads + "last.txt all)\n"},
+                       {"tools/gauges.txt", "1\n"},
+                       {"tools/last.txt", "2\n"}});
+  const std::string build =
+      "cmake -S . -B build >/dev/null && make -s -C build >/dev/null && make -s -C build install >/dev/null "
+      "&& "
+      "rm -r build";
+  expect_move_says(tree, "tools/gauges.txt -> data/gauges.txt\n", {"../data/gauges.txt all)"}, build);
+  expect_move_says(tree, "tools/last.txt -> data/last.txt\n", {"../data/last.txt all)"}, build);
+  Outcome made = expect_move_keeps_build(tree, "tools/made.cmake -> meta/made.cmake\n", build);
+  EXPECT_EQ(made.told.find("meta/made.cmake:"), std::string::npos) << made.told;
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -287,7 +287,8 @@ void Evaluation::do_install(const Command&, const Words& words) {
       is_plain = is_plain && text != "RENAME" && text != "PATTERN" && text != "REGEX";
       continue;
     }
-    if (keyword == "FILES" || keyword == "PROGRAMS" || keyword == "SCRIPT") refer_here(word, Role::listed);
+    if (keyword == "FILES" || keyword == "PROGRAMS") refer_here(word, Role::listed);
+    if (keyword == "SCRIPT") refer_here(word, Role::argument);
     if (keyword == "DIRECTORY") refer_here(word, Role::listed, Certainty::certain, false);
     if (keyword == "TARGETS") use_target(word);
     if (keyword == "FILES") files.push_back(word);

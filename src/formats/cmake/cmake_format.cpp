@@ -116,11 +116,12 @@ std::string loose_script(const Reading& in, const RelPath& script, cmake::Parsed
   return packed(in.cache.parts().tables(), [&](Output& to) { to(read); });
 }
 
-// What is installed lies beside other files where it is used, and configure_file() takes templates.
+// What is installed lies beside other files where it is used, as does what configure_file() makes of a script.
 std::set<RelPath> scripts_for_others(const ReferenceGraph& graph) {
   std::set<RelPath> out;
+  for (const auto& [input, made] : graph.templates) out.insert(input);
   for (const Reference& reference : graph.references) {
-    if (reference.role != Role::listed && reference.role != Role::source) continue;
+    if (reference.role != Role::listed) continue;
     for (const Target& target : reference.targets) {
       if (target.path.extension() == ".cmake") out.insert(target.path);
     }

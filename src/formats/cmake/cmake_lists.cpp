@@ -157,7 +157,7 @@ void Evaluation::do_list(const Command&, const Words& words) {
     items.insert(items.begin(), rest.begin() + 1, rest.end());
   } else if (action == "REMOVE_ITEM") {
     for (const TracedText& gone : rest) {
-      refer_here(gone, Role::listed, Certainty::certain, false);
+      refer_here(gone, Role::argument, Certainty::certain, false);
       std::erase_if(items, [&](const TracedText& item) { return normal(item) == normal(gone); });
     }
   } else if (action == "REMOVE_DUPLICATES") {
