@@ -275,41 +275,6 @@ void Evaluation::note_made(const RelPath& path) {
   out_.make(path, "cmake");
 }
 
-void Evaluation::do_install(const Command&, const Words& words) {
-  std::string keyword;
-  Words files, folders;
-  std::optional<TracedText> destination;
-  bool is_plain = true;  // what is installed keeps its name
-  for (const TracedText& word : words) {
-    std::string text = word.text();
-    if (words::cmake::install_keywords().contains(text)) {
-      keyword = text;
-      is_plain = is_plain && text != "RENAME" && text != "PATTERN" && text != "REGEX";
-      continue;
-    }
-    if (keyword == "FILES" || keyword == "PROGRAMS") refer_here(word, Role::listed);
-    if (keyword == "SCRIPT") refer_here(word, Role::argument);
-    if (keyword == "DIRECTORY") refer_here(word, Role::listed, Certainty::certain, false);
-    if (keyword == "TARGETS") use_target(word);
-    if (keyword == "FILES") files.push_back(word);
-    if (keyword == "DIRECTORY") folders.push_back(word);
-    if (keyword == "DESTINATION" || keyword == "TYPE") destination = word;
-  }
-  if (!destination || !is_plain) return;
-  auto install = [&](const TracedText& word, bool is_folder) {
-    for (const TracedText& value : values(word)) {
-      Place place = place_of(base().folder, value.text());
-      if (!value.has_hole() && place.space == Space::build)
-        out_.install_made(place.path, *destination, place.path.name());
-      if (value.has_hole() || place.space != Space::tree) continue;
-      bool contents = is_folder && value.text().ends_with('/');
-      out_.install(place.path, *destination, contents ? std::string_view() : place.path.name());
-    }
-  };
-  for (const TracedText& word : files) install(word, false);
-  for (const TracedText& word : folders) install(word, true);
-}
-
 // One command line of add_custom_command, add_test and the like.
 void Evaluation::run_line(const Words& line, const Base& from) {
   shell::Command command;
@@ -435,32 +400,6 @@ void Evaluation::do_execute(const Command&, const Words& words) {
     }
   }
   for (const Words& line : lines) run_line(line, from);
-}
-
-void Evaluation::do_source_properties(const Command& command, const Words& words) {
-  std::string keyword = command.name == "set_property" ? "" : "SOURCE";
-  for (std::size_t i = 0; i < words.size(); ++i) {
-    std::string text = words[i].text();
-    if (text == "PROPERTIES" || text == "PROPERTY") {
-      std::string property = i + 1 < words.size() ? words[i + 1].text() : "";
-      bool folders = property == "INCLUDE_DIRECTORIES" || property == "INTERFACE_INCLUDE_DIRECTORIES";
-      for (std::size_t k = i + 2; k < words.size(); ++k) {
-        if (folders)
-          refer_here(words[k], Role::search_root);
-        else
-          likely(words[k]);
-      }
-      return;
-    }
-    if (text == "SOURCE" || text == "TARGET" || text == "DIRECTORY" || text == "GLOBAL" || text == "TEST" ||
-        text == "CACHE" || text == "INSTALL") {
-      keyword = text;
-      continue;
-    }
-    if (text == "APPEND" || text == "APPEND_STRING") continue;
-    if (keyword == "SOURCE") refer_here(words[i], Role::source, Certainty::certain, false);
-    if (keyword == "TARGET") use_target(words[i]);
-  }
 }
 
 void Evaluation::do_aux_source(const Command&, const Words& words) {

@@ -23,6 +23,9 @@ namespace yc::cmake {
 
 inline constexpr WritingStyle kUnquoted = 0, kQuoted = 1, kBracket = 2;
 
+// Marks references of a target's file set, which only lead to what lies below one of its base folders.
+inline constexpr const char* kSetPart = "file set";
+
 using Words = std::vector<TracedText>;
 
 struct Script {
@@ -51,6 +54,7 @@ struct RootWord {
   Place place;
   bool is_public = false;   // users of the target see it
   bool is_private = false;  // the target itself sees it
+  bool is_fixed = false;    // nothing may be put beside it
 };
 
 struct TargetUnit {
@@ -62,6 +66,9 @@ struct TargetUnit {
   std::vector<std::pair<std::string, int>> links;  // name; 0 private, 1 public, 2 interface
   std::vector<RelPath> forced;
   std::vector<PathMacro> macros;
+  Words public_headers;
+  std::map<std::string, std::vector<RelPath>> set_bases;  // of file sets, by their names
+  std::vector<std::pair<RelPath, std::string>> set_files;
   bool includes_current = false;
 };
 
@@ -144,13 +151,11 @@ class Evaluation {
   void do_subdirectory(const Command& command, const Words& words);
   void do_file(const Command& command, const Words& words);
   void do_configure_file(const Command& command, const Words& words);
-  void do_install(const Command& command, const Words& words);
   void do_custom(const Command& command, const Words& words);
   void do_test(const Command& command, const Words& words);
   void do_execute(const Command& command, const Words& words);
   void find_by_name(const char* name);
   void do_find_package(const Command& command, const Words& words);
-  void do_source_properties(const Command& command, const Words& words);
   void do_aux_source(const Command& command, const Words& words);
   void do_other(const Command& command, const Words& words);
   void do_nothing(const Command& command, const Words& words);
@@ -159,6 +164,26 @@ class Evaluation {
   void run_line(const Words& line, const Base& base);
   void note_made(const RelPath& path);
   void refer_to_output(const TracedText& word);
+
+  // cmake_properties.cpp
+  struct PropertyOwners {
+    std::string kind;  // as set_property() calls it
+    Words names;
+  };
+  void do_target_properties(const Command& command, const Words& words);
+  void do_source_properties(const Command& command, const Words& words);
+  void do_folder_properties(const Command& command, const Words& words);
+  void do_property(const Command& command, const Words& words);
+  void take_property(const PropertyOwners& owners, const std::string& name, const Words& given,
+                     bool is_added);
+  void add_roots(const PropertyOwners& owners, const std::vector<RootWord>& roots, bool is_added);
+
+  // cmake_install.cpp
+  struct Installing;
+  void do_install(const Command& command, const Words& words);
+  void install_later(const Words& targets, const std::string& what);
+  void note_installed(const Installing& all);
+  void emit_installed();
 
   // cmake_copies.cpp
   void note_copied(const Words& words);
@@ -177,6 +202,8 @@ class Evaluation {
   void do_include_directories(const Command& command, const Words& words);
   void do_link_libraries(const Command& command, const Words& words);
   void do_target_names(const Command& command, const Words& words);
+  void take_header_set(TargetUnit* owner, int reach, const std::string& set, const Words& bases,
+                       const Words& files);
   void add_source(TargetUnit* target, const TracedText& word);
   TargetUnit* target(const std::string& name);
   void use_target(const TracedText& word);
@@ -217,6 +244,14 @@ class Evaluation {
   std::vector<Site> calls_;                             // of routines and includes, outermost first
   Site here_;                                           // the command that is being run
   std::set<RelPath> read_;
+  std::map<RelPath, std::vector<RootWord>> source_roots_;  // that properties of single sources add
+  // Headers that a target has when all is read.
+  struct InstalledHeaders {
+    Words targets;
+    std::string what;  // PUBLIC_HEADER, or the name of a file set
+    TracedText destination;
+  };
+  std::vector<InstalledHeaders> later_;
   ParsedScripts& parsed_;
   Names names_;
   std::set<std::string> generated_;  // build paths that commands make

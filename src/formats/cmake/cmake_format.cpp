@@ -116,7 +116,8 @@ std::string loose_script(const Reading& in, const RelPath& script, cmake::Parsed
   return packed(in.cache.parts().tables(), [&](Output& to) { to(read); });
 }
 
-// What is installed lies beside other files where it is used, as does what configure_file() makes of a script.
+// What is installed lies beside other files where it is used, as does what configure_file() makes of a
+// script.
 std::set<RelPath> scripts_for_others(const ReferenceGraph& graph) {
   std::set<RelPath> out;
   for (const auto& [input, made] : graph.templates) out.insert(input);
@@ -233,6 +234,12 @@ class CMakeFormat : public Format,
 
   std::vector<Proposal> early_proposals(const RewriteRequest& need) const override {
     return cmake::with_build_folder(*this, need);
+  }
+  std::optional<Reason> why_not(const ReferenceGraph&, const Reference& reference, const RelPath&,
+                                const RelPath&) const override {
+    if (reference.construct_part != ConstructPart::tagged(cmake::kSetPart)) return std::nullopt;
+    return Reason{"the files of a file set lie below its base folders",
+                  "add the new folder to BASE_DIRS first, or move it to a place below one of them"};
   }
   std::vector<Proposal> needed_edits(const ClaimedTree& before, const MoveSet& moves) const override {
     return cmake::listed_headers(*this, before, moves);

@@ -219,11 +219,12 @@ std::vector<Proposal> add_search_root(const Format& format, const ReferenceGraph
     Span span = words.word_at(**bytes, last->span);
     // What is given to those who use an installed target too must not name the source tree.
     std::string_view raw = std::string_view(**bytes).substr(span.begin, span.size());
+    if (raw.starts_with('"')) raw.remove_prefix(1);
     if (raw.starts_with("$<INSTALL_INTERFACE:")) continue;
     std::string folder = relative_text(file.parent(), root);
     auto text = words.beside(**bytes, span, folder);
     if (!text) continue;
-    if (raw.starts_with("$<BUILD_INTERFACE:")) {
+    if (raw.starts_with("$<BUILD_")) {
       std::size_t at = text->rfind(folder);
       if (at == std::string::npos) continue;
       text->replace(at, folder.size(), "$<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/" + folder + ">");

@@ -39,6 +39,7 @@ void Evaluation::run_project(const RelPath& top) {
   run_script(top);
   emit_unread_values();
   emit_units();
+  emit_installed();
 }
 
 void Evaluation::run_loose(const RelPath& script, const RelPath& top) {
@@ -372,7 +373,8 @@ Evaluation::Handler Evaluation::handler_for(const std::string& name) {
       {"execute_process", &Evaluation::do_execute},
       {"find_package", &Evaluation::do_find_package},
       {"set_source_files_properties", &Evaluation::do_source_properties},
-      {"set_property", &Evaluation::do_source_properties},
+      {"set_property", &Evaluation::do_property},
+      {"set_directory_properties", &Evaluation::do_folder_properties},
       {"aux_source_directory", &Evaluation::do_aux_source},
       {"add_executable", &Evaluation::do_add_target},
       {"add_library", &Evaluation::do_add_target},
@@ -385,7 +387,7 @@ Evaluation::Handler Evaluation::handler_for(const std::string& name) {
       {"include_directories", &Evaluation::do_include_directories},
       {"link_libraries", &Evaluation::do_link_libraries},
       {"add_dependencies", &Evaluation::do_target_names},
-      {"set_target_properties", &Evaluation::do_target_names},
+      {"set_target_properties", &Evaluation::do_target_properties},
       {"get_target_property", &Evaluation::do_target_names},
       {"target_compile_definitions", &Evaluation::do_definitions},
       {"target_compile_features", &Evaluation::do_target_names},

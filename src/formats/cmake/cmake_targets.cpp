@@ -90,31 +90,75 @@ void Evaluation::do_add_target(const Command& command, const Words& words) {
   }
 }
 
+// target_sources(tide PRIVATE a.c PUBLIC FILE_SET HEADERS BASE_DIRS include FILES include/a.h)
 void Evaluation::do_target_sources(const Command&, const Words& words) {
   if (words.empty()) return;
   use_own_target(words[0]);
   TargetUnit* owner = target(words[0].text());
-  bool in_set = false;
+  int reach = 0;
+  std::string keyword, set;
+  Words bases, files;
+  auto end_set = [&] {
+    if (!set.empty()) take_header_set(owner, reach, set, bases, files);
+    set.clear(), bases.clear(), files.clear();
+  };
   for (std::size_t i = 1; i < words.size(); ++i) {
     std::string text = words[i].text();
-    if (visibility(text) >= 0) continue;
-    if (text == "FILE_SET" || text == "TYPE") {
-      ++i;
-      in_set = true;
-      continue;
-    }
-    if (text == "FILES") {
-      in_set = false;
-      continue;
-    }
-    if (text == "BASE_DIRS") {
-      in_set = true;
-      continue;
-    }
-    if (in_set)
-      refer_here(words[i], Role::search_root);
-    else
+    if (visibility(text) >= 0 || text == "FILE_SET") {
+      end_set();
+      if (visibility(text) >= 0) reach = visibility(text);
+      keyword = text;
+    } else if (text == "TYPE" || text == "BASE_DIRS" || text == "FILES") {
+      keyword = text;
+    } else if (keyword == "FILE_SET") {
+      set = text;
+    } else if (keyword == "BASE_DIRS") {
+      bases.push_back(words[i]);
+    } else if (keyword == "FILES" && !set.empty()) {
+      files.push_back(words[i]);
+    } else if (keyword != "TYPE") {
       add_source(owner, words[i]);
+    }
+  }
+  end_set();
+}
+
+// A set's files lie below its base folders, which are searched for what is included.
+void Evaluation::take_header_set(TargetUnit* owner, int reach, const std::string& set, const Words& bases,
+                                 const Words& files) {
+  std::vector<RelPath> unowned;
+  std::vector<RelPath>& folders = owner ? owner->set_bases[set] : unowned;
+  bool is_known = owner != nullptr;
+  auto add_base = [&](RootWord root) {
+    is_known = is_known && !root.word.has_hole() && root.place.space == Space::tree;
+    folders.push_back(root.place.path);
+    root.is_private = reach != 2;
+    root.is_public = reach != 0;
+    root.is_fixed = true;  // base folders must not lie in each other
+    if (owner) owner->roots.push_back(std::move(root));
+  };
+  for (const TracedText& word : bases) {
+    for (const TracedText& value : values(word)) add_base(root_word(value, Role::search_root));
+  }
+  if (folders.empty()) {
+    RootWord root;
+    root.word = variable("CMAKE_CURRENT_SOURCE_DIR");
+    root.place = {Space::tree, base().folder};
+    add_base(std::move(root));
+  }
+  for (const TracedText& word : files) {
+    for (const TracedText& value : values(word)) {
+      Place place = place_of(base().folder, value.text());
+      bool is_below = std::any_of(folders.begin(), folders.end(),
+                                  [&](const RelPath& folder) { return place.path.is_within(folder); });
+      if (is_known && is_below && place.space == Space::tree && tree_.is_file(place.path)) {
+        out_.add(Reference::of(Role::argument, format_, key(), base(), value)
+                     .in(ConstructPart::tagged(kSetPart))
+                     .leading_to(place.path));
+      }
+      refer_here(value, Role::source);
+      if (owner && place.space == Space::tree) owner->set_files.emplace_back(place.path, set);
+    }
   }
 }
 
@@ -335,7 +379,7 @@ void Evaluation::emit_units() {
     for (const RootWord& root : folder.roots) roots.push_back({root.place, false});
     for (const RootWord& root : item.roots) {
       if (root.is_private) roots.push_back({root.place, false});
-      unit.root_words.push_back(root.word);
+      if (!root.is_fixed) unit.root_words.push_back(root.word);
     }
     std::set<std::string> seen = {item.name};
     for (const auto& [link, how] : item.links) {
@@ -353,7 +397,19 @@ void Evaluation::emit_units() {
     ContextIndex context = out_.context({roots, item.forced, macros, open, {}, "cmake"});
     out_.graph().units.push_back(std::move(unit));
     auto index = static_cast<std::int32_t>(out_.graph().units.size()) - 1;
-    for (const RelPath& source : item.sources) out_.compile(source, context, index);
+    for (const RelPath& source : item.sources) {
+      auto own = source_roots_.find(source);
+      if (own == source_roots_.end()) {
+        out_.compile(source, context, index);
+        continue;
+      }
+      Context more = out_.graph().contexts[static_cast<std::size_t>(context)];
+      for (const RootWord& root : own->second) {
+        more.roots.push_back({root.place, false});
+        more.open = more.open || root.word.has_hole();
+      }
+      out_.compile(source, out_.context(more), index);
+    }
   }
 }
 
