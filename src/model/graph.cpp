@@ -361,6 +361,16 @@ ReferenceGraph GraphBuilder::finish() {
   return std::move(graph_);
 }
 
+bool is_installed(const Scopes& scopes, const RelPath& path) {
+  if (auto made = scopes.templates.find(path);
+      made != scopes.templates.end() && scopes.installed_made.contains(made->second))
+    return true;
+  for (RelPath up = path;; up = up.parent()) {
+    if (scopes.installed.contains(up)) return true;
+    if (up.is_root()) return false;
+  }
+}
+
 Standing standing_of(const Reference& reference) {
   for (const Piece& piece : reference.text.pieces()) {
     if (piece.has_origin()) return {piece.file, piece.span};

@@ -262,6 +262,9 @@ struct Scopes {
   std::vector<Crate> crates;
 };
 
+// Whether a file is installed: by itself, with a folder, or filled in.
+bool is_installed(const Scopes& scopes, const RelPath& path);
+
 // The kinds of scopes that a format gives or needs.
 enum class Scope : std::uint16_t {
   search_roots = 1U << 0U,  // contexts, compilations

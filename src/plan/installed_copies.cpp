@@ -62,7 +62,7 @@ std::optional<std::string> outer_name(const nlohmann::json& manifest, const std:
   return std::nullopt;
 }
 
-bool is_installed(const RelPath& path) {
+bool is_installed_package(const RelPath& path) {
   auto parts = path.components();
   return std::find(parts.begin(), parts.end(), kInstallFolders) != parts.end();
 }
@@ -80,7 +80,7 @@ class Leading {
       Standing at = standing_of(reference);
       bool is_spelled = at.file != kNoFile && reference.text.pieces().size() == 1 && !reference.is_pattern();
       if (!is_spelled || graph_.files.path(at.file).is_within(folder_) ||
-          is_installed(graph_.files.path(at.file)))
+          is_installed_package(graph_.files.path(at.file)))
         continue;
       if (use == LibraryUse::installed) to_installed(i);
       if (use == LibraryUse::copied) to_copy(i);

@@ -39,7 +39,9 @@ void add_folder_notices(const PlanView& view, std::vector<Notice>& out) {
       std::vector<RelPath> leaving, joining;
       for (const Move& move : view.moves.files()) {
         bool before = move.from.is_within(folder), after = move.to.is_within(*image);
-        if (before && !after) leaving.push_back(move.from);
+        // What is installed no longer is a doubt of its own.
+        bool is_doubt = is_installed(view.old, move.from) && !is_installed(view.now, move.to);
+        if (before && !after && !is_doubt) leaving.push_back(move.from);
         if (!before && after) joining.push_back(move.to);
       }
       if (takes_all) leaving.clear();  // they are listed anew

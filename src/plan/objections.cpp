@@ -57,6 +57,39 @@ std::vector<Blocker> route_changes(const PlanView& view, std::vector<RouteFolder
   return changed_routes(view.moves, folders);
 }
 
+std::vector<Blocker> uninstalled(const PlanView& view) {
+  std::vector<RelPath> leaving;
+  if (view.old.installed.empty()) return {};
+  for (const Move& move : view.moves.files()) {
+    if (is_installed(view.old, move.from) && !is_installed(view.now, move.to)) leaving.push_back(move.from);
+  }
+  std::vector<Blocker> out;
+  for (const Reference& reference : view.old.references) {
+    if (leaving.empty() || reference.role != Role::listed) continue;
+    for (const Target& target : reference.targets) {
+      auto here = [&](const RelPath& path) { return path != target.path && path.is_within(target.path); };
+      auto first = std::find_if(leaving.begin(), leaving.end(), here);
+      if (target.kind != Target::Kind::tree || first == leaving.end()) continue;
+      auto others = std::count_if(leaving.begin(), leaving.end(), here) - 1;
+      Standing at = standing_of(reference);
+      Blocker item;
+      item.id = "uninstalled";
+      item.file = view.old.files.path(at.file);
+      item.span = at.span;
+      item.text = reference.text.text();
+      item.reason =
+          fmt::format("installs what is in {}, and {}{} would not be installed any more", target.path.str(),
+                      first->str(), others > 0 ? fmt::format(" and {} more", others) : "");
+      item.next =
+          "move it to a place below that folder, add an install rule for it first, or say that it is to go "
+          "(--accept-unseen)";
+      out.push_back(std::move(item));
+      std::erase_if(leaving, here);
+    }
+  }
+  return out;
+}
+
 std::vector<Blocker> doubts(const PlanView& view, const std::vector<RelPath>& unreadable,
                             std::vector<Notice>& vague) {
   UnseenReferences unseen = unseen_references(view.old, view.moves);
@@ -75,6 +108,25 @@ Blocker unexplained_read(const UnexplainedRead& read) {
   out.reason = fmt::format("was read by a build, and no reference says why: {}{}", read.command,
                            read.folder.empty() || read.folder == "." ? "" : " (in " + read.folder + ")");
   out.next = "let the build judge: give its command after -- (or --accept-unseen moves it all the same)";
+  return out;
+}
+
+Blocker guessed_include(const ReferenceGraph& graph, const Reference& reference, const RelPath& target,
+                        bool is_compiled) {
+  Standing at = standing_of(reference);
+  std::string text = reference.text.text();
+  Blocker out;
+  out.id = "unfollowed";
+  out.file = graph.files.path(at.file);
+  out.span = at.span;
+  out.text = text;
+  out.reason = fmt::format(
+      "{} may mean {}, which moves; {}, so it is not rewritten",
+      reference.is_angled() ? "<" + text + ">" : "\"" + text + "\"", target.str(),
+      is_compiled ? "no folder that its build script searches holds it" : "nothing here compiles this file");
+  out.next =
+      "let the project's own build judge (… -- BUILD COMMAND), settle it for good if it means an installed "
+      "header (--settle FILE:LINE), or add --accept-unseen to move anyway, unproved";
   return out;
 }
 

@@ -8,6 +8,7 @@
 
 #include "base/in_order.h"
 #include "formats/capabilities/companions.h"
+#include "formats/capabilities/spellings.h"
 #include "plan/absent_edits.h"
 #include "plan/compared_files.h"
 #include "plan/describe.h"
@@ -113,7 +114,7 @@ Plan Planner::run() {
   note_consequences(mismatches);
   note_boundaries(mismatches);
   for (auto& [object, clash] : clashes_) plan_.blockers.push_back(std::move(clash));
-  waive_guesses(mismatches);
+  set_guesses_apart(mismatches);
   if (mismatches.empty()) {
     plan_.verified = plan_.blockers.empty();
     plan_.in_part = options_.moved_already && !plan_.verified;
@@ -221,9 +222,15 @@ std::vector<Mismatch> Planner::verify() {
   return found;
 }
 
-// That a list takes in a file which the plan makes on purpose, and that what stood in a file which goes leads
-// nowhere.
+// What nobody needs any more, that a list takes in a file which the plan makes on purpose, and that what
+// stood in a file which goes leads nowhere.
 void Planner::disregard(std::vector<Mismatch>& found) const {
+  std::erase_if(found, [&](const Mismatch& mismatch) {
+    if (mismatch.kind != Mismatch::Kind::lost || mismatch.reference < 0) return false;
+    const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
+    const auto* spellings = offer<Spellings>(format_at(reference.format));
+    return spellings && spellings->is_moot(old_, new_, plan_.moves, reference);
+  });
   if (plan_.changes.empty()) return;
   // Who asks for the old name, and gets a file that leads on to where it went, is served.
   std::set<std::pair<std::int32_t, RelPath>> served;
@@ -292,9 +299,9 @@ bool Planner::adds_search_root() const {
 }
 
 // A source that nothing here compiles may mean an installed header by <…>. Where such an include cannot
-// follow, that is told, and stands in nobody's way.
-void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
-  std::vector<Notice> told;
+// follow, it is a doubt: the folders that are searched may be more than those that were read.
+void Planner::set_guesses_apart(std::vector<Mismatch>& mismatches) {
+  std::vector<Blocker> doubts;
   std::erase_if(mismatches, [&](const Mismatch& mismatch) {
     if (mismatch.kind != Mismatch::Kind::lost || mismatch.reference < 0) return false;
     const Reference& reference = old_.references[static_cast<std::size_t>(mismatch.reference)];
@@ -302,25 +309,19 @@ void Planner::waive_guesses(std::vector<Mismatch>& mismatches) {
     bool is_set = reference.is_pattern() || reference.role == Role::argument;
     if (reference.excludes && is_set && rewriter_->leads_nowhere(reference)) return true;
     // No script compiles the file, or the folders that one searches for it do not hold what is included: then
-    // it comes from elsewhere, as from an installed package.
+    // it may come from elsewhere, as from an installed package.
     auto in_unit = [](const InContext& in) { return in.context != kNoContext; };
     bool compiled = std::any_of(reference.contexts.begin(), reference.contexts.end(), in_unit);
     bool guess = reference.role == Role::include && reference.certainty == Certainty::likely &&
                  (compiled ? std::none_of(reference.contexts.begin(), reference.contexts.end(),
                                           [&](const InContext& in) { return in_unit(in) && in.found; })
                            : reference.is_angled());
-    if (!guess) return false;
-    Standing at = standing_of(reference);
-    std::string spelled =
-        reference.is_angled() ? "<" + reference.text.text() + ">" : "\"" + reference.text.text() + "\"";
-    told.push_back(
-        {"unfollowed", old_.files.path(at.file), at.span, true,
-         fmt::format("{} may mean {}, which moves; {}, so it is left", spelled, mismatch.target.path.str(),
-                     compiled ? "no folder that its build script searches holds it"
-                              : "nothing here compiles this file")});
-    return true;
+    if (guess) doubts.push_back(guessed_include(old_, reference, mismatch.target.path, compiled));
+    return guess;
   });
-  if (mismatches.empty()) plan_.notices.insert(plan_.notices.end(), told.begin(), told.end());
+  if (!mismatches.empty()) return;
+  raise(std::move(doubts));
+  if (!options_.moved_already) raise(uninstalled(view_));
 }
 
 // Texts that cannot be known, languages that are not read, and reads that nothing explains.

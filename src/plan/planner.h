@@ -41,7 +41,7 @@ class Planner {
   std::vector<Mismatch> clean_up();
   void add_what_holds(const std::vector<Proposal>& ways, std::size_t most_tries);
   void drop_needless();
-  void waive_guesses(std::vector<Mismatch>& mismatches);
+  void set_guesses_apart(std::vector<Mismatch>& mismatches);
   bool is_unwanted() const { return options_.is_unwanted && options_.is_unwanted(); }
   bool accepts_doubts() const { return options_.accept_unseen || options_.builds_judge; }
   void note_doubts();

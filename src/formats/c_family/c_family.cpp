@@ -107,11 +107,18 @@ class CFamilyFormat : public Format,
   }
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
-    if (reference.construct_part == ConstructPart::tagged("installed"))
+    if (reference.construct_part == ConstructPart::tagged(c_family::kInstalledPart))
       return Reason{
           "it is installed beside what includes it, and whoever uses what is installed would not find it",
           "leave both in one folder, or have what is installed keep its folders"};
     return why_no_copy(graph, reference);
+  }
+
+  bool is_moot(const ReferenceGraph& old, const ReferenceGraph& planned, const MoveSet& moves,
+               const Reference& reference) const override {
+    if (reference.construct_part != ConstructPart::tagged(c_family::kInstalledPart)) return false;
+    RelPath user = moves.map_file(old.files.path(reference.construct.front().file));
+    return !is_installed(planned, user);
   }
 
   std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {

@@ -123,8 +123,9 @@ class Emitter {
         if (auto found = wanted ? installed_as(*wanted) : std::nullopt) {
           Reference installed =
               Reference::of(Role::argument, self_, reference.construct, reference.base, reference.text)
-                  .in(ConstructPart::tagged("installed"))
+                  .in(ConstructPart::tagged(kInstalledPart))
                   .spelled_by_format();
+          installed.may_gain = true;  // one more that is found there harms nobody
           installed.lead_to(std::move(*found));
           out_.add(std::move(installed));
           return true;

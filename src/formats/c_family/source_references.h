@@ -7,6 +7,9 @@ namespace yc::c_family {
 
 inline constexpr WritingStyle kQuoted = 0, kAngled = 1;
 
+// Marks references by which installed sources find each other where they are installed.
+inline constexpr const char* kInstalledPart = "installed";
+
 // Adds what the sources refer to, as far as the builder wants it.
 void emit_references(const IncludeResolver& resolver, const Reading& in);
 

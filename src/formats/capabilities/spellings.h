@@ -26,6 +26,11 @@ class Spellings {
                                         const RelPath& /*target*/) const {
     return std::nullopt;
   }
+  // Whether nobody needs a reference any more that the planned tree has not: who used it is gone.
+  virtual bool is_moot(const ReferenceGraph& /*old*/, const ReferenceGraph& /*planned*/, const MoveSet&,
+                       const Reference&) const {
+    return false;
+  }
 };
 
 class SearchRoots {

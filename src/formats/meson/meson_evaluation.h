@@ -144,6 +144,7 @@ class Evaluation {
   Value do_compile_resources(const Call& call);
   Value do_find_library(const Call& call);
   void note_installed(const Call& call);
+  void note_installed_folder(const Call& call);
   void note_installed(const Values& outputs, const Values& folders);
   Value do_nothing(const Call& call);
   Value do_other(const Call& call);

@@ -74,6 +74,7 @@ Value Evaluation::function(const Call& call, const std::string& name) {
       name == "install_subdir") {
     for (const Value& item : call.flat()) refer(item, Role::listed);
     if (name == "install_headers") note_installed(call);
+    if (name == "install_subdir") note_installed_folder(call);
     if (const Value* sources = call.keyword("sources")) refer(*sources, Role::listed);
     return {};
   }
@@ -101,6 +102,31 @@ void Evaluation::note_installed(const Call& call) {
     if (text.has_hole() || place.space != Space::tree) continue;
     std::string name = keeps && keeps->flag ? text.text() : std::string(place.path.name());
     out_.install(place.path, to, name);
+  }
+}
+
+// Reference manual, install_subdir(): with its last name unless that is stripped, and without what is
+// excluded.
+void Evaluation::note_installed_folder(const Call& call) {
+  TracedText text = call.text(0);
+  Place place = place_of(base().folder, text.text());
+  const Value* to = call.keyword("install_dir");
+  if (text.has_hole() || place.space != Space::tree || !tree_.is_folder(place.path) || !to) return;
+  std::set<RelPath> out_of_it;
+  for (const char* list : {"exclude_files", "exclude_directories"}) {
+    const Value* excluded = call.keyword(list);
+    for (const Value& item : excluded ? excluded->flat() : Values()) {
+      refer_text(item.as_text(), {place.path, kNoFile, Space::tree}, Role::argument, Certainty::certain,
+                 false);
+      out_of_it.insert(place.path / item.as_text().text());
+    }
+  }
+  const Value* strips = call.keyword("strip_directory");
+  RelPath in = strips && strips->flag ? RelPath() : RelPath::from_normal(std::string(place.path.name()));
+  for (const RelPath& file : tree_.files_below(place.path, "*")) {
+    bool is_out = std::any_of(out_of_it.begin(), out_of_it.end(),
+                              [&](const RelPath& path) { return file.is_within(path); });
+    if (!is_out) out_.install(file, to->as_text(), (in / file.below(place.path)).str());
   }
 }
 

@@ -12,6 +12,7 @@
 #include "formats/python/python_resolver.h"
 #include "formats/python_settings/data_patterns.h"
 #include "formats/python_settings/named_modules.h"
+#include "formats/python_settings/packed_modules.h"
 #include "formats/python_settings/settings_words.h"
 #include "formats/python_settings/shared_sources.h"
 #include "formats/values/values.h"
@@ -388,14 +389,14 @@ class PythonSettingsFormat : public Format,
     return out;
   }
 
-  // Data that would be packed no more: nothing of the tree leads there, it is only missed once installed.
+  // What would be packed no more: nothing of the tree leads there, it is only missed once installed.
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {
+    std::vector<Blocker> out = python_settings::unpacked_files(before, planned, moves);
     bool any_data = std::any_of(moves.files().begin(), moves.files().end(), [](const Move& move) {
       return move.from.extension() != ".py" && move.from.extension() != ".pyi";
     });
     std::vector<DataPattern> then = any_data ? data_patterns_of(before) : std::vector<DataPattern>();
-    std::vector<Blocker> out;
     if (then.empty()) return out;
     std::vector<DataPattern> now = data_patterns_of(planned);
     for (const Move& move : moves.files()) {
