@@ -154,7 +154,8 @@ void NamesInStrings::string(std::size_t index) {
   auto word = [&](std::size_t back) {
     return index >= back ? to_.word_at(index - back) : std::string_view();
   };
-  bool called = (word(1) == "(" && takes_module(word(2))) || is_package_beside(index), listed = false;
+  bool is_beside = is_package_beside(index);
+  bool called = (word(1) == "(" && takes_module(word(2))) || is_beside, listed = false;
   // k.startswith("gauges.") asks what a text is, and names no module.
   bool asked = word(1) == "(" && words::python::text_questions().contains(word(2));
   if (open && dots == 0 && !asked) {
@@ -165,19 +166,16 @@ void NamesInStrings::string(std::size_t index) {
   if (!called && dots == 0 && is_in_module_list(index)) called = listed = true;
   bool attributes = !open && (listed || word(2) == "patch" || text.size() > name.size());
   std::optional<std::string> package = dots > 0 ? package_beside(index) : std::nullopt;
-  std::optional<Found> found;
   std::size_t end = dotted.size();
-  while (true) {
-    std::string head = dotted.substr(0, end);
-    // A word without a dot in it is most often something else.
-    if (!called && head.find('.') == std::string::npos) return;
-    found = dots > 0 ? relative(package, dots, head) : source().resolver.absolute(source().path, head);
-    if (found && source().tree.is_folder(found->files.front())) found.reset();
-    std::size_t cut = head.rfind('.');
-    if (found || cut == std::string::npos || open || (called && !attributes)) break;
-    end = cut;
-  }
+  auto found =
+      longest_found(dotted, end, called, !open && (!called || attributes), [&](const std::string& head) {
+        auto out = dots > 0 ? relative(package, dots, head) : source().resolver.absolute(source().path, head);
+        if (out && !is_beside && source().tree.is_folder(out->files.front())) out.reset();
+        return out;
+      });
   if (!found) return;
+  // Modules are looked for in its folder, whatever the package itself holds.
+  if (is_beside && found->is_package) found->files = {folder_of(*found)};
   Span span{shape.body.begin, shape.body.begin + static_cast<std::uint32_t>(dots + end)};
   Reference reference = to_.reference_at(token.span.begin, span);
   if (!called) reference.certainty = Certainty::likely;
@@ -185,6 +183,22 @@ void NamesInStrings::string(std::size_t index) {
   if (auto folder = package ? source().resolver.absolute(source().path, *package) : std::nullopt)
     reference.base = {folder_of(*folder), kNoFile, Space::tree};
   to_.lead(std::move(reference), *found);
+}
+
+// What a name leads to, or, where attributes may stand behind, the longest beginning of it that leads
+// somewhere; `end` is set to where that ends.
+std::optional<Found> NamesInStrings::longest_found(
+    const std::string& dotted, std::size_t& end, bool may_be_one_word, bool may_be_attributes,
+    const std::function<std::optional<Found>(const std::string&)>& find) {
+  while (true) {
+    std::string head = dotted.substr(0, end);
+    std::size_t cut = head.rfind('.');
+    // A word without a dot in it is most often something else.
+    if (!may_be_one_word && cut == std::string::npos) return std::nullopt;
+    if (auto found = find(head)) return found;
+    if (cut == std::string::npos || !may_be_attributes) return std::nullopt;
+    end = cut;
+  }
 }
 
 // INSTALLED_APPS = ["gauges", "pole.apps.Pole"]: whether a string is one of such a list.

@@ -1,7 +1,9 @@
 // Dotted names of modules in strings, and code that a string holds for another interpreter.
 #pragma once
 
+#include <functional>
 #include <optional>
+#include <string>
 
 #include "formats/python/emission.h"
 
@@ -27,6 +29,9 @@ class NamesInStrings {
   bool is_in_module_list(std::size_t index) const;
   bool is_package_beside(std::size_t index) const;
   std::optional<std::string> package_beside(std::size_t index) const;
+  static std::optional<Found> longest_found(
+      const std::string& dotted, std::size_t& end, bool may_be_one_word, bool may_be_attributes,
+      const std::function<std::optional<Found>(const std::string&)>& find);
   std::optional<Found> relative(const std::optional<std::string>& package, std::size_t dots,
                                 const std::string& name) const;
 

@@ -57,20 +57,50 @@ class ImportEmitter {
     }
   }
 
+  // The longest beginning of a name that is there, with its length; nothing if that is all of it.
+  std::optional<std::pair<Found, std::size_t>> found_part(const std::string& name) const {
+    for (std::size_t cut = name.rfind('.'); cut != std::string::npos && cut > 0;
+         cut = name.rfind('.', cut - 1)) {
+      if (auto found = source().resolver.absolute(source().path, name.substr(0, cut))) return {{*found, cut}};
+    }
+    return std::nullopt;
+  }
+
   void note_unmet(const std::string& name, Span span) {
     if (is_standard_module(name.substr(0, name.find('.')))) return;
-    for (std::string head = name;;) {
-      std::size_t cut = head.rfind('.');
-      head.resize(cut == std::string::npos ? 0 : cut);
-      auto package = head.empty() ? std::nullopt : source().resolver.absolute(source().path, head);
-      if (!head.empty() && !package) continue;
-      if (package && !package->is_package) return;
-      std::string rest = head.empty() ? name : name.substr(head.size() + 1);
-      std::replace(rest.begin(), rest.end(), '.', '/');
-      RelPath wanted = (package ? folder_of(*package) : source().path.parent()) / rest;
-      to_.unmet({source().path, span, "import", name, wanted, {".py", "/__init__.py"}, !package});
-      return;
+    auto part = found_part(name);
+    if (part && !part->first.is_package) return;
+    std::string rest = part ? name.substr(part->second + 1) : name;
+    std::replace(rest.begin(), rest.end(), '.', '/');
+    RelPath wanted = (part ? folder_of(part->first) : source().path.parent()) / rest;
+    to_.unmet({source().path, span, "import", name, wanted, {".py", "/__init__.py"}, !part});
+  }
+
+  // "import pole._native": what is built or made is not there, and the package that it is put into is.
+  void follow_package(const Import& statement, const std::string& name, Span span) {
+    if (source().bytes->compare(span.begin, span.size(), name) != 0) return;
+    auto part = found_part(name);
+    if (!part || !part->first.is_package) return;
+    auto& [package, size] = *part;
+    if (!statement.from) {
+      std::string first = name.substr(0, name.find('.'));
+      if (auto head = source().resolver.at(package.root / first); head) {
+        head->root = package.root;
+        note_binding(first, *head);
+      }
     }
+    // Its folder is meant, whatever the package itself holds.
+    package.files = {folder_of(package)};
+    refer_within(statement.statement.begin, span.begin, *part);
+    if (!statement.from) unfound_.emplace(name, *part);
+  }
+
+  void refer_within(std::uint32_t construct, std::uint32_t begin, const std::pair<Found, std::size_t>& part) {
+    Span span{begin, begin + static_cast<std::uint32_t>(part.second)};
+    if (!to_.wants(source().bytes->substr(span.begin, span.size()))) return;
+    Reference reference = to_.reference_at(construct, span);
+    reference.construct_part = ConstructPart::tagged(kWithinPackage);
+    to_.lead(std::move(reference), part.first);
   }
 
   // Whether the package may bind a name itself.
@@ -102,6 +132,7 @@ class ImportEmitter {
       const auto& module = found.names[i];
       if (!module) {
         any_attribute = true;
+        if (!statement.from) follow_package(statement, name.name, name.span);
         continue;
       }
       note_own_module(*module);
@@ -128,11 +159,13 @@ class ImportEmitter {
       }
       to_.lead(std::move(reference), *module);
     }
-    if (!statement.from || !any_attribute || !(wanted || by_package)) return;
+    bool is_unfound = statement.from && !found.module;
+    if (!statement.from || !any_attribute || !(wanted || by_package || is_unfound)) return;
     Reference reference = to_.reference_at(statement.statement.begin, statement.source);
     if (!found.module) {
       reference.dangling = statement.level > 0 && any_attribute;
       if (reference.dangling) to_.add(std::move(reference));
+      if (statement.level == 0) follow_package(statement, statement.module, statement.source);
       return;
     }
     if (found.module->outer) reference.construct_part = binding("", true);
@@ -219,6 +252,10 @@ class ImportEmitter {
 
   // gauges.tide.level, where gauges is a package that is bound here: the module that the names lead to.
   void member(const Chain& chain) {
+    for (const auto& [name, part] : unfound_) {
+      if (chain.text == name || chain.text.starts_with(name + "."))
+        return refer_within(chain.span.begin, chain.span.begin, part);
+    }
     std::size_t dot = chain.text.find('.');
     auto module = modules_.find(chain.text.substr(0, dot));
     if (module != modules_.end() && !packages_.contains(module->first) && to_.wants(chain.text)) {
@@ -262,8 +299,9 @@ class ImportEmitter {
   }
 
   Emission to_;
-  std::map<std::string, Found> packages_, modules_;  // by the names they have here
-  std::set<std::string> own_modules_;                // those of them that only imports from them bind
+  std::map<std::string, std::pair<Found, std::size_t>> unfound_;  // whole names, with what is found of each
+  std::map<std::string, Found> packages_, modules_;               // by the names they have here
+  std::set<std::string> own_modules_;  // those of them that only imports from them bind
 };
 
 }  // namespace

@@ -14,6 +14,9 @@ namespace yc::python {
 // that it gets there follows.
 inline constexpr std::string_view kTakenInString = "taken in a string as ";
 
+// The instance of a reference to the folder of a package that what is imported is built or made into.
+inline constexpr const char* kWithinPackage = "within";
+
 // A source while it is read.
 struct Source {
   const TreeReader& tree;

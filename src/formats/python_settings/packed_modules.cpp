@@ -33,7 +33,7 @@ struct Said {
   Distribution out;
   std::string name, backend;
   bool is_project = false;
-  bool finds = false, lists = false;
+  bool finds = false, lists = false, asks_for_data = false;
   std::vector<std::string> where, package_dir, trees;
 };
 
@@ -102,10 +102,9 @@ class DistributionReader {
     for (const char* sign : {"find_packages(", "packages.find]", "find_namespace_packages("})
       said_.finds = said_.finds || (**bytes).find(sign) != std::string::npos;
     const std::string& text = **bytes;
-    bool asks_for_data = text.find("include_package_data") != std::string::npos ||
-                         text.find("setuptools_scm") != std::string::npos ||
-                         text.find("setuptools-scm") != std::string::npos;
-    said_.out.takes_data = said_.out.takes_data || asks_for_data;
+    said_.asks_for_data = said_.asks_for_data || text.find("include_package_data") != std::string::npos;
+    for (const char* sign : {"setuptools_scm", "setuptools-scm"})
+      said_.out.takes_data = said_.out.takes_data || text.find(sign) != std::string::npos;
     bool is_first = said_.out.settings.is_root() || file.name() == "pyproject.toml";
     if (is_first) said_.out.settings = file;
   }
@@ -117,9 +116,9 @@ class DistributionReader {
     bool is_named = said_.backend.starts_with("hatchling") || said_.backend.starts_with("poetry") ||
                     said_.backend.starts_with("flit");
     bool is_known = is_setuptools ? by_setuptools() : is_named && by_names();
-    // With settings in TOML, setuptools takes what MANIFEST.in names.
-    bool by_manifest =
-        is_setuptools && said_.out.settings.extension() == ".toml" && tree_.is_file(folder_ / "MANIFEST.in");
+    // Where it is asked to, and always with settings in TOML, setuptools takes what MANIFEST.in names.
+    bool by_manifest = is_setuptools && tree_.is_file(folder_ / "MANIFEST.in") &&
+                       (said_.asks_for_data || said_.out.settings.extension() == ".toml");
     said_.out.takes_data = said_.out.takes_data || !is_setuptools || by_manifest;
     return is_known ? std::optional(said_.out) : std::nullopt;
   }
@@ -237,29 +236,68 @@ const Distribution* governing(const std::vector<Distribution>& all, const RelPat
   return out;
 }
 
-std::vector<Blocker> unpacked_files(const TreeView& before, const TreeView& planned, const MoveSet& moves) {
-  std::vector<Distribution> then = distributions_of({before.tree, before.files});
+namespace {
+
+bool tells_of_packing(const RelPath& path) {
+  std::string_view name = path.name();
+  return name == "pyproject.toml" || name == "setup.cfg" || name == "setup.py" || name == "MANIFEST.in";
+}
+
+// Settings of one project are read from one folder, by their names.
+std::vector<Blocker> parted_settings(const TreeReader& before, const MoveSet& moves) {
   std::vector<Blocker> out;
+  for (const Move& move : moves.files()) {
+    if (!tells_of_packing(move.from)) continue;
+    for (const char* name : {"pyproject.toml", "setup.py", "setup.cfg"}) {
+      RelPath other = move.from.parent() / name, now = moves.map_file(other);
+      bool is_along = move.to.name() == move.from.name() && move.to.parent() == now.parent();
+      if (other == move.from || !before.is_file(other) || is_along) continue;
+      out.push_back({"name-bound",
+                     move.from,
+                     {},
+                     "",
+                     fmt::format("is read together with {}, by its name and in one folder", other.str()),
+                     "move both into one folder under their names, or add --accept-unseen if it shall no "
+                     "longer be read"});
+      break;
+    }
+  }
+  return out;
+}
+
+}  // namespace
+
+std::vector<Blocker> unpacked_files(const TreeView& before, const TreeView& planned, const MoveSet& moves) {
+  std::vector<Blocker> out = parted_settings(before.tree, moves);
+  std::vector<Distribution> then = distributions_of({before.tree, before.files});
   if (then.empty()) return out;
   std::vector<Distribution> now = distributions_of({planned.tree, planned.files});
-  std::map<RelPath, std::vector<const Move*>> lost;  // by the settings
-  for (const Move& move : moves.files()) {
-    bool is_module = move.from.extension() == ".py" || move.from.extension() == ".pyi";
-    auto packs = [&](const std::vector<Distribution>& all, const TreeReader& tree, const RelPath& path) {
-      const Distribution* by = governing(all, path);
-      return by && (is_module ? by->packs(tree, path) : by->packs_data(tree, path));
+  std::map<RelPath, std::vector<RelPath>> lost;  // by the settings
+  auto look_at = [&](const RelPath& path) {
+    bool is_module = path.extension() == ".py" || path.extension() == ".pyi";
+    auto packs = [&](const std::vector<Distribution>& all, const TreeReader& tree, const RelPath& at) {
+      const Distribution* by = governing(all, at);
+      return by && (is_module ? by->packs(tree, at) : by->packs_data(tree, at));
     };
-    if (packs(then, before.tree, move.from) && !packs(now, planned.tree, move.to))
-      lost[governing(then, move.from)->settings].push_back(&move);
+    if (packs(then, before.tree, path) && !packs(now, planned.tree, moves.map_file(path)))
+      lost[governing(then, path)->settings].push_back(path);
+  };
+  bool any_settings = std::any_of(moves.files().begin(), moves.files().end(),
+                                  [](const Move& move) { return tells_of_packing(move.from); });
+  for (const Move& move : moves.files()) look_at(move.from);
+  for (const RelPath& path : before.tree.files()) {
+    if (any_settings && !moves.moves(path)) look_at(path);
   }
   for (const auto& [settings, files] : lost) {
-    const Move& first = *files.front();
     std::string more = files.size() > 1 ? fmt::format(" and {} more", files.size() - 1) : "";
+    RelPath to = moves.map_file(files.front());
     out.push_back({"unpacked",
                    moves.map_file(settings),
                    {},
                    "",
-                   fmt::format("packs {}{}, and would not pack {}", first.from.str(), more, first.to.str()),
+                   fmt::format("packs {}{}, and would not pack {}", files.front().str(), more,
+                               to == files.front() ? (more.empty() ? "it" : "them") + std::string(" any more")
+                                                   : to.str()),
                    "choose a place in its packages, list the new one there first, or say that it is to go "
                    "(--accept-unseen)"});
   }

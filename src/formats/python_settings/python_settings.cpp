@@ -8,6 +8,7 @@
 #include "formats/capabilities/members.h"
 #include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
+#include "formats/python/emission.h"
 #include "formats/python/new_packages.h"
 #include "formats/python/python_resolver.h"
 #include "formats/python_settings/data_patterns.h"
@@ -146,7 +147,7 @@ class Settings {
     std::string name = word.text.substr(0, word.text.find(':'));
     while (name.ends_with(".*")) name.resize(name.size() - 2);
     if (!python::is_dotted_name(name)) return false;
-    bool known = is_dotted_key(keys);
+    bool known = is_dotted_key(keys) || value.text.starts_with("attr:");
     bool attributes = !has(keys, "packages") && !has(keys, "py_modules");
     std::optional<python::Found> found;
     std::string head = name;
@@ -158,6 +159,9 @@ class Settings {
     }
     bool telling = known || head.find('.') != std::string::npos;
     if (!found || !telling) return false;
+    // What is built into a package, or lists it, means its folder, whatever the package itself holds.
+    bool is_within = has(keys, "ext_modules") && head.size() < name.size();
+    if ((is_within || has(keys, "packages")) && found->is_package) found->files = {python::folder_of(*found)};
     add_module(*found, head, span_within(value, word.begin, head.size()), value.style,
                known ? Certainty::certain : Certainty::likely);
     return true;
