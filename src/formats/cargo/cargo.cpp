@@ -16,6 +16,7 @@
 #include "formats/cargo/cargo_units.h"
 #include "formats/cargo/crate_roots.h"
 #include "formats/json/json_lists.h"
+#include "formats/published_files.h"
 #include "model/add_reference.h"
 
 namespace yc {
@@ -136,15 +137,27 @@ class CargoFormat : public Format,
   // Patterns as those of ignore lists; read are those that mean a path from the manifest's folder.
   static void packed(const Reading& in, const RelPath& path, const values::Value& value,
                      Reference reference) {
-    bool is_path = value.text.find('/') != std::string::npos && !value.text.starts_with('/') &&
-                   !value.text.starts_with('!');
-    if (!has_wildcard(value.text)) {
-      if (!value.text.starts_with('!')) add_leading(in.out, in.tree, std::move(reference));
-    } else if (is_path && value.text.find("**") == std::string::npos) {
+    std::size_t begin = value.text.starts_with('/') ? 1 : 0;
+    std::string text = value.text.substr(begin);
+    if (text.starts_with('!') || (has_wildcard(text) && begin == 0 && text.find('/') == std::string::npos))
+      return;
+    auto found = published_by(in.tree, path.parent(), text);
+    if (!found && begin == 0 && !has_wildcard(text)) add_leading(in.out, in.tree, std::move(reference));
+    if (!found) return;
+    TracedText whole = begin == 0 ? reference.text : reference.text.substr(begin);
+    reference.text = whole.substr(0, found->head);
+    if (found->is_pattern) {
+      reference.role = Role::pattern;
       reference.kind = GlobPattern{};
-      reference.lead_to(match_paths(in.tree, path.parent(), value.text));
-      in.out.add(std::move(reference));
+      reference.may_gain = true;
+      reference.excludes = value.path[1] == "exclude";
     }
+    if (found->is_deep) {
+      bool is_folder = found->head == text.find_last_not_of('/') + 1;
+      reference.kind = GlobPattern{GlobPattern::Kind::deep, found->names, is_folder ? reference.text : whole};
+    }
+    reference.lead_to(found->files);
+    in.out.add(std::move(reference));
   }
 
   static void refer(const Reading& in, const RelPath& path, FileIndex file, const NamedPath& named) {

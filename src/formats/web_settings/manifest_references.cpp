@@ -12,7 +12,7 @@
 #include "formats/web_settings/alias_tables.h"
 #include "formats/web_settings/package_boundaries.h"
 #include "formats/web_settings/package_folders.h"
-#include "formats/web_settings/published_files.h"
+#include "formats/published_files.h"
 #include "formats/web_settings/settings_paths.h"
 #include "formats/web_settings/style_calls.h"
 #include "words/web_settings.h"
@@ -257,7 +257,7 @@ class Reader {
   // What a word loses is not published any more. False, and nothing added, where it is not known what that
   // is.
   bool published(const Settings& settings, const StringValue& value, std::size_t begin) {
-    auto found = web_settings::published_by(tree_, settings.folder(), value.text.substr(begin));
+    auto found = published_by(tree_, settings.folder(), value.text.substr(begin));
     if (!found) return false;
     Reference reference = reference_to(settings, value, found->is_pattern ? Role::pattern : Role::listed,
                                        text_of(settings, value, begin, begin + found->head));
@@ -288,7 +288,7 @@ class Reader {
     for (const StringValue& other : current_->values) {
       if (other.path.size() != value.path.size() || other.path[0] != value.path[0]) continue;
       if (!other.text.starts_with("!")) continue;
-      auto found = web_settings::published_by(tree_, settings.folder(), other.text.substr(1));
+      auto found = published_by(tree_, settings.folder(), other.text.substr(1));
       if (found && !found->is_pattern) out.insert(out.end(), found->files.begin(), found->files.end());
     }
     return out;

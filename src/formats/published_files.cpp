@@ -1,8 +1,8 @@
-#include "formats/web_settings/published_files.h"
+#include "formats/published_files.h"
 
 #include <algorithm>
 
-namespace yc::web_settings {
+namespace yc {
 
 std::optional<Published> published_by(const TreeReader& tree, const RelPath& package,
                                       const std::string& word) {
@@ -38,4 +38,4 @@ std::optional<Published> published_by(const TreeReader& tree, const RelPath& pac
   return out.files.empty() ? std::nullopt : std::optional(std::move(out));
 }
 
-}  // namespace yc::web_settings
+}  // namespace yc

@@ -1,4 +1,5 @@
-// The field "files" of a manifest: what is published of a package (npm documentation, package.json, "files").
+// Lists of what is published of a package: "files" of package.json (npm documentation), "include" and
+// "exclude" of Cargo.toml (Cargo Book, "The Manifest Format").
 #pragma once
 
 #include <optional>
@@ -7,7 +8,7 @@
 
 #include "tree/tree_reader.h"
 
-namespace yc::web_settings {
+namespace yc {
 
 struct Published {
   std::size_t head = 0;    // bytes of the word that name a file, a folder, or a pattern of one folder's files
@@ -22,4 +23,4 @@ struct Published {
 std::optional<Published> published_by(const TreeReader& tree, const RelPath& package,
                                       const std::string& word);
 
-}  // namespace yc::web_settings
+}  // namespace yc
