@@ -13,6 +13,7 @@
 #include "plan/compared_files.h"
 #include "plan/describe.h"
 #include "plan/focus.h"
+#include "plan/handed_folders.h"
 #include "plan/leftovers.h"
 #include "plan/notices.h"
 #include "plan/objections.h"
@@ -322,6 +323,8 @@ void Planner::set_guesses_apart(std::vector<Mismatch>& mismatches) {
   if (!mismatches.empty()) return;
   raise(std::move(doubts));
   if (!options_.moved_already) raise(uninstalled(view_));
+  // Where more is known of the folder, that is told.
+  if (plan_.blockers.empty()) raise(changed_handed_folders(tree_, old_, plan_.moves));
 }
 
 // Texts that cannot be known, languages that are not read, and reads that nothing explains.

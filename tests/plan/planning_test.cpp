@@ -257,6 +257,27 @@ TEST(Planning, file_that_leaves_or_joins_a_folder_installed_whole_is_told) {
   EXPECT_THAT(told("include", "inc"), IsEmpty());
 }
 
+TEST(Planning, data_in_a_folder_that_a_script_hands_to_a_program_is_a_doubt) {
+  Files files = {{"CMakeLists.txt",
+                  "add_executable(t t.c)\nadd_test(NAME t COMMAND t ${CMAKE_CURRENT_SOURCE_DIR}/cases)\n"
+                  "add_test(NAME u COMMAND t ${CMAKE_CURRENT_SOURCE_DIR})\n"},
+                 {"t.c", ""},
+                 {"cases/x.dat", ""},
+                 {"cases/y.dat", ""},
+                 {"cases/notes.md", ""},
+                 {"other/z.dat", ""}};
+  auto ids = [&](const std::string& from, const std::string& to) {
+    std::vector<std::string> out;
+    for (const Blocker& one : planned(files, {{from, to}}).blockers) out.push_back(one.id);
+    return out;
+  };
+  EXPECT_THAT(ids("cases/x.dat", "cases/named.dat"), ElementsAre("handed-folder"));
+  EXPECT_THAT(ids("cases/x.dat", "data/x.dat"), ElementsAre("handed-folder"));
+  EXPECT_THAT(ids("cases", "data"), IsEmpty()) << "the word follows";
+  EXPECT_THAT(ids("cases/notes.md", "docs/notes.md"), IsEmpty()) << "no program opens that";
+  EXPECT_THAT(ids("other/z.dat", "data/z.dat"), IsEmpty()) << "all of the tree is in the script's own folder";
+}
+
 TEST(Planning, file_that_would_not_be_installed_any_more_is_a_doubt) {
   Files files = {{"CMakeLists.txt",
                   "install(DIRECTORY include/ DESTINATION include PATTERN internal EXCLUDE)\n"

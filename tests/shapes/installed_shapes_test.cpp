@@ -127,5 +127,20 @@ TEST(InstalledShapes, meson_installs_folders) {
   expect_move_keeps_build(tree, "include -> api\n", build);
 }
 
+TEST(InstalledShapes, folders_in_the_environment_of_tests) {
+  for (const char* given :
+       {"{'D': meson.current_source_dir() / 'cases'}", "['D=' + meson.current_source_dir() / 'cases']",
+        "environment({'D': meson.current_source_dir() / 'cases'})"}) {
+    Workspace tree(
+        Files{{"meson.build",
+               std::string("project('tide', 'c')\ntest('t', find_program('t.sh'), env: ") + given + ")\n"},
+              {"t.sh", "#!/bin/sh\nls \"$D\" | grep -q x\n"},
+              {"cases/x", ""}});
+    tree.shell("chmod +x t.sh");
+    expect_move_keeps_build(tree, "cases -> data/cases\n",
+                            "(meson setup b . && meson test -C b) >/dev/null 2>&1 && rm -r b");
+  }
+}
+
 }  // namespace
 }  // namespace yc::test

@@ -117,8 +117,18 @@ void Evaluation::likely(const Value& value) {
     refer(value, Role::listed);
     return;
   }
+  // Settings for the environment of a program.
+  if (value.kind == Value::Kind::dictionary && value.entries) {
+    for (const auto& [name, entry] : *value.entries) {
+      for (const Value& item : entry.flat()) likely(item);
+    }
+  }
   if (value.kind != Value::Kind::text) return;
   std::string text = value.text.text();
+  if (std::size_t equals = text.find('='); equals != std::string::npos && equals < text.find('/')) {
+    likely(Value::of(value.text.substr(equals + 1)));
+    return;
+  }
   if (text.find_first_of("/.") == std::string::npos || text == "." || text == "..") return;
   refer(value, Role::argument, Certainty::likely, false);
 }
