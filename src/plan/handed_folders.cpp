@@ -32,7 +32,9 @@ std::vector<RelPath> unnamed_data(const ReferenceGraph& graph, const MoveSet& mo
 // Whether a command of a script is given a folder, and it is not that of the script itself.
 bool is_handed(const ReferenceGraph& graph, const Reference& reference, const RelPath& folder) {
   if (reference.role != Role::argument || reference.is_pattern() || reference.excludes) return false;
-  if (folder.is_root() || format_at(reference.format).reads_sources()) return false;
+  std::string_view format = format_at(reference.format).name();
+  bool is_command = words::plan::formats_of_commands().contains(format.substr(0, format.find(' ')));
+  if (folder.is_root() || !is_command) return false;
   return !graph.files.path(standing_of(reference).file).is_within(folder);
 }
 

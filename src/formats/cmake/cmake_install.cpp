@@ -97,7 +97,8 @@ void Evaluation::do_install(const Command&, const Words& words) {
     }
     if (keyword != "DESTINATION" && keyword != "TYPE") continue;
     all.destination = text == "INCLUDE" && keyword == "TYPE" ? variable("CMAKE_INSTALL_INCLUDEDIR") : word;
-    if (artifact == "PUBLIC_HEADER" || artifact == "FILE_SET") later_.back().destination = *all.destination;
+    bool is_of_headers = (artifact == "PUBLIC_HEADER" || artifact == "FILE_SET") && !later_.empty();
+    if (is_of_headers) later_.back().destination = *all.destination;
     if (keyword == "DESTINATION") keyword.clear();
   }
   if (all.destination && !all.is_renamed && all.targets.empty()) note_installed(all);

@@ -17,12 +17,13 @@ bool begins_owners(const std::string& text) {
 
 // set_target_properties(tide PROPERTIES NAME value …)
 void Evaluation::do_target_properties(const Command&, const Words& words) {
-  auto at = std::find_if(words.begin(), words.end(),
-                         [](const TracedText& word) { return word.text() == "PROPERTIES"; });
-  PropertyOwners owners{"TARGET", {words.begin(), at}};
-  for (const TracedText& name : owners.names) use_target(name);
-  if (at == words.end()) return;
-  for (++at; at + 1 < words.end(); at += 2) take_property(owners, at->text(), {*(at + 1)}, false);
+  PropertyOwners owners{"TARGET", {}};
+  std::size_t at = 0;
+  for (; at < words.size() && words[at].text() != "PROPERTIES"; ++at) {
+    use_target(words[at]);
+    owners.names.push_back(words[at]);
+  }
+  for (++at; at + 1 < words.size(); at += 2) take_property(owners, words[at].text(), {words[at + 1]}, false);
 }
 
 // set_source_files_properties(a.c b.c [DIRECTORY … | TARGET_DIRECTORY …] PROPERTIES NAME value …)
