@@ -10,8 +10,8 @@ struct LockedState {
   State state;
   Lock lock;
 };
-// Failure::unsettled if another process holds the lock, the folder is not to be believed, or an earlier move of the
-// tree was not finished.
+// Failure::unsettled if another process holds the lock, the folder is not to be believed, or an earlier move
+// of the tree was not finished.
 Result<LockedState> lock_state(FileSystem& disk, const StatePlace& place);
 
 }  // namespace yc

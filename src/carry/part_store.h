@@ -12,8 +12,8 @@ namespace yc {
 
 class PartStore {
  public:
-  // `file` is the database, which is made when it is needed first; an empty one keeps nothing. `program` gives
-  // what tells programs apart, nothing if that is not known: what another one kept is dropped.
+  // `file` is the database, which is made when it is needed first; an empty one keeps nothing. `program`
+  // gives what tells programs apart, nothing if that is not known: what another one kept is dropped.
   PartStore(std::string file, std::function<std::string()> program);
   ~PartStore();
   PartStore(const PartStore&) = delete;

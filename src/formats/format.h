@@ -158,7 +158,8 @@ class GraphReader {
   // compiled.
   GraphReader(ClaimedFiles claimed, std::shared_ptr<const Scopes> observed)
       : claimed_(std::move(claimed)), observed_(std::move(observed)) {}
-  // A reader of the same tree that has what this one knows of it, but for its sources: for a reading with a focus.
+  // A reader of the same tree that has what this one knows of it, but for its sources: for a reading with a
+  // focus.
   GraphReader without_sources() const;
   // `same` tells whether a file has the bytes that it had at the last call; at the first one it is not asked.
   ReferenceGraph read(const TreeReader& tree, FactsCache& cache, const IsSame& same,

@@ -14,7 +14,8 @@ void serialize(Archive& archive, Answers::Answer& answer) {
 
 namespace {
 
-constexpr std::size_t kMostAlike = 2;  // parts under one key: of the tree as it is, and of the last planned one
+// Parts under one key: of the tree as it is, and of the last planned one.
+constexpr std::size_t kMostAlike = 2;
 
 std::uint64_t random_seed() {
   std::random_device random;

@@ -25,8 +25,8 @@ std::vector<Blocker> route_changes(const PlanView& view, std::vector<RouteFolder
 std::vector<Blocker> doubts(const PlanView& view, const std::vector<RelPath>& unreadable,
                             std::vector<Notice>& vague);
 
-// Files that are installed with a folder and leave it: told at each list that names such a folder. The planned
-// tree is read with all edits.
+// Files that are installed with a folder and leave it: told at each list that names such a folder. The
+// planned tree is read with all edits.
 std::vector<Blocker> uninstalled(const PlanView& view);
 
 // An include that only a guess leads to what moves, and that nothing could make follow.

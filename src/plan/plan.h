@@ -28,17 +28,17 @@ struct PlanOptions {
       false;  // carry out although a text with an unknown part could name something that moves
   // What reading cannot settle is left to builds that are to judge the move: told in Plan::accepted.
   bool builds_judge = false;
-  std::vector<Observation> observed;  // builds of the tree as it is
-  std::vector<SettledDoubt> settled;  // stand in no move's way
-  bool leave_names = false;           // of what moves, for users outside (see BoundaryReport::forwards)
-  bool rewrite_mentions = false;      // old paths in prose, comments and unknown formats too
-  bool sweep = false;                 // take away what a build left that the move makes stale
-  bool moved_already = false;         // see compare_graphs()
-  std::vector<RouteFolder> routes;    // beside those that the project's tools imply
-  bool allow_routes = false;          // change routes, and tell
-  std::shared_ptr<Timings> timings;   // is told what the parts of planning take; may be null
-  std::shared_ptr<KeptParts> parts;   // of earlier readings; may be null
-  std::shared_ptr<FactsCache> facts;  // of this tree's files, from earlier plans; may be null
+  std::vector<Observation> observed;    // builds of the tree as it is
+  std::vector<SettledDoubt> settled;    // stand in no move's way
+  bool leave_names = false;             // of what moves, for users outside (see BoundaryReport::forwards)
+  bool rewrite_mentions = false;        // old paths in prose, comments and unknown formats too
+  bool sweep = false;                   // take away what a build left that the move makes stale
+  bool moved_already = false;           // see compare_graphs()
+  std::vector<RouteFolder> routes;      // beside those that the project's tools imply
+  bool allow_routes = false;            // change routes, and tell
+  std::shared_ptr<Timings> timings;     // is told what the parts of planning take; may be null
+  std::shared_ptr<KeptParts> parts;     // of earlier readings; may be null
+  std::shared_ptr<FactsCache> facts;    // of this tree's files, from earlier plans; may be null
   const GraphReader* reader = nullptr;  // that has read this tree as it is, with the same facts; may be null
   // Asked now and then whether the plan is still wanted; if not, what comes is not verified. May be empty.
   std::function<bool()> is_unwanted;

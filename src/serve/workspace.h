@@ -90,7 +90,7 @@ class Workspace {
   OpenTree open_;
   OpenedTree now_;
   std::map<RelPath, Bytes> texts_;
-  std::unique_ptr<FolderWatch> watch_;      // of the disk as it was last scanned; null where it cannot be
+  std::unique_ptr<FolderWatch> watch_;       // of the disk as it was last scanned; null where it cannot be
   std::optional<std::size_t> watched_late_;  // late folders of the disk that are watched; nothing before
   std::unique_ptr<BufferTree> tree_;
   std::shared_ptr<FactsCache> facts_;

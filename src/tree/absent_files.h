@@ -18,7 +18,8 @@ struct AbsentFile {
   std::int64_t mark = 0;             // changes with what it holds
 };
 
-// Those of an index below the folder that `prefix` names ("lib/", or empty); some may be on the disk after all.
+// Those of an index below the folder that `prefix` names ("lib/", or empty); some may be on the disk after
+// all.
 std::vector<AbsentFile> absent_files(git_index* index, const std::string& prefix);
 
 class AbsentContents {

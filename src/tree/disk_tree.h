@@ -87,8 +87,8 @@ class DiskTree : public TreeReader {
 
   std::string root_, repository_problem_;
   bool may_lack_files_ = false;
-  std::unique_ptr<AbsentContents> absent_;  // null where no file is absent
-  std::int64_t index_time_ = 0;             // of the index that lists them
+  std::unique_ptr<AbsentContents> absent_;   // null where no file is absent
+  std::int64_t index_time_ = 0;              // of the index that lists them
   Beneath held_;                             // the root, so that no link leads out of it
   FileList files_;                           // sorted; complete once the scan is
   std::vector<RelPath> linked_;              // files with several names

@@ -1,4 +1,5 @@
-// Kept observations: the last one of a command is given back, another form is passed over, a foreign one refused.
+// Kept observations: the last one of a command is given back, another form is passed over, a foreign one
+// refused.
 #include "rehearse/observed_builds.h"
 
 #include <gmock/gmock.h>

@@ -73,7 +73,7 @@ struct ModuleFacts {
   std::vector<Computed> computed;
   std::vector<Joined> joined;
   std::vector<PathText> texts;
-  std::vector<Span> heads;      // of other templates: what stands before the first hole, if it has a slash
+  std::vector<Span> heads;  // of other templates: what stands before the first hole, if it has a slash
   // Both filled by scan_glued_module().
   glued_paths::GlueFacts glue;
   std::vector<OwnPath> own_paths;

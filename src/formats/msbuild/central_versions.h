@@ -1,5 +1,5 @@
-// Versions of packages that projects ask for: in each, or in one Directory.Packages.props above them (MSBuild,
-// "Central Package Management").
+// Versions of packages that projects ask for: in each, or in one Directory.Packages.props above them
+// (MSBuild, "Central Package Management").
 #pragma once
 
 #include <vector>

@@ -254,8 +254,7 @@ class Scanner {
         if (peek() != '"' && peek() != '\'') return;
         std::vector<Part> parts = parts_of_string();
         if (!parts.empty()) add(Kind::module, std::move(parts), begin);
-      } else if (auto role = words::styles::role_helpers().find(name);
-                 role && extended()) {
+      } else if (auto role = words::styles::role_helpers().find(name); role && extended()) {
         ++at_;
         helper(begin, std::string(*role));
       } else if (name == "image-set" || name == "-webkit-image-set") {
