@@ -49,11 +49,15 @@ std::vector<Proposal> leftovers(const PlanView& view, const ReferenceRewriter& r
   return wanted;
 }
 
-std::vector<Proposal> following_names(const PlanView& view) {
+std::vector<Proposal> following_names(const PlanView& view, bool moved_already) {
   std::vector<Proposal> out;
-  for (const auto& format : all_that_offer<FollowingNames>()) {
-    std::vector<Proposal> more = format->follow_names({view.tree, view.claimed[format.format]}, view.moves);
+  auto add = [&](std::vector<Proposal> more) {
     std::move(more.begin(), more.end(), std::back_inserter(out));
+  };
+  for (const auto& format : all_that_offer<FollowingNames>()) {
+    ClaimedTree before{view.tree, view.claimed[format.format]};
+    if (!moved_already) add(format->follow_names(before, view.moves));
+    add(format->list_new_members(before, view.moves));
   }
   return out;
 }

@@ -488,7 +488,7 @@ void Planner::drop_needless() {
 std::vector<Mismatch> Planner::clean_up() {
   drop_needless();
   std::vector<Proposal> unused = leftovers(view_, *rewriter_);
-  std::vector<Proposal> names = options_.moved_already ? std::vector<Proposal>() : following_names(view_);
+  std::vector<Proposal> names = following_names(view_, options_.moved_already);
   if (unused.empty() && names.empty()) return {};
   bool was_confined = is_confined_;
   extra_.clear();

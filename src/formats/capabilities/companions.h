@@ -21,7 +21,10 @@ class FollowingNames {
  public:
   virtual ~FollowingNames() = default;
   // Ways to have names follow that files take from their own paths, as include guards.
-  virtual std::vector<Proposal> follow_names(const ClaimedTree& before, const MoveSet& moves) const = 0;
+  virtual std::vector<Proposal> follow_names(const ClaimedTree&, const MoveSet&) const { return {}; }
+  // Ways to have lists name what is new to them, as the package that a module goes to. What they name already
+  // is left, so that it may be asked of moves that were made before.
+  virtual std::vector<Proposal> list_new_members(const ClaimedTree&, const MoveSet&) const { return {}; }
 };
 
 class NeededChanges {

@@ -4,7 +4,9 @@
 #include <fnmatch.h>
 
 #include <algorithm>
+#include <array>
 #include <map>
+#include <unordered_set>
 
 #include "formats/python_settings/settings_words.h"
 #include "words/python_settings.h"
@@ -214,11 +216,44 @@ bool Distribution::packs_data(const TreeReader& tree, const RelPath& path) const
   return false;
 }
 
-std::vector<Distribution> distributions_of(const ClaimedTree& in) {
+namespace {
+
+constexpr std::array<std::string_view, 3> kTelling = {"pyproject.toml", "setup.cfg", "setup.py"};
+
+bool tells_of_packing(const RelPath& path) {
+  return path.name() == "MANIFEST.in" || std::count(kTelling.begin(), kTelling.end(), path.name()) > 0;
+}
+
+bool is_python_module(const RelPath& path) {
+  return path.extension() == ".py" || path.extension() == ".pyi";
+}
+
+// The folders above what moves, before or after; where settings move, any.
+class Surroundings {
+ public:
+  explicit Surroundings(const MoveSet& moves) {
+    for (const Move& move : moves.files()) {
+      is_whole_ = is_whole_ || tells_of_packing(move.from);
+      for (const RelPath& path : {move.from, move.to}) {
+        RelPath up = path.parent();
+        while (folders_.insert(up).second && !up.is_root()) up = up.parent();
+      }
+    }
+  }
+  bool hold(const RelPath& folder) const { return is_whole_ || folders_.contains(folder); }
+  bool are_whole() const { return is_whole_; }
+
+ private:
+  std::unordered_set<RelPath> folders_;
+  bool is_whole_ = false;
+};
+
+// Those whose packing can be told; each governs what lies below its folder and below no other's.
+std::vector<Distribution> distributions_of(const ClaimedTree& in, const Surroundings& around) {
   std::map<RelPath, DistributionReader> readers;
   for (const RelPath& path : in.files) {
-    bool is_told = path.name() == "pyproject.toml" || path.name() == "setup.cfg" || path.name() == "setup.py";
-    if (!is_told || in.tree.find(path)->ignored) continue;
+    bool is_told = std::count(kTelling.begin(), kTelling.end(), path.name()) > 0;
+    if (!is_told || !around.hold(path.parent()) || in.tree.find(path)->ignored) continue;
     readers.try_emplace(path.parent(), in.tree, path.parent()).first->second.read(path);
   }
   std::vector<Distribution> out;
@@ -236,19 +271,12 @@ const Distribution* governing(const std::vector<Distribution>& all, const RelPat
   return out;
 }
 
-namespace {
-
-bool tells_of_packing(const RelPath& path) {
-  std::string_view name = path.name();
-  return name == "pyproject.toml" || name == "setup.cfg" || name == "setup.py" || name == "MANIFEST.in";
-}
-
 // Settings of one project are read from one folder, by their names.
 std::vector<Blocker> parted_settings(const TreeReader& before, const MoveSet& moves) {
   std::vector<Blocker> out;
   for (const Move& move : moves.files()) {
     if (!tells_of_packing(move.from)) continue;
-    for (const char* name : {"pyproject.toml", "setup.py", "setup.cfg"}) {
+    for (std::string_view name : kTelling) {
       RelPath other = move.from.parent() / name, now = moves.map_file(other);
       bool is_along = move.to.name() == move.from.name() && move.to.parent() == now.parent();
       if (other == move.from || !before.is_file(other) || is_along) continue;
@@ -269,12 +297,13 @@ std::vector<Blocker> parted_settings(const TreeReader& before, const MoveSet& mo
 
 std::vector<Blocker> unpacked_files(const TreeView& before, const TreeView& planned, const MoveSet& moves) {
   std::vector<Blocker> out = parted_settings(before.tree, moves);
-  std::vector<Distribution> then = distributions_of({before.tree, before.files});
+  Surroundings around(moves);
+  std::vector<Distribution> then = distributions_of({before.tree, before.files}, around);
   if (then.empty()) return out;
-  std::vector<Distribution> now = distributions_of({planned.tree, planned.files});
+  std::vector<Distribution> now = distributions_of({planned.tree, planned.files}, around);
   std::map<RelPath, std::vector<RelPath>> lost;  // by the settings
   auto look_at = [&](const RelPath& path) {
-    bool is_module = path.extension() == ".py" || path.extension() == ".pyi";
+    bool is_module = is_python_module(path);
     auto packs = [&](const std::vector<Distribution>& all, const TreeReader& tree, const RelPath& at) {
       const Distribution* by = governing(all, at);
       return by && (is_module ? by->packs(tree, at) : by->packs_data(tree, at));
@@ -282,11 +311,11 @@ std::vector<Blocker> unpacked_files(const TreeView& before, const TreeView& plan
     if (packs(then, before.tree, path) && !packs(now, planned.tree, moves.map_file(path)))
       lost[governing(then, path)->settings].push_back(path);
   };
-  bool any_settings = std::any_of(moves.files().begin(), moves.files().end(),
-                                  [](const Move& move) { return tells_of_packing(move.from); });
   for (const Move& move : moves.files()) look_at(move.from);
-  for (const RelPath& path : before.tree.files()) {
-    if (any_settings && !moves.moves(path)) look_at(path);
+  if (around.are_whole()) {
+    for (const RelPath& path : before.tree.files()) {
+      if (!moves.moves(path)) look_at(path);
+    }
   }
   for (const auto& [settings, files] : lost) {
     std::string more = files.size() > 1 ? fmt::format(" and {} more", files.size() - 1) : "";
@@ -302,6 +331,23 @@ std::vector<Blocker> unpacked_files(const TreeView& before, const TreeView& plan
                    "(--accept-unseen)"});
   }
   return out;
+}
+
+std::vector<RelPath> packages_that_are_joined(const ClaimedTree& before, const MoveSet& moves) {
+  std::set<RelPath> out;
+  for (const Move& move : moves.files()) {
+    if (is_python_module(move.from) && before.tree.is_file(move.to.parent() / "__init__.py"))
+      out.insert(move.to.parent());
+  }
+  if (out.empty()) return {};
+  std::vector<Distribution> all = distributions_of(before, Surroundings(moves));
+  std::erase_if(out, [&](const RelPath& package) {
+    return std::none_of(moves.files().begin(), moves.files().end(), [&](const Move& move) {
+      const Distribution* by = move.to.parent() == package ? governing(all, move.from) : nullptr;
+      return by && is_python_module(move.from) && by->packs(before.tree, move.from);
+    });
+  });
+  return {out.begin(), out.end()};
 }
 
 }  // namespace yc::python_settings

@@ -32,9 +32,8 @@ struct Distribution {
   bool packs_data(const TreeReader& tree, const RelPath& path) const;
 };
 
-// Those whose packing can be told; each governs what lies below its folder and below no other's.
-std::vector<Distribution> distributions_of(const ClaimedTree& in);
-const Distribution* governing(const std::vector<Distribution>& all, const RelPath& path);
+// Folders that are packages already, and that modules go to which are packed where they are.
+std::vector<RelPath> packages_that_are_joined(const ClaimedTree& before, const MoveSet& moves);
 
 // What is packed, and would not be any more: told once for each project.
 std::vector<Blocker> unpacked_files(const TreeView& before, const TreeView& planned, const MoveSet& moves);

@@ -377,9 +377,9 @@ class PythonSettingsFormat : public Format,
     python_settings::emit_named_modules(tree, in.files, resolver, self, out);
   }
 
-  std::vector<Proposal> follow_names(const ClaimedTree& before, const MoveSet& moves) const override {
+  std::vector<Proposal> list_new_members(const ClaimedTree& before, const MoveSet& moves) const override {
     const TreeReader& tree = before.tree;
-    std::vector<RelPath> folders;
+    std::vector<RelPath> folders = python_settings::packages_that_are_joined(before, moves);
     for (const auto& [path, bytes] : python::needed_packages(tree, moves)) folders.push_back(path.parent());
     std::vector<Proposal> out;
     if (folders.empty()) return out;
