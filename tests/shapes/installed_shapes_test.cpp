@@ -27,6 +27,18 @@ Files library(const std::string& rules, const std::string& install) {
           {"src/own.h", "#define OWN 1\n"}};
 }
 
+// A library whose first source includes two headers of a folder that the rules have it search.
+Files two_sources(const std::string& rules) {
+  return {{"CMakeLists.txt",
+           "cmake_minimum_required(VERSION 3.16)\nproject(tide C)\nadd_library(tide a.c b.c)\n" + rules},
+          {"a.c", "#include <own.h>\n#include <more.h>\n"},
+          {"b.c", ""},
+          {"meta/own.h", ""},
+          {"meta/more.h", ""}};
+}
+
+const char* const kBuild = "(cmake -S . -B b && make -C b) >/dev/null 2>&1 && rm -r b";
+
 const char* const kHeaders =
     "include/tide/level.h include/tide/units.h include/tide/base.h include/tide/spare.h";
 
@@ -56,18 +68,13 @@ TEST(InstalledShapes, folders_by_patterns) {
 }
 
 TEST(InstalledShapes, a_folder_that_is_searched_beside_one_of_the_build_alone) {
-  Workspace tree(Files{{"CMakeLists.txt",
-                        "cmake_minimum_required(VERSION 3.16)\nproject(tide C)\nadd_library(tide a.c)\n"
-                        "target_include_directories(tide PUBLIC "
-                        "\"$<BUILD_INTERFACE:${CMAKE_CURRENT_LIST_DIR}/include>\")\n"
-                        "install(TARGETS tide EXPORT tide DESTINATION lib)\n"
-                        "install(EXPORT tide FILE tide.cmake DESTINATION lib/cmake)\n"},
-                       {"a.c", "#include <own.h>\n#include <kept.h>\n"},
-                       {"include/own.h", ""},
-                       {"include/kept.h", ""}});
-  expect_move_says(tree, "include/own.h -> core/own.h\n",
-                   {"$<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/core>"},
-                   "(cmake -S . -B b && make -C b) >/dev/null && rm -r b");
+  Workspace tree(
+      two_sources("target_include_directories(tide PUBLIC "
+                  "\"$<BUILD_INTERFACE:${CMAKE_CURRENT_LIST_DIR}/meta>\")\n"
+                  "install(TARGETS tide EXPORT tide DESTINATION lib)\n"
+                  "install(EXPORT tide FILE tide.cmake DESTINATION lib/cmake)\n"));
+  expect_move_says(tree, "meta/own.h -> core/own.h\n",
+                   {"$<BUILD_INTERFACE:${CMAKE_CURRENT_SOURCE_DIR}/core>"}, kBuild);
 }
 
 TEST(InstalledShapes, headers_and_folders_in_properties) {
@@ -94,17 +101,9 @@ TEST(InstalledShapes, folders_that_one_source_searches) {
   for (const char* rule :
        {"COMPILE_OPTIONS -I${PROJECT_SOURCE_DIR}/meta", "INCLUDE_DIRECTORIES ${PROJECT_SOURCE_DIR}/meta",
         "COMPILE_FLAGS \"-DX=1 -I${PROJECT_SOURCE_DIR}/meta\""}) {
-    Workspace tree(Files{{"CMakeLists.txt",
-                          "cmake_minimum_required(VERSION 3.16)\nproject(tide C)\nadd_library(tide a.c b.c)\n"
-                          "set_source_files_properties(a.c PROPERTIES " +
-                              std::string(rule) + ")\n"},
-                         {"a.c", "#include <own.h>\n"},
-                         {"b.c", ""},
-                         {"meta/own.h", ""},
-                         {"meta/more.h", ""}});
-    const char* build = "(cmake -S . -B b && make -C b) >/dev/null 2>&1 && rm -r b";
-    expect_move_keeps_build(tree, "meta -> core/meta\n", build);
-    expect_move_keeps_build(tree, "meta/own.h -> meta/named.h\n", build);
+    Workspace tree(two_sources("set_source_files_properties(a.c PROPERTIES " + std::string(rule) + ")\n"));
+    expect_move_keeps_build(tree, "meta -> core/meta\n", kBuild);
+    expect_move_keeps_build(tree, "meta/own.h -> meta/named.h\n", kBuild);
   }
 }
 

@@ -174,6 +174,7 @@ class Evaluation {
   void do_source_properties(const Command& command, const Words& words);
   void do_folder_properties(const Command& command, const Words& words);
   void do_property(const Command& command, const Words& words);
+  std::vector<RootWord> property_roots(const Words& given, bool is_public, bool are_options);
   void take_property(const PropertyOwners& owners, const std::string& name, const Words& given,
                      bool is_added);
   void add_roots(const PropertyOwners& owners, const std::vector<RootWord>& roots, bool is_added);

@@ -73,19 +73,31 @@ void Evaluation::do_property(const Command&, const Words& words) {
   }
 }
 
-void Evaluation::take_property(const PropertyOwners& owners, const std::string& name, const Words& given,
-                               bool is_added) {
-  if (words::cmake::include_properties().contains(name)) {
-    bool is_public = name.starts_with("INTERFACE_");
-    std::vector<RootWord> roots;
-    for (const TracedText& word : given) {
-      for (const TracedText& value : values(word)) {
-        roots.push_back(root_word(value, Role::search_root));
-        (is_public ? roots.back().is_public : roots.back().is_private) = true;
-        roots.back().is_fixed = true;  // a property takes whole paths alone
+// Folders that a property names, or that -I does in the options that it holds. It takes whole paths alone, so
+// that nothing may be put beside them.
+std::vector<RootWord> Evaluation::property_roots(const Words& given, bool is_public, bool are_options) {
+  std::vector<RootWord> out;
+  auto add = [&](const TracedText& folder) {
+    out.push_back(root_word(folder, Role::search_root));
+    (is_public ? out.back().is_public : out.back().is_private) = true;
+    out.back().is_fixed = true;
+  };
+  for (const TracedText& word : given) {
+    for (const TracedText& value : values(word)) {
+      if (!are_options) add(value);
+      for (const TracedText& option : are_options ? value.words() : Words()) {
+        if (option.text().starts_with("-I") && option.text().size() > 2) add(option.substr(2));
       }
     }
-    add_roots(owners, roots, is_added);
+  }
+  return out;
+}
+
+void Evaluation::take_property(const PropertyOwners& owners, const std::string& name, const Words& given,
+                               bool is_added) {
+  bool is_public = name.starts_with("INTERFACE_");
+  if (words::cmake::include_properties().contains(name)) {
+    add_roots(owners, property_roots(given, is_public, false), is_added);
     return;
   }
   if (words::cmake::header_properties().contains(name)) {
@@ -99,21 +111,8 @@ void Evaluation::take_property(const PropertyOwners& owners, const std::string& 
     }
     return;
   }
-  if (name == "COMPILE_FLAGS" || name == "COMPILE_OPTIONS" || name == "INTERFACE_COMPILE_OPTIONS") {
-    bool is_public = name.starts_with("INTERFACE_");
-    std::vector<RootWord> roots;
-    for (const TracedText& word : given) {
-      for (const TracedText& value : values(word)) {
-        for (const TracedText& option : value.words()) {
-          if (!option.text().starts_with("-I") || option.text().size() == 2) continue;
-          roots.push_back(root_word(option.substr(2), Role::search_root));
-          (is_public ? roots.back().is_public : roots.back().is_private) = true;
-          roots.back().is_fixed = true;  // a property takes whole paths alone
-        }
-      }
-    }
-    if (!roots.empty()) add_roots(owners, roots, true);
-  }
+  if (words::cmake::option_properties().contains(name))
+    add_roots(owners, property_roots(given, is_public, true), true);
   for (const TracedText& word : given) {
     std::size_t equals = word.text().find('=');
     likely(equals == std::string::npos ? word : word.substr(equals + 1));
