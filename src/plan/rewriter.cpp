@@ -170,6 +170,7 @@ void ReferenceRewriter::general_ways(const Reference& reference, const Wanted& w
   cover_ways(reference, wanted, out);
   lead_ways(reference, wanted, base, out);
   for (const RelPath& from : bases) piece_ways(reference, wanted, from, out, climbing);
+  folder_ways(reference, wanted, out);
   place_ways(reference, wanted, base, out);
   out.insert(out.end(), climbing.begin(), climbing.end());
 }

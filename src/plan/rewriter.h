@@ -93,6 +93,7 @@ class ReferenceRewriter {
   std::optional<Wanted> renamed_product(const Reference& reference, const Target& lost,
                                         const RelPath& base) const;
   std::optional<Wanted> wanted(const Reference& reference, const Target& target) const;
+  std::optional<RelPath> new_head(const RelPath& target, const RelPath& head) const;
   std::optional<Place> pattern_place(const Reference& reference, bool strict) const;
   std::optional<std::string> solve(const Reference& reference, std::size_t piece, const Wanted& wanted,
                                    const RelPath& base) const;
@@ -110,6 +111,7 @@ class ReferenceRewriter {
                   std::vector<Proposal>& plain, std::vector<Proposal>& climbing) const;
   void lead_ways(const Reference& reference, const Wanted& want, const RelPath& base,
                  std::vector<Proposal>& out) const;
+  void folder_ways(const Reference& reference, const Wanted& want, std::vector<Proposal>& out) const;
   void place_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
                   std::vector<Proposal>& out) const;
   void split_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
@@ -121,6 +123,7 @@ class ReferenceRewriter {
     std::optional<RelPath> used;
   };
   bool is_made_in_place(const Target& target) const;
+  CommonRoots roots_in(const Context& context, const Reference& reference, const Target& lost) const;
   CommonRoots common_roots(const Reference& reference, const Target& lost) const;
   void implied_roots(const std::string& text, const Target& lost, std::vector<RelPath>& roots) const;
   bool is_for_headers(const std::string& text, const RelPath& old_target, const RelPath& target,

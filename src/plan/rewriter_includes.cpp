@@ -27,54 +27,61 @@ bool ReferenceRewriter::is_made_in_place(const Target& target) const {
          made->second.contains(kBuildsInPlace);
 }
 
+// The folders that are searched in one context, as they will be, in which such an include may be found.
+ReferenceRewriter::CommonRoots ReferenceRewriter::roots_in(const Context& context, const Reference& reference,
+                                                           const Target& lost) const {
+  bool is_made = lost.kind == Target::Kind::build, in_place = is_made_in_place(lost);
+  bool is_in_build = is_made && !in_place;
+  std::string old = reference.text.text();
+  CommonRoots out;
+  for (const SearchRoot& root : context.roots) {
+    bool is_passed_over = root.place.space != (is_in_build ? Space::build : Space::tree) ||
+                          (root.as_built && !is_made) || (root.quoted_only && reference.is_angled());
+    if (is_passed_over) continue;
+    auto image = root.place.path.is_root() ? std::optional(root.place.path)
+                 : is_in_build             ? std::optional(image_.of_build(root.place.path))
+                                           : moves_.map_folder(root.place.path);
+    if (!image) continue;
+    if (auto hit = RelPath::resolve(root.place.path, old); hit && *hit == lost.path && !out.used)
+      out.used = *image;
+    out.roots.push_back(*image);
+  }
+  // What an assembler includes is looked for where that is started, too.
+  const Place& start = context.start;
+  bool is_started_here = reference.is_angled() && !is_in_build && start.space == Space::tree;
+  auto there = is_started_here ? RelPath::resolve(start.path, old) : std::nullopt;
+  if (there && *there == lost.path && !out.used) {
+    out.used = start.path.is_root() ? start.path : moves_.map_folder(start.path).value_or(start.path);
+    out.roots.push_back(*out.used);
+  }
+  return out;
+}
+
 ReferenceRewriter::CommonRoots ReferenceRewriter::common_roots(const Reference& reference,
                                                                const Target& lost) const {
-  bool is_made = lost.kind == Target::Kind::build, in_place = is_made_in_place(lost);
-  std::string old = reference.text.text();
-  std::vector<RelPath> roots;
-  std::optional<RelPath> used;
+  CommonRoots out;
   bool first = true;
   for (const InContext& in : reference.contexts) {
     if (!in.found) continue;  // where it leads nowhere now, it need not lead anywhere
     // Where one unit finds what is made and another what is written, each has folders of its own to look in.
-    if (in.context != kNoContext && in.is_made != is_made) continue;
+    if (in.context != kNoContext && in.is_made != (lost.kind == Target::Kind::build)) continue;
     if (in.context == kNoContext) {
-      implied_roots(old, lost, roots);
+      implied_roots(reference.text.text(), lost, out.roots);
       first = false;
       continue;
     }
-    std::vector<RelPath> here;
-    for (const SearchRoot& root : graph_.contexts[static_cast<std::size_t>(in.context)].roots) {
-      if (root.place.space != (is_made && !in_place ? Space::build : Space::tree)) continue;
-      if (root.as_built && !is_made) continue;
-      if (root.quoted_only && reference.is_angled()) continue;
-      auto hit = RelPath::resolve(root.place.path, old);
-      auto image = root.place.path.is_root() ? std::optional(root.place.path)
-                   : is_made && !in_place    ? std::optional(image_.of_build(root.place.path))
-                                             : moves_.map_folder(root.place.path);
-      if (!image) continue;
-      if (hit && *hit == lost.path && !used) used = *image;
-      here.push_back(*image);
-    }
-    // What an assembler includes is looked for where that is started, too.
-    const Place& start = graph_.contexts[static_cast<std::size_t>(in.context)].start;
-    auto there = reference.is_angled() && (!is_made || in_place) && start.space == Space::tree
-                     ? RelPath::resolve(start.path, old)
-                     : std::nullopt;
-    if (there && *there == lost.path && !used) {
-      used = start.path.is_root() ? start.path : moves_.map_folder(start.path).value_or(start.path);
-      here.push_back(*used);
-    }
+    CommonRoots here = roots_in(graph_.contexts[static_cast<std::size_t>(in.context)], reference, lost);
+    if (!out.used) out.used = here.used;
     if (first) {
-      roots = here;
+      out.roots = std::move(here.roots);
     } else {
-      std::erase_if(roots, [&](const RelPath& root) {
-        return std::find(here.begin(), here.end(), root) == here.end();
+      std::erase_if(out.roots, [&](const RelPath& root) {
+        return std::find(here.roots.begin(), here.roots.end(), root) == here.roots.end();
       });
     }
     first = false;
   }
-  return {std::move(roots), std::move(used)};
+  return out;
 }
 
 namespace {
@@ -85,6 +92,23 @@ bool is_in_header_folder(const RelPath& path) {
     if (words::plan::header_folders().contains(up.name())) return true;
   }
   return false;
+}
+
+// How a path is spelled from the folders that are searched: from the one through which it was found first,
+// then the shortest.
+std::vector<std::string> texts_by_root(const std::vector<RelPath>& roots, const std::optional<RelPath>& used,
+                                       const RelPath& target, bool is_made) {
+  std::vector<std::string> out;
+  for (const RelPath& root : roots) {
+    if (target.is_within(root) && target != root) out.push_back(std::string(target.below(root)));
+  }
+  std::stable_sort(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.size() < b.size(); });
+  if (is_made && out.empty()) {
+    // Through the twin of a folder in the build tree, which may lie beside what is made.
+    for (const RelPath& root : roots) out.push_back(relative_text(root, target));
+  }
+  if (used && target.is_within(*used)) out.insert(out.begin(), std::string(target.below(*used)));
+  return out;
 }
 
 }  // namespace
@@ -131,18 +155,7 @@ void ReferenceRewriter::include_ways_to(const Reference& reference, const Target
   if (now.is_root() && ((!reference.is_angled() && !is_made && leads(includer.parent())) ||
                         std::any_of(roots.begin(), roots.end(), leads)))
     return;
-  std::vector<std::string> by_root;
-  for (const RelPath& root : roots) {
-    if (target.is_within(root) && target != root) by_root.push_back(std::string(target.below(root)));
-  }
-  std::stable_sort(by_root.begin(), by_root.end(),
-                   [](const auto& a, const auto& b) { return a.size() < b.size(); });
-  if (is_made && by_root.empty()) {
-    // Through the twin of a folder in the build tree, which may lie beside what is made.
-    for (const RelPath& root : roots) by_root.push_back(relative_text(root, target));
-  }
-  if (used && target.is_within(*used)) by_root.insert(by_root.begin(), std::string(target.below(*used)));
-
+  std::vector<std::string> by_root = texts_by_root(roots, used, target, is_made);
   auto propose = [&](const std::string& text) {
     if (auto edit = edit_for(piece.file, piece.span, text, piece.style, reference.format))
       out.push_back({{*edit}, ""});

@@ -18,6 +18,19 @@ std::vector<RelPath> files_below(const TreeReader& tree, const RelPath& folder) 
 
 }  // namespace
 
+// Where the folder `head`, which a pattern names, goes for one path that the pattern takes; nothing if what
+// stands below it does not stay the same.
+std::optional<RelPath> ReferenceRewriter::new_head(const RelPath& target, const RelPath& head) const {
+  if (!moves_.moves(target) && !moves_.folders().contains(target)) return head;
+  auto image = image_.of(target);
+  std::string below(target.below(head));
+  if (!image || image->str().size() < below.size()) return std::nullopt;
+  std::string path = image->str();
+  if (path == below) return RelPath();
+  if (!path.ends_with("/" + below)) return std::nullopt;
+  return RelPath::from_normal(path.substr(0, path.size() - below.size() - 1));
+}
+
 // Where a pattern's text should lead, wildcards and all: its folder goes where all it matched went together.
 std::optional<Place> ReferenceRewriter::pattern_place(const Reference& reference, bool strict) const {
   std::string text = reference.text.text();
@@ -38,23 +51,9 @@ std::optional<Place> ReferenceRewriter::pattern_place(const Reference& reference
   std::string rest = reference.is_deep() ? "" : std::string(old_place.path.below(head));
   std::optional<RelPath> common;
   for (const Target& target : reference.targets) {
-    bool stays = !moves_.moves(target.path) && !moves_.folders().contains(target.path);
-    if (stays) {
-      if (common && *common != head) return strict ? std::nullopt : std::optional(old_place);
-      common = head;
-      continue;
-    }
-    auto image = image_.of(target.path);
-    std::string_view below = target.path.below(head);
-    if (!image || image->str().size() < below.size()) return strict ? std::nullopt : std::optional(old_place);
-    std::string path = image->str();
-    bool tail_fits = path.compare(path.size() - below.size(), below.size(), below) == 0 &&
-                     (path.size() == below.size() || path[path.size() - below.size() - 1] == '/');
-    if (!tail_fits) return strict ? std::nullopt : std::optional(old_place);
-    RelPath folder = RelPath::from_normal(
-        path.size() == below.size() ? "" : path.substr(0, path.size() - below.size() - 1));
-    if (common && *common != folder) return strict ? std::nullopt : std::optional(old_place);
-    common = folder;
+    auto folder = new_head(target.path, head);
+    if (!folder || (common && *common != *folder)) return strict ? std::nullopt : std::optional(old_place);
+    common = std::move(folder);
   }
   if (!common) return old_place;
   return Place{Space::tree, *common / rest};

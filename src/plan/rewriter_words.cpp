@@ -5,6 +5,7 @@
 #include <set>
 
 #include "base/joint.h"
+#include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
 
 namespace yc {
@@ -172,6 +173,28 @@ void ReferenceRewriter::lead_ways(const Reference& reference, const Wanted& want
   if (others < 2) return;
   Span before{joint->first.begin, joint->first.begin};
   if (auto edit = edit_for(joint->file, before, lead, style, reference.format)) out.push_back({{*edit}, ""});
+}
+
+// What a program is given by the absolute path of a script's folder goes on being absolute: it says nothing
+// of where a relative one would be counted from.
+void ReferenceRewriter::folder_ways(const Reference& reference, const Wanted& want,
+                                    std::vector<Proposal>& out) const {
+  const auto& pieces = reference.text.pieces();
+  const auto* spellings = offer<Spellings>(reference.format);
+  bool is_folder = pieces.size() == 1 && pieces[0].nature == Piece::Nature::tree_folder;
+  if (!is_folder || !spellings || reference.role != Role::argument || reference.is_pattern()) return;
+  Place from = place_of({}, new_text(pieces[0]));
+  if (from.space != want.place.space || from == want.place) return;
+  // The innermost one, where the folder comes from, first.
+  for (std::size_t level = pieces[0].via.size(); level-- > 0;) {
+    const Passage& passage = pieces[0].via[level];
+    Bytes bytes = bytes_of(passage.file);
+    auto behind =
+        spellings->behind_folder(std::string_view(*bytes).substr(passage.span.begin, passage.span.size()),
+                                 relative_text(from.path, want.place.path));
+    Span end{passage.span.end, passage.span.end};
+    if (behind) out.push_back({{Edit{graph_.files.path(passage.file), end, *behind}}, ""});
+  }
 }
 
 // Whether all that flows through a piece leads to the same thing, so that taking the piece away harms nothing

@@ -18,6 +18,12 @@ class Spellings {
   // Ways that are tried before the general ones, and after them.
   virtual std::vector<Proposal> early_proposals(const RewriteRequest&) const { return {}; }
   virtual std::vector<Proposal> late_proposals(const RewriteRequest&) const { return {}; }
+  // What is written behind `expression`, which gives the absolute path of a script's folder, for the absolute
+  // path of `relative` from there: "${CMAKE_CURRENT_SOURCE_DIR}" and "/../tests". Nothing if it cannot be.
+  virtual std::optional<std::string> behind_folder(std::string_view /*expression*/,
+                                                   const std::string& /*relative*/) const {
+    return std::nullopt;
+  }
   // Why a reference cannot lead to `target`, and what would help, if there is a reason of the language's own.
   struct Reason {
     std::string why, next;

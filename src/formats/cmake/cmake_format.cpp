@@ -142,7 +142,7 @@ class CMakeFormat : public Format,
  public:
   std::string_view name() const override { return "cmake"; }
   ScopeSet gives() const override {
-    return Scope::search_roots | Scope::products | ScopeSet(Scope::copies) | Scope::installed;
+    return Scope::search_roots | Scope::products | ScopeSet(Scope::copies) | Scope::installed | Scope::starts;
   }
 
   bool claims(const RelPath& path) const override {
@@ -234,6 +234,12 @@ class CMakeFormat : public Format,
 
   std::vector<Proposal> early_proposals(const RewriteRequest& need) const override {
     return cmake::with_build_folder(*this, need);
+  }
+  std::optional<std::string> behind_folder(std::string_view expression,
+                                           const std::string& relative) const override {
+    auto written = write(relative, cmake::kUnquoted);
+    bool is_variable = expression.starts_with("${") && expression.ends_with("}");
+    return is_variable && written ? std::optional("/" + *written) : std::nullopt;
   }
   std::optional<Reason> why_not(const ReferenceGraph&, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {

@@ -177,7 +177,8 @@ class Evaluation {
   ConstructPart instance() const;  // tells the rounds of a loop apart
   const Script& script() const { return *scripts_.back(); }
   Base base() const { return folders_.back(); }
-  Base build_base() const;    // where commands are started: the top of the build tree
+  Base build_base() const;  // where commands are started: the top of the build tree
+  Base base_of_run(const TracedText& text) const;
   Base guessed_base() const;  // the same, for texts that take it to be a folder of the project
   TracedText folder_text(Piece::Nature nature, const Base& folder) const;
 

@@ -30,7 +30,7 @@ class MesonFormat : public Format, public ListWords, public Spellings, public Ca
   std::string_view name() const override { return "meson"; }
   ScopeSet gives() const override {
     return Scope::search_roots | Scope::products | ScopeSet(Scope::copies) | Scope::lookups |
-           Scope::installed;
+           Scope::installed | Scope::starts;
   }
 
   bool claims(const RelPath& path) const override { return path.name() == "meson.build"; }
@@ -83,6 +83,9 @@ class MesonFormat : public Format, public ListWords, public Spellings, public Ca
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference,
                                 const RelPath& new_base, const RelPath& target) const override {
     return meson::why_not(graph, reference, new_base, target);
+  }
+  std::optional<std::string> behind_folder(std::string_view, const std::string& relative) const override {
+    return " / " + write(relative, meson::kExpression).value_or("");
   }
   std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
     std::vector<Proposal> out = meson::by_absolute_path(*this, need);

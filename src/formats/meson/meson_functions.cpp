@@ -226,8 +226,9 @@ Value Evaluation::do_test(const Call& call) {
   if (call.positional.size() > 1) refer(call.positional[1], Role::argument, Certainty::certain, false);
   Base from = build_base();
   if (const Value* folder = call.keyword("workdir")) {
-    refer(*folder, Role::argument, Certainty::certain, false);
-    Place place = place_of(base().folder, folder->as_text().text());
+    TracedText text = folder->as_text();
+    refer_text(text, base_of_run(text), Role::argument, Certainty::certain, false);
+    Place place = place_of(base().folder, text.text());
     if (place.space == Space::tree) from = {place.path, kNoFile, Space::tree};
   }
   if (const Value* words = call.keyword("args")) run_line(words->flat(), from, false);
