@@ -269,6 +269,10 @@ void add_scopes(Scopes& to, const Scopes& more, ScopeSet which) {
   }
   if (which.has(Scope::crates)) append(to.crates, more.crates);
   if (which.has(Scope::programs)) to.started.insert(more.started.begin(), more.started.end());
+  if (which.has(Scope::starts)) {
+    for (const auto& [script, folders] : more.starts)
+      to.starts[script].insert(folders.begin(), folders.end());
+  }
 }
 
 ScopeSet held_by(const Scopes& scopes) {
@@ -287,6 +291,7 @@ ScopeSet held_by(const Scopes& scopes) {
   note(!scopes.module_roots.empty(), Scope::module_roots);
   note(!scopes.installed.empty() || !scopes.installed_made.empty(), Scope::installed);
   note(!scopes.started.empty(), Scope::programs);
+  note(!scopes.starts.empty(), Scope::starts);
   note(!scopes.crates.empty(), Scope::crates);
   return out;
 }
@@ -315,6 +320,7 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
   graph_.clashes.insert(part.clashes.begin(), part.clashes.end());
   graph_.stray_objects.insert(part.stray_objects.begin(), part.stray_objects.end());
   graph_.compared.insert(part.compared.begin(), part.compared.end());
+  graph_.handed.insert(part.handed.begin(), part.handed.end());
   for (const auto& [source, options] : part.compile_options)
     graph_.compile_options[source].insert(options.begin(), options.end());
   append(graph_.boundaries, part.boundaries);
@@ -333,7 +339,7 @@ void GraphBuilder::add_part(const ReferenceGraph& part) {
   graph_.findings.insert(part.findings.begin(), part.findings.end());
   constexpr ScopeSet kOthers = Scope::products | Scope::copies | ScopeSet(Scope::lookups) | Scope::solutions |
                                kAllNames | Scope::outputs | Scope::module_roots | Scope::programs |
-                               Scope::installed | Scope::crates | Scope::roles;
+                               Scope::installed | Scope::crates | Scope::roles | Scope::starts;
   add_scopes(graph_, part, kOthers);
 }
 

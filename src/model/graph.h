@@ -259,6 +259,7 @@ struct Scopes {
   std::map<RelPath, std::set<RelPath>> installed;
   std::map<RelPath, std::set<RelPath>> installed_made;  // the same of what the build makes
   std::set<RelPath> started;  // programs that are started by themselves, where imports depend on that
+  std::map<RelPath, std::set<RelPath>> starts;  // scripts, and the folders that build scripts start them in
   std::vector<Crate> crates;
 };
 
@@ -283,6 +284,7 @@ enum class Scope : std::uint16_t {
   installed = 1U << 12U,
   crates = 1U << 13U,
   roles = 1U << 14U,
+  starts = 1U << 15U,
 };
 class ScopeSet {
  public:
@@ -338,6 +340,8 @@ struct ReferenceGraph : Scopes {
   std::set<StrayObject> stray_objects;
   // Files and folders whose bytes a command compares with others, and where.
   std::map<RelPath, Site> compared;
+  // Folders that a program of the project is given, or whose files a command lists for others, and where.
+  std::map<RelPath, Passage> handed;
   // For sources the options of each command that compiles them, but for those that name paths or the source.
   std::map<RelPath, std::set<std::string>> compile_options;
   std::vector<Boundary> boundaries;

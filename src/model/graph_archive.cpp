@@ -103,6 +103,11 @@ void serialize(Archive& archive, Span& span) {
   archive(span.begin, span.end);
 }
 
+template <typename Archive>
+void serialize(Archive& archive, Passage& passage) {
+  archive(number(passage.file), passage.span);
+}
+
 // The part of a list that is not known yet, from the innermost one outwards, behind the number of the rest.
 void save(Output& archive, const Passages& passages) {
   std::vector<Passages> fresh;
@@ -316,10 +321,10 @@ template <typename Archive>
 void all_but_made(Archive& archive, ReferenceGraph& graph) {
   archive(graph.contexts, graph.compilations, graph.templates, graph.copies, graph.lookups, graph.solutions,
           graph.merged_folders, graph.aliases, graph.outputs, graph.entries, graph.module_roots,
-          graph.installed, graph.installed_made, graph.started, graph.crates);
+          graph.installed, graph.installed_made, graph.started, graph.starts, graph.crates);
   archive(graph.references, graph.units, graph.holes, graph.notices, graph.unmet, graph.generated,
-          graph.clashes, graph.stray_objects, graph.compared, graph.compile_options, graph.boundaries,
-          graph.virtual_places, graph.unread, graph.files_by_format, graph.holdings);
+          graph.clashes, graph.stray_objects, graph.compared, graph.handed, graph.compile_options,
+          graph.boundaries, graph.virtual_places, graph.unread, graph.files_by_format, graph.holdings);
 }
 
 }  // namespace

@@ -14,18 +14,25 @@ namespace yc {
 
 namespace {
 
-// What moves and is neither code nor a document, and that nothing names by itself.
-std::vector<RelPath> unnamed_data(const ReferenceGraph& graph, const MoveSet& moves) {
-  std::unordered_set<RelPath> named;
-  for (const Reference& reference : graph.references) {
-    for (const Target& target : reference.targets) named.insert(target.path);
-  }
+// What moves and is neither code nor a document.
+std::vector<RelPath> data_that_moves(const MoveSet& moves) {
   std::vector<RelPath> out;
   for (const Move& move : moves.files()) {
     bool is_read =
         is_source_code(move.from) || words::plan::document_endings().contains(move.from.extension());
-    if (!is_read && !named.contains(move.from)) out.push_back(move.from);
+    if (!is_read) out.push_back(move.from);
   }
+  return out;
+}
+
+// Of `data` what nothing names by itself.
+std::vector<RelPath> unnamed(const std::vector<RelPath>& data, const ReferenceGraph& graph) {
+  std::unordered_set<RelPath> named;
+  for (const Reference& reference : graph.references) {
+    for (const Target& target : reference.targets) named.insert(target.path);
+  }
+  std::vector<RelPath> out = data;
+  std::erase_if(out, [&](const RelPath& path) { return named.contains(path); });
   return out;
 }
 
@@ -38,40 +45,60 @@ bool is_handed(const ReferenceGraph& graph, const Reference& reference, const Re
   return !graph.files.path(standing_of(reference).file).is_within(folder);
 }
 
+// Tells of those of `data` that do not keep their places in a folder which a command is given; nothing if all
+// do.
+std::optional<Blocker> changed_folder(const RelPath& folder, const std::vector<RelPath>& data,
+                                      const MoveSet& moves) {
+  RelPath image = moves.map_folder(folder).value_or(folder);
+  auto leaves = [&](const RelPath& path) {
+    if (path == folder || !path.is_within(folder)) return false;
+    RelPath now = moves.map_file(path);
+    return !now.is_within(image) || now.below(image) != path.below(folder);
+  };
+  auto first = std::find_if(data.begin(), data.end(), leaves);
+  if (first == data.end()) return std::nullopt;
+  auto more = std::count_if(data.begin(), data.end(), leaves) - 1;
+  Blocker item;
+  item.id = "handed-folder";
+  item.reason = fmt::format("hands {} to a program, which may open {}{} there", folder.str(), first->str(),
+                            more > 0 ? fmt::format(" and {} more", more) : "");
+  item.next =
+      "let the project's own build judge (… -- BUILD COMMAND), settle it for good if no program looks for "
+      "names there (--settle FILE:LINE), or add --accept-unseen to move anyway, unproved";
+  return item;
+}
+
 }  // namespace
 
 std::vector<Blocker> changed_handed_folders(const TreeReader& tree, const ReferenceGraph& graph,
                                             const MoveSet& moves) {
   std::vector<Blocker> out;
-  std::vector<RelPath> data = unnamed_data(graph, moves);
+  std::vector<RelPath> data = data_that_moves(moves);
   if (data.empty()) return out;
-  std::set<RelPath> told;
+  std::set<RelPath> seen;
+  // A program of the project opens what it likes, whatever else names that.
+  for (const auto& [folder, at] : graph.handed) {
+    auto item = changed_folder(folder, data, moves);
+    if (!item || !seen.insert(folder).second) continue;
+    item->file = graph.files.path(at.file);
+    item->span = at.span;
+    item->text = folder.name();
+    out.push_back(std::move(*item));
+  }
+  data = unnamed(data, graph);
+  if (data.empty()) return out;
   for (const Reference& reference : graph.references) {
     for (const Target& target : reference.targets) {
       const RelPath& folder = target.path;
       if (target.kind != Target::Kind::tree || !is_handed(graph, reference, folder)) continue;
-      RelPath image = moves.map_folder(folder).value_or(folder);
-      auto leaves = [&](const RelPath& path) {
-        if (path == folder || !path.is_within(folder)) return false;
-        RelPath now = moves.map_file(path);
-        return !now.is_within(image) || now.below(image) != path.below(folder);
-      };
-      auto first = std::find_if(data.begin(), data.end(), leaves);
-      if (first == data.end() || !tree.is_folder(folder) || !told.insert(folder).second) continue;
-      auto more = std::count_if(data.begin(), data.end(), leaves) - 1;
+      if (!tree.is_folder(folder) || !seen.insert(folder).second) continue;
+      auto item = changed_folder(folder, data, moves);
+      if (!item) continue;
       Standing at = standing_of(reference);
-      Blocker item;
-      item.id = "handed-folder";
-      item.file = graph.files.path(at.file);
-      item.span = at.span;
-      item.text = reference.text.text();
-      item.reason = fmt::format("hands {} to a program, which may open {}{} there", folder.str(),
-                                first->str(), more > 0 ? fmt::format(" and {} more", more) : "");
-      item.next =
-          "let the project's own build judge (… -- BUILD COMMAND), settle it for good if no program looks "
-          "for "
-          "names there (--settle FILE:LINE), or add --accept-unseen to move anyway, unproved";
-      out.push_back(std::move(item));
+      item->file = graph.files.path(at.file);
+      item->span = at.span;
+      item->text = reference.text.text();
+      out.push_back(std::move(*item));
     }
   }
   return out;

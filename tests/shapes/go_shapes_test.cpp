@@ -93,6 +93,34 @@ TEST(GoShapes, modules_of_a_workspace_are_regrouped) {
   expect_move_keeps_build(tree, "sea/tide/ -> sea/water/tide/\n", build);
 }
 
+// Files that a program holds in itself or looks for by patterns.
+TEST(GoShapes, files_by_patterns_and_folders_of_embedded_files) {
+  Workspace tree(
+      Files{{"go.mod", "module example.com/saltmarsh/pages\n\ngo 1.19\n"},
+            {"cmd/main.go",
+             "package main\n\nimport "
+             "(\n\t\"embed\"\n\t\"html/template\"\n\t\"io/fs\"\n\t\"os\"\n\t\"path/filepath\"\n)\n\n"
+             "//go:embed views static\nvar files embed.FS\n\n"
+             "var views = template.Must(template.ParseFS(files, \"views/*.html\"))\n\nfunc main() {\n"
+             "\ttemplate.Must(template.ParseGlob(\"cmd/views/*.html\"))\n"
+             "\tsub, _ := fs.Sub(files, \"static\")\n"
+             "\tsheets, _ := fs.Glob(sub, \"*.css\")\n\tlogs, _ := filepath.Glob(\"logs/*.txt\")\n"
+             "\tif len(sheets) != 1 || len(logs) != 2 {\n\t\tos.Exit(1)\n\t}\n}\n"},
+            {"cmd/views/level.html", "<p>level</p>\n"},
+            {"cmd/static/level.css", "p { color: blue; }\n"},
+            {"logs/today.txt", "1\n"},
+            {"logs/notes.txt", "1\n"}});
+  const char* const run = "export HOME=\"${HOME:-/tmp}\" GOPROXY=off GOTOOLCHAIN=local && go run ./cmd";
+  expect_move_says(
+      tree, "cmd/views/ -> cmd/pages/\n",
+      {"//go:embed pages static", "ParseFS(files, \"pages/*.html\")", "ParseGlob(\"cmd/pages/*.html\")"},
+      run);
+  expect_move_says(tree, "cmd/static/ -> cmd/public/\n", {"fs.Sub(files, \"public\")"}, run);
+  expect_move_says(tree, "logs/ -> data/logs/\n", {"filepath.Glob(\"data/logs/*.txt\")"}, run);
+  expect_move_keeps_build(tree, "cmd/views/level.html -> cmd/views/station.html\n", run);
+  expect_refusal(tree, "logs/today.txt -> data/today.txt\n", {"main.go:20"});
+}
+
 // A module that another one replaces by its folder goes where its go.mod goes.
 TEST(GoShapes, a_module_inside_another_one) {
   Workspace tree(

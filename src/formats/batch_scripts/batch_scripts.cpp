@@ -39,7 +39,7 @@ class BatchScriptsFormat : public Format, public Spellings {
       if (bytes->size() > kLargestBatch || is_binary(*bytes) || is_of_another_system(*bytes)) return false;
       Base script{path.parent(), in.out.files().index(path), Space::tree};
       shell::emit_script(
-          in.tree, in.self, script,
+          in.tree, in.self, script, {},
           [&](const Base& start) { return batch::read_lines(*bytes, start, script); }, in.out);
       return true;
     });

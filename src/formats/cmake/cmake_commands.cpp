@@ -2,7 +2,7 @@
 #include <algorithm>
 
 #include "formats/cmake/cmake_evaluation.h"
-#include "formats/shell/script_references.h"
+#include "formats/shell/command_effects.h"
 #include "model/add_reference.h"
 #include "words/cmake.h"
 
@@ -285,7 +285,8 @@ void Evaluation::run_line(const Words& line, const Base& from) {
   if (command.words.empty()) return;
   use_target(command.words.front().text);
   note_copy_command(command);
-  shell::note_compared(command, tree_, out_);
+  shell::note_effects(command, tree_, out_);
+  shell::note_started(command, tree_, out_);
   shell::Picked picked = shell::pick(command, tree_);
   for (Reference& reference : picked.references) {
     reference.format = format_;

@@ -5,6 +5,7 @@
 #include "base/name_search.h"
 #include "formats/build_copies.h"
 #include "formats/capabilities/spellings.h"
+#include "formats/code_paths/calls.h"
 #include "formats/code_paths/string_scan.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/glued_paths/path_constants.h"
@@ -116,6 +117,7 @@ class CodePathEmitter {
     if (is_in_crate(i, text) && in_crate({string.span.begin + 3, string.span.end}, text.substr(3), false))
       return i + 2;
     if (language_ == Language::rust && named_for_macro(string, text)) return i + 1;
+    if (has_wildcard(text) && pattern(i, text)) return i + 1;
     if (text.size() > 300 || text.find_first_of("\n\r\t{}%*?<>|$") != std::string::npos) return i + 1;
     if (certain(string, text)) return i + 1;
     if (i >= run_end_) {
@@ -126,7 +128,7 @@ class CodePathEmitter {
     // Of more parts no path is made: it is a table.
     bool is_path = run_end_ > i + 1 && run_end_ - i <= kMostParts;
     if (is_path && joined(i, run_end_)) return run_end_;
-    likely(string, text);
+    likely(i, text);
     return i + 1;
   }
 
@@ -255,26 +257,18 @@ class CodePathEmitter {
     }
   }
 
-  // Whether it is the first argument of such a call.
-  static bool is_given_to(const CodeString& string, const WordList& calls) {
-    std::string_view before = string.before;
-    if (!before.ends_with('(')) return false;
-    before.remove_suffix(1);
-    return std::any_of(calls.begin(), calls.end(), [&](std::string_view call) {
-      bool fits = before.ends_with(call);
-      char sign = fits && before.size() > call.size() ? before[before.size() - call.size() - 1] : '.';
-      return fits && std::isalnum(static_cast<unsigned char>(sign)) == 0 && sign != '_';
-    });
-  }
-
-  void likely(const CodeString& string, const std::string& text) {
+  void likely(std::size_t index, const std::string& text) {
+    const CodeString& string = strings_[index];
     // What go leaves aside in a folder of sources, its tests open (cmd/go, "Package lists and patterns").
     bool is_test_data =
         language_ == Language::go && text == "testdata" && tree_.is_folder(path_.parent() / text);
-    bool lists = is_given_to(string, words::code_paths::listing_calls());
+    const WordList& listing = words::code_paths::listing_calls();
+    // fs.Sub(files, "static")
+    bool lists = code_paths::is_first_in(string, listing) ||
+                 (language_ == Language::go && code_paths::is_given_to(strings_, index, listing));
     bool telling = is_test_data || text.find('/') != std::string::npos ||
                    (text.find('.') != std::string::npos && text[0] != '.') || lists ||
-                   is_given_to(string, words::code_paths::path_calls());
+                   code_paths::is_first_in(string, words::code_paths::path_calls());
     if (!telling || text.starts_with("/") || text.find("://") != std::string::npos ||
         text.find_first_of(" \\:;,=") != std::string::npos)
       return;
@@ -289,12 +283,35 @@ class CodePathEmitter {
     // The name of a source alone is what a program writes, more often than what it opens.
     bool alone = text.find('/') == std::string::npos;
     if (alone && language_of(RelPath::from_normal(text))) return;
-    // Of C and C++ the reader of their includes takes them too.
-    if (!wants(text) || language_ == Language::c) return;
+    // Of C and C++ the reader of their includes takes all others.
+    if (!wants(text) || (language_ == Language::c && !alone)) return;
     if (copied(TracedText::literal(text, file_, string.span), string.span)) return;
     auto found = literal_path(tree_, path_, file_, text, string.span, 0, self_);
     // What a program would write is told by its own language only rarely.
     if (found && found->targets.front().kind == Target::Kind::tree) out_.add(std::move(*found));
+  }
+
+  // "static/*.css" where files are looked for: those that are there by such names. A name alone says nothing
+  // of the folder.
+  bool pattern(std::size_t index, const std::string& text) {
+    bool fits = text.find('/') < text.find_first_of("*?[") && !text.starts_with("/") &&
+                text.find("**") == std::string::npos && text.find_first_of("{}% \n\\") == std::string::npos;
+    if (!fits || !code_paths::is_given_to(strings_, index, words::code_paths::pattern_calls())) return false;
+    for (RelPath up = path_.parent();; up = up.parent()) {
+      std::vector<RelPath> found = match_paths(tree_, up, text);
+      if (!found.empty()) {
+        Reference reference = reference_at(strings_[index].span, text, {up, kNoFile, Space::tree});
+        reference.role = Role::pattern;
+        reference.kind = GlobPattern{};
+        reference.certainty = Certainty::likely;
+        reference.may_gain = true;
+        reference.construct_part = ConstructPart::of(up);
+        reference.lead_to(found);
+        out_.add(std::move(reference));
+        return true;
+      }
+      if (up.is_root()) return false;
+    }
   }
 
   // Whether a text of a program names what the build copies beside that.

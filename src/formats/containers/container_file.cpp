@@ -6,6 +6,7 @@
 #include "base/text.h"
 #include "formats/json/json_strings.h"
 #include "formats/shell/command_line.h"
+#include "formats/shell/programs.h"
 
 namespace yc::containers {
 

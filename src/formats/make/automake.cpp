@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
+#include "formats/shell/programs.h"
 #include "words/make.h"
 
 namespace yc::make {

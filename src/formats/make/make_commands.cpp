@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/make/make_evaluation.h"
+#include "formats/shell/command_effects.h"
 #include "formats/shell/script_references.h"
 #include "model/add_reference.h"
 #include "words/make.h"
@@ -223,8 +224,8 @@ void Evaluation::emit_commands(const shell::CommandLine& line, const SiteChain& 
     }
     note_installing(command);
     complain_of_doubles(command, key);
-    shell::note_written(command, tree_, out_);
-    shell::note_compared(command, tree_, out_);
+    shell::note_effects(command, tree_, out_);
+    shell::note_started(command, tree_, out_);
     // The packages of go's commands are their reader's, where they are started in the makefile's own folder.
     bool is_go = program == "go" && command.base.folder == base_.folder && command.base.space == base_.space;
     auto is_read = [&](const TracedText& word) {
@@ -289,8 +290,11 @@ void Evaluation::note_installing(const shell::Command& command) {
     const TracedText& word = command.words[i].text;
     Place place = place_of(command.base.folder, word.text(), command.base.space);
     if (word.text() == "-d") return;
-    if (!word.has_hole() && place.space == Space::tree && tree_.is_file(place.path))
-      headers.push_back(place.path);
+    if (word.has_hole() || place.space != Space::tree) continue;
+    if (tree_.is_file(place.path)) headers.push_back(place.path);
+    if (!has_wildcard(word.text())) continue;
+    for (RelPath& path : match_paths(tree_, command.base.folder, word.text()))
+      if (tree_.is_file(path)) headers.push_back(std::move(path));
   }
   // To a place in the tree it only copies; and one file may get another name.
   Place place = place_of(command.base.folder, to.text(), command.base.space);

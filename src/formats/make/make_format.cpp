@@ -296,7 +296,8 @@ class MakeFormat : public Format,
  public:
   std::string_view name() const override { return "make"; }
   ScopeSet gives() const override {
-    return Scope::search_roots | Scope::products | ScopeSet(Scope::lookups) | Scope::installed;
+    return Scope::search_roots | Scope::products | ScopeSet(Scope::lookups) | Scope::installed |
+           Scope::starts;
   }
 
   bool claims(const RelPath& path) const override { return may_be_makefile(path); }

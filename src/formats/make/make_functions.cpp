@@ -5,6 +5,7 @@
 #include <charconv>
 
 #include "formats/make/make_evaluation.h"
+#include "formats/shell/programs.h"
 #include "model/add_reference.h"
 
 namespace yc::make {

@@ -2,9 +2,9 @@
 #include <algorithm>
 
 #include "formats/meson/meson_evaluation.h"
+#include "formats/shell/command_effects.h"
 #include "formats/shell/command_line.h"
 #include "formats/shell/copy_commands.h"
-#include "formats/shell/script_references.h"
 #include "model/add_reference.h"
 
 namespace yc::meson {
@@ -130,7 +130,13 @@ void Evaluation::likely(const Value& value) {
     return;
   }
   if (text.find_first_of("/.") == std::string::npos || text == "." || text == "..") return;
-  refer(value, Role::argument, Certainty::likely, false);
+  refer_text(value.text, base_of_run(value.text), Role::argument, Certainty::likely, false);
+}
+
+// What a program is given as an absolute path it must be given so: where it is started, its text does not
+// say.
+Base Evaluation::base_of_run(const TracedText& text) const {
+  return text.text().starts_with('/') ? build_base() : base();
 }
 
 // A program is looked up beside the script first.
@@ -202,7 +208,8 @@ void Evaluation::run_line(const Values& words, const Base& from, bool first_is_p
   if (command.words.empty()) return;
   for (const shell::Copied& copied : shell::copied_into_build(command, tree_))
     note_copy({copied.of, copied.named_after, base().anchor}, copied.place);
-  shell::note_compared(command, tree_, out_);
+  shell::note_effects(command, tree_, out_);
+  shell::note_started(command, tree_, out_);
   shell::Picked picked = shell::pick(command, tree_);
   for (Reference& reference : picked.references) {
     // Almost any word could be a path of the build tree; those count that mirror something here.

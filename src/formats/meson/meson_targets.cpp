@@ -3,6 +3,7 @@
 
 #include "formats/meson/meson_evaluation.h"
 #include "formats/shell/command_line.h"
+#include "formats/shell/programs.h"
 
 namespace yc::meson {
 

@@ -5,6 +5,7 @@
 
 #include "base/text.h"
 #include "formats/shell/command_line.h"
+#include "formats/shell/programs.h"
 
 namespace yc::msbuild {
 

@@ -29,8 +29,8 @@ struct Command {
   Base base;                                              // working folder
   bool base_known = true;
   bool deep_globs = false;  // "**" stands for folders at any depth (bash's globstar)
-  bool handed_on =
-      false;  // what it prints is read by a command that may care for its order, or kept in a file
+  // What it prints is read by a command that may care for its order, or kept in a file.
+  bool handed_on = false;
   std::string name() const;  // of the program, without its folder
   // The command of each round of the loops that it stands in; itself, if it stands in none.
   std::vector<Command> by_round() const;
@@ -43,8 +43,7 @@ struct CommandLine {
 CommandLine read(const TracedText& line, const Base& base, const TreeReader& tree);
 // The same for a whole script that stands in `script`, whose folder $(dirname "$0") and its kin mean. The
 // body of a here-document for a shell is read as its commands, of others words that may be paths are kept as
-// those of a command
-// "<<"; commands that only set variables are kept, too.
+// those of a command "<<"; commands that only set variables are kept, too.
 CommandLine read_script(const TracedText& text, const Base& start, const Base& script,
                         const TreeReader& tree);
 
@@ -71,23 +70,15 @@ struct LinkerCall {
   std::vector<Base> folders;     // where they look for what they name
 };
 struct Picked {
-  std::vector<Reference>
-      references;  // arguments that name something in the tree; key and format are left to the caller
+  // Arguments that name something in the tree; key and format are left to the caller.
+  std::vector<Reference> references;
   std::vector<TracedText> others;      // that could name something the build makes
   std::optional<CompileCall> compile;  // if it calls a compiler
   LinkerCall linker;
 };
-// Whether a word is an option behind which a command is told what to write.
-bool is_output_option(std::string_view text);
-// Whether a name's ending says that a compiler would compile it.
-bool is_source_name(std::string_view name);
 // Words that `is_known` says yes to are passed over: whoever asks knows already what they name.
 using IsKnown = std::function<bool(const TracedText&)>;
-// Whether a folder stands behind a word: an option as -C, or a program that is given folders.
-bool stands_before_folder(std::string_view word);
 Picked pick(const Command& command, const TreeReader& tree, const IsKnown& is_known = nullptr);
-// Whether a folder may stand behind a word: an option as "-C", or "cd".
-bool stands_before_folder(std::string_view word);
 
 // Words of a command that does nothing but list files of the tree ("find src -name '*.c'", "ls *.c"); the
 // patterns it uses are handed to `found`. Nothing if the command is another one.

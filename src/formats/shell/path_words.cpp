@@ -3,61 +3,12 @@
 
 #include "formats/shell/code_words.h"
 #include "formats/shell/command_line.h"
+#include "formats/shell/programs.h"
 #include "words/shell.h"
 
 namespace yc::shell {
 
-bool is_source_name(std::string_view name) {
-  std::size_t dot = name.rfind('.');
-  return dot != std::string_view::npos && words::shell::source_endings().contains(name.substr(dot));
-}
-
-bool is_output_option(std::string_view text) {
-  return text == "-o" || text == "-MF" || text == "-MT" || text == "-MQ" || text == "--output";
-}
-
 namespace {
-
-// "gcc", "arm-none-eabi-gcc-12", "$(CROSS_COMPILE)gcc": by what is known of the name's end, but for a
-// version.
-bool is_compiler(std::string_view name) {
-  name = name.substr(name.rfind(kHoleMark) + 1);
-  // In templates: "@CC@", less the mark in front, which make takes for its own, and "@ECHO_CC@gcc".
-  if (name.ends_with("CC@") || name.ends_with("CXX@")) return true;
-  name = name.substr(name.rfind('@') + 1);
-  std::size_t end = name.find_last_not_of("0123456789.");
-  std::size_t size = end == std::string_view::npos ? 0 : end + 1;
-  if (size < name.size() && size > 0 && name[size - 1] == '-') --size;
-  for (std::string_view known : {name, name.substr(0, size)}) {
-    if (words::shell::compilers().contains(known)) return true;
-    for (std::string_view tail : {"-gcc", "-g++", "-cc", "-clang", "-clang++", "-c++", "-as"}) {
-      if (known.ends_with(tail)) return true;
-    }
-  }
-  return name.starts_with("gcc-") || name.starts_with("g++-") || name.starts_with("clang-");
-}
-
-// Commands whose arguments are text, not paths.
-bool takes_text(std::string_view name) {
-  return words::shell::text_programs().contains(name);
-}
-
-// Commands that are given folders by their bare names.
-bool takes_folders(std::string_view name) {
-  return words::shell::folder_programs().contains(name);
-}
-
-// Whether a word is an option whose value is a folder, to that program.
-bool takes_folder(std::string_view program, std::string_view option) {
-  if (option == "-e" || option == "--editable") return program == "pip" || program == "pip3";
-  if (option == "-p" || option == "--project") return program == "tsc" || program == "dotnet";
-  if (option == "-S") return program == "cmake";
-  return words::shell::folder_options().contains(option);
-}
-
-bool is_shell(std::string_view name) {
-  return name == "sh" || name == "bash" || name == "dash" || name == "ksh" || name == "zsh";
-}
 
 struct Option {
   std::string_view flag;
@@ -93,7 +44,8 @@ class Picker {
         tree_(tree),
         is_known_(is_known),
         name_(effective_name()),
-        text_only_(takes_text(name_) && !sets_words(command)) {}
+        text_only_(takes_text(name_) && !sets_words(command)),
+        is_program_by_path_(!is_compile && starts_by_path(command)) {}
 
   void run() {
     if (!command_.base_known) return;
@@ -239,8 +191,10 @@ class Picker {
     if (is_passed_over(value)) return false;
     std::string text = value.text();
     bool is_text = text_only_ && how != Output::redirected;
-    if (is_text || value.has_hole() || has_wildcard(text) || text.find('/') == std::string::npos)
-      return false;
+    // "rm -f src/*.o"
+    bool has_pattern =
+        how == Output::word ? has_wildcard(text.substr(0, text.rfind('/') + 1)) : has_wildcard(text);
+    if (is_text || value.has_hole() || has_pattern || text.find('/') == std::string::npos) return false;
     Place place = place_of(command_.base.folder, text, command_.base.space);
     if (place.space != Space::tree || place.path.is_root() || tree_.find(place.path)) return false;
     // What is made deeper follows the folder in which that begins, if the text names that and it is no
@@ -356,6 +310,7 @@ class Picker {
   // Whether the word at i stands where a folder is asked for.
   bool is_folder_argument(std::size_t i) const {
     if (takes_folders(name_)) return true;
+    if (is_program_by_path_ && !words::shell::verbs().contains(command_.words[i].text.text())) return true;
     if (!is_compile && takes_folder(name_, command_.words[i - 1].text.text())) return true;
     // "docker build --pull api"
     bool is_last = i + 1 == command_.words.size();
@@ -378,7 +333,7 @@ class Picker {
     if (!taken) {
       if (text.find('=') != std::string::npos)
         parts(word);
-      else
+      else if (!word.quoted || !has_wildcard(text))
         take_output(word.text);
       others.push_back(word.text);
     }
@@ -458,6 +413,7 @@ class Picker {
   const IsKnown& is_known_;
   std::string name_;
   bool text_only_;
+  bool is_program_by_path_;
 };
 
 }  // namespace
@@ -508,10 +464,6 @@ std::optional<PathMacro> path_macro(const TracedText& definition) {
   out.angled = angled;
   bool like_a_path = !out.value.has_hole() && out.value.text().find_first_of("./") != std::string::npos;
   return like_a_path ? std::optional(std::move(out)) : std::nullopt;
-}
-
-bool stands_before_folder(std::string_view word) {
-  return word == "cd" || word == "pushd" || takes_folder("", word);
 }
 
 }  // namespace yc::shell

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "formats/shell/command_effects.h"
+#include "formats/shell/programs.h"
 #include "model/add_reference.h"
 
 namespace yc::shell {
@@ -69,32 +71,6 @@ void note_missing_sources(const Command& command, const Picked& picked, const Tr
   }
 }
 
-void note_written(const Command& command, const TreeReader& tree, GraphBuilder& out) {
-  if (!command.base_known) return;
-  for (const Word& word : command.redirects) {
-    std::string text = word.text.text();
-    if (!word.written || word.text.has_hole() || text.find('.') == std::string::npos) continue;
-    Place place = place_of(command.base.folder, text, command.base.space);
-    if (place.space == Space::tree && !place.path.is_root() && !tree.find(place.path))
-      out.make(place.path, kBuildsInPlace);
-  }
-}
-
-void note_compared(const Command& command, const TreeReader& tree, GraphBuilder& out) {
-  std::string name = command.name();
-  bool compares = name == "diff" || name == "cmp";
-  if (command.words.size() > 2 && !compares)
-    compares = command.words[1].text.text() == "-E" && command.words[2].text.text() == "compare_files";
-  if (!command.base_known || !compares) return;
-  for (std::size_t i = 1; i < command.words.size(); ++i) {
-    const TracedText& word = command.words[i].text;
-    Place place = place_of(command.base.folder, word.text(), command.base.space);
-    Passage at = word.first_origin();
-    if (!word.has_hole() && place.space == Space::tree && !place.path.is_root() && tree.find(place.path))
-      out.graph().compared.emplace(place.path, Site{at.file, at.span.begin});
-  }
-}
-
 namespace {
 
 // How much speaks for a folder as the one that a script is started in: words that are spelled as paths first,
@@ -121,28 +97,35 @@ bool speaks_for_start(const std::vector<Reference>& found, const RelPath& start)
 }  // namespace
 
 void emit_script(const TreeReader& tree, std::uint8_t format, const Base& script,
-                 const std::function<CommandLine(const Base& start)>& read, GraphBuilder& out) {
+                 const std::set<RelPath>& starts, const std::function<CommandLine(const Base& start)>& read,
+                 GraphBuilder& out) {
   std::vector<Reference> best;
   CommandLine best_line;
   RelPath best_start = script.folder;
-  for (RelPath folder = script.folder;; folder = folder.parent()) {
-    CommandLine line = read({folder, folder == script.folder ? script.anchor : kNoFile, Space::tree});
-    std::optional<RelPath> start;
-    if (folder != script.folder) start = folder;
-    std::vector<Reference> found = references_of(tree, format, script.anchor, line, start);
+  auto try_from = [&](const RelPath& folder) {
+    // Where others start it in its own folder, that stays when the script goes elsewhere.
+    bool is_own = folder == script.folder && !starts.contains(folder);
+    CommandLine line = read({folder, is_own ? script.anchor : kNoFile, Space::tree});
+    std::vector<Reference> found =
+        references_of(tree, format, script.anchor, line, is_own ? std::nullopt : std::optional(folder));
     if (weight_of(found) > weight_of(best) || best_line.commands.empty()) {
       best = std::move(found);
       best_line = std::move(line);
       best_start = folder;
     }
+  };
+  for (const RelPath& folder : starts) {
+    if (tree.is_folder(folder) || folder.is_root()) try_from(folder);
+  }
+  for (RelPath folder = script.folder;; folder = folder.parent()) {
+    if (!starts.contains(folder)) try_from(folder);
     if (folder.is_root()) break;
   }
   if (!speaks_for_start(best, best_start)) best.clear();
   for (Reference& reference : best) out.add(std::move(reference));
   for (const Command& command : best_line.commands) {
     if (!command.base_known) continue;
-    note_written(command, tree, out);
-    note_compared(command, tree, out);
+    note_effects(command, tree, out);
     note_missing_sources(
         command, pick(command, tree), tree, [](const TracedText&) { return false; }, out);
     for (const TracedText& word : words_with_holes(command)) {

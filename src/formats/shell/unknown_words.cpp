@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "formats/shell/command_line.h"
+#include "formats/shell/programs.h"
 #include "words/shell.h"
 
 namespace yc::shell {

@@ -68,13 +68,13 @@ TracedText joined_lines(FileIndex file, std::string_view bytes) {
   return out;
 }
 
-std::string read_one(const Reading& in, const RelPath& path) {
+std::string read_one(const Reading& in, const RelPath& path, const std::set<RelPath>& starts) {
   auto bytes = in.tree.read(path);
   if (!bytes) return "";
   Base script{path.parent(), in.out.files().index(path), Space::tree};
   TracedText text = joined_lines(script.anchor, **bytes);
   shell::emit_script(
-      in.tree, in.self, script,
+      in.tree, in.self, script, starts,
       [&](const Base& start) { return shell::read_script(text, start, script, in.tree); }, in.out);
   return "";
 }
@@ -86,15 +86,24 @@ class ShellScriptsFormat : public Format, public ListWords, public Spellings {
   bool claims(const RelPath& path) const override { return may_be_script(path); }
 
   ScopeSet gives() const override { return Scope::products; }
+  ScopeSet needs() const override { return Scope::starts; }
 
   void read(const Reading& in) const override {
     in.each([&](const RelPath& path, const Bytes& bytes) {
       if (!is_shell_script(path, *bytes)) return false;
-      in.part(path.str(), [&](const Reading& part) { return read_one(part, path); });
+      auto known = in.scopes.starts.find(path);
+      std::set<RelPath> starts = known == in.scopes.starts.end() ? std::set<RelPath>() : known->second;
+      std::string key = path.str();
+      for (const RelPath& folder : starts) key += "\n" + folder.str();
+      in.part(key, [&](const Reading& part) { return read_one(part, path, starts); });
       return true;
     });
   }
 
+  // ". lib.sh" looks where programs are.
+  std::vector<Proposal> early_proposals(const RewriteRequest& need) const override {
+    return need.reference.role == Role::script ? spelled_as_path(need) : std::vector<Proposal>();
+  }
   std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
     return spelled_as_path(need);
   }

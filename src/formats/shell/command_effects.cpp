@@ -1,0 +1,93 @@
+#include "formats/shell/command_effects.h"
+
+#include "formats/shell/programs.h"
+#include "words/shell.h"
+
+namespace yc::shell {
+
+namespace {
+
+void note_written(const Command& command, const TreeReader& tree, GraphBuilder& out) {
+  for (const Word& word : command.redirects) {
+    std::string text = word.text.text();
+    if (!word.written || word.text.has_hole() || text.find('.') == std::string::npos) continue;
+    Place place = place_of(command.base.folder, text, command.base.space);
+    if (place.space == Space::tree && !place.path.is_root() && !tree.find(place.path))
+      out.make(place.path, kBuildsInPlace);
+  }
+}
+
+void note_compared(const Command& command, const TreeReader& tree, GraphBuilder& out) {
+  std::string name = command.name();
+  bool compares = name == "diff" || name == "cmp";
+  if (command.words.size() > 2 && !compares)
+    compares = command.words[1].text.text() == "-E" && command.words[2].text.text() == "compare_files";
+  if (!compares) return;
+  for (std::size_t i = 1; i < command.words.size(); ++i) {
+    const TracedText& word = command.words[i].text;
+    Place place = place_of(command.base.folder, word.text(), command.base.space);
+    Passage at = word.first_origin();
+    if (!word.has_hole() && place.space == Space::tree && !place.path.is_root() && tree.find(place.path))
+      out.graph().compared.emplace(place.path, Site{at.file, at.span.begin});
+  }
+}
+
+// The place of the word that names what is started, past programs that start others; of a script, past the
+// interpreter that it is given to.
+std::optional<std::size_t> started_word(const Command& command) {
+  for (std::size_t i = 0; i < command.words.size(); ++i) {
+    std::string text = command.words[i].text.text();
+    if (command.words[i].text.has_hole()) return std::nullopt;
+    if (text.starts_with("-") || text.find('=') != std::string::npos) continue;
+    std::string_view name = std::string_view(text).substr(text.rfind('/') + 1);
+    bool is_before = is_shell(name) || words::shell::program_runners().contains(name) ||
+                     words::shell::code_runners().contains(name) || name == "." || name == "source";
+    if (!is_before) return i;
+  }
+  return std::nullopt;
+}
+
+// Whether what is started is a program of the project, as far as its name tells.
+bool starts_own_program(const Command& command, const TreeReader& tree) {
+  if (starts_by_path(command)) return true;
+  auto at = started_word(command);
+  if (!at || *at == 0) return false;
+  Place place = place_of(command.base.folder, command.words[*at].text.text(), command.base.space);
+  return place.space == Space::tree && tree.is_file(place.path);
+}
+
+void note_handed(const Command& command, const TreeReader& tree, GraphBuilder& out) {
+  bool lists = command.handed_on && words::shell::listing_programs().contains(command.name());
+  if (!lists && !starts_own_program(command, tree)) return;
+  for (std::size_t i = 1; i < command.words.size(); ++i) {
+    const TracedText& word = command.words[i].text;
+    if (word.empty() || word.has_hole() || words::shell::verbs().contains(word.text())) continue;
+    Place place = place_of(command.base.folder, word.text(), command.base.space);
+    Passage at = word.first_origin();
+    bool is_folder = place.space == Space::tree && !place.path.is_root() && tree.is_folder(place.path);
+    if (is_folder && at.file != kNoFile)
+      out.graph().handed.emplace(
+          place.path, Passage{at.file, {at.span.begin, at.span.begin + std::max(at.span.size(), 1U)}});
+  }
+}
+
+}  // namespace
+
+void note_started(const Command& command, const TreeReader& tree, GraphBuilder& out) {
+  auto at = started_word(command);
+  if (!at || !command.base_known || command.base.space != Space::tree) return;
+  std::string text = command.words[*at].text.text();
+  if (*at == 0 && text.find('/') == std::string::npos) return;
+  Place place = place_of(command.base.folder, text);
+  if (place.space == Space::tree && tree.is_file(place.path))
+    out.graph().starts[place.path].insert(command.base.folder);
+}
+
+void note_effects(const Command& command, const TreeReader& tree, GraphBuilder& out) {
+  if (!command.base_known) return;
+  note_written(command, tree, out);
+  note_compared(command, tree, out);
+  note_handed(command, tree, out);
+}
+
+}  // namespace yc::shell
