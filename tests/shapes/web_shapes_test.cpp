@@ -324,6 +324,16 @@ TEST(WebShapes, packages_of_a_workspace) {
                build);
 }
 
+TEST(WebShapes, a_folder_that_settings_name_and_whose_index_gets_another_name) {
+  Workspace tree({{"tsconfig.json",
+                   "{\"compilerOptions\": {\"noEmit\": true, \"module\": \"esnext\", \"moduleResolution\": "
+                   "\"bundler\", \"types\": [], \"paths\": {\"@lib\": [\"./src/lib\"], \"@lib/*\": "
+                   "[\"./src/lib/*\"]}}, \"include\": [\"src\"]}\n"},
+                  {"src/main.ts", "import { unit } from \"@lib\";\nexport const shown = unit;\n"},
+                  {"src/lib/index.ts", "export const unit = \"cm\";\n"}});
+  expect_lines(tree, "src/lib/index.ts -> src/lib/units.ts\n", {"from \"@lib/units\""}, "tsc -p .");
+}
+
 TEST(WebShapes, what_a_manifest_publishes_by_a_pattern_stays_published) {
   Workspace tree({{"package.json",
                    "{\"name\": \"tide\", \"version\": \"1.0.0\", \"main\": \"lib/index.js\", \"files\": "

@@ -30,7 +30,7 @@ class Emitter {
         pattern(specifier);
       } else if (specifier.kind == Specifier::Kind::folder) {
         if (whole_ || out_.wants_any_name(specifier.text)) folder(specifier.text, specifier.span);
-      } else if (whole_ || out_.wants_stem(without_query(specifier.text))) {
+      } else if (whole_ || out_.wants_stem(without_query(specifier.text)) || may_be_index(specifier.text)) {
         module(specifier);
       }
     }
@@ -58,6 +58,11 @@ class Emitter {
   }
 
  private:
+  // "@lib", which stands for a folder whose index moves.
+  bool may_be_index(const std::string& specifier) const {
+    return out_.focus()->stems.contains("index") && resolver_.is_alias(specifier);
+  }
+
   static std::string_view without_query(std::string_view text) {
     Span part = path_part(text);
     return text.substr(part.begin, part.size());

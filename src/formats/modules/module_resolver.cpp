@@ -155,6 +155,11 @@ std::vector<RelPath> ModuleResolver::sources_if_made(const RelPath& place, std::
   return sources.empty() ? found : sources;
 }
 
+bool ModuleResolver::is_alias(std::string_view specifier) const {
+  return std::any_of(aliases_.begin(), aliases_.end(),
+                     [&](const Alias* alias) { return !alias->open && alias->head == specifier; });
+}
+
 std::vector<RelPath> ModuleResolver::by_aliases(const RelPath& user, const std::string& text, bool typed,
                                                 Resolution& out) const {
   std::vector<RelPath> found;

@@ -32,6 +32,8 @@ class ModuleResolver {
  public:
   // Both must outlive this.
   ModuleResolver(const TreeReader& tree, const Scopes& scopes);
+  // Whether settings say what a whole specifier stands for. It may be a folder, and lead to its index.
+  bool is_alias(std::string_view specifier) const;
 
   // `text` is a specifier, without a query. A `plain` one needs no "./" to be relative, and leaves nothing
   // out.

@@ -44,6 +44,8 @@ class NameFilter {
     out.insert(out.end(), {"__dirname", "import.meta.url", "import.meta.dirname", "/*.", "/*'", "/*\""});
     // A folder stands for its index, as in "..".
     if (heads.contains("index")) out.insert(out.end(), {"./'", "./\"", "'.'", "\".\"", "..'", "..\""});
+    // So does a name that settings give it.
+    if (heads.contains("index")) out.insert(out.end(), {"'@", "\"@", "'#", "\"#", "'~", "\"~"});
     return out;
   }
 
