@@ -328,6 +328,13 @@ struct Findings {
   virtual ~Findings() = default;
 };
 
+// A folder that a program of the project is given, or whose files a command lists for others.
+struct HandedFolder {
+  Passage at;
+  Site command;
+  bool is_copied = false;  // or that a command copies or packs, with all that is in it
+};
+
 struct ReferenceGraph : Scopes {
   FileTable files;
   std::vector<Reference> references;
@@ -340,8 +347,7 @@ struct ReferenceGraph : Scopes {
   std::set<StrayObject> stray_objects;
   // Files and folders whose bytes a command compares with others, and where.
   std::map<RelPath, Site> compared;
-  // Folders that a program of the project is given, or whose files a command lists for others, and where.
-  std::map<RelPath, Passage> handed;
+  std::map<RelPath, HandedFolder> handed;
   // For sources the options of each command that compiles them, but for those that name paths or the source.
   std::map<RelPath, std::set<std::string>> compile_options;
   std::vector<Boundary> boundaries;

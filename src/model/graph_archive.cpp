@@ -108,6 +108,11 @@ void serialize(Archive& archive, Passage& passage) {
   archive(number(passage.file), passage.span);
 }
 
+template <typename Archive>
+void serialize(Archive& archive, HandedFolder& folder) {
+  archive(folder.at, folder.command, folder.is_copied);
+}
+
 // The part of a list that is not known yet, from the innermost one outwards, behind the number of the rest.
 void save(Output& archive, const Passages& passages) {
   std::vector<Passages> fresh;

@@ -464,7 +464,8 @@ class Comparison {
         if (before.found) {
           // What is made need not follow a folder of the tree that is called like its own.
           bool stays = before.is_made && after.target == before.target;
-          bool as_sure = after.doubt <= before.doubt || is_compiled(reference);
+          bool is_guess = after.context == kNoContext && is_compiled(reference);
+          bool as_sure = after.doubt <= before.doubt || is_guess;
           if (after.found && as_sure && after.is_made == before.is_made && (after.target == image || stays))
             continue;
           RelPath found_now = after.is_made ? RelPath() : after.target;

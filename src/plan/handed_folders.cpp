@@ -45,19 +45,20 @@ bool is_handed(const ReferenceGraph& graph, const Reference& reference, const Re
   return !graph.files.path(standing_of(reference).file).is_within(folder);
 }
 
-// Tells of those of `data` that do not keep their places in a folder which a command is given; nothing if all
-// do.
+// Whether a path below a folder does not keep its place in it.
+bool leaves(const RelPath& path, const RelPath& folder, const MoveSet& moves) {
+  if (path == folder || !path.is_within(folder)) return false;
+  RelPath image = moves.map_folder(folder).value_or(folder), now = moves.map_file(path);
+  return !now.is_within(image) || now.below(image) != path.below(folder);
+}
+
+// Tells of those of `data` that leave a folder which a program is given; nothing if none does.
 std::optional<Blocker> changed_folder(const RelPath& folder, const std::vector<RelPath>& data,
                                       const MoveSet& moves) {
-  RelPath image = moves.map_folder(folder).value_or(folder);
-  auto leaves = [&](const RelPath& path) {
-    if (path == folder || !path.is_within(folder)) return false;
-    RelPath now = moves.map_file(path);
-    return !now.is_within(image) || now.below(image) != path.below(folder);
-  };
-  auto first = std::find_if(data.begin(), data.end(), leaves);
+  auto is_leaving = [&](const RelPath& path) { return leaves(path, folder, moves); };
+  auto first = std::find_if(data.begin(), data.end(), is_leaving);
   if (first == data.end()) return std::nullopt;
-  auto more = std::count_if(data.begin(), data.end(), leaves) - 1;
+  auto more = std::count_if(data.begin(), data.end(), is_leaving) - 1;
   Blocker item;
   item.id = "handed-folder";
   item.reason = fmt::format("hands {} to a program, which may open {}{} there", folder.str(), first->str(),
@@ -68,20 +69,48 @@ std::optional<Blocker> changed_folder(const RelPath& folder, const std::vector<R
   return item;
 }
 
+// The same of a folder that a command copies or packs, if what leaves it goes to no other folder of the
+// command.
+std::optional<Blocker> copied_no_more(const ReferenceGraph& graph, const RelPath& folder,
+                                      const HandedFolder& handed, const MoveSet& moves) {
+  std::vector<RelPath> lost;
+  for (const Move& move : moves.files()) {
+    RelPath image = moves.map_folder(folder).value_or(folder);
+    if (!move.from.is_within(folder) || move.to.is_within(image)) continue;
+    bool is_taken = std::any_of(graph.handed.begin(), graph.handed.end(), [&](const auto& other) {
+      return other.second.command == handed.command &&
+             move.to.is_within(moves.map_folder(other.first).value_or(other.first));
+    });
+    if (!is_taken) lost.push_back(move.from);
+  }
+  if (lost.empty()) return std::nullopt;
+  Blocker item;
+  item.id = "handed-folder";
+  item.reason =
+      fmt::format("copies or packs {}, and {}{} would not be in it any more", folder.str(),
+                  lost.front().str(), lost.size() > 1 ? fmt::format(" and {} more", lost.size() - 1) : "");
+  item.next =
+      "let the project's own build judge (… -- BUILD COMMAND), settle it for good if nobody misses that "
+      "there "
+      "(--settle FILE:LINE), or add --accept-unseen to move anyway, unproved";
+  return item;
+}
+
 }  // namespace
 
 std::vector<Blocker> changed_handed_folders(const TreeReader& tree, const ReferenceGraph& graph,
                                             const MoveSet& moves) {
   std::vector<Blocker> out;
   std::vector<RelPath> data = data_that_moves(moves);
-  if (data.empty()) return out;
   std::set<RelPath> seen;
   // A program of the project opens what it likes, whatever else names that.
-  for (const auto& [folder, at] : graph.handed) {
-    auto item = changed_folder(folder, data, moves);
-    if (!item || !seen.insert(folder).second) continue;
-    item->file = graph.files.path(at.file);
-    item->span = at.span;
+  for (const auto& [folder, handed] : graph.handed) {
+    auto item =
+        handed.is_copied ? copied_no_more(graph, folder, handed, moves) : changed_folder(folder, data, moves);
+    if (!item) continue;
+    seen.insert(folder);
+    item->file = graph.files.path(handed.at.file);
+    item->span = handed.at.span;
     item->text = folder.name();
     out.push_back(std::move(*item));
   }

@@ -175,6 +175,20 @@ TEST(AutotoolsShapes, folder_of_the_build_tree_is_none_of_the_sources) {
                           "autoreconf -fi && mkdir out && cd out && ../configure -q && make -s");
 }
 
+// The folder of config.h is one of the build tree: what is written lies there only for who builds in place.
+TEST(AutotoolsShapes, a_folder_that_is_searched_only_where_it_is_built_in_place) {
+  Workspace tree(
+      Files{{"configure.ac",
+             "AC_INIT([tide], [1.0])\nAM_INIT_AUTOMAKE([foreign])\nAC_PROG_CC\n"
+             "AC_CONFIG_HEADERS([config.h])\nAC_CONFIG_FILES([Makefile src/Makefile])\nAC_OUTPUT\n"},
+            {"Makefile.am", "SUBDIRS = src\n"},
+            {"src/Makefile.am", "bin_PROGRAMS = station\nstation_SOURCES = main.c level.h\n"},
+            {"src/main.c", "#include <config.h>\n#include \"level.h\"\nint main(void) { return LEVEL; }\n"},
+            {"src/level.h", "#define LEVEL 0\n"}});
+  expect_move_says(tree, "src/level.h -> level.h\n", {"#include \"../level.h\""},
+                   "(autoreconf -fi && mkdir out && cd out && ../configure -q && make -s) >/dev/null 2>&1");
+}
+
 TEST(AutotoolsShapes, macros_that_aclocal_took_in_are_found_where_they_go) {
   Workspace tree(
       Files{{"configure.ac", "AC_INIT([tide], [1.0])\nAC_CONFIG_MACRO_DIR([m4])\nTIDE_LEVEL\nAC_OUTPUT\n"},

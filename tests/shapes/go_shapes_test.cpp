@@ -121,6 +121,24 @@ TEST(GoShapes, files_by_patterns_and_folders_of_embedded_files) {
   expect_refusal(tree, "logs/today.txt -> data/today.txt\n", {"main.go:20"});
 }
 
+TEST(GoShapes, folders_that_a_pattern_embeds) {
+  Workspace tree(Files{
+      {"go.mod", "module example.com/saltmarsh/pages\n\ngo 1.19\n"},
+      {"main.go",
+       "package main\n\nimport (\n\t\"embed\"\n\t\"io/fs\"\n\t\"os\"\n)\n\n//go:embed cases/*\n"
+       "var cases embed.FS\n\nfunc main() {\n\tn := 0\n"
+       "\tfs.WalkDir(cases, \".\", func(p string, d fs.DirEntry, err error) error { n++; return err })\n"
+       "\tif n < 7 {\n\t\tos.Exit(1)\n\t}\n}\n"},
+      {"cases/ebb/low/a.txt", "1\n"},
+      {"cases/ebb/low/b.txt", "1\n"},
+      {"cases/flood/c.txt", "1\n"}});
+  const char* const run = "export HOME=\"${HOME:-/tmp}\" GOPROXY=off GOTOOLCHAIN=local && go run .";
+  expect_refusal(tree, "cases/ebb/low -> old/low\n", {"main.go:9", "it would leave"});
+  expect_move_keeps_build(tree, "cases/ebb/low -> cases/flood/low\n", run);
+  expect_move_keeps_build(tree, "cases/ebb -> cases/neap\n", run);
+  expect_move_says(tree, "cases -> tests/cases\n", {"//go:embed tests/cases/*"}, run);
+}
+
 // A module that another one replaces by its folder goes where its go.mod goes.
 TEST(GoShapes, a_module_inside_another_one) {
   Workspace tree(

@@ -91,6 +91,15 @@ TEST(StartedShapes, a_script_that_moves_away_from_where_it_is_started) {
                    "make -s -C tests");
 }
 
+TEST(StartedShapes, a_script_that_finds_its_own_folder_may_be_started_elsewhere) {
+  Workspace tree({{"Makefile", "all:\n\t$(MAKE) -C src\n"},
+                  {"src/Makefile", "all:\n\tsh ../tools/gen.sh\n"},
+                  {"tools/gen.sh", ". $(dirname $0)/lib.sh\n"},
+                  {"tools/lib.sh", "echo lib\n"}});
+  expect_move_keeps_build(tree, "src/Makefile -> rules/Makefile\n", "make -s");
+  expect_move_keeps_build(tree, "tools/gen.sh -> gen.sh\n", "make -s");
+}
+
 TEST(StartedShapes, a_script_that_is_read_in_place_keeps_a_slash) {
   Workspace tree(
       {{"run.sh", "#!/bin/sh\nset -e\n. tools/common.sh\n"}, {"tools/common.sh", "echo common\n"}});
@@ -106,6 +115,21 @@ TEST(StartedShapes, data_of_a_folder_that_a_program_is_given) {
   // What else names it does not tell what the program looks for.
   expect_refusal(tree, "tables/low.txt -> low.txt\n", {"hands tables to a program", "Makefile:2"});
   expect_move_says(tree, "tables -> data/tables\n", {"./show data/tables"}, "make -s");
+}
+
+TEST(StartedShapes, folders_that_a_command_packs) {
+  Workspace tree({{"Makefile",
+                   "DIST = Makefile doc scripts\nall: doc/tide.1.in scripts/fill.sed\n"
+                   "\tsed -f scripts/fill.sed doc/tide.1.in\ndist:\n\tmkdir -p out\n\tcp -R $(DIST) out\n"},
+                  {"doc/tide.1.in", ".TH tide\n"},
+                  {"doc/notes.txt", "1\n"},
+                  {"scripts/fill.sed", "s/a/b/\n"},
+                  {"scripts/more.sed", "s/b/c/\n"}});
+  expect_refusal(tree, "doc/tide.1.in -> man/tide.1.in\n",
+                 {"Makefile:6:8", "copies or packs doc", "doc/tide.1.in would not be in it any more"});
+  const char* const build = "make -s && make -s dist && make -s -C out && rm -r out";
+  expect_move_keeps_build(tree, "scripts/fill.sed -> doc/fill.sed\n", build);
+  expect_move_keeps_build(tree, "scripts -> doc/scripts\n", build);
 }
 
 TEST(StartedShapes, what_is_made_is_removed_where_it_is_made) {

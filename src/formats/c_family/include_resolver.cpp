@@ -65,7 +65,13 @@ void IncludeResolver::take_contexts() {
     if (turn_ > 1 && roots.declared == declared) continue;
     roots.quoted.clear();
     roots.angled.clear();
+    roots.as_built.clear();
     roots.declared = declared;
+    for (const SearchRoot& root : declared) {
+      bool is_in_place = root.as_built && root.place.space == Space::tree;
+      if (is_in_place && !std::count(declared.begin(), declared.end(), SearchRoot{root.place}))
+        roots.as_built.push_back(root.place);
+    }
     for (bool quoted_only : {true, false}) {
       for (const SearchRoot& root : declared) {
         if (root.quoted_only != quoted_only || root.place.space == Space::outside) continue;
@@ -215,7 +221,12 @@ IncludeResolver::Hit IncludeResolver::resolve_in(const RelPath& user, const Incl
     }
   }
   for (std::size_t i = from; i < count; ++i) {
-    if (Hit hit = look(folder(i), include.text, tool); hit.found) return hit;
+    Hit hit = look(folder(i), include.text, tool);
+    if (!hit.found) continue;
+    bool is_own = quoted && i == 0;
+    hit.doubt =
+        !is_own && !hit.is_made && std::count(roots.as_built.begin(), roots.as_built.end(), folder(i)) > 0;
+    return hit;
   }
   return guess_made(include, folders);
 }

@@ -52,6 +52,7 @@ class IncludeResolver {
  private:
   struct Roots {  // of one context: the folders searched for each form
     std::vector<Place> quoted, angled;
+    std::vector<Place> as_built;  // folders of the tree that are searched only where it is built in place
     std::vector<SearchRoot> declared;
     Place start;
     BuildTool tool = BuildTool();

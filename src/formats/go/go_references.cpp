@@ -114,6 +114,9 @@ class Reader {
     if (has_wildcard(pattern.text)) {
       reference.kind = GlobPattern{};
       reference.lead_to(match_paths(in_.tree, path.parent(), pattern.text));
+      for (const Target& taken : reference.targets) {
+        if (in_.tree.is_folder(taken.path)) embed_below(taken.path, reference.construct);
+      }
       in_.out.add(std::move(reference));
     } else if (place && !place->is_root() && in_.tree.is_folder(*place)) {
       reference.kind = GlobPattern{GlobPattern::Kind::deep, "*"};
@@ -123,6 +126,16 @@ class Reader {
       reference.role = Role::listed;
       add_leading(in_.out, in_.tree, std::move(reference).spelled_by_format(), IfMissing::dangling);
     }
+  }
+
+  // All that is below a folder which a pattern takes.
+  void embed_below(const RelPath& folder, const SiteChain& construct) {
+    Reference reference =
+        Reference::of(Role::pattern, in_.self, construct, {folder, kNoFile, Space::tree}, {})
+            .in(ConstructPart::of(folder));
+    reference.kind = GlobPattern{GlobPattern::Kind::deep, "*"};
+    reference.lead_to(match_deep(in_.tree, folder, "*"));
+    in_.out.add(std::move(reference));
   }
 
   // Run in the folder of the source.

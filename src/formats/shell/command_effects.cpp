@@ -56,18 +56,33 @@ bool starts_own_program(const Command& command, const TreeReader& tree) {
   return place.space == Space::tree && tree.is_file(place.path);
 }
 
+// Whether a command copies or packs what is in the folder that its word at `index` names; the last word may
+// be the place that it is copied to.
+bool copies_folder(const Command& command, std::size_t index) {
+  std::string name = command.name();
+  if (command.words[index - 1].text.text() == "-C") return false;
+  // What tar does stands in its first word: "cf", "-xzf", "--extract".
+  bool is_made = name == "tar" && command.words[1].text.text().find_first_of("xt") == std::string::npos;
+  bool is_packing = is_made || name == "zip";
+  return is_packing || (words::shell::copy_programs().contains(name) && index + 1 < command.words.size());
+}
+
 void note_handed(const Command& command, const TreeReader& tree, GraphBuilder& out) {
-  bool lists = command.handed_on && words::shell::listing_programs().contains(command.name());
-  if (!lists && !starts_own_program(command, tree)) return;
+  bool is_given = (command.handed_on && words::shell::listing_programs().contains(command.name())) ||
+                  starts_own_program(command, tree);
+  Passage whole = command.words.empty() ? Passage() : command.words.front().text.first_origin();
   for (std::size_t i = 1; i < command.words.size(); ++i) {
     const TracedText& word = command.words[i].text;
-    if (word.empty() || word.has_hole() || words::shell::verbs().contains(word.text())) continue;
+    bool is_copied = copies_folder(command, i);
+    bool is_verb = words::shell::verbs().contains(word.text());
+    bool counts = (is_copied || (is_given && !is_verb)) && !word.empty() && !word.has_hole();
+    if (!counts) continue;
     Place place = place_of(command.base.folder, word.text(), command.base.space);
     Passage at = word.first_origin();
     bool is_folder = place.space == Space::tree && !place.path.is_root() && tree.is_folder(place.path);
-    if (is_folder && at.file != kNoFile)
-      out.graph().handed.emplace(
-          place.path, Passage{at.file, {at.span.begin, at.span.begin + std::max(at.span.size(), 1U)}});
+    if (!is_folder || at.file == kNoFile) continue;
+    at.span.end = std::max(at.span.end, at.span.begin + 1);
+    out.graph().handed.emplace(place.path, HandedFolder{at, {whole.file, whole.span.begin}, is_copied});
   }
 }
 

@@ -40,8 +40,9 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
       Passage keyword = command.words.empty() ? Passage{} : command.words.front().text.first_origin();
       if ((name == "for" || takes_pattern) && keyword.file == file)
         reference.construct = {{file, keyword.span.begin}};
-      // Started from another folder, it would be another reference.
-      if (start) reference.construct_part = ConstructPart::of(*start);
+      // Started from another folder, it would be another reference, unless it is counted from the script's.
+      if (start && !reference.text.text().starts_with('/'))
+        reference.construct_part = ConstructPart::of(*start);
       out.push_back(std::move(reference));
     }
   }
