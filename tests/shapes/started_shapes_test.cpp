@@ -151,5 +151,29 @@ TEST(StartedShapes, headers_that_a_recipe_installs_by_a_pattern) {
                           "cc -fsyntax-only -Iimage/usr/include user.c && rm -r image user.c");
 }
 
+// What a script writes goes where it went, as does what ran before may have left it there.
+TEST(StartedShapes, what_a_script_writes_outside_of_its_folder) {
+  Workspace tree({{"package.json", "{\"type\": \"module\"}\n"},
+                  {"tools/copy.py",
+                   "import shutil\nfrom pathlib import Path\nROOT = Path(__file__).resolve().parent.parent\n"
+                   "OUT = ROOT / \"out\"\nshutil.copytree(ROOT / \"site\", OUT / \"site\")\n"},
+                  {"tools/copy.js",
+                   "import { cpSync, mkdirSync } from \"node:fs\";\nimport path from \"node:path\";\n"
+                   "import { fileURLToPath } from \"node:url\";\n"
+                   "const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));\n"
+                   "mkdirSync(path.join(root, \"out\"));\ncpSync(path.join(root, \"site\"), "
+                   "path.join(root, \"out/site\"), { recursive: true });\n"},
+                  {"site/level.html", "level\n"},
+                  {"site/station.html", "station\n"}});
+  for (const char* kind : {"py", "js"}) {
+    const std::string script = "copy." + std::string(kind);
+    const std::string run = (script == "copy.py" ? "python3" : "node") + std::string(" $(find . -name ") +
+                            script + ") && test -f out/site/level.html";
+    expect_move_says(tree, "tools/" + script + " -> web/tools/" + script + "\n", {"\"../out"}, run);
+    expect_move_keeps_build(tree, "tools -> programs\n", run);
+    expect_move_keeps_build(tree, "site -> web/site\n", run);
+  }
+}
+
 }  // namespace
 }  // namespace yc::test

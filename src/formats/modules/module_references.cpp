@@ -289,10 +289,15 @@ class Emitter {
     while (plain.ends_with("/")) plain.pop_back();
     if (plain.find_first_not_of("./") == std::string::npos) return;
     Place place = place_of(path_.parent(), plain);
-    if (place.space != Space::tree || place.path.is_root() || !tree_.find(place.path)) return;
-    if (!whole_ && !out_.wants_any_name(place.path.str())) return;
-    lead(reference_at(Role::argument, site, text.substr(0, plain.size())).in(ConstructPart::tagged("path")),
-         place.path);
+    if (place.space != Space::tree || place.path.is_root()) return;
+    Reference reference =
+        reference_at(Role::argument, site, text.substr(0, plain.size())).in(ConstructPart::tagged("path"));
+    const Entry* entry = tree_.find(place.path);
+    // What is not there it writes; outside of its own folder, that goes where it went.
+    if ((!entry || entry->ignored) && whole_ && !place.path.is_within(path_.parent()))
+      out_.add(std::move(reference).leading_to(place.path, Target::Kind::output));
+    else if (whole_ || out_.wants_any_name(place.path.str()))
+      lead(std::move(reference), place.path);
   }
 
   void lead(Reference reference, const RelPath& target) {

@@ -59,11 +59,14 @@ class PathEmitter {
     if (anchored) {
       // One that a package's file anchors is no other one's.
       Place place = place_of({}, plain);
-      const Entry* entry =
-          place.space == Space::tree && !place.path.is_root() ? source_.tree.find(place.path) : nullptr;
-      if (!entry || entry->ignored || place.path == source_.path) return;
-      if (!can_be_walked(source_.tree, {}, plain)) return;
-      add(value.text, first, {source_.path.parent(), file_, Space::tree}, place.path, Certainty::certain);
+      if (place.space != Space::tree || place.path.is_root() || place.path == source_.path) return;
+      const Entry* entry = source_.tree.find(place.path);
+      bool is_there = entry && !entry->ignored;
+      // What is not there it writes; outside of its own folder, that goes where it went.
+      bool is_written = !is_there && whole_ && !place.path.is_within(source_.path.parent());
+      if ((!is_there && !is_written) || !can_be_walked(source_.tree, {}, plain)) return;
+      add(value.text, first, {source_.path.parent(), file_, Space::tree}, place.path, Certainty::certain,
+          is_there ? Target::Kind::tree : Target::Kind::output);
       return;
     }
     if (plain.starts_with("/")) return;
@@ -79,18 +82,21 @@ class PathEmitter {
   }
 
  private:
-  void add(TracedText text, std::size_t first, Base base, const RelPath& target, Certainty certainty) {
-    add_at(std::move(text), source_.facts->tokens[first].span.begin, std::move(base), target, certainty);
+  void add(TracedText text, std::size_t first, Base base, const RelPath& target, Certainty certainty,
+           Target::Kind kind = Target::Kind::tree) {
+    add_at(std::move(text), source_.facts->tokens[first].span.begin, std::move(base), target, certainty,
+           kind);
   }
 
-  void add_at(TracedText text, std::uint32_t site, Base base, const RelPath& target, Certainty certainty) {
+  void add_at(TracedText text, std::uint32_t site, Base base, const RelPath& target, Certainty certainty,
+              Target::Kind kind = Target::Kind::tree) {
     // What is found from another folder, is another reference.
     ConstructPart which =
         certainty == Certainty::likely ? ConstructPart::of(base.folder) : ConstructPart::tagged("path");
     out_.add(Reference::of(Role::argument, source_.format, {{file_, site}}, std::move(base), std::move(text))
                  .as_sure_as(certainty)
                  .in(std::move(which))
-                 .leading_to(target));
+                 .leading_to(target, kind));
   }
 
   // os.path.join(HERE, "tides", "*.csv"): all that is there under such names, as glob finds it. False where
