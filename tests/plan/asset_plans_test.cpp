@@ -131,14 +131,21 @@ TEST(AssetPlans, paths_in_code) {
 }
 
 TEST(AssetPlans, a_file_that_comes_to_the_folder_of_the_start_is_still_a_path) {
-  expect_edits(
-      {{"a name alone would be any word",
-        {{"Makefile", "t: t.c\n\t$(CC) -o $@ t.c\n"},
-         {"t.c", "#include <stdio.h>\nFILE* f(void) { return fopen(\"resources/tides.xml\", \"r\"); }\n"},
-         {"resources/tides.xml", "<a/>\n"},
-         {"resources/other.xml", "<a/>\n"}},
-        {{"resources/tides.xml", "tides.xml"}},
-        {"t.c: resources/tides.xml -> ./tides.xml ?"}}});
+  auto opened = [](const std::string& name) {
+    return TreeFiles{
+        {"Makefile", "t: t.c\n\t$(CC) -o $@ t.c\n"},
+        {"t.c", "#include <stdio.h>\nFILE* f(void) { return fopen(\"resources/" + name + "\", \"r\"); }\n"},
+        {"resources/" + name, "<a/>\n"},
+        {"resources/other.xml", "<a/>\n"}};
+  };
+  expect_edits({{"a name alone is a path where a file has it",
+                 opened("tides.xml"),
+                 {{"resources/tides.xml", "tides.xml"}},
+                 {"t.c: resources/tides.xml -> tides.xml ?"}},
+                {"the name of a source alone would be what a program writes",
+                 opened("tides.h"),
+                 {{"resources/tides.h", "tides.h"}},
+                 {"t.c: resources/tides.h -> ./tides.h ?"}}});
 }
 
 }  // namespace
