@@ -166,6 +166,12 @@ class Comparison {
     return name ? number_(std::move(*name)) : kNone;
   }
 
+  // "rm -f src/*.o": what is made in a folder whose files go to several others is not there any more.
+  bool is_left_to_itself(const Target& target) const {
+    return target.kind == Target::Kind::output && has_wildcard(target.path.name()) &&
+           !moves_.map_folder(target.path.parent());
+  }
+
   void compare_groups() {
     const Group nothing;
     collect_own_additions();
@@ -189,6 +195,7 @@ class Comparison {
           // Or that a rule of its own names it, which the plan wrote for the product.
           if (name && own_targets_[reference.format].contains(number_(*name))) continue;
           if (leads_from_start(reference, target) || goes_deeper(reference, target, after)) continue;
+          if (is_left_to_itself(target)) continue;
           out_.push_back({Mismatch::Kind::lost, index, -1, target, {}});
         }
       }

@@ -133,8 +133,11 @@ TEST(StartedShapes, folders_that_a_command_packs) {
 }
 
 TEST(StartedShapes, what_is_made_is_removed_where_it_is_made) {
-  Workspace tree({{"Makefile", "all: src/level.o\n%.o: %.c\n\tcc -c -o $@ $<\nclean:\n\trm -f src/*.o\n"},
-                  {"src/level.c", "int level;\n"}});
+  Workspace tree(
+      {{"Makefile", "all: src/level.o src/wire.o\n%.o: %.c\n\tcc -c -o $@ $<\nclean:\n\trm -f src/*.o\n"},
+       {"src/level.c", "int level;\n"},
+       {"src/wire.c", "int wire;\n"}});
+  expect_move_keeps_build(tree, "src/level.c -> level/level.c\nsrc/wire.c -> wire/wire.c\n", "make -s");
   expect_move_says(tree, "src -> lib/src\n", {"rm -f lib/src/*.o"},
                    "make -s && make -s clean && test -z \"$(find . -name '*.o')\"");
 }
