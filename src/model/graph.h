@@ -330,9 +330,11 @@ struct Findings {
 
 // A folder that a program of the project is given, or whose files a command lists for others.
 struct HandedFolder {
-  Passage at;
-  Site command;
+  RelPath folder;
   bool is_copied = false;  // or that a command copies or packs, with all that is in it
+  Site command;
+  Passage at;
+  auto operator<=>(const HandedFolder&) const = default;
 };
 
 struct ReferenceGraph : Scopes {
@@ -347,7 +349,7 @@ struct ReferenceGraph : Scopes {
   std::set<StrayObject> stray_objects;
   // Files and folders whose bytes a command compares with others, and where.
   std::map<RelPath, Site> compared;
-  std::map<RelPath, HandedFolder> handed;
+  std::set<HandedFolder> handed;
   // For sources the options of each command that compiles them, but for those that name paths or the source.
   std::map<RelPath, std::set<std::string>> compile_options;
   std::vector<Boundary> boundaries;

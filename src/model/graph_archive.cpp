@@ -110,7 +110,7 @@ void serialize(Archive& archive, Passage& passage) {
 
 template <typename Archive>
 void serialize(Archive& archive, HandedFolder& folder) {
-  archive(folder.at, folder.command, folder.is_copied);
+  archive(folder.folder, folder.is_copied, folder.command, folder.at);
 }
 
 // The part of a list that is not known yet, from the innermost one outwards, behind the number of the rest.

@@ -71,18 +71,23 @@ std::optional<Blocker> changed_folder(const RelPath& folder, const std::vector<R
 
 // The same of a folder that a command copies or packs, if what leaves it goes to no other folder of the
 // command.
-std::optional<Blocker> copied_no_more(const ReferenceGraph& graph, const RelPath& folder,
-                                      const HandedFolder& handed, const MoveSet& moves) {
+std::optional<Blocker> copied_no_more(const ReferenceGraph& graph, const HandedFolder& handed,
+                                      const MoveSet& moves) {
+  const RelPath& folder = handed.folder;
   std::vector<RelPath> lost;
   for (const Move& move : moves.files()) {
-    RelPath image = moves.map_folder(folder).value_or(folder);
-    if (!move.from.is_within(folder) || move.to.is_within(image)) continue;
-    bool is_taken = std::any_of(graph.handed.begin(), graph.handed.end(), [&](const auto& other) {
-      return other.second.command == handed.command &&
-             move.to.is_within(moves.map_folder(other.first).value_or(other.first));
-    });
-    if (!is_taken) lost.push_back(move.from);
+    if (move.from.is_within(folder)) lost.push_back(move.from);
   }
+  if (lost.empty()) return std::nullopt;
+  std::vector<RelPath> taken = {moves.map_folder(folder).value_or(folder)};
+  for (const HandedFolder& other : graph.handed) {
+    if (other.command == handed.command)
+      taken.push_back(moves.map_folder(other.folder).value_or(other.folder));
+  }
+  std::erase_if(lost, [&](const RelPath& path) {
+    return std::any_of(taken.begin(), taken.end(),
+                       [&](const RelPath& image) { return moves.map_file(path).is_within(image); });
+  });
   if (lost.empty()) return std::nullopt;
   Blocker item;
   item.id = "handed-folder";
@@ -104,11 +109,10 @@ std::vector<Blocker> changed_handed_folders(const TreeReader& tree, const Refere
   std::vector<RelPath> data = data_that_moves(moves);
   std::set<RelPath> seen;
   // A program of the project opens what it likes, whatever else names that.
-  for (const auto& [folder, handed] : graph.handed) {
-    auto item =
-        handed.is_copied ? copied_no_more(graph, folder, handed, moves) : changed_folder(folder, data, moves);
-    if (!item) continue;
-    seen.insert(folder);
+  for (const HandedFolder& handed : graph.handed) {
+    const RelPath& folder = handed.folder;
+    auto item = handed.is_copied ? copied_no_more(graph, handed, moves) : changed_folder(folder, data, moves);
+    if (!item || (!handed.is_copied && !seen.insert(folder).second)) continue;
     item->file = graph.files.path(handed.at.file);
     item->span = handed.at.span;
     item->text = folder.name();

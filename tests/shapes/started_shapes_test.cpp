@@ -132,6 +132,16 @@ TEST(StartedShapes, folders_that_a_command_packs) {
   expect_move_keeps_build(tree, "scripts -> doc/scripts\n", build);
 }
 
+TEST(StartedShapes, a_folder_that_is_packed_and_given_to_a_program) {
+  Workspace tree(
+      {{"Makefile", "all: show\n\ttar cf out.tar tables\n\t./show tables\nshow: show.c\n\tcc -o $@ $<\n"},
+       {"show.c", "int main(void) { return 0; }\n"},
+       {"tables/low.txt", "1\n"},
+       {"tables/high.txt", "1\n"}});
+  expect_refusal(tree, "tables/low.txt -> tables/ebb.txt\n", {"Makefile:3", "hands tables to a program"});
+  expect_refusal(tree, "tables/low.txt -> low.txt\n", {"Makefile:2", "packs tables", "Makefile:3"});
+}
+
 TEST(StartedShapes, what_is_made_is_removed_where_it_is_made) {
   Workspace tree(
       {{"Makefile", "all: src/level.o src/wire.o\n%.o: %.c\n\tcc -c -o $@ $<\nclean:\n\trm -f src/*.o\n"},

@@ -82,7 +82,7 @@ void note_handed(const Command& command, const TreeReader& tree, GraphBuilder& o
     bool is_folder = place.space == Space::tree && !place.path.is_root() && tree.is_folder(place.path);
     if (!is_folder || at.file == kNoFile) continue;
     at.span.end = std::max(at.span.end, at.span.begin + 1);
-    out.graph().handed.emplace(place.path, HandedFolder{at, {whole.file, whole.span.begin}, is_copied});
+    out.graph().handed.insert({place.path, is_copied, {whole.file, whole.span.begin}, at});
   }
 }
 
