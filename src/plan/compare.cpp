@@ -7,6 +7,7 @@
 #include <set>
 #include <unordered_set>
 
+#include "plan/newly_missing.h"
 #include "plan/planned_names.h"
 
 namespace yc {
@@ -70,6 +71,10 @@ class Comparison {
   std::vector<Mismatch> run() {
     group();
     compare_groups();
+    if (!moved_already_) {
+      std::vector<Mismatch> missing = newly_missing(old_, new_, image_, names_, moves_);
+      out_.insert(out_.end(), missing.begin(), missing.end());
+    }
     compare_roots();
     pair_contexts();
     compare_includes();

@@ -47,7 +47,8 @@ std::optional<Spellings::Reason> reason_against(const PlanView& view, const Refe
 void describe_unfollowed(const PlanView& view, const Mismatch& mismatch, const Reference* reference,
                          Blocker& out) {
   const RelPath& old_path = mismatch.target.path;
-  std::string what = old_path.is_root() ? "what a rule makes" : old_path.str();
+  bool is_tree = mismatch.target.kind == Target::Kind::tree;
+  std::string what = !old_path.is_root() ? old_path.str() : is_tree ? "the root" : "what a rule makes";
   RelPath new_path = view.moves.map_file(old_path);
   if (view.tree.is_folder(old_path)) new_path = view.moves.map_folder(old_path).value_or(new_path);
   std::string new_name(new_path.name());

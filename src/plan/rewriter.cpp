@@ -169,6 +169,7 @@ void ReferenceRewriter::general_ways(const Reference& reference, const Wanted& w
   std::vector<Proposal> climbing;
   cover_ways(reference, wanted, out);
   lead_ways(reference, wanted, base, out);
+  climb_ways(reference, wanted, base, out, climbing);
   for (const RelPath& from : bases) piece_ways(reference, wanted, from, out, climbing);
   folder_ways(reference, wanted, out);
   place_ways(reference, wanted, base, out);
@@ -228,7 +229,11 @@ Ways ReferenceRewriter::ways(std::int32_t index, const Target& lost, const RelPa
   auto base = base_of(reference);
   if (!want && base) want = renamed_product(reference, lost, *base);
   if (want && base) {
-    if (is_right_as_it_stands(reference, *want, *base)) return out;
+    if (is_right_as_it_stands(reference, *want, *base)) {
+      // Another reference may need what this one is counted from to be climbed to again.
+      climb_ways(reference, *want, *base, out, out);
+      return out;
+    }
     if (!reference.is_pattern()) {
       if (follows_its_folder(reference, *want)) out.push_back({});
       std::vector<Proposal> own =

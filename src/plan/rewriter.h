@@ -111,6 +111,8 @@ class ReferenceRewriter {
                   std::vector<Proposal>& plain, std::vector<Proposal>& climbing) const;
   void lead_ways(const Reference& reference, const Wanted& want, const RelPath& base,
                  std::vector<Proposal>& out) const;
+  void climb_ways(const Reference& reference, const Wanted& want, const RelPath& base,
+                  std::vector<Proposal>& out, std::vector<Proposal>& last) const;
   void folder_ways(const Reference& reference, const Wanted& want, std::vector<Proposal>& out) const;
   void place_ways(const Reference& reference, const Wanted& wanted, const RelPath& base,
                   std::vector<Proposal>& out) const;

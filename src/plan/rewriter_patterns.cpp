@@ -238,6 +238,7 @@ std::vector<Proposal> ReferenceRewriter::pattern_ways(std::int32_t index,
   if (!base || pattern.is_percent()) return out;
   if (auto place = pattern_place(pattern, true)) {
     std::vector<Proposal> climbing;
+    climb_ways(pattern, {*place, false}, *base, out, climbing);
     piece_ways(pattern, {*place, false}, *base, out, climbing);
     place_ways(pattern, {*place, false}, *base, out);
     out.insert(out.end(), climbing.begin(), climbing.end());

@@ -87,13 +87,13 @@ TEST(PythonShapes, modules_that_are_started_by_their_names) {
   Files files = package();
   files.push_back(
       {"Makefile",
-       "PYTHON = python3\nall:\n\t$(PYTHON) -B main.py && python3 -m pole.units && make -m pole.units\n"});
+       "PYTHON = python3\nall:\n\t$(PYTHON) -B main.py && python3 -m pole.units && make -m tide\n"});
   files.push_back({"ci.yaml", "run: python -m pole.units  # keep\n"});
   files.push_back(
       {"docs/api.rst",
        ".. automodule:: pole.units\n   :members:\n\nSee :func:`~pole.units.metre` and pole.units.\n"});
   expect_lines(files, "pole/units.py -> pole/base/units.py\n",
-               {"python3 -m pole.base.units && make -m pole.units", "run: python -m pole.base.units  # keep",
+               {"python3 -m pole.base.units && make -m tide", "run: python -m pole.base.units  # keep",
                 ".. automodule:: pole.base.units", ":func:`~pole.base.units.metre` and pole.units."});
 }
 

@@ -70,6 +70,19 @@ TEST(StartedShapes, a_folder_by_its_bare_name) {
   EXPECT_NE(moved.out.find("0 edits"), std::string::npos) << moved.told;
 }
 
+TEST(StartedShapes, a_bare_folder_that_a_script_is_given_through_other_programs) {
+  Workspace tree({{"Makefile",
+                   "PYTHON ?= python3\nall:\n\tsh run.sh cases\n\ttimeout 10 sh ./run.sh cases\n"
+                   "\t$(PYTHON) run.py --table cases/low.txt\n"},
+                  {"run.sh", "test -d \"$1\"\n"},
+                  {"run.py", "import sys\nassert open(sys.argv[2]).read()\n"},
+                  {"cases/low.txt", "1\n"}});
+  expect_move_says(
+      tree, "cases -> tests/cases\n",
+      {"\tsh run.sh tests/cases", "\ttimeout 10 sh ./run.sh tests/cases", "--table tests/cases/low.txt"},
+      "make -s");
+}
+
 TEST(StartedShapes, a_file_by_its_bare_name) {
   Workspace tree(with_table(
       {{"Makefile", "all: show\n\tcd checks && ../show levels.txt\nshow: checks/show.c\n\tcc -o $@ $<\n"}}));
@@ -182,7 +195,8 @@ TEST(StartedShapes, what_a_script_writes_outside_of_its_folder) {
     const std::string script = "copy." + std::string(kind);
     const std::string run = (script == "copy.py" ? "python3" : "node") + std::string(" $(find . -name ") +
                             script + ") && test -f out/site/level.html";
-    expect_move_says(tree, "tools/" + script + " -> web/tools/" + script + "\n", {"\"../out"}, run);
+    const char* edit = script == "copy.py" ? "parent.parent.parent" : "\"../out";
+    expect_move_says(tree, "tools/" + script + " -> web/tools/" + script + "\n", {edit}, run);
     expect_move_keeps_build(tree, "tools -> programs\n", run);
     expect_move_keeps_build(tree, "site -> web/site\n", run);
   }

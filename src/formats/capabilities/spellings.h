@@ -24,6 +24,11 @@ class Spellings {
                                                    const std::string& /*relative*/) const {
     return std::nullopt;
   }
+  // The same expression, which climbs from a file of the language to a folder above it, climbing `more`
+  // folders further, or fewer; nothing if it is no such expression, or cannot.
+  virtual std::optional<std::string> climbing(std::string_view /*expression*/, int /*more*/) const {
+    return std::nullopt;
+  }
   // Why a reference cannot lead to `target`, and what would help, if there is a reason of the language's own.
   struct Reason {
     std::string why, next;

@@ -7,6 +7,7 @@
 #include "formats/capabilities/spellings.h"
 #include "formats/code_paths/calls.h"
 #include "formats/code_paths/string_scan.h"
+#include "formats/command_strings.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/glued_paths/path_constants.h"
 #include "formats/literal_paths.h"
@@ -118,6 +119,7 @@ class CodePathEmitter {
       return i + 2;
     if (language_ == Language::rust && named_for_macro(string, text)) return i + 1;
     if (has_wildcard(text) && pattern(i, text)) return i + 1;
+    if (command(string, text)) return i + 1;
     if (text.size() > 300 || text.find_first_of("\n\r\t{}%*?<>|$") != std::string::npos) return i + 1;
     if (certain(string, text)) return i + 1;
     if (i >= run_end_) {
@@ -136,6 +138,15 @@ class CodePathEmitter {
   static bool joins(const std::string& code) {
     return code == "," || code == "/" || code == ").join(" || code == ").resolve(" ||
            code == ").appendingPathComponent(";
+  }
+
+  // system("sh tools/gen.sh data")
+  bool command(const CodeString& string, const std::string& text) {
+    if (text.find('\\') != std::string::npos || !(whole_ || wants_any_word(out_, text))) return false;
+    std::vector<Reference> named = command_in_string(
+        tree_, path_, TracedText::literal(text, file_, string.span), {file_, string.span.begin}, self_);
+    for (Reference& reference : named) out_.add(std::move(reference));
+    return !named.empty();
   }
 
   Reference reference_at(Span span, std::string text, Base base) const {

@@ -239,6 +239,7 @@ class Evaluation {
   // `depth` counts the rules that are applied one after the other.
   void mention_derived(const TracedText& name, const Derived& derived, const SiteChain& key, int depth);
   RelPath first_source(const Rule& rule, const std::string& product);
+  Site site_of_target(const Rule& rule, const std::string& place_name) const;
   RelPath only_source(const Rule& rule) const;
   void emit_rule(const Rule& rule);
   void complain(const char* id, Site site, const std::string& name);

@@ -218,9 +218,13 @@ class Runner {
     for (const TracedText& word : value.words()) {
       std::string text = word.text();
       if (text.size() > 2 && text[0] == '-' && (text[1] == 'I' || text[1] == 'L')) text.erase(0, 2);
-      if (text.find_first_of("/.") == std::string::npos) continue;
+      // "obj=drivers": a bare word counts if it is a folder.
+      bool is_bare = text.find_first_of("/.") == std::string::npos;
       Place place = place_of(base.folder, text, base.space);
-      if (place.space == Space::tree && (place.path.is_root() || tree_.find(place.path))) return true;
+      if (place.space != Space::tree) continue;
+      if (is_bare ? tree_.is_folder(place.path) && !place.path.is_root()
+                  : place.path.is_root() || tree_.find(place.path) != nullptr)
+        return true;
     }
     return false;
   }

@@ -84,6 +84,27 @@ void Evaluation::note_made(const Place& place) {
   if (!is_linked) out_.make(place.path, kBuildsInPlace);
 }
 
+// Where a rule says that it makes something: of several targets, where that one is spelled, as each is
+// something else.
+Site Evaluation::site_of_target(const Rule& rule, const std::string& place_name) const {
+  for (std::size_t i = 0; rule.targets.size() > 1 && i < rule.targets.size(); ++i) {
+    Passage at = rule.targets[i].first_origin();
+    if (at.file != kNoFile && spelled(rule.targets[i]) == place_name) return {at.file, at.span.begin};
+  }
+  return rule.site;
+}
+
+namespace {
+
+// "$(SUBDIRS): ; $(MAKE) -C $@": the target is the name of a folder, too.
+bool uses_target(const Rule& rule) {
+  return std::any_of(rule.recipe.lines.begin(), rule.recipe.lines.end(), [](const auto& line_and_site) {
+    return line_and_site.first.text().find("$@") != std::string::npos;
+  });
+}
+
+}  // namespace
+
 // What rules have as their target.
 void Evaluation::mention_target(const TracedText& name, Reference reference, const Place& place,
                                 const std::vector<std::size_t>& rules) {
@@ -106,7 +127,10 @@ void Evaluation::mention_target(const TracedText& name, Reference reference, con
     reference.role = Role::product;
     const Rule& rule = with_recipe ? *with_recipe : rules_[rules.front()];
     RelPath source = with_recipe ? first_source(rule, place_name) : RelPath();
-    reference.targets.push_back({Target::Kind::made, source, source.is_root() ? rule.site : Site()});
+    reference.targets.push_back(
+        {Target::Kind::made, source, source.is_root() ? site_of_target(rule, place_name) : Site()});
+    bool is_folder = entry && !entry->ignored && entry->kind == EntryKind::folder;
+    if (is_folder && with_recipe && uses_target(*with_recipe)) reference.lead_to(place.path);
     // What one of many targets is made of, names it: it goes where that goes, as with a pattern rule.
     bool goes_with_source = !rule.static_stems.empty() && !source.is_root();
     bool in_folder = place.space == Space::tree && !place.path.parent().is_root() && !goes_with_source &&

@@ -1,4 +1,5 @@
 #include "formats/python/names_in_strings.h"
+#include "formats/python/path_values.h"
 #include "words/python.h"
 
 #include <algorithm>
@@ -13,6 +14,16 @@ bool takes_module(std::string_view call) {
 }
 
 constexpr std::size_t kLongestCode = 100'000;  // bytes of a string that may hold a program
+
+// What is only found where some other program starts is another reference than what the file itself finds.
+ConstructPart part_of(const Found& found) {
+  return ConstructPart::tagged(std::string(kInString) + (found.outer ? ", started elsewhere" : ""));
+}
+
+// Whether a call reads what lies in a package, which need be no more than a folder.
+bool takes_package(std::string_view call) {
+  return call == "files" || is_package_data(std::string(call));
+}
 
 }  // namespace
 
@@ -119,7 +130,7 @@ void NamesInStrings::imported_by_code(const std::string& dotted, Span span) {
   if (!found || source().bytes->substr(span.begin, span.size()) != dotted) return;
   Reference reference = to_.reference_at(span.begin, span);
   reference.certainty = Certainty::likely;
-  reference.construct_part = ConstructPart::tagged("string");
+  reference.construct_part = part_of(*found);
   to_.lead(std::move(reference), *found);
 }
 
@@ -170,7 +181,9 @@ void NamesInStrings::string(std::size_t index) {
   auto found =
       longest_found(dotted, end, called, !open && (!called || attributes), [&](const std::string& head) {
         auto out = dots > 0 ? relative(package, dots, head) : source().resolver.absolute(source().path, head);
-        if (out && !is_beside && source().tree.is_folder(out->files.front())) out.reset();
+        bool may_be_folder = word(1) == "(" && takes_package(word(2));
+        if (may_be_folder && !out) out = source().resolver.data_package(source().path, head);
+        if (out && !is_beside && !may_be_folder && source().tree.is_folder(out->files.front())) out.reset();
         return out;
       });
   if (!found) return;
@@ -179,7 +192,7 @@ void NamesInStrings::string(std::size_t index) {
   Span span{shape.body.begin, shape.body.begin + static_cast<std::uint32_t>(dots + end)};
   Reference reference = to_.reference_at(token.span.begin, span);
   if (!called) reference.certainty = Certainty::likely;
-  reference.construct_part = ConstructPart::tagged("string");
+  reference.construct_part = part_of(*found);
   if (auto folder = package ? source().resolver.absolute(source().path, *package) : std::nullopt)
     reference.base = {folder_of(*folder), kNoFile, Space::tree};
   to_.lead(std::move(reference), *found);
@@ -283,7 +296,7 @@ void NamesInStrings::patterns(Span body) {
         Span span = span_of(begin, ends.back());
         Reference reference = to_.reference_at(span.begin, span);
         reference.certainty = Certainty::likely;
-        reference.construct_part = ConstructPart::tagged("string");
+        reference.construct_part = part_of(*found);
         to_.lead(std::move(reference), *found);
         break;
       }

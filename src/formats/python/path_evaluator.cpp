@@ -14,6 +14,13 @@ std::string last_part(const std::string& name) {
   return dot == std::string::npos ? name : name.substr(dot + 1);
 }
 
+// What a program finds that looks into a folder.
+Value listed(const Value& folder) {
+  Value out = join({folder, known(TracedText::plain("*"), true, false)});
+  out.name.clear();
+  return out;
+}
+
 }  // namespace
 
 Value PathExpressions::at_token(std::size_t token) {
@@ -116,6 +123,7 @@ Value PathExpressions::sum() {
 Value PathExpressions::primary() {
   Value out;
   if (at_end()) return out;
+  std::size_t first = at_;
   if (tokens_[at_].kind == Token::Kind::string) {
     out = strings();
   } else if (tokens_[at_].kind == Token::Kind::name) {
@@ -138,7 +146,7 @@ Value PathExpressions::primary() {
   } else {
     return out;
   }
-  return postfix(std::move(out));
+  return postfix(std::move(out), first);
 }
 
 Value PathExpressions::strings() {
@@ -185,17 +193,36 @@ void PathExpressions::formatted(const StringShape& shape, TracedText& out) {
   literal(shape.body.end);
 }
 
-Value PathExpressions::postfix(Value value) {
+Value PathExpressions::climbed(Value value, std::size_t first) const {
+  const auto& pieces = value.text.pieces();
+  if (!value.known || pieces.empty() || pieces[0].nature != Piece::Nature::tree_folder) return value;
+  Span span{tokens_[first].span.begin, tokens_[at_ - 1].span.end};
+  // It may be the beginning that climbed already.
+  std::vector<Piece> bare(pieces.begin(), pieces.end());
+  for (Piece& piece : bare) {
+    bool is_longer =
+        !piece.via.empty() && piece.via[0].file == file_ && piece.via[0].span.begin == span.begin;
+    if (is_longer) piece.via = piece.via.rest();
+  }
+  value.text = TracedText::of(std::move(bare)).through({file_, span});
+  return value;
+}
+
+Value PathExpressions::postfix(Value value, std::size_t first) {
   while (!at_end()) {
     if (is_op(".") && at_ + 1 < tokens_.size() && tokens_[at_ + 1].kind == Token::Kind::name) {
       std::string member(text(at_ + 1));
       Span span = tokens_[at_ + 1].span;
       at_ += 2;
+      bool climbs = value.known && member == "parent";
       value = value.known ? member_of(std::move(value), member) : member_of_name(value.name, member, span);
+      if (climbs) value = climbed(std::move(value), first);
     } else if (is_op("(")) {
+      bool climbs = !value.known && last_part(value.name) == "dirname";
       value = call(std::move(value));
+      if (climbs) value = climbed(std::move(value), first);
     } else if (is_op("[")) {
-      value = subscript(std::move(value));
+      value = climbed(subscript(std::move(value)), first);
     } else {
       return value;
     }
@@ -249,6 +276,7 @@ std::vector<Value> PathExpressions::arguments(std::vector<std::size_t>& firsts) 
   while (!at_end() && !is_op(")")) {
     if (tokens_[at_].kind == Token::Kind::newline) break;
     bool keyword = tokens_[at_].kind == Token::Kind::name && text(at_ + 1) == "=";
+    bool is_folder = keyword && text(at_) == "cwd";
     if (keyword) at_ += 2;
     bool spread = is_op("*");
     if (is_op("*") || is_op("**")) ++at_;
@@ -281,7 +309,7 @@ std::vector<Value> PathExpressions::arguments(std::vector<std::size_t>& firsts) 
     if (!keyword) {
       out.push_back(std::move(value));
       firsts.push_back(first);
-    } else if (emit_ && value.known && value.literal) {
+    } else if (emit_ && value.known && (value.literal || is_folder)) {
       emit_(value, first);
     }
     if (is_op(",")) ++at_;
@@ -317,6 +345,15 @@ Value PathExpressions::call(Value callee) {
       callee.name.clear();
       return callee;
     }
+    if (method == "iterdir" && values.empty()) {
+      if (emit_) emit_(listed(callee), firsts.empty() ? at_ - 1 : firsts.front());
+      return {};
+    }
+    if (method == "with_name" && values.size() == 1 && values[0].known) {
+      callee.name.clear();
+      values[0].text = values[0].text.through({}, kNameAlone);
+      return join({parent_of(std::move(callee)), values[0]});
+    }
     // The text itself is used by a method, as are the arguments.
     callee.name.clear();
     if (emit_ && callee.literal) emit_(callee, firsts.empty() ? at_ - 1 : firsts.front());
@@ -344,6 +381,12 @@ Value PathExpressions::call(Value callee) {
     if (emit_ && whole.text.text().starts_with(kTreeMark)) emit_(whole, firsts[1]);
     return {};
   }
+  // os.listdir(TABLES), os.scandir(TABLES)
+  bool lists = emit_ && (method == "listdir" || method == "scandir") && values.size() == 1 && values[0].known;
+  if (lists) emit_(listed(values[0]), firsts[0]);
+  // A program that goes to a folder names it, even by what it is called here.
+  bool goes = emit_ && method == "chdir" && values.size() == 1 && values[0].known && !values[0].literal;
+  if (goes) emit_(values[0], firsts[0]);
   std::set<std::size_t> taken = emit_ ? opened_by(callee.name, values, firsts) : std::set<std::size_t>();
   for (std::size_t i = 0; i < values.size(); ++i) {
     bool tells = emit_ && values[i].known && values[i].literal && !taken.contains(i);

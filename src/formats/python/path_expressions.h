@@ -57,7 +57,9 @@ class PathExpressions {
   Value primary();
   Value strings();                                            // that stand behind each other: they are one
   void formatted(const StringShape& shape, TracedText& out);  // an f-string, whose fields follow as tokens
-  Value postfix(Value value);
+  Value postfix(Value value, std::size_t first);
+  // The value of an expression that begins at `first`, ends before `at_` and climbs to a folder above.
+  Value climbed(Value value, std::size_t first) const;
   Value subscript(Value value);  // parents[1]; of anything else the brackets are looked into
   Value member_of(Value value, const std::string& member);
   Value member_of_name(const std::string& owner, const std::string& member, Span span);
@@ -69,6 +71,8 @@ class PathExpressions {
 
   // Names.
   Value name();
+  // What a name means that an import of the libraries for paths brings: "osp" is "os.path".
+  std::string called(const std::string& name) const;
   TracedText own_file() const;
   // The name as the innermost function that binds it has it; null if none does.
   const LocalName* local_of(const std::string& name, Span at) const;

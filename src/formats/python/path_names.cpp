@@ -64,8 +64,24 @@ Value PathExpressions::name() {
     return value;
   }
   Value out;
-  if (call_or_member) out.name = word;
+  if (call_or_member) out.name = called(word);
   return out;
+}
+
+std::string PathExpressions::called(const std::string& name) const {
+  const Binding* brought = find_binding(source_.facts->brought, name);
+  if (!brought) return name;
+  const Import& statement = source_.facts->imports[brought->at];
+  static const std::set<std::string_view> kLibraries = {"os", "os.path", "posixpath"};
+  for (const ImportName& each : statement.names) {
+    if (each.bound != name || statement.level > 0) continue;
+    const std::string& module = statement.from ? statement.module : each.name;
+    if (!kLibraries.contains(module)) break;
+    // "import os.path" binds os, and "import os.path as osp" the module itself.
+    if (!statement.from) return each.name.starts_with(name + ".") ? name : each.name;
+    return module + "." + each.name;
+  }
+  return name;
 }
 
 const LocalName* PathExpressions::local_of(const std::string& name, Span at) const {
@@ -255,9 +271,13 @@ Value PathExpressions::package_folder(const Value& argument) {
         true, false);
   std::string dotted = argument.known ? argument.text.text() : "";
   auto found = is_dotted_name(dotted) ? source_.resolver.absolute(source_.path, dotted) : std::nullopt;
+  if (!found && is_dotted_name(dotted)) found = source_.resolver.data_package(source_.path, dotted);
   if (!found || !found->is_package) return {};
   const RelPath& init = found->files.front();
-  if (source_.tree.is_folder(init)) return {};
+  // A package that is no more than a folder.
+  if (source_.tree.is_folder(init))
+    return known(TracedText::folder(Piece::Nature::tree_folder, kNoFile, marked(Space::tree, init)), true,
+                 false);
   return known(TracedText::folder(Piece::Nature::tree_folder, out_.files().index(init),
                                   marked(Space::tree, init.parent())),
                true, false);

@@ -19,6 +19,9 @@ struct Value {
 // No path has more pieces; what comes to more, as a text that doubles again and again, is unknown.
 inline constexpr std::size_t kMostPieces = 60;
 
+// The writing style of a text that must be a name, as Path.with_name() takes it.
+inline constexpr WritingStyle kNameAlone = 1;
+
 Value known(TracedText text, bool is_path, bool literal);
 // The text, or a hole if it is unknown.
 TracedText text_of(const Value& value);

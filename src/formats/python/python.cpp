@@ -11,6 +11,7 @@
 #include "formats/python/collected_tests.h"
 #include "formats/python/import_order.h"
 #include "formats/python/new_packages.h"
+#include "formats/python/path_climbs.h"
 #include "formats/python/path_constants.h"
 #include "formats/python/python_references.h"
 #include "formats/python/test_surroundings.h"
@@ -176,6 +177,9 @@ class PythonFormat : public Format,
   std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
     return python::joined_ways(need);
   }
+  std::optional<std::string> climbing(std::string_view expression, int more) const override {
+    return python::climbing(expression, more);
+  }
   std::optional<Reason> why_not(const ReferenceGraph& graph, const Reference& reference, const RelPath&,
                                 const RelPath&) const override {
     if (reference.role != Role::module || reference.construct.empty() ||
@@ -210,7 +214,9 @@ class PythonFormat : public Format,
     return python::needed_packages(tree, moves);
   }
 
-  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    if (style == python::kNameAlone && (text.empty() || text[0] == '.' || text.find('/') != text.npos))
+      return std::nullopt;
     if (text.find_first_of("'\"\\\n\r{}") != std::string_view::npos) return std::nullopt;
     return std::string(text);
   }

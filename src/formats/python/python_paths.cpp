@@ -1,6 +1,7 @@
 // Paths that a program puts together, into the graph.
 #include <algorithm>
 
+#include "formats/command_strings.h"
 #include "formats/literal_paths.h"
 #include "formats/python/path_evaluator.h"
 
@@ -45,6 +46,7 @@ class PathEmitter {
       return;
     }
     if (plain.find("://") != std::string::npos) return;
+    if (!plain.starts_with(kTreeMark) && command(value.text, plain, first)) return;
     if (value.text.has_hole()) {
       open(value, plain);
       return;
@@ -59,9 +61,13 @@ class PathEmitter {
     if (anchored) {
       // One that a package's file anchors is no other one's.
       Place place = place_of({}, plain);
-      if (place.space != Space::tree || place.path.is_root() || place.path == source_.path) return;
-      const Entry* entry = source_.tree.find(place.path);
-      bool is_there = entry && !entry->ignored;
+      if (place.space != Space::tree || place.path == source_.path) return;
+      // The root counts where a program in a folder says how far it climbs.
+      bool is_climb =
+          place.path.is_root() && whole_ && (!value.literal || plain.find("/.") != std::string::npos);
+      if (place.path.is_root() && !is_climb) return;
+      const Entry* entry = is_climb ? nullptr : source_.tree.find(place.path);
+      bool is_there = is_climb || (entry && !entry->ignored);
       // What is not there it writes; outside of its own folder, that goes where it went.
       bool is_written = !is_there && whole_ && !place.path.is_within(source_.path.parent());
       if ((!is_there && !is_written) || !can_be_walked(source_.tree, {}, plain)) return;
@@ -82,6 +88,15 @@ class PathEmitter {
   }
 
  private:
+  // A text that is a command line. False if it is none.
+  bool command(const TracedText& text, const std::string& plain, std::size_t first) {
+    if (!whole_ && !wants_any_word(out_, plain)) return false;
+    std::vector<Reference> named = command_in_string(
+        source_.tree, source_.path, text, {file_, source_.facts->tokens[first].span.begin}, source_.format);
+    for (Reference& reference : named) out_.add(std::move(reference));
+    return !named.empty();
+  }
+
   void add(TracedText text, std::size_t first, Base base, const RelPath& target, Certainty certainty,
            Target::Kind kind = Target::Kind::tree) {
     add_at(std::move(text), source_.facts->tokens[first].span.begin, std::move(base), target, certainty,

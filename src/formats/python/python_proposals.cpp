@@ -418,7 +418,7 @@ std::vector<Proposal> python_ways(const RewriteRequest& need) {
   const std::string& kind = reference.construct_part.tag;
   if (kind == "export") return export_ways(need);
   if (kind.starts_with(kTakenInString)) return taken_ways(need, resolver, **bytes);
-  if (kind != "string" && kind != kWithinPackage) {
+  if (!kind.starts_with(kInString) && kind != kWithinPackage) {
     auto facts = facts_in(need, file);
     if (!facts) return out;
     if (kind == "member") return member_ways(need, resolver, *facts, **bytes);

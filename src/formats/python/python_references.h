@@ -10,6 +10,9 @@
 
 namespace yc::python {
 
+// Begins the instance of a reference by a dotted name in a string; how that is found follows.
+inline constexpr std::string_view kInString = "string";
+
 // Begins the instance of a reference to a module that code within a string takes from a package; the name
 // that it gets there follows.
 inline constexpr std::string_view kTakenInString = "taken in a string as ";

@@ -154,6 +154,17 @@ std::optional<Found> PythonResolver::absolute(const RelPath& user, const std::st
   return space;
 }
 
+std::optional<Found> PythonResolver::data_package(const RelPath& user, const std::string& name) const {
+  std::size_t dot = name.rfind('.');
+  auto found = dot == std::string::npos ? std::nullopt : absolute(user, name.substr(0, dot));
+  if (!found || !found->is_package) return std::nullopt;
+  const RelPath& init = found->files.front();
+  RelPath folder = (tree_.is_folder(init) ? init : init.parent()) / name.substr(dot + 1);
+  if (!tree_.is_folder(folder)) return std::nullopt;
+  found->files = {std::move(folder)};
+  return found;
+}
+
 std::optional<Found> PythonResolver::relative(const RelPath& user, std::size_t level,
                                               const std::string& name) const {
   RelPath folder = user.parent();

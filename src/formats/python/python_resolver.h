@@ -31,6 +31,8 @@ class PythonResolver {
   std::optional<Found> absolute(const RelPath& user, const std::string& name) const;
   // A name with `level` dots before it, which may be empty.
   std::optional<Found> relative(const RelPath& user, std::size_t level, const std::string& name) const;
+  // The folder of a package that holds data, if no module: what importlib.resources is given.
+  std::optional<Found> data_package(const RelPath& user, const std::string& name) const;
   // What lies at a place without its ending: a package, a module, or a folder that holds some.
   std::optional<Found> at(const RelPath& place) const;
   // The folders that absolute names are looked up in from a file, in order.

@@ -1,4 +1,5 @@
-// Modules that are named outside of Python: started by commands (python -m pole.intake), and documented
+// Modules that are named outside of Python: started by commands (python -m pole.intake), named with dots in
+// commands and settings (gunicorn pole.web:application, "class": "pole.logs.Writer"), and documented
 // (.. automodule:: pole.tide, :mod:`pole.tide`; Sphinx, "autodoc" and "The Python domain").
 #pragma once
 

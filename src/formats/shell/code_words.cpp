@@ -19,15 +19,30 @@ bool is_code_of_awk(const Command& command, std::size_t index) {
   return !command.words[index].text.text().starts_with("-") && before != "-v" && before != "-F";
 }
 
+// Whether an interpreter was given a script before: what follows is for that. Some options have a word of
+// their own: "-I lib".
+bool is_past_script(const Command& command, std::size_t index) {
+  for (std::size_t at = 1; at + 1 < index; ++at) {
+    std::string word = command.words[at].text.text();
+    if (word.size() == 2 && word[0] == '-' &&
+        std::string_view("IMWX").find(word[1]) != std::string_view::npos)
+      ++at;
+    else if (!word.starts_with("-"))
+      return true;
+  }
+  return false;
+}
+
 }  // namespace
 
 bool is_code(const Command& command, const std::string& program, std::size_t index) {
   if (index == 0 || !words::shell::code_runners().contains(program)) return false;
   if (program.ends_with("awk")) return is_code_of_awk(command, index);
   std::string before = command.words[index - 1].text.text();
-  bool is_option = before.size() > 1 && before[0] == '-';
-  return is_option &&
-         (before == "--eval" || std::string_view("ceEr").find(before.back()) != std::string_view::npos);
+  if (before == "--eval") return true;
+  bool is_option = before.size() > 1 && before[0] == '-' && before[1] != '-';
+  return is_option && std::string_view("ceEr").find(before.back()) != std::string_view::npos &&
+         !is_past_script(command, index);
 }
 
 std::vector<TracedText> strings_in_code(const TracedText& code) {

@@ -32,30 +32,6 @@ void note_compared(const Command& command, const TreeReader& tree, GraphBuilder&
   }
 }
 
-// The place of the word that names what is started, past programs that start others; of a script, past the
-// interpreter that it is given to.
-std::optional<std::size_t> started_word(const Command& command) {
-  for (std::size_t i = 0; i < command.words.size(); ++i) {
-    std::string text = command.words[i].text.text();
-    if (command.words[i].text.has_hole()) return std::nullopt;
-    if (text.starts_with("-") || text.find('=') != std::string::npos) continue;
-    std::string_view name = std::string_view(text).substr(text.rfind('/') + 1);
-    bool is_before = is_shell(name) || words::shell::program_runners().contains(name) ||
-                     words::shell::code_runners().contains(name) || name == "." || name == "source";
-    if (!is_before) return i;
-  }
-  return std::nullopt;
-}
-
-// Whether what is started is a program of the project, as far as its name tells.
-bool starts_own_program(const Command& command, const TreeReader& tree) {
-  if (starts_by_path(command)) return true;
-  auto at = started_word(command);
-  if (!at || *at == 0) return false;
-  Place place = place_of(command.base.folder, command.words[*at].text.text(), command.base.space);
-  return place.space == Space::tree && tree.is_file(place.path);
-}
-
 // Whether a command copies or packs what is in the folder that its word at `index` names; the last word may
 // be the place that it is copied to.
 bool copies_folder(const Command& command, std::size_t index) {

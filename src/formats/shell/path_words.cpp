@@ -45,7 +45,7 @@ class Picker {
         is_known_(is_known),
         name_(effective_name()),
         text_only_(takes_text(name_) && !sets_words(command)),
-        is_program_by_path_(!is_compile && starts_by_path(command)) {}
+        starts_own_program_(!is_compile && starts_own_program(command, tree)) {}
 
   void run() {
     if (!command_.base_known) return;
@@ -71,6 +71,11 @@ class Picker {
       }
       if (is_code(command_, name_, i)) {
         code(words[i]);
+        continue;
+      }
+      // "python3 -m gauges": a module by its name.
+      if (text == "-m" && name_.starts_with("python")) {
+        ++i;
         continue;
       }
       if (name_ == "tar" && text == "-C" && i + 1 < words.size()) {
@@ -310,7 +315,7 @@ class Picker {
   // Whether the word at i stands where a folder is asked for.
   bool is_folder_argument(std::size_t i) const {
     if (takes_folders(name_)) return true;
-    if (is_program_by_path_ && !words::shell::verbs().contains(command_.words[i].text.text())) return true;
+    if (starts_own_program_ && !words::shell::verbs().contains(command_.words[i].text.text())) return true;
     if (!is_compile && takes_folder(name_, command_.words[i - 1].text.text())) return true;
     // "docker build --pull api"
     bool is_last = i + 1 == command_.words.size();
@@ -413,7 +418,7 @@ class Picker {
   const IsKnown& is_known_;
   std::string name_;
   bool text_only_;
-  bool is_program_by_path_;
+  bool starts_own_program_;
 };
 
 }  // namespace

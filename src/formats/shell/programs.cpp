@@ -1,5 +1,8 @@
 #include "formats/shell/programs.h"
 
+#include <algorithm>
+#include <cctype>
+
 #include "words/shell.h"
 
 namespace yc::shell {
@@ -50,15 +53,54 @@ bool is_shell(std::string_view name) {
   return name == "sh" || name == "bash" || name == "dash" || name == "ksh" || name == "zsh";
 }
 
-bool starts_by_path(const Command& command) {
+namespace {
+
+// "10", "5m": what a program that starts others is told beside its options, as timeout and nice are.
+bool is_amount(std::string_view text) {
+  std::size_t digits = std::min(text.find_first_not_of("0123456789."), text.size());
+  return digits > 0 && (digits == text.size() || (digits + 1 == text.size() && std::isalpha(text[digits])));
+}
+
+// Whether a word only leads to the one that names what is started.
+bool stands_before_started(std::string_view text) {
+  std::string_view name = text.substr(text.rfind('/') + 1);
+  return text.starts_with("-") || text.find('=') != std::string_view::npos || is_shell(name) ||
+         words::shell::program_runners().contains(name) || words::shell::code_runners().contains(name) ||
+         name == "." || name == "source";
+}
+
+}  // namespace
+
+bool may_start_own(std::string_view first_word) {
+  return first_word.find('/') != std::string_view::npos || is_shell(first_word) ||
+         words::shell::program_runners().contains(first_word) ||
+         words::shell::code_runners().contains(first_word);
+}
+
+std::optional<std::size_t> started_word(const Command& command) {
   for (std::size_t i = 0; i < command.words.size(); ++i) {
-    std::string text = command.words[i].text.text();
-    bool is_option = text.starts_with("-") || text.find('=') != std::string::npos;
-    if (i == 0 ? text.find('/') != std::string::npos : text.starts_with("./") || text.starts_with("../"))
-      return true;
-    if (!is_option && !words::shell::program_runners().contains(text)) return false;
+    const TracedText& word = command.words[i].text;
+    std::string text = word.text();
+    // "$(PYTHON) tools/gen.py", whatever that runs with.
+    bool is_unknown = i == 0 && word.has_hole() && text.find('/') == std::string::npos;
+    if (word.has_hole() && !is_unknown) return std::nullopt;
+    if (is_unknown || stands_before_started(text) || (i > 0 && is_amount(text))) continue;
+    return i;
   }
-  return false;
+  return std::nullopt;
+}
+
+bool starts_own_program(const Command& command, const TreeReader& tree) {
+  // In a folder that is not known: "$(bindir)/show cases".
+  bool is_by_path = !command.words.empty() && command.words[0].text.has_hole() &&
+                    command.words[0].text.text().find('/') != std::string::npos;
+  auto at = is_by_path ? std::nullopt : started_word(command);
+  if (!at) return is_by_path;
+  std::string text = command.words[*at].text.text();
+  if (text.starts_with("./") || text.starts_with("../")) return true;
+  if (*at == 0) return text.find('/') != std::string::npos && !text.starts_with("/");
+  Place place = place_of(command.base.folder, text, command.base.space);
+  return place.space == Space::tree && tree.is_file(place.path);
 }
 
 bool stands_before_folder(std::string_view word) {

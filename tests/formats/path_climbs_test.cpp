@@ -1,0 +1,34 @@
+#include "formats/python/path_climbs.h"
+
+#include <gtest/gtest.h>
+
+namespace yc::test {
+namespace {
+
+TEST(PathClimbs, an_expression_climbs_further_or_less_far) {
+  struct Case {
+    const char* expression;
+    int more;
+    const char* wanted;  // null where it cannot
+  };
+  for (const Case& one : std::initializer_list<Case>{
+           {"Path(__file__).resolve().parents[1]", 1, "Path(__file__).resolve().parents[2]"},
+           {"Path(__file__).parents[1]", -1, "Path(__file__).parents[0]"},
+           {"Path(__file__).parents[0]", -1, nullptr},
+           {"Path(__file__).parents[level]", 1, nullptr},
+           {"HERE.parent.parent", 1, "HERE.parent.parent.parent"},
+           {"HERE.parent.parent", -2, "HERE"},
+           {"HERE.parent", -2, nullptr},
+           {"dirname(dirname(__file__))", 1, "dirname(dirname(dirname(__file__)))"},
+           {"os.path.dirname(os.path.dirname(__file__))", -1, "os.path.dirname(__file__)"},
+           {"dirname(__file__)", -2, nullptr},
+           {"dirname(a) + dirname(b)", 1, nullptr},
+           {"HERE", 1, nullptr}}) {
+    auto found = python::climbing(one.expression, one.more);
+    ASSERT_EQ(found.has_value(), one.wanted != nullptr) << one.expression;
+    EXPECT_EQ(found.value_or(""), one.wanted ? one.wanted : "");
+  }
+}
+
+}  // namespace
+}  // namespace yc::test
