@@ -289,18 +289,6 @@ class Comparison {
     return &graph == &old_ ? moves_.moves(path) : moves_.unmap_file(path) != path;
   }
 
-  // Whether all bytes that spell a reference were put in by the plan, beside what stood there.
-  bool is_put_in(const Reference& reference) const {
-    bool any = false;
-    for (const Piece& piece : reference.text.pieces()) {
-      if (!piece.has_origin()) continue;
-      const FileEdits::Item* item = names_.writer({piece.file, piece.span.begin});
-      if (!item || item->span.size() > 0) return false;
-      any = true;
-    }
-    return any;
-  }
-
   // A set has no doubles, but a linker that is given an object twice complains.
   void report_doubles(const Group& before, const Group& after) {
     std::map<std::int32_t, std::vector<std::int32_t>> namers;  // of each target
@@ -310,7 +298,7 @@ class Comparison {
       bool is_word = reference.role == Role::source || reference.role == Role::argument ||
                      reference.role == Role::listed || reference.role == Role::product;
       if (!is_word || reference.is_pattern()) continue;
-      any = any || is_put_in(reference);
+      any = any || names_.is_put_in(reference);
       for (const Target& target : reference.targets) namers[number_(names_.target(target))].push_back(index);
     }
     if (!any) return;
@@ -330,7 +318,7 @@ class Comparison {
         return count;
       };
       for (const std::int32_t& index : indices) {
-        if (!is_put_in(new_.references[static_cast<std::size_t>(index)])) continue;
+        if (!names_.is_put_in(new_.references[static_cast<std::size_t>(index)])) continue;
         if (!worst || detours(index) < detours(*worst)) worst = &index;
       }
       if (!worst) continue;

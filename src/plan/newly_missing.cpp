@@ -25,6 +25,10 @@ std::vector<Mismatch> newly_missing(const ReferenceGraph& before, const Referenc
   }
   std::vector<Mismatch> out;
   if (missing.empty()) return out;
+  std::set<std::string> widened;  // constructs that the plan gave one more name
+  for (const Reference& reference : after.references) {
+    if (names.is_put_in(reference)) widened.insert(names.key(reference));
+  }
   std::map<std::string, std::set<std::string>> missing_before;
   std::unordered_map<std::string, std::vector<std::int32_t>> leading;
   for (std::size_t i = 0; i < before.references.size(); ++i) {
@@ -35,7 +39,7 @@ std::vector<Mismatch> newly_missing(const ReferenceGraph& before, const Referenc
     if (!reference.targets.empty()) leading[key].push_back(static_cast<std::int32_t>(i));
   }
   for (const auto& [key, texts] : missing) {
-    if (texts.size() <= missing_before[key].size()) continue;
+    if (!widened.contains(key) || texts.size() <= missing_before[key].size()) continue;
     const Reference* best = nullptr;
     std::int32_t index = -1;
     auto rank = [&](const Reference& reference) {

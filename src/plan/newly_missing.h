@@ -9,8 +9,8 @@
 
 namespace yc {
 
-// For each construct with more names that lead nowhere than before: the reference that led to something by
-// such a name, or else one to what moves, as lost.
+// For each construct that the plan gave another name, and that has more names that lead nowhere than before:
+// the reference that led to something by such a name, or else one to what moves, as lost.
 std::vector<Mismatch> newly_missing(const ReferenceGraph& before, const ReferenceGraph& after,
                                     const Image& image, const PlannedNames& names, const MoveSet& moves);
 

@@ -58,6 +58,18 @@ class PlannedNames {
                        [&](const Site& site) { return writer(site) != nullptr; });
   }
 
+  // Whether all bytes that spell a reference were put in by the plan, beside what stood there.
+  bool is_put_in(const Reference& reference) const {
+    bool any = false;
+    for (const Piece& piece : reference.text.pieces()) {
+      if (!piece.has_origin()) continue;
+      const FileEdits::Item* item = writer({piece.file, piece.span.begin});
+      if (!item || item->span.size() > 0) return false;
+      any = true;
+    }
+    return any;
+  }
+
   std::string target(const Target& target) const {
     switch (target.kind) {
       case Target::Kind::tree:
