@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <optional>
 #include <set>
 #include <unordered_set>
 
@@ -29,6 +30,19 @@ std::vector<RelPath> data_that_moves(const MoveSet& moves) {
 std::vector<RelPath> unnamed(const std::vector<RelPath>& data, const ReferenceGraph& graph) {
   std::unordered_set<RelPath> named;
   for (const Reference& reference : graph.references) {
+    for (const Target& target : reference.targets) named.insert(target.path);
+  }
+  std::vector<RelPath> out = data;
+  std::erase_if(out, [&](const RelPath& path) { return named.contains(path); });
+  return out;
+}
+
+// Of `data` what no source names: a program that is told a folder says itself what it opens there.
+std::vector<RelPath> unnamed_by_sources(const std::vector<RelPath>& data, const ReferenceGraph& graph) {
+  std::unordered_set<RelPath> named;
+  for (const Reference& reference : graph.references) {
+    FileIndex file = standing_of(reference).file;
+    if (file == kNoFile || !is_source_code(graph.files.path(file))) continue;
     for (const Target& target : reference.targets) named.insert(target.path);
   }
   std::vector<RelPath> out = data;
@@ -101,6 +115,29 @@ std::optional<Blocker> copied_no_more(const ReferenceGraph& graph, const HandedF
   return item;
 }
 
+// Tells of those of `data` that leave a folder which a script has compilers define a macro as.
+void note_macros(const TreeReader& tree, const ReferenceGraph& graph, const std::vector<RelPath>& data,
+                 const MoveSet& moves, std::set<RelPath>& seen, std::vector<Blocker>& out) {
+  std::optional<std::vector<RelPath>> left;
+  for (const Context& context : graph.contexts) {
+    for (const PathMacro& macro : context.macros) {
+      const Base& base = macro.definition.base;
+      Place place = place_of(base.folder, macro.value.text(), base.space);
+      bool is_folder = place.space == Space::tree && !place.path.is_root() && tree.is_folder(place.path);
+      Passage at = macro.value.first_origin();
+      if (!is_folder || at.file == kNoFile || seen.contains(place.path)) continue;
+      if (!left) left = unnamed_by_sources(data, graph);
+      auto item = changed_folder(place.path, *left, moves);
+      if (!item) continue;
+      seen.insert(place.path);
+      item->file = graph.files.path(at.file);
+      item->span = at.span;
+      item->text = macro.value.text();
+      out.push_back(std::move(*item));
+    }
+  }
+}
+
 }  // namespace
 
 std::vector<Blocker> changed_handed_folders(const TreeReader& tree, const ReferenceGraph& graph,
@@ -118,6 +155,7 @@ std::vector<Blocker> changed_handed_folders(const TreeReader& tree, const Refere
     item->text = folder.name();
     out.push_back(std::move(*item));
   }
+  if (!data.empty()) note_macros(tree, graph, data, moves, seen, out);
   data = unnamed(data, graph);
   if (data.empty()) return out;
   for (const Reference& reference : graph.references) {

@@ -276,13 +276,13 @@ void Evaluation::note_made(const RelPath& path) {
 }
 
 // One command line of add_custom_command, add_test and the like.
-void Evaluation::run_line(const Words& line, const Base& from) {
+shell::Command Evaluation::run_line(const Words& line, const Base& from) {
   shell::Command command;
   command.base = from;
   for (const TracedText& word : line) {
     for (const TracedText& value : values(word)) command.words.push_back({value, true});
   }
-  if (command.words.empty()) return;
+  if (command.words.empty()) return command;
   use_target(command.words.front().text);
   note_copy_command(command);
   shell::note_effects(command, tree_, out_);
@@ -301,6 +301,7 @@ void Evaluation::run_line(const Words& line, const Base& from) {
     if (redirected) refer(word.text, Role::argument, Certainty::certain, from, false);
     redirected = word.text.text() == "<";
   }
+  return command;
 }
 
 void Evaluation::do_custom(const Command& command, const Words& words) {
@@ -359,7 +360,7 @@ void Evaluation::do_test(const Command&, const Words& words) {
   Base from = base();
   from.space = Space::build;
   bool named = !words.empty() && words[0].text() == "NAME";
-  std::string keyword = named ? "NAME" : "COMMAND";
+  std::string keyword = named ? "NAME" : "COMMAND", name = words.empty() ? "" : words[0].text();
   for (std::size_t i = named ? 0 : 1; i < words.size(); ++i) {
     std::string text = words[i].text();
     if (named && (text == "NAME" || text == "COMMAND" || text == "CONFIGURATIONS" ||
@@ -367,7 +368,10 @@ void Evaluation::do_test(const Command&, const Words& words) {
       keyword = text;
       continue;
     }
-    if (keyword == "NAME") name_unit(words[i]);
+    if (keyword == "NAME") {
+      name_unit(words[i]);
+      name = text;
+    }
     if (keyword == "COMMAND") line.push_back(words[i]);
     if (keyword == "WORKING_DIRECTORY") {
       refer(words[i], Role::argument, Certainty::certain, from, false);
@@ -375,7 +379,23 @@ void Evaluation::do_test(const Command&, const Words& words) {
       from = {place.path, place.path == base().folder ? base().anchor : kNoFile, place.space};
     }
   }
-  run_line(line, from);
+  tests_[name] = run_line(line, from);
+}
+
+// Tests are started in another folder than was known when they were added.
+void Evaluation::start_tests(const Words& names, const TracedText& folder) {
+  Base from = base();
+  from.space = Space::build;
+  refer(folder, Role::argument, Certainty::certain, from, false);
+  Place place = place_of(from.folder, folder.text(), Space::build);
+  for (const TracedText& name : names) {
+    auto test = tests_.find(name.text());
+    if (test == tests_.end() || folder.has_hole()) continue;
+    shell::Command command = test->second;
+    command.base = {place.path, place.path == base().folder ? base().anchor : kNoFile, place.space};
+    shell::note_effects(command, tree_, out_);
+    shell::note_started(command, tree_, out_);
+  }
 }
 
 void Evaluation::do_execute(const Command&, const Words& words) {

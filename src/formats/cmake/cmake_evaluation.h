@@ -153,6 +153,7 @@ class Evaluation {
   void do_configure_file(const Command& command, const Words& words);
   void do_custom(const Command& command, const Words& words);
   void do_test(const Command& command, const Words& words);
+  void start_tests(const Words& names, const TracedText& folder);
   void do_execute(const Command& command, const Words& words);
   void find_by_name(const char* name);
   void do_find_package(const Command& command, const Words& words);
@@ -161,7 +162,7 @@ class Evaluation {
   void do_nothing(const Command& command, const Words& words);
   std::vector<RelPath> matching(const std::string& pattern, bool deep) const;
   TracedText glob(const Words& patterns, const TracedText& relative_to, bool deep);
-  void run_line(const Words& line, const Base& base);
+  shell::Command run_line(const Words& line, const Base& base);
   void note_made(const RelPath& path);
   void refer_to_output(const TracedText& word);
 
@@ -171,6 +172,7 @@ class Evaluation {
     Words names;
   };
   void do_target_properties(const Command& command, const Words& words);
+  void do_test_properties(const Command& command, const Words& words);
   void do_source_properties(const Command& command, const Words& words);
   void do_folder_properties(const Command& command, const Words& words);
   void do_property(const Command& command, const Words& words);
@@ -182,6 +184,7 @@ class Evaluation {
   // cmake_install.cpp
   struct Installing;
   void do_install(const Command& command, const Words& words);
+  void refer_to_excluded(const Words& folders, const TracedText& name);
   void install_later(const Words& targets, const std::string& what);
   void note_installed(const Installing& all);
   void emit_installed();
@@ -253,6 +256,7 @@ class Evaluation {
     TracedText destination;
   };
   std::vector<InstalledHeaders> later_;
+  std::map<std::string, shell::Command> tests_;  // what each starts
   ParsedScripts& parsed_;
   Names names_;
   std::set<std::string> generated_;  // build paths that commands make

@@ -63,6 +63,7 @@ struct Evaluation::Installing {
   std::optional<TracedText> destination;
   bool is_renamed = false;
   InstallFilter taken;
+  std::optional<TracedText> last_pattern;
 };
 
 void Evaluation::do_install(const Command&, const Words& words) {
@@ -76,7 +77,10 @@ void Evaluation::do_install(const Command&, const Words& words) {
       keyword = text;
       all.is_renamed = all.is_renamed || text == "RENAME";
       if (text == "FILES_MATCHING") all.taken.only_matches();
-      if (text == "EXCLUDE") all.taken.exclude_last();
+      if (text == "EXCLUDE") {
+        all.taken.exclude_last();
+        if (all.last_pattern) refer_to_excluded(all.folders, *all.last_pattern);
+      }
       if (words::cmake::installed_artifacts().contains(text)) artifact = text;
       if (text == "PUBLIC_HEADER") install_later(all.targets, text);
       continue;
@@ -84,7 +88,10 @@ void Evaluation::do_install(const Command&, const Words& words) {
     if (keyword == "FILES" || keyword == "PROGRAMS") refer_here(word, Role::listed);
     if (keyword == "SCRIPT") refer_here(word, Role::argument);
     if (keyword == "DIRECTORY") refer_here(word, Role::listed, Certainty::certain, false);
-    if (keyword == "PATTERN" || keyword == "REGEX") all.taken.add(keyword, text);
+    if (keyword == "PATTERN" || keyword == "REGEX") {
+      all.taken.add(keyword, text);
+      all.last_pattern = keyword == "PATTERN" ? std::optional(word) : std::nullopt;
+    }
     if (keyword == "FILES") all.files.push_back(word);
     if (keyword == "DIRECTORY") all.folders.push_back(word);
     if (keyword == "TARGETS") {
@@ -102,6 +109,25 @@ void Evaluation::do_install(const Command&, const Words& words) {
     if (keyword == "DESTINATION") keyword.clear();
   }
   if (all.destination && !all.is_renamed && all.targets.empty()) note_installed(all);
+}
+
+// PATTERN "old" EXCLUDE: what is so called in a folder that is installed stays out of it under its new name.
+void Evaluation::refer_to_excluded(const Words& folders, const TracedText& name) {
+  std::string text = name.text();
+  if (name.has_hole() || text.empty() || has_wildcard(text)) return;
+  for (const TracedText& word : folders) {
+    for (const TracedText& value : values(word)) {
+      Place place = place_of(base().folder, value.text());
+      if (value.has_hole() || place.space != Space::tree) continue;
+      for (const RelPath& file : tree_.files_below(place.path, "*")) {
+        RelPath found = file;
+        while (found.name() != text && found != place.path && !found.is_root()) found = found.parent();
+        if (found == place.path || found.is_root()) continue;
+        refer(name, Role::argument, Certainty::likely, {found.parent(), kNoFile, Space::tree}, false);
+        return;
+      }
+    }
+  }
 }
 
 void Evaluation::install_later(const Words& targets, const std::string& what) {

@@ -49,6 +49,14 @@ void Evaluation::do_folder_properties(const Command&, const Words& words) {
     take_property({"DIRECTORY", {}}, words[i].text(), {words[i + 1]}, false);
 }
 
+// set_tests_properties(levels PROPERTIES NAME value …)
+void Evaluation::do_test_properties(const Command&, const Words& words) {
+  PropertyOwners owners{"TEST", {}};
+  std::size_t at = 0;
+  for (; at < words.size() && words[at].text() != "PROPERTIES"; ++at) owners.names.push_back(words[at]);
+  for (++at; at + 1 < words.size(); at += 2) take_property(owners, words[at].text(), {words[at + 1]}, false);
+}
+
 // set_property(TARGET tide [APPEND] PROPERTY NAME value …)
 void Evaluation::do_property(const Command&, const Words& words) {
   PropertyOwners owners;
@@ -95,6 +103,10 @@ std::vector<RootWord> Evaluation::property_roots(const Words& given, bool is_pub
 
 void Evaluation::take_property(const PropertyOwners& owners, const std::string& name, const Words& given,
                                bool is_added) {
+  if (owners.kind == "TEST" && name == "WORKING_DIRECTORY" && !given.empty()) {
+    start_tests(owners.names, given.front());
+    return;
+  }
   bool is_public = name.starts_with("INTERFACE_");
   if (words::cmake::include_properties().contains(name)) {
     add_roots(owners, property_roots(given, is_public, false), is_added);

@@ -388,6 +388,7 @@ Evaluation::Handler Evaluation::handler_for(const std::string& name) {
       {"link_libraries", &Evaluation::do_link_libraries},
       {"add_dependencies", &Evaluation::do_target_names},
       {"set_target_properties", &Evaluation::do_target_properties},
+      {"set_tests_properties", &Evaluation::do_test_properties},
       {"get_target_property", &Evaluation::do_target_names},
       {"target_compile_definitions", &Evaluation::do_definitions},
       {"target_compile_features", &Evaluation::do_target_names},

@@ -376,7 +376,7 @@ class CodePathEmitter {
 class CodePathsFormat : public Format, public Spellings, public Constants {
  public:
   std::string_view name() const override { return "code paths"; }
-  ScopeSet needs() const override { return Scope::copies | Scope::products; }
+  ScopeSet needs() const override { return Scope::copies | Scope::products | ScopeSet(Scope::search_roots); }
   bool reads_sources() const override { return true; }
 
   bool claims(const RelPath& path) const override { return language_of(path).has_value(); }
@@ -483,6 +483,7 @@ class CodePathsFormat : public Format, public Spellings, public Constants {
           bytes ? facts_of_code(in.cache, in.self, *bytes, language) : nullptr;
       return std::shared_ptr<const glue::GlueFacts>(facts, facts ? &facts->glue : nullptr);
     });
+    if (language == Language::c) out.see_macros(in.scopes);
     if (language == Language::c || language == Language::csharp) out.see_copies(in.scopes, in.out.files());
     return out;
   }

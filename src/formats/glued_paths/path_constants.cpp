@@ -38,6 +38,31 @@ void PathConstants::take_loaders(const RelPath& file, const GlueFacts& facts) {
   for (const Loader& loader : facts.loaders) loaders_[loader.function].push_back({file, loader});
 }
 
+void PathConstants::see_macros(const Scopes& scopes) {
+  for (std::size_t i = 0; i < scopes.contexts.size(); ++i) {
+    for (const PathMacro& macro : scopes.contexts[i].macros) {
+      const Base& base = macro.definition.base;
+      Place place = place_of(base.folder, macro.value.text(), base.space);
+      bool is_known = !macro.value.has_hole() && !macro.angled && place.space == Space::tree;
+      if (is_known) macros_[macro.name].emplace(static_cast<ContextIndex>(i), place.path);
+    }
+  }
+  if (macros_.empty()) return;
+  for (const Compilation& one : scopes.compilations) compiled_in_[one.source].insert(one.context);
+}
+
+std::optional<TracedText> PathConstants::macro(const RelPath& file, const std::string& name) const {
+  auto known = macros_.find(name);
+  if (known == macros_.end()) return std::nullopt;
+  auto contexts = compiled_in_.find(file);
+  std::set<RelPath> paths;
+  for (const auto& [context, path] : known->second) {
+    if (contexts == compiled_in_.end() || contexts->second.contains(context)) paths.insert(path);
+  }
+  if (paths.size() != 1) return std::nullopt;
+  return TracedText::folder(Piece::Nature::tree_folder, kNoFile, marked(Space::tree, *paths.begin()));
+}
+
 void PathConstants::look_for_functions(const std::set<std::string>& functions) {
   std::vector<std::string> wanted;
   for (const std::string& name : functions) {
@@ -115,7 +140,10 @@ std::optional<TracedText> PathConstants::spelled(const RelPath& file, const Glue
   TracedText out;
   for (const GluePart& part : parts) {
     TracedText text;
-    if (part.is_name) {
+    auto defined = part.is_name ? macro(file, part.name) : std::nullopt;
+    if (defined) {
+      text = std::move(*defined);
+    } else if (part.is_name) {
       auto definition = find(file, facts, part.name);
       if (!definition) return std::nullopt;
       auto other = definition->file == file ? nullptr : facts_of_(definition->file);
@@ -145,6 +173,16 @@ std::optional<TracedText> PathConstants::spelled(const RelPath& file, const Glue
 
 std::optional<Reference> PathConstants::reference(const RelPath& user, const TracedText& text, Site site,
                                                   std::uint8_t format) const {
+  // Behind a folder that a script tells.
+  if (std::string plain = text.text(); plain.starts_with(kTreeMark)) {
+    Place place = place_of({}, plain);
+    const Entry* entry = place.path.is_root() ? nullptr : tree_.find(place.path);
+    if (!entry || entry->ignored) return std::nullopt;
+    return Reference::of(Role::argument, format, {site}, {user.parent(), kNoFile, Space::tree}, text)
+        .likely()
+        .in(ConstructPart::tagged("macro"))
+        .leading_to(place.path);
+  }
   CopyUse copy = scopes_ ? copied_path(*scopes_, *table_, tree_, text, site, format) : CopyUse{};
   return copy.any ? std::move(copy.reference) : literal_path(tree_, user, text, site, format);
 }

@@ -31,6 +31,9 @@ class PathConstants {
 
   // Has the texts name what the scripts of `graph`, which must outlive this, copy into the build tree.
   void see_copies(const Scopes& scopes, const FileTable& files) { scopes_ = &scopes, table_ = &files; }
+  // Has names stand for what the scripts of `scopes`, which must outlive this, define them as: folders and
+  // files that compilers are told of, -DTABLES="src/tables".
+  void see_macros(const Scopes& scopes);
   // What a text of `user` likely names.
   std::optional<Reference> reference(const RelPath& user, const TracedText& text, Site site,
                                      std::uint8_t format) const;
@@ -63,6 +66,8 @@ class PathConstants {
   bool is_first(Site site) { return seen_.insert(site).second; }
 
  private:
+  // The path that all who compile a file define a macro as; of a file that nobody compiles, all there are.
+  std::optional<TracedText> macro(const RelPath& file, const std::string& name) const;
   void look_for_functions(const std::set<std::string>& functions);
 
   const TreeReader& tree_;
@@ -71,6 +76,8 @@ class PathConstants {
   std::map<std::string, std::vector<Definition>> elsewhere_;
   std::map<std::string, std::vector<FoundLoader>> loaders_;  // of other files
   std::set<Site> seen_;
+  std::map<std::string, std::map<ContextIndex, RelPath>> macros_;  // what each is, by who defines it
+  std::map<RelPath, std::set<ContextIndex>> compiled_in_;          // sources
   const Scopes* scopes_ = nullptr;
   const FileTable* table_ = nullptr;
 };

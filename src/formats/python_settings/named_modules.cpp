@@ -1,6 +1,7 @@
 #include "formats/python_settings/named_modules.h"
 
 #include <cctype>
+#include <map>
 #include <set>
 #include <unordered_set>
 
@@ -65,9 +66,10 @@ class Emitter {
 
   void name(const RelPath& path, const std::string& text, std::size_t begin, std::size_t end, Extent extent) {
     std::string dotted = text.substr(begin, end - begin);
+    if (extent == Extent::likely && !is_wanted(dotted)) return;
     std::optional<python::Found> found;
     while (python::is_dotted_name(dotted)) {
-      found = resolver_.absolute(path, dotted);
+      found = module_named(path, dotted);
       std::size_t cut = dotted.rfind('.');
       if (found || extent == Extent::program || cut == std::string::npos) break;
       dotted.resize(cut);
@@ -98,6 +100,24 @@ class Emitter {
     RelPath main = found->files.front().parent() / "__main__.py";
     if (extent == Extent::program && found->is_package && tree_.is_file(main)) reference.lead_to(main);
     out_.add(std::move(reference));
+  }
+
+  // Whether what is asked for could be a part of a dotted name.
+  bool is_wanted(const std::string& dotted) const {
+    if (!out_.focus()) return true;
+    for (std::size_t at = 0; at < dotted.size();) {
+      std::size_t end = std::min(dotted.find('.', at), dotted.size());
+      if (out_.focus()->stems.contains(dotted.substr(at, end - at))) return true;
+      at = end + 1;
+    }
+    return false;
+  }
+
+  // The same names stand in many places.
+  const std::optional<python::Found>& module_named(const RelPath& path, const std::string& dotted) {
+    auto [at, fresh] = modules_.try_emplace({path.parent(), dotted});
+    if (fresh) at->second = resolver_.absolute(path, dotted);
+    return at->second;
   }
 
   void started(const RelPath& path, const std::string& text) {
@@ -176,6 +196,7 @@ class Emitter {
   GraphBuilder& out_;
   std::set<std::pair<RelPath, std::size_t>> named_;  // where names were found
   std::unordered_set<std::string> packages_;
+  std::map<std::pair<RelPath, std::string>, std::optional<python::Found>> modules_;  // by the user's folder
 };
 
 }  // namespace
