@@ -25,6 +25,8 @@ inline constexpr WritingStyle kUnquoted = 0, kQuoted = 1, kBracket = 2;
 
 // Marks references of a target's file set, which only lead to what lies below one of its base folders.
 inline constexpr const char* kSetPart = "file set";
+// Marks what an installation leaves out by its name.
+inline constexpr const char* kLeftOut = "left out";
 
 using Words = std::vector<TracedText>;
 

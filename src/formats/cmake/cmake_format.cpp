@@ -247,6 +247,16 @@ class CMakeFormat : public Format,
     return Reason{"the files of a file set lie below its base folders",
                   "add the new folder to BASE_DIRS first, or move it to a place below one of them"};
   }
+  // What an installation leaves out by its name stays out wherever it is called so, and need not be there.
+  bool is_moot(const ReferenceGraph&, const ReferenceGraph&, const MoveSet& moves,
+               const Reference& reference) const override {
+    if (reference.construct_part != ConstructPart::tagged(cmake::kLeftOut)) return false;
+    const RelPath& old = reference.targets.front().path;
+    bool goes_whole = std::any_of(moves.requested().begin(), moves.requested().end(),
+                                  [&](const Move& move) { return old.is_within(move.from); });
+    std::optional<RelPath> now = moves.moves(old) ? moves.map_file(old) : moves.map_folder(old);
+    return !goes_whole || !now || now->name() == old.name();
+  }
   std::vector<Proposal> needed_edits(const ClaimedTree& before, const MoveSet& moves) const override {
     return cmake::listed_headers(*this, before, moves);
   }

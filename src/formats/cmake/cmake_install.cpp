@@ -123,7 +123,13 @@ void Evaluation::refer_to_excluded(const Words& folders, const TracedText& name)
         RelPath found = file;
         while (found.name() != text && found != place.path && !found.is_root()) found = found.parent();
         if (found == place.path || found.is_root()) continue;
-        refer(name, Role::argument, Certainty::likely, {found.parent(), kNoFile, Space::tree}, false);
+        Reference reference =
+            Reference::of(Role::argument, format_, key(), {found.parent(), kNoFile, Space::tree}, name)
+                .likely()
+                .in(ConstructPart::tagged(kLeftOut))
+                .leading_to(found);
+        reference.excludes = true;
+        out_.add(std::move(reference));
         return;
       }
     }
