@@ -11,8 +11,10 @@
 // its own before it. "gauges.tide" in code is a reference where "gauges" is bound to a package; functions
 // that bind the name themselves are left alone. Paths are evaluated with the trace of every piece, across
 // modules: what begins at __file__ is certain, a plain string likely. A name put together at run time is a
-// hole. What only shows when a program runs is a consequence: import_order runs import statements in memory,
-// before and after, and tells what would newly fail.
+// hole. Where a file moves that climbs to a folder above (parents[1], dirname(dirname(__file__))), the count
+// of folders changes once, for all that is found from there. What only shows when a program runs is a
+// consequence: import_order runs import statements in memory, before and after, and tells what would newly
+// fail.
 #pragma once
 
 #include <memory>
