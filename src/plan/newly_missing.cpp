@@ -42,7 +42,7 @@ std::vector<Mismatch> newly_missing(const ReferenceGraph& before, const Referenc
     if (!widened.contains(key) || texts.size() <= missing_before[key].size()) continue;
     const Reference* best = nullptr;
     std::int32_t index = -1;
-    auto rank = [&](const Reference& reference) {
+    auto rank = [&, &texts = texts](const Reference& reference) {
       bool by_name = texts.contains(reference.text.text());
       return 2 * by_name + moves.moves(reference.targets.front().path);
     };

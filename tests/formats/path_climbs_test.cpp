@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include "formats/shell/command_output.h"
+
 namespace yc::test {
 namespace {
 
@@ -28,6 +30,15 @@ TEST(PathClimbs, an_expression_climbs_further_or_less_far) {
     ASSERT_EQ(found.has_value(), one.wanted != nullptr) << one.expression;
     EXPECT_EQ(found.value_or(""), one.wanted ? one.wanted : "");
   }
+}
+
+TEST(PathClimbs, so_does_a_substitution_of_a_shell) {
+  EXPECT_EQ(shell::climbing("$(dirname \"$HERE\")", 1), "$(dirname \"$(dirname \"$HERE\")\")");
+  EXPECT_EQ(shell::climbing("$(dirname \"$(dirname \"$HERE\")\")", -2), "$HERE");
+  EXPECT_EQ(shell::climbing("$(dirname $HERE)", -1), "$HERE");
+  EXPECT_EQ(shell::climbing("$(dirname \"$HERE\")", -2), std::nullopt);
+  EXPECT_EQ(shell::climbing("$(dirname lib/a.sh)", 1), std::nullopt);
+  EXPECT_EQ(shell::climbing("$HERE", 1), std::nullopt);
 }
 
 }  // namespace

@@ -127,5 +127,25 @@ TEST(ClimbShapes, modules_that_settings_and_commands_name) {
   expect_refusal(tree, "run.sh -> tools/run.sh\n", {"run.sh:2"});
 }
 
+TEST(ClimbShapes, scripts_that_climb_from_their_own_folder) {
+  struct Case {
+    const char *root, *wanted;
+  };
+  for (const Case& one : std::initializer_list<Case>{
+           {"HERE=$(cd \"$(dirname \"$0\")\" && pwd)\nROOT=$(dirname \"$HERE\")\n",
+            "ROOT=$(dirname \"$(dirname \"$HERE\")\")"},
+           {"ROOT=$(cd \"$(dirname \"$0\")/..\" && pwd)\n", "/../..\" && pwd)"},
+           {"HERE=$(dirname \"$(realpath \"$0\")\")\nROOT=$(realpath \"$HERE/..\")\n", "\"$HERE/../..\""},
+           {"HERE=`dirname $0`\nROOT=`cd $HERE/.. && pwd`\n", "cd $HERE/../.. &&"}}) {
+    Workspace tree({{"tools/sum.sh", "#!/bin/sh\nset -e\n" + std::string(one.root) +
+                                         "cat \"$ROOT/data/low.txt\"\ncd \"$ROOT\"\ncat data/high.txt\n"},
+                    {"data/low.txt", "1\n"},
+                    {"data/high.txt", "2\n"}});
+    const char* const start = "cd / && sh $(find $OLDPWD -name sum.sh)";
+    expect_move_says(tree, "tools/sum.sh -> tools/all/sum.sh\n", {one.wanted, "1 edit in 1 file"}, start);
+    expect_move_says(tree, "data -> tables\n", {"\"$ROOT/tables/low.txt\"", "cat tables/high.txt"}, start);
+  }
+}
+
 }  // namespace
 }  // namespace yc::test

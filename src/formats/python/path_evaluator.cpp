@@ -318,6 +318,62 @@ std::vector<Value> PathExpressions::arguments(std::vector<std::size_t>& firsts) 
   return out;
 }
 
+// What a method of a path comes to; nothing of one that only uses the path.
+std::optional<Value> PathExpressions::method_of_path(Value callee, const std::string& method,
+                                                     std::vector<Value> values, std::size_t first) {
+  callee.name.clear();
+  bool globs = (method == "glob" || method == "rglob") && values.size() == 1 && values[0].known;
+  if (method == "joinpath" || globs) {
+    if (method == "rglob") values.insert(values.begin(), known(TracedText::plain("**"), true, false));
+    values.insert(values.begin(), std::move(callee));
+    return join(values);
+  }
+  if (method == "format") {
+    callee.text = with_holes(callee.text, "{");
+    return callee;
+  }
+  if (words::python::same_path_calls().contains(method)) return callee;
+  if (method == "iterdir" && values.empty()) {
+    if (emit_) emit_(listed(callee), first);
+    return Value();
+  }
+  if (method == "with_name" && values.size() == 1 && values[0].known) {
+    values[0].text = values[0].text.through({}, kNameAlone);
+    return join({parent_of(std::move(callee)), values[0]});
+  }
+  return std::nullopt;
+}
+
+// What a function that takes paths comes to; nothing of another.
+std::optional<Value> PathExpressions::function_of_paths(const std::string& name, const std::string& method,
+                                                        std::vector<Value>& values,
+                                                        const std::vector<std::size_t>& firsts) {
+  bool is_one = values.size() == 1 && values[0].known;
+  if ((method == "join" && name.ends_with("path.join")) || (values.size() > 1 && method.ends_with("Path")))
+    return values.empty() ? Value() : join(values);
+  if (method == "dirname" && is_one) return parent_of(std::move(values[0]));
+  if (words::python::same_path_calls().contains(method) && is_one) {
+    values[0].is_path = true;
+    return std::move(values[0]);
+  }
+  if (Value made = given_back(name, values); made.known) return made;
+  if (method == "files" && values.size() == 1) return package_folder(values[0]);
+  if (method == "PackageLoader" && !values.empty()) {
+    // Templates of a package, in a folder that is called so where nothing else is said.
+    bool is_told = values.size() >= 2 && values[1].known;
+    Value folder = is_told ? values[1] : known(TracedText::plain("templates"), true, true);
+    Value whole = join({package_folder(values[0]), folder});
+    if (emit_ && whole.text.text().starts_with(kTreeMark)) emit_(whole, firsts[is_told ? 1 : 0]);
+    return Value();
+  }
+  if (is_package_data(method) && values.size() >= 2 && values[1].known) {
+    Value whole = join({package_folder(values[0]), values[1]});
+    if (emit_ && whole.text.text().starts_with(kTreeMark)) emit_(whole, firsts[1]);
+    return Value();
+  }
+  return std::nullopt;
+}
+
 Value PathExpressions::call(Value callee) {
   if (depth_ > kDeepest) {
     ++at_;
@@ -328,69 +384,23 @@ Value PathExpressions::call(Value callee) {
   std::vector<std::size_t> firsts;
   std::vector<Value> values = arguments(firsts);
   --depth_;
-  std::string method = last_part(callee.name);
-  if (callee.known) {
-    bool globs = (method == "glob" || method == "rglob") && values.size() == 1 && values[0].known;
-    if (method == "joinpath" || globs) {
-      if (method == "rglob") values.insert(values.begin(), known(TracedText::plain("**"), true, false));
-      values.insert(values.begin(), callee);
-      return join(values);
-    }
-    if (method == "format") {
-      callee.text = with_holes(callee.text, "{");
-      callee.name.clear();
-      return callee;
-    }
-    if (words::python::same_path_calls().contains(method)) {
-      callee.name.clear();
-      return callee;
-    }
-    if (method == "iterdir" && values.empty()) {
-      if (emit_) emit_(listed(callee), firsts.empty() ? at_ - 1 : firsts.front());
-      return {};
-    }
-    if (method == "with_name" && values.size() == 1 && values[0].known) {
-      callee.name.clear();
-      values[0].text = values[0].text.through({}, kNameAlone);
-      return join({parent_of(std::move(callee)), values[0]});
-    }
-    // The text itself is used by a method, as are the arguments.
-    callee.name.clear();
-    if (emit_ && callee.literal) emit_(callee, firsts.empty() ? at_ - 1 : firsts.front());
-  } else if ((method == "join" && callee.name.ends_with("path.join")) ||
-             (values.size() > 1 && method.ends_with("Path"))) {
-    return values.empty() ? Value() : join(values);
-  } else if (method == "dirname" && values.size() == 1 && values[0].known) {
-    return parent_of(std::move(values[0]));
-  } else if (words::python::same_path_calls().contains(method) && values.size() == 1 && values[0].known) {
-    values[0].is_path = true;
-    return std::move(values[0]);
-  } else if (Value made = given_back(callee.name, values); made.known) {
-    return made;
-  } else if (method == "files" && values.size() == 1) {
-    return package_folder(values[0]);
-  } else if (method == "PackageLoader" && !values.empty()) {
-    // Templates of a package, in a folder that is called so where nothing else is said.
-    bool is_told = values.size() >= 2 && values[1].known;
-    Value folder = is_told ? values[1] : known(TracedText::plain("templates"), true, true);
-    Value whole = join({package_folder(values[0]), folder});
-    if (emit_ && whole.text.text().starts_with(kTreeMark)) emit_(whole, firsts[is_told ? 1 : 0]);
-    return {};
-  } else if (is_package_data(method) && values.size() >= 2 && values[1].known) {
-    Value whole = join({package_folder(values[0]), values[1]});
-    if (emit_ && whole.text.text().starts_with(kTreeMark)) emit_(whole, firsts[1]);
-    return {};
-  }
+  const std::string name = callee.name, method = last_part(name);
+  std::size_t first = firsts.empty() ? at_ - 1 : firsts.front();
+  auto made = callee.known ? method_of_path(callee, method, values, first)
+                           : function_of_paths(name, method, values, firsts);
+  if (made) return std::move(*made);
+  if (!emit_) return {};
+  // The text itself is used by a method, as are the arguments.
+  callee.name.clear();
+  if (callee.known && callee.literal) emit_(callee, first);
+  bool is_one = values.size() == 1 && values[0].known;
   // os.listdir(TABLES), os.scandir(TABLES)
-  bool lists = emit_ && (method == "listdir" || method == "scandir") && values.size() == 1 && values[0].known;
-  if (lists) emit_(listed(values[0]), firsts[0]);
+  if (is_one && (method == "listdir" || method == "scandir")) emit_(listed(values[0]), first);
   // A program that goes to a folder names it, even by what it is called here.
-  bool goes = emit_ && method == "chdir" && values.size() == 1 && values[0].known && !values[0].literal;
-  if (goes) emit_(values[0], firsts[0]);
-  std::set<std::size_t> taken = emit_ ? opened_by(callee.name, values, firsts) : std::set<std::size_t>();
+  if (is_one && method == "chdir" && !values[0].literal) emit_(values[0], first);
+  std::set<std::size_t> taken = opened_by(callee.known ? "" : name, values, firsts);
   for (std::size_t i = 0; i < values.size(); ++i) {
-    bool tells = emit_ && values[i].known && values[i].literal && !taken.contains(i);
-    if (tells) emit_(values[i], firsts[i]);
+    if (values[i].known && values[i].literal && !taken.contains(i)) emit_(values[i], firsts[i]);
   }
   return {};
 }

@@ -2,6 +2,7 @@
 // them (path_names.cpp).
 #pragma once
 
+#include <optional>
 #include <set>
 
 #include "formats/python/path_evaluator.h"
@@ -65,6 +66,10 @@ class PathExpressions {
   Value member_of_name(const std::string& owner, const std::string& member, Span span);
   std::vector<Value> arguments(std::vector<std::size_t>& firsts);
   Value call(Value callee);
+  std::optional<Value> method_of_path(Value callee, const std::string& method, std::vector<Value> values,
+                                      std::size_t first);
+  std::optional<Value> function_of_paths(const std::string& name, const std::string& method,
+                                         std::vector<Value>& values, const std::vector<std::size_t>& firsts);
 
   // The expression at a token, without telling anybody of what is in it.
   Value at_token(std::size_t token);

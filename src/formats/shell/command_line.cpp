@@ -1,4 +1,6 @@
 #include "formats/shell/command_line.h"
+
+#include "formats/shell/command_output.h"
 #include "words/shell.h"
 
 #include <algorithm>
@@ -292,16 +294,31 @@ class Lexer {
 
   // A command whose output becomes a part of the word.
   void run_inside(std::size_t begin, std::size_t end) {
-    append(result_of(text_.substr(begin, end - begin)));
-    if (depth_ >= kDeepest) return;
+    TracedText result = result_of(text_.substr(begin, end - begin));
+    if (depth_ >= kDeepest) return append(result);
     TracedText command_text = parts_.part(begin, end - begin);
     Lexer inside(command_text, base_, tree_, script_);
     inside.depth_ = depth_ + 1;
     inside.outer_ = this;
-    for (Command& command : inside.run().commands) {
+    inside.base_known_ = base_known_;
+    std::vector<Command> commands = inside.run().commands;
+    bool is_asked = script_ && result.has_hole() && inside.last_ends_at_ < commands.size();
+    auto told = is_asked ? output_of(commands[inside.last_ends_at_]) : std::nullopt;
+    append(told ? told->through(passage_of(begin, end)) : result);
+    for (Command& command : commands) {
       command.base_known = command.base_known && base_known_;
       inside_.push_back(std::move(command));
     }
+  }
+
+  // Where an expansion stands whose command does at [begin, end).
+  Passage passage_of(std::size_t begin, std::size_t end) const {
+    std::size_t open = text_[begin - 1] == '(' ? 2 : 1;
+    TracedText whole = parts_.part(begin - open, end + 1 - (begin - open));
+    Passage first = whole.first_origin();
+    const Piece& last = whole.pieces().back();
+    if (first.file != kNoFile && last.file == first.file) first.span.end = last.span.end;
+    return first;
   }
 
   // What automake tells the tests that it runs: the folder of the nearest configure script above.
@@ -388,6 +405,7 @@ class Lexer {
   }
 
   void finish(Command command) {
+    last_ends_at_ = out_.commands.size();
     command.base = base_;
     command.deep_globs = deep_globs_;
     command.base_known = base_known_;
@@ -498,7 +516,9 @@ class Lexer {
       if (rounds_[i]) rounds_[i] = folder_from(*rounds_[i], word);
     }
     auto folder = folder_from(base_, each.front().words[1].text);
-    base_known_ = base_known_ && folder;
+    // From anywhere, where it is a whole path.
+    bool is_whole = each.front().words[1].text.text().starts_with(kTreeMark);
+    base_known_ = (base_known_ || is_whole) && folder;
     if (folder) base_ = *folder;
     bool is_one = std::all_of(rounds_.begin(), rounds_.end(), [&](const std::optional<Base>& round) {
       return round && round->folder == base_.folder && round->space == base_.space;
@@ -515,6 +535,7 @@ class Lexer {
   }
 
   Cutter parts_;
+  std::size_t last_ends_at_ = 0;  // the place of the last command that is no other one's part
   std::string text_;
   const TreeReader& tree_;
   Base base_;

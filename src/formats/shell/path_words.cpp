@@ -3,6 +3,7 @@
 
 #include "formats/shell/code_words.h"
 #include "formats/shell/command_line.h"
+#include "formats/shell/command_output.h"
 #include "formats/shell/programs.h"
 #include "words/shell.h"
 
@@ -35,6 +36,12 @@ constexpr Option kOptions[] = {
 bool sets_words(const Command& command) {
   return command.words.size() > 2 && command.words[0].text.text() == "set" &&
          command.words[1].text.text() == "--";
+}
+
+// Whether any of a text stands there, and not only what variables hold.
+bool is_spelled(const TracedText& text) {
+  return std::any_of(text.pieces().begin(), text.pieces().end(),
+                     [](const Piece& piece) { return piece.has_origin(); });
 }
 
 class Picker {
@@ -73,6 +80,8 @@ class Picker {
         code(words[i]);
         continue;
       }
+      // dirname "$HERE" says where something is, and opens nothing.
+      if (only_says_where(name_) && !is_spelled(words[i].text)) continue;
       // "python3 -m gauges": a module by its name.
       if (text == "-m" && name_.starts_with("python")) {
         ++i;

@@ -6,6 +6,7 @@
 #include "base/text.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/capabilities/words.h"
+#include "formats/shell/command_output.h"
 #include "formats/shell/script_references.h"
 #include "words/shell_scripts.h"
 
@@ -108,6 +109,9 @@ class ShellScriptsFormat : public Format, public ListWords, public Spellings {
     return spelled_as_path(need);
   }
 
+  std::optional<std::string> climbing(std::string_view expression, int more) const override {
+    return shell::climbing(expression, more);
+  }
   std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
     std::string out;
     for (char c : text) {
