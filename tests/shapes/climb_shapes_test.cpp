@@ -136,6 +136,8 @@ TEST(ClimbShapes, scripts_that_climb_from_their_own_folder) {
             "ROOT=$(dirname \"$(dirname \"$HERE\")\")"},
            {"ROOT=$(cd \"$(dirname \"$0\")/..\" && pwd)\n", "/../..\" && pwd)"},
            {"HERE=$(dirname \"$(realpath \"$0\")\")\nROOT=$(realpath \"$HERE/..\")\n", "\"$HERE/../..\""},
+           {"SELF=$(readlink -f \"$0\")\nexport HERE=\"${SELF%/*}\"\nROOT=$(dirname \"$HERE\")\n",
+            "ROOT=$(dirname \"$(dirname \"$HERE\")\")"},
            {"HERE=`dirname $0`\nROOT=`cd $HERE/.. && pwd`\n", "cd $HERE/../.. &&"}}) {
     Workspace tree({{"tools/sum.sh", "#!/bin/sh\nset -e\n" + std::string(one.root) +
                                          "cat \"$ROOT/data/low.txt\"\ncd \"$ROOT\"\ncat data/high.txt\n"},
@@ -145,6 +147,18 @@ TEST(ClimbShapes, scripts_that_climb_from_their_own_folder) {
     expect_move_says(tree, "tools/sum.sh -> tools/all/sum.sh\n", {one.wanted, "1 edit in 1 file"}, start);
     expect_move_says(tree, "data -> tables\n", {"\"$ROOT/tables/low.txt\"", "cat tables/high.txt"}, start);
   }
+}
+
+TEST(ClimbShapes, folders_that_a_script_hands_on_by_variables) {
+  Workspace tree(
+      {{"sum.sh",
+        "#!/bin/sh\nset -e\nHERE=$(dirname \"$(readlink -f \"$0\")\")\nexport PAGES=\"$HERE/web\" LANG=C\n"
+        "(cd \"$PAGES/css\" && cat base.css)\n"},
+       {"web/css/base.css", "p {}\n"}});
+  const char* const start = "cd / && sh $OLDPWD/sum.sh";
+  expect_move_says(tree, "web -> site\n", {"PAGES=\"$HERE/site\""}, start);
+  expect_move_says(tree, "web/css -> web/styles\n", {"\"$PAGES/styles\""}, start);
+  expect_move_says(tree, "web/css/base.css -> web/css/plain.css\n", {"cat plain.css"}, start);
 }
 
 }  // namespace

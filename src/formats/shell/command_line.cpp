@@ -230,7 +230,7 @@ class Lexer {
         append(script_folder());
         return;
       }
-      if (take_default(name, begin + 1)) return;
+      if (take_default(name, begin + 1) || take_folder(name)) return;
     } else {
       std::size_t end = begin;
       while (end < text_.size() &&
@@ -292,6 +292,16 @@ class Lexer {
     return true;
   }
 
+  // "${SELF%/*}" (XCU 2.6.2), where it is known what lies in which folder.
+  bool take_folder(const std::string& inside) {
+    constexpr std::string_view kCut = "%/*";
+    if (!inside.ends_with(kCut)) return false;
+    const std::vector<TracedText>* known = value_of(inside.substr(0, inside.size() - kCut.size()));
+    auto folder = known && known->size() == 1 ? folder_above(known->front()) : std::nullopt;
+    if (folder) append(*folder);
+    return folder.has_value();
+  }
+
   // A command whose output becomes a part of the word.
   void run_inside(std::size_t begin, std::size_t end) {
     TracedText result = result_of(text_.substr(begin, end - begin));
@@ -351,6 +361,13 @@ class Lexer {
         folder.append(TracedText::plain("/.."));
       return folder;
     }
+    bool is_self = (plain.starts_with("readlink -") || plain.starts_with("realpath ")) && !has("/..") &&
+                   (plain.ends_with("$0") || plain.ends_with("${0}") || has("BASH_SOURCE"));
+    if (is_self) {
+      TracedText self = script_folder();
+      self.append(TracedText::plain("/" + std::string(kOwnName)));
+      return self;
+    }
     bool here = plain == "pwd" || plain == "pwd -P";
     if (!here || !base_known_ || base_.space != Space::tree) return TracedText::hole();
     std::string folder = marked(Space::tree, base_.folder);
@@ -397,6 +414,7 @@ class Lexer {
     writes_ = false;
     strip_keywords(command);
     take_assignments(command);
+    take_declarations(command);
     std::vector<Command> inside = std::exchange(inside_, {});
     bool is_empty =
         command.words.empty() && command.redirects.empty() && (!script_ || command.environment.empty());
@@ -458,6 +476,18 @@ class Lexer {
       }
     }
     return out;
+  }
+
+  // "export TABLES=$HERE/tables"
+  void take_declarations(Command& command) {
+    bool declares =
+        command.words.size() > 1 && words::shell::declarations().contains(command.words.front().text.text());
+    for (std::size_t i = 1; declares && i < command.words.size(); ++i) {
+      Command one;
+      one.words.push_back(command.words[i]);
+      take_assignments(one);
+      std::move(one.environment.begin(), one.environment.end(), std::back_inserter(command.environment));
+    }
   }
 
   void take_assignments(Command& command) {

@@ -19,6 +19,18 @@ bool only_says_where(std::string_view program) {
   return program == "dirname" || program == "basename" || program == "realpath" || program == "readlink";
 }
 
+std::optional<TracedText> folder_above(const TracedText& path) {
+  std::string text = path.text();
+  if (path.has_hole() || !text.starts_with(kTreeMark)) return std::nullopt;
+  // Of a folder that is all there is to it one climbs; the name of what lies in one goes.
+  if (text.ends_with(kOwnName)) return path.substr(0, text.size() - kOwnName.size() - 1);
+  bool is_bare = path.pieces().back().nature == Piece::Nature::tree_folder || text.ends_with("/..");
+  if (!is_bare) return std::nullopt;
+  TracedText out = path;
+  out.append(TracedText::plain("/.."));
+  return out;
+}
+
 std::optional<TracedText> output_of(const Command& command) {
   std::string name = command.name();
   if (name == "pwd") return working_folder(command);
@@ -27,15 +39,7 @@ std::optional<TracedText> output_of(const Command& command) {
   const TracedText& last = command.words.back().text;
   bool is_folder = !last.has_hole() && !last.empty() && last.text().starts_with(kTreeMark);
   if (!is_folder) return std::nullopt;
-  if (name != "dirname") return last;
-  // Of a folder that is all there is to it one climbs; the name of what lies in one goes.
-  const auto& pieces = last.pieces();
-  std::string text = last.text();
-  bool is_bare = pieces.back().nature == Piece::Nature::tree_folder || text.ends_with("/..");
-  if (!is_bare) return std::nullopt;
-  TracedText out = last;
-  out.append(TracedText::plain("/.."));
-  return out;
+  return name == "dirname" ? folder_above(last) : last;
 }
 
 std::optional<std::string> climbing(std::string_view expression, int more) {

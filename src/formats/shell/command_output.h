@@ -9,6 +9,12 @@
 
 namespace yc::shell {
 
+// Stands for the name of the script itself, of which only the folder is known here: "$(readlink -f "$0")".
+inline constexpr std::string_view kOwnName = "\x01script";
+
+// The folder that an absolute text lies in; above a folder one climbs. Nothing if that cannot be said.
+std::optional<TracedText> folder_above(const TracedText& text);
+
 // Of pwd, and of dirname and realpath of a folder of the tree, as an absolute text with its trace; nothing of
 // other commands.
 std::optional<TracedText> output_of(const Command& command);

@@ -204,6 +204,7 @@ class Picker {
   bool take_output(const TracedText& value, Output how = Output::word) {
     if (is_passed_over(value)) return false;
     std::string text = value.text();
+    if (text.ends_with(kOwnName)) return false;
     bool is_text = text_only_ && how != Output::redirected;
     // "rm -f src/*.o"
     bool has_pattern =
