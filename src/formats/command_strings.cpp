@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <optional>
+#include <set>
 
 #include "formats/shell/command_line.h"
 #include "formats/shell/programs.h"
@@ -26,6 +27,10 @@ bool starts_what_is_there(const shell::Command& command, const TreeReader& tree)
   if (!at || command.words.size() < 2) return false;
   std::string text = command.words[*at].text.text();
   if (text.find_first_of("/.") == std::string::npos) return false;
+  // "icons/pole.png is at the mouth" starts nothing.
+  bool is_led_to = *at > 0 || text.starts_with("./") || text.starts_with("../");
+  static const std::set<std::string_view> kScripts = {"", ".sh", ".bash", ".py", ".pl", ".rb", ".js"};
+  if (!is_led_to && !kScripts.contains(ending_of(text))) return false;
   Place place = place_of(command.base.folder, text, command.base.space);
   const Entry* entry = place.space == Space::tree ? tree.find(place.path) : nullptr;
   return entry && !entry->ignored && entry->kind == EntryKind::file;
