@@ -55,7 +55,8 @@ TEST(MacroShapes, folders_that_a_makefile_tells_a_compiler) {
 
 TEST(MacroShapes, a_macro_that_means_two_folders_is_followed_in_neither) {
   Workspace tree(
-      {{"Makefile", "all:\n\tgcc -DTABLES='\"t/low\"' -o a show.c\n\tgcc -DTABLES='\"t/high\"' -o b show.c\n"},
+      {{"Makefile",
+        "all:\n\tgcc -DTABLES='\"t/low\"' -o a show.c\n\tgcc -DTABLES='\"t/high\"' -o b show.c\n"},
        {"show.c", "#include <stdio.h>\nint main(void) { return !fopen(TABLES \"/table.txt\", \"r\"); }\n"},
        {"t/low/table.txt", "1\n"},
        {"t/high/table.txt", "2\n"}});
