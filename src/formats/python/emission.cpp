@@ -5,13 +5,7 @@
 namespace yc::python {
 
 bool Emission::wants(const std::string& dotted) const {
-  if (whole_ || !out_.focus()) return true;
-  for (std::size_t at = 0; at <= dotted.size();) {
-    std::size_t end = std::min(dotted.find('.', at), dotted.size());
-    if (out_.focus()->stems.contains(dotted.substr(at, end - at))) return true;
-    at = end + 1;
-  }
-  return false;
+  return whole_ || may_name(out_.focus(), dotted);
 }
 
 std::string_view Emission::word_at(std::size_t index) const {

@@ -154,6 +154,15 @@ std::optional<Found> PythonResolver::absolute(const RelPath& user, const std::st
   return space;
 }
 
+bool may_name(const Focus* focus, const std::string& dotted) {
+  for (std::size_t at = 0; focus && at <= dotted.size();) {
+    std::size_t end = std::min(dotted.find('.', at), dotted.size());
+    if (focus->stems.contains(dotted.substr(at, end - at))) return true;
+    at = end + 1;
+  }
+  return !focus;
+}
+
 std::optional<Found> PythonResolver::data_package(const RelPath& user, const std::string& name) const {
   std::size_t dot = name.rfind('.');
   auto found = dot == std::string::npos ? std::nullopt : absolute(user, name.substr(0, dot));

@@ -56,6 +56,8 @@ class PythonResolver {
   mutable std::map<std::pair<RelPath, bool>, std::vector<Root>> roots_;  // by folder, and whether a script
 };
 
+// Whether a part of a dotted name is called like something that is asked for; of no focus all is.
+bool may_name(const Focus* focus, const std::string& dotted);
 // Whether a file is started by a tool that looks for such names.
 bool is_started_by_name(const RelPath& path);
 // The dotted name of a module below a root; nothing if a part of its path can be no name.

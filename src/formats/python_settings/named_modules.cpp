@@ -66,7 +66,7 @@ class Emitter {
 
   void name(const RelPath& path, const std::string& text, std::size_t begin, std::size_t end, Extent extent) {
     std::string dotted = text.substr(begin, end - begin);
-    if (extent == Extent::likely && !is_wanted(dotted)) return;
+    if (extent == Extent::likely && !python::may_name(out_.focus(), dotted)) return;
     std::optional<python::Found> found;
     while (python::is_dotted_name(dotted)) {
       found = module_named(path, dotted);
@@ -100,17 +100,6 @@ class Emitter {
     RelPath main = found->files.front().parent() / "__main__.py";
     if (extent == Extent::program && found->is_package && tree_.is_file(main)) reference.lead_to(main);
     out_.add(std::move(reference));
-  }
-
-  // Whether what is asked for could be a part of a dotted name.
-  bool is_wanted(const std::string& dotted) const {
-    if (!out_.focus()) return true;
-    for (std::size_t at = 0; at < dotted.size();) {
-      std::size_t end = std::min(dotted.find('.', at), dotted.size());
-      if (out_.focus()->stems.contains(dotted.substr(at, end - at))) return true;
-      at = end + 1;
-    }
-    return false;
   }
 
   // The same names stand in many places.
