@@ -53,9 +53,7 @@ std::vector<RelPath> unnamed_by_sources(const std::vector<RelPath>& data, const 
 // Whether a command of a script is given a folder, and it is not that of the script itself.
 bool is_handed(const ReferenceGraph& graph, const Reference& reference, const RelPath& folder) {
   if (reference.role != Role::argument || reference.is_pattern() || reference.excludes) return false;
-  std::string_view format = format_at(reference.format).name();
-  bool is_command = words::plan::formats_of_commands().contains(format.substr(0, format.find(' ')));
-  if (folder.is_root() || !is_command) return false;
+  if (folder.is_root() || !stands_in_commands(reference)) return false;
   return !graph.files.path(standing_of(reference).file).is_within(folder);
 }
 
@@ -139,6 +137,11 @@ void note_macros(const TreeReader& tree, const ReferenceGraph& graph, const std:
 }
 
 }  // namespace
+
+bool stands_in_commands(const Reference& reference) {
+  std::string_view format = format_at(reference.format).name();
+  return words::plan::formats_of_commands().contains(format.substr(0, format.find(' ')));
+}
 
 std::vector<Blocker> changed_handed_folders(const TreeReader& tree, const ReferenceGraph& graph,
                                             const MoveSet& moves) {

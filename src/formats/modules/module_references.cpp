@@ -38,9 +38,7 @@ class Emitter {
     for (const Joined& joined : facts_.joined) join(joined);
     // What a path from the module's own place holds is not looked for from elsewhere.
     for (const OwnPath& own : facts_.own_paths) {
-      for (const OwnPart& part : own.parts) {
-        if (!part.is_up) own_.insert(part.span.begin);
-      }
+      for (const OwnPart& part : own.parts) own_.insert(part.span.begin);
     }
     if (!facts_.own_paths.empty()) own_paths();
     for (const PathText& text : facts_.texts) {
@@ -241,8 +239,9 @@ class Emitter {
     for (const Specifier& specifier : facts_.specifiers) read.insert(specifier.span);
     for (const OwnPath& own : facts_.own_paths) {
       bool is_read = std::all_of(own.parts.begin(), own.parts.end(), [&](const OwnPart& part) {
-        return !part.is_up && part.via.empty() && read.contains(part.span);
+        return part.via.empty() && read.contains(part.span);
       });
+      is_read = is_read && own.ups == 0 && !own.parts.empty();
       auto text = text_of(own, **bytes);
       if (text && (!is_read || own.is_open || has_wildcard(text->text()))) own_path(own, *text);
     }
@@ -251,14 +250,22 @@ class Emitter {
   // Counted from the module's own folder.
   std::optional<TracedText> text_of(const OwnPath& own, std::string_view bytes) const {
     TracedText text;
+    if (own.ups > 0 || own.parts.empty()) {
+      TracedText folder =
+          TracedText::folder(Piece::Nature::tree_folder, file_, marked(Space::tree, path_.parent()));
+      Piece piece = folder.pieces().front();
+      piece.style = kExpression;
+      text.append(std::move(piece));
+      text = text.through({file_, own.climb});
+    }
+    for (std::uint32_t up = 0; up < own.ups; ++up) text.append(TracedText::plain("/.."));
     for (const OwnPart& part : own.parts) {
-      std::string piece(part.is_up ? ".." : bytes.substr(part.span.begin, part.span.size()));
+      std::string piece(bytes.substr(part.span.begin, part.span.size()));
       if (piece.find_first_of("\\\n\r:") != std::string::npos) return std::nullopt;
       if (part.separated && !text.empty() && !text.text().ends_with("/")) text.append(TracedText::plain("/"));
       if (text.empty() && piece.starts_with("/")) text.append(TracedText::plain("."));
       if (piece.empty()) continue;
-      TracedText traced =
-          part.is_up ? TracedText::plain(piece) : TracedText::literal(piece, file_, part.span, kQuoted);
+      TracedText traced = TracedText::literal(piece, file_, part.span, kQuoted);
       for (const Span& name : part.via) traced = traced.through({file_, name});
       text.append(traced);
     }
@@ -287,11 +294,15 @@ class Emitter {
     }
     if (has_wildcard(plain)) return own_pattern(site, std::move(text), plain);
     while (plain.ends_with("/")) plain.pop_back();
-    if (plain.find_first_not_of("./") == std::string::npos) return;
     Place place = place_of(path_.parent(), plain);
-    if (place.space != Space::tree || place.path.is_root()) return;
+    // Of a module that moves the folders count, too, that it names by how far it climbs to them.
+    bool is_climb = own.parts.empty() || plain.find_first_not_of("./") == std::string::npos;
+    if (is_climb && !whole_) return;
+    if (place.space != Space::tree || (place.path.is_root() && !is_climb)) return;
     Reference reference =
         reference_at(Role::argument, site, text.substr(0, plain.size())).in(ConstructPart::tagged("path"));
+    if (place.path.is_root())
+      return out_.add(std::move(reference).leading_to(place.path, Target::Kind::tree));
     const Entry* entry = tree_.find(place.path);
     // What is not there it writes; outside of its own folder, that goes where it went.
     if ((!entry || entry->ignored) && whole_ && !place.path.is_within(path_.parent()))
@@ -310,8 +321,9 @@ class Emitter {
   // glob(path.join(__dirname, "tides", "*.csv"))
   void own_pattern(Span site, TracedText text, const std::string& plain) {
     if (plain.find("**") != std::string::npos) return;
-    add_pattern(reference_at(Role::pattern, site, std::move(text)).in(ConstructPart::tagged("path")),
-                path_.parent(), plain);
+    RelPath folder = plain.starts_with(kTreeMark) ? RelPath() : path_.parent();
+    add_pattern(reference_at(Role::pattern, site, std::move(text)).in(ConstructPart::tagged("path")), folder,
+                plain);
   }
 
   // path.join(__dirname, "..", "charts"): a path whose parts stand apart.
@@ -327,7 +339,9 @@ class Emitter {
     }
     Place place = place_of(path_.parent(), text.text());
     bool is_place = place.space == Space::tree && (place.path.is_root() || tree_.find(place.path));
-    if (!is_place || (place.path.is_root() && !climbs_to_root(text.text()))) return;
+    // The root counts where a text climbs to it, or would if the file lay elsewhere.
+    bool climbs = climbs_to_root(text.text()) || text.text() == ".";
+    if (!is_place || (place.path.is_root() && !climbs)) return;
     if (!whole_ && !out_.wants_any_name(place.path.str())) return;
     Reference reference = reference_at(Role::argument, {joined.statement, joined.statement});
     reference.text = std::move(text);

@@ -11,6 +11,8 @@ namespace yc::modules {
 
 // How a literal stands: within its quotes, of which none may be in a path.
 inline constexpr WritingStyle kQuoted = 0;
+// Of a folder that an expression gives.
+inline constexpr WritingStyle kExpression = 1;
 
 // Adds what one source names, as far as the builder wants it. `taken`: offsets of strings that are read
 // already.

@@ -11,8 +11,10 @@
 #include "formats/capabilities/words.h"
 #include "formats/glued_paths/constant_folder.h"
 #include "formats/glued_paths/path_constants.h"
+#include "formats/literal_paths.h"
 #include "formats/modules/embedded.h"
 #include "formats/modules/forwarding_modules.h"
+#include "formats/modules/module_climbs.h"
 #include "formats/modules/module_kinds.h"
 #include "formats/modules/module_references.h"
 #include "tree/text_signatures.h"
@@ -283,7 +285,17 @@ class ModulesFormat : public Format,
     return modules::module_ways(need);
   }
 
-  std::optional<std::string> write(std::string_view text, WritingStyle) const override {
+  std::optional<std::string> climbing(std::string_view expression, int more) const override {
+    return modules::climbing(expression, more);
+  }
+  // "node check.js" says no more that its second word is a path than "node check" does.
+  std::vector<Proposal> late_proposals(const RewriteRequest& need) const override {
+    return need.reference.role == Role::argument ? spelled_as_path(need) : std::vector<Proposal>();
+  }
+
+  std::optional<std::string> write(std::string_view text, WritingStyle style) const override {
+    // In the place of an expression a path would be code.
+    if (style == modules::kExpression) return std::nullopt;
     if (text.find_first_of("'\"`\\\n\r") != std::string_view::npos) return std::nullopt;
     return std::string(text);
   }

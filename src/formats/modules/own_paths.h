@@ -12,9 +12,8 @@
 namespace yc::modules {
 
 struct OwnPart {
-  Span span;               // between the quotes of a string; none for a folder that is gone back from
+  Span span;               // between the quotes of a string
   bool separated = false;  // whether a separator is put before it
-  bool is_up = false;      // dirname(__dirname)
   std::vector<Span> via;   // the names of constants that it came through
 };
 
@@ -22,6 +21,8 @@ struct OwnPart {
 struct OwnPath {
   std::vector<OwnPart> parts;
   std::uint32_t begin = 0;  // of the expression
+  std::uint32_t ups = 0;    // folders that it climbs first, by calls: dirname(dirname(__dirname))
+  Span climb;               // the outermost of these, or the name of the folder where there are no parts
   bool is_open = false;     // goes on with what only the program knows
   bool is_apart = false;    // behind a separator: with what lies in the folder
 };

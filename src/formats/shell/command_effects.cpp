@@ -43,6 +43,19 @@ bool copies_folder(const Command& command, std::size_t index) {
   return is_packing || (words::shell::copy_programs().contains(name) && index + 1 < command.words.size());
 }
 
+// The folders of the tree that a word names, or that its wildcards match.
+std::vector<RelPath> named_folders(const Command& command, const Word& word, const TreeReader& tree) {
+  std::string text = word.text.text();
+  if (command.base.space == Space::tree && !word.quoted && has_wildcard(text)) {
+    std::vector<RelPath> out = match_paths(tree, command.base.folder, text);
+    std::erase_if(out, [&](const RelPath& path) { return !tree.is_folder(path); });
+    return out;
+  }
+  Place place = place_of(command.base.folder, text, command.base.space);
+  bool is_folder = place.space == Space::tree && !place.path.is_root() && tree.is_folder(place.path);
+  return is_folder ? std::vector<RelPath>{place.path} : std::vector<RelPath>();
+}
+
 void note_handed(const Command& command, const TreeReader& tree, GraphBuilder& out) {
   bool is_given = (command.handed_on && words::shell::listing_programs().contains(command.name())) ||
                   starts_own_program(command, tree);
@@ -53,12 +66,11 @@ void note_handed(const Command& command, const TreeReader& tree, GraphBuilder& o
     bool is_verb = words::shell::verbs().contains(word.text());
     bool counts = (is_copied || (is_given && !is_verb)) && !word.empty() && !word.has_hole();
     if (!counts) continue;
-    Place place = place_of(command.base.folder, word.text(), command.base.space);
     Passage at = word.first_origin();
-    bool is_folder = place.space == Space::tree && !place.path.is_root() && tree.is_folder(place.path);
-    if (!is_folder || at.file == kNoFile) continue;
+    if (at.file == kNoFile) continue;
     at.span.end = std::max(at.span.end, at.span.begin + 1);
-    out.graph().handed.insert({place.path, is_copied, {whole.file, whole.span.begin}, at});
+    for (const RelPath& folder : named_folders(command, command.words[i], tree))
+      out.graph().handed.insert({folder, is_copied, {whole.file, whole.span.begin}, at});
   }
 }
 

@@ -1,12 +1,13 @@
 #include "formats/shell/command_line.h"
 
 #include "formats/shell/command_output.h"
+#include "formats/shell/script_place.h"
+#include "formats/shell/working_folder.h"
 #include "words/shell.h"
 
 #include <algorithm>
 #include <map>
 #include <set>
-#include <tuple>
 #include <utility>
 
 namespace yc::shell {
@@ -29,8 +30,12 @@ TracedText restyled(const TracedText& text, WritingStyle style) {
 // Lexes one traced line. Variables that the line itself sets are followed; all others are holes.
 class Lexer {
  public:
-  Lexer(const TracedText& line, const Base& base, const TreeReader& tree, const Base* script = nullptr)
-      : parts_(line), text_(line.text()), tree_(tree), base_(base), script_(script) {}
+  Lexer(const TracedText& line, const Base& base, const TreeReader& tree, const ScriptPlace* script = nullptr)
+      : parts_(line),
+        text_(line.text()),
+        tree_(tree),
+        folder_(base, script ? &script->base() : nullptr),
+        script_(script) {}
 
   CommandLine run() {
     while (at_ < text_.size()) step();
@@ -54,11 +59,8 @@ class Lexer {
       current_.handed_on = c == '|' && hands_on();
       end_command();
       if (c == '\n') pass_documents();
-      if (c == '(') folders_.push_back({base_, base_known_, rounds_});
-      if (c == ')' && !folders_.empty()) {
-        std::tie(base_, base_known_, rounds_) = folders_.back();
-        folders_.pop_back();
-      }
+      if (c == '(') folder_.enter_subshell();
+      if (c == ')') folder_.leave_subshell();
       ++at_;
     } else if (c == '>' || c == '<') {
       redirect();
@@ -124,9 +126,9 @@ class Lexer {
     bool is_script = !out_.commands.empty() && shells.contains(out_.commands.back().name());
     if (is_script) {
       TracedText body = parts_.part(begin, end - begin);
-      CommandLine inner = Lexer(body, base_, tree_, script_).run();
+      CommandLine inner = Lexer(body, folder_.base(), tree_, script_).run();
       for (Command& command : inner.commands) {
-        command.base_known = command.base_known && base_known_;
+        command.base_known = command.base_known && folder_.is_known();
         out_.commands.push_back(std::move(command));
       }
       return;
@@ -136,9 +138,9 @@ class Lexer {
                       out_.commands.back().redirects.empty() && !out_.commands.back().handed_on;
     if (is_printed) return;
     Command command;
-    command.base = base_;
+    command.base = folder_.base();
     command.deep_globs = deep_globs_;
-    command.base_known = base_known_;
+    command.base_known = folder_.is_known();
     command.words.push_back({TracedText::plain("<<"), true});
     constexpr std::string_view kAround = " \t\r\n\"'`=:;,()[]{}<>|&";
     for (std::size_t at = begin; at < end;) {
@@ -226,8 +228,8 @@ class Lexer {
       std::size_t end = std::min(text_.find('}', begin), text_.size());
       name = text_.substr(begin + 1, end - begin - 1);
       at_ = std::min(end + 1, text_.size());
-      if (name == "0%/*" || name == "BASH_SOURCE%/*") {
-        append(script_folder());
+      if (auto own = script_ ? script_->cut(name) : std::nullopt) {
+        append(*own);
         return;
       }
       if (take_default(name, begin + 1) || take_folder(name)) return;
@@ -242,8 +244,8 @@ class Lexer {
     }
     const std::vector<TracedText>* known = value_of(name);
     if (!known || known->empty()) {
-      bool by_automake = name == "top_srcdir" || name == "abs_top_srcdir";
-      append(by_automake && !known ? package_folder() : TracedText::hole());
+      auto told = script_ && !known ? script_->variable(name) : std::nullopt;
+      append(told ? *told : TracedText::hole());
       return;
     }
     bool one = words_.size() == 1 && known->size() == 1;
@@ -307,16 +309,16 @@ class Lexer {
     TracedText result = result_of(text_.substr(begin, end - begin));
     if (depth_ >= kDeepest) return append(result);
     TracedText command_text = parts_.part(begin, end - begin);
-    Lexer inside(command_text, base_, tree_, script_);
+    Lexer inside(command_text, folder_.base(), tree_, script_);
     inside.depth_ = depth_ + 1;
     inside.outer_ = this;
-    inside.base_known_ = base_known_;
+    inside.folder_.set_known(folder_.is_known());
     std::vector<Command> commands = inside.run().commands;
     bool is_asked = script_ && result.has_hole() && inside.last_ends_at_ < commands.size();
     auto told = is_asked ? output_of(commands[inside.last_ends_at_]) : std::nullopt;
     append(told ? told->through(passage_of(begin, end)) : result);
     for (Command& command : commands) {
-      command.base_known = command.base_known && base_known_;
+      command.base_known = command.base_known && folder_.is_known();
       inside_.push_back(std::move(command));
     }
   }
@@ -331,48 +333,18 @@ class Lexer {
     return first;
   }
 
-  // What automake tells the tests that it runs: the folder of the nearest configure script above.
-  TracedText package_folder() const {
-    if (!script_) return TracedText::hole();
-    for (RelPath folder = script_->folder;; folder = folder.parent()) {
-      if (tree_.is_file(folder / "configure.ac") || tree_.is_file(folder / "configure.in"))
-        return TracedText::plain(marked(Space::tree, folder));
-      if (folder.is_root()) return TracedText::hole();
-    }
-  }
-
-  TracedText script_folder() const {
-    if (!script_) return TracedText::hole();
-    return TracedText::folder(Piece::Nature::tree_folder, script_->anchor,
-                              marked(Space::tree, script_->folder));
-  }
-
   // What a command prints, where that is the folder of the script or the one that the script works in.
   TracedText result_of(const std::string& command) const {
     if (!script_) return TracedText::hole();
-    std::string plain = command;
-    std::erase_if(plain, [](char c) { return c == '"' || c == '\''; });
-    auto has = [&](std::string_view part) { return plain.find(part) != std::string::npos; };
-    bool own = (has("dirname") && (has("$0") || has("${0}") || has("BASH_SOURCE"))) || has("${0%/*}");
-    if (own && !has("..")) {
-      // $(dirname "$(dirname "$0")"): a folder further up for each.
-      TracedText folder = script_folder();
-      for (std::size_t at = plain.find("dirname"); (at = plain.find("dirname", at + 1)) != std::string::npos;)
-        folder.append(TracedText::plain("/.."));
-      return folder;
-    }
-    bool is_self = (plain.starts_with("readlink -") || plain.starts_with("realpath ")) && !has("/..") &&
-                   (plain.ends_with("$0") || plain.ends_with("${0}") || has("BASH_SOURCE"));
-    if (is_self) {
-      TracedText self = script_folder();
-      self.append(TracedText::plain("/" + std::string(kOwnName)));
-      return self;
-    }
-    bool here = plain == "pwd" || plain == "pwd -P";
-    if (!here || !base_known_ || base_.space != Space::tree) return TracedText::hole();
-    std::string folder = marked(Space::tree, base_.folder);
-    return base_.anchor == kNoFile ? TracedText::plain(folder)
-                                   : TracedText::folder(Piece::Nature::tree_folder, base_.anchor, folder);
+    if (auto own = script_->printed_by(command)) return *own;
+    // What it makes lies elsewhere, whatever it is called.
+    if (command == "mktemp" || command.starts_with("mktemp -")) return TracedText::plain("/tmp/made");
+    const Base& base = folder_.base();
+    bool here = command == "pwd" || command == "pwd -P";
+    if (!here || !folder_.is_known() || base.space != Space::tree) return TracedText::hole();
+    std::string folder = marked(Space::tree, base.folder);
+    return base.anchor == kNoFile ? TracedText::plain(folder)
+                                  : TracedText::folder(Piece::Nature::tree_folder, base.anchor, folder);
   }
 
   void append(const TracedText& text) {
@@ -415,6 +387,7 @@ class Lexer {
     strip_keywords(command);
     take_assignments(command);
     take_declarations(command);
+    if (script_) script_->read_loads(command);
     std::vector<Command> inside = std::exchange(inside_, {});
     bool is_empty =
         command.words.empty() && command.redirects.empty() && (!script_ || command.environment.empty());
@@ -424,11 +397,14 @@ class Lexer {
 
   void finish(Command command) {
     last_ends_at_ = out_.commands.size();
-    command.base = base_;
+    command.base = folder_.base();
     command.deep_globs = deep_globs_;
-    command.base_known = base_known_;
-    Rounds rounds = rounds_;
-    go_elsewhere(command);
+    command.base_known = folder_.is_known();
+    WorkingFolder::Rounds rounds = folder_.rounds();
+    folder_.follow(command);
+    bool is_option = command.name() == "shopt" && command.words.size() > 2;
+    if (is_option && command.words[2].text.text() == "globstar")
+      deep_globs_ = command.words[1].text.text() == "-s";
     copied_ += rounds.size() * command.words.size();
     if (rounds.empty() || copied_ > kMostCopied) {
       out_.commands.push_back(std::move(command));
@@ -450,17 +426,25 @@ class Lexer {
         std::vector<TracedText> values;
         for (std::size_t i = 3; i < command.words.size(); ++i) values.push_back(command.words[i].text);
         variables_[command.words[1].text.text()] = expanded(values);
-        ++loops_;
+        folder_.enter_loop();
         command.words.erase(command.words.begin() + 1, command.words.begin() + 3 <= command.words.end()
                                                            ? command.words.begin() + 3
                                                            : command.words.end());
         return;
       }
+      if (first == "@test") return strip_title(command);
       if (!words::shell::keywords().contains(first)) return;
-      if (first == "while" || first == "until") ++loops_;
-      if (first == "done" && --loops_ < loop_of_rounds_) rounds_.clear();
+      if (first == "while" || first == "until") folder_.enter_loop();
+      if (first == "done") folder_.leave_loop();
       command.words.erase(command.words.begin());
     }
+  }
+
+  // @test "shows what there is" {
+  static void strip_title(Command& command) {
+    auto opens = [](const Word& word) { return !word.quoted && word.text.text() == "{"; };
+    auto open = std::find_if(command.words.begin(), command.words.end(), opens);
+    command.words.erase(command.words.begin(), open == command.words.end() ? open : open + 1);
   }
 
   // A wildcard in a loop's list stands for what it matches.
@@ -471,8 +455,8 @@ class Lexer {
         out.push_back(value);
         continue;
       }
-      for (const RelPath& path : match_paths(tree_, base_.folder, value.text())) {
-        out.push_back(TracedText::plain(relative_text(base_.folder, path)));
+      for (const RelPath& path : match_paths(tree_, folder_.base().folder, value.text())) {
+        out.push_back(TracedText::plain(relative_text(folder_.base().folder, path)));
       }
     }
     return out;
@@ -506,85 +490,17 @@ class Lexer {
     }
   }
 
-  void go_elsewhere(const Command& command) {
-    std::string name = command.name();
-    if (name == "shopt" && command.words.size() > 2 && command.words[2].text.text() == "globstar")
-      deep_globs_ = command.words[1].text.text() == "-s";
-    Where here{base_, base_known_, rounds_};
-    bool back = name == "cd" && command.words.size() == 2 && command.words[1].text.text() == "-";
-    if (name == "pushd") pushed_.push_back(here);
-    if (back) {
-      std::tie(base_, base_known_, rounds_) = last_;
-    } else if (name == "cd" || name == "pushd") {
-      change_folder(command);
-    } else if (name == "popd") {
-      if (pushed_.empty()) {
-        base_known_ = false;
-      } else {
-        std::tie(base_, base_known_, rounds_) = pushed_.back();
-        pushed_.pop_back();
-      }
-    } else {
-      return;
-    }
-    last_ = here;
-  }
-
-  void change_folder(const Command& command) {
-    std::vector<Command> each = command.by_round();
-    // "$run" may stand for cd in one round, and for another program in the next.
-    if (each.front().words.size() < 2) {
-      base_known_ = false;
-      return;
-    }
-    if (each.size() > 1 && rounds_.empty()) {
-      rounds_.assign(each.size() - 1, base_);
-      loop_of_rounds_ = loops_;
-    }
-    for (std::size_t i = 0; i < rounds_.size(); ++i) {
-      const TracedText& word = each[std::min(i + 1, each.size() - 1)].words[1].text;
-      if (rounds_[i]) rounds_[i] = folder_from(*rounds_[i], word);
-    }
-    auto folder = folder_from(base_, each.front().words[1].text);
-    // From anywhere, where it is a whole path.
-    bool is_whole = each.front().words[1].text.text().starts_with(kTreeMark);
-    base_known_ = (base_known_ || is_whole) && folder;
-    if (folder) base_ = *folder;
-    bool is_one = std::all_of(rounds_.begin(), rounds_.end(), [&](const std::optional<Base>& round) {
-      return round && round->folder == base_.folder && round->space == base_.space;
-    });
-    if (is_one) rounds_.clear();
-  }
-
-  std::optional<Base> folder_from(const Base& base, const TracedText& word) const {
-    if (word.has_hole()) return std::nullopt;
-    Place place = place_of(base.folder, word.text(), base.space);
-    if (place.space == Space::outside) return std::nullopt;
-    bool own = script_ && place.space == Space::tree && place.path == script_->folder;
-    return Base{place.path, own ? script_->anchor : kNoFile, place.space};
-  }
-
   Cutter parts_;
   std::size_t last_ends_at_ = 0;  // the place of the last command that is no other one's part
   std::string text_;
   const TreeReader& tree_;
-  Base base_;
-  const Base* script_;  // where the text stands, if it is a script of its own
+  WorkingFolder folder_;
+  const ScriptPlace* script_;  // where the text stands, if it is a script of its own
   std::vector<std::string> documents_;
-  bool base_known_ = true;
   bool deep_globs_ = false;
-  // The working folder, and whether it is known; and, where each round of a loop goes to another one, those
-  // of the rounds behind the first.
-  using Rounds = std::vector<std::optional<Base>>;
-  using Where = std::tuple<Base, bool, Rounds>;
-  Rounds rounds_;
   // Of words, for the rounds of loops: a long script in a long loop is read for the first round alone.
   static constexpr std::size_t kMostCopied = 50'000;
   std::size_t copied_ = 0;
-  int loops_ = 0, loop_of_rounds_ = 0;   // that are open, and the one in which the rounds part
-  std::vector<Where> pushed_;            // folders that "popd" goes back to
-  Where last_{Base{}, false, Rounds{}};  // the one that "cd -" goes back to
-  std::vector<Where> folders_;
   std::size_t at_ = 0;
   std::vector<TracedText> words_ = {TracedText()};
   bool in_word_ = false;
@@ -633,9 +549,10 @@ CommandLine read(const TracedText& line, const Base& base, const TreeReader& tre
   return Lexer(line, base, tree).run();
 }
 
-CommandLine read_script(const TracedText& text, const Base& start, const Base& script,
+CommandLine read_script(const TracedText& text, const Base& start, const Script& script,
                         const TreeReader& tree) {
-  return Lexer(text, start, tree, &script).run();
+  ScriptPlace place(script, tree);
+  return Lexer(text, start, tree, &place).run();
 }
 
 }  // namespace yc::shell

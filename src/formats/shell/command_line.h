@@ -41,10 +41,17 @@ struct CommandLine {
 };
 
 CommandLine read(const TracedText& line, const Base& base, const TreeReader& tree);
-// The same for a whole script that stands in `script`, whose folder $(dirname "$0") and its kin mean. The
-// body of a here-document for a shell is read as its commands, of others words that may be paths are kept as
-// those of a command "<<"; commands that only set variables are kept, too.
-CommandLine read_script(const TracedText& text, const Base& start, const Base& script,
+
+// A script that is a file.
+struct Script {
+  Base place;                     // its folder, which $(dirname "$0") and its kin mean
+  bool is_read_in_place = false;  // by other scripts, and not started: "$0" means one of them
+  bool runs_tests = false;        // it is a file of tests that bats runs
+};
+// The same for a whole script. The body of a here-document for a shell is read as its commands, of others
+// words that may be paths are kept as those of a command "<<"; commands that only set variables are kept,
+// too.
+CommandLine read_script(const TracedText& text, const Base& start, const Script& script,
                         const TreeReader& tree);
 
 // Words in which a hole touches known text and that may name what is there, not what is made elsewhere.

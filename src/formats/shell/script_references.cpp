@@ -10,6 +10,14 @@ namespace yc::shell {
 
 namespace {
 
+// Whether a text is all what a command prints that goes there, which has a reference of its own: "$ROOT",
+// where ROOT=$(cd .. && pwd).
+bool is_worked_out(const TracedText& text) {
+  return std::all_of(text.pieces().begin(), text.pieces().end(), [](const Piece& piece) {
+    return piece.nature == Piece::Nature::literal && !piece.has_origin() && !piece.via.empty();
+  });
+}
+
 // `start` is the folder that the script is taken to be started from, where that is not its own.
 std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format, FileIndex file,
                                      const CommandLine& line, const std::optional<RelPath>& start) {
@@ -22,7 +30,7 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
                                      [](const Reference& reference) { return reference.is_pattern(); });
     for (Reference& reference : picked.references) {
       Passage origin = reference.text.first_origin();
-      if (origin.file != file) continue;
+      if (origin.file != file || is_worked_out(reference.text)) continue;
       bool leads = std::any_of(reference.targets.begin(), reference.targets.end(), [&](const Target& target) {
         // What the script writes must find its folder.
         if (target.kind == Target::Kind::output) return true;
@@ -35,7 +43,9 @@ std::vector<Reference> references_of(const TreeReader& tree, std::uint8_t format
       reference.certainty = read_in_place ? Certainty::certain : Certainty::likely;
       reference.format = format;
       reference.dangling = false;
-      reference.construct = {{file, origin.span.begin}};
+      // Not where a folder before it was worked out: that may be spelled another way.
+      Standing own = standing_of(reference);
+      reference.construct = {{file, own.file == file ? own.span.begin : origin.span.begin}};
       // The words of a loop are one list.
       Passage keyword = command.words.empty() ? Passage{} : command.words.front().text.first_origin();
       if ((name == "for" || takes_pattern) && keyword.file == file)

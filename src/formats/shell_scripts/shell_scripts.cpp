@@ -28,7 +28,7 @@ bool begins_like_one(std::string_view bytes) {
   while (!line.empty() && (line.back() == '\r' || line.back() == ' ')) line.remove_suffix(1);
   std::size_t options = line.find(" -", 1);
   if (options != std::string_view::npos) line = line.substr(0, options);
-  for (std::string_view shell : {"/sh", "bash", "dash", "zsh", "ksh", " sh"}) {
+  for (std::string_view shell : {"/sh", "bash", "dash", "zsh", "ksh", " sh", "bats"}) {
     if (line.ends_with(shell)) return true;
   }
   return false;
@@ -37,7 +37,7 @@ bool begins_like_one(std::string_view bytes) {
 // By the name alone.
 bool may_be_script(const RelPath& path) {
   std::string_view ending = path.extension();
-  bool is_named = ending == ".sh" || ending == ".bash" || ending == ".zsh" || ending == ".ksh";
+  bool is_named = words::shell_scripts::endings().contains(ending);
   return (is_named || ending.empty()) && !is_helper(path.name());
 }
 
@@ -69,13 +69,34 @@ TracedText joined_lines(FileIndex file, std::string_view bytes) {
   return out;
 }
 
-std::string read_one(const Reading& in, const RelPath& path, const std::set<RelPath>& starts) {
+// The names of files that a script reads in place: ". ./lib.sh", "source $here/lib.sh".
+void add_read_in_place(std::string_view bytes, std::set<std::string, std::less<>>& out) {
+  constexpr std::string_view kEnds = " \t\r\n;&|()\"'", kBefore = " \t\r\n;&|({\"`";
+  for (std::string_view command : {". ", "source "}) {
+    for (std::size_t at = bytes.find(command); at != bytes.npos; at = bytes.find(command, at + 1)) {
+      if (at > 0 && kBefore.find(bytes[at - 1]) == kBefore.npos) continue;
+      std::size_t line = std::min(bytes.find('\n', at), bytes.size());
+      // Up to the last slash of the line's first words a folder may be put together by commands.
+      std::string_view rest = bytes.substr(at + command.size(), line - at - command.size());
+      std::size_t end = std::min(rest.find_first_of(";&|"), rest.size());
+      while (end > 0 && kEnds.find(rest[end - 1]) != kEnds.npos) --end;
+      std::size_t name = rest.substr(0, end).find_last_of("/ \t\"'") + 1;
+      if (name < end) out.emplace(rest.substr(name, end - name));
+    }
+  }
+}
+
+std::string read_one(const Reading& in, const RelPath& path, const std::set<RelPath>& starts,
+                     bool is_read_in_place) {
   auto bytes = in.tree.read(path);
   if (!bytes) return "";
-  Base script{path.parent(), in.out.files().index(path), Space::tree};
-  TracedText text = joined_lines(script.anchor, **bytes);
+  shell::Script script;
+  script.place = {path.parent(), in.out.files().index(path), Space::tree};
+  script.runs_tests = path.extension() == ".bats";
+  script.is_read_in_place = is_read_in_place;
+  TracedText text = joined_lines(script.place.anchor, **bytes);
   shell::emit_script(
-      in.tree, in.self, script, starts,
+      in.tree, in.self, script.place, starts,
       [&](const Base& start) { return shell::read_script(text, start, script, in.tree); }, in.out);
   return "";
 }
@@ -90,13 +111,21 @@ class ShellScriptsFormat : public Format, public ListWords, public Spellings {
   ScopeSet needs() const override { return Scope::starts; }
 
   void read(const Reading& in) const override {
+    std::set<std::string, std::less<>> in_place;
+    in.each([&](const RelPath& path, const Bytes& bytes) {
+      if (is_shell_script(path, *bytes)) add_read_in_place(*bytes, in_place);
+      return false;
+    });
     in.each([&](const RelPath& path, const Bytes& bytes) {
       if (!is_shell_script(path, *bytes)) return false;
       auto known = in.scopes.starts.find(path);
       std::set<RelPath> starts = known == in.scopes.starts.end() ? std::set<RelPath>() : known->second;
       std::string key = path.str();
       for (const RelPath& folder : starts) key += "\n" + folder.str();
-      in.part(key, [&](const Reading& part) { return read_one(part, path, starts); });
+      // What is started as well, is mostly started.
+      bool is_read_in_place = starts.empty() && in_place.contains(path.name());
+      if (is_read_in_place) key += "\n.";
+      in.part(key, [&](const Reading& part) { return read_one(part, path, starts, is_read_in_place); });
       return true;
     });
   }

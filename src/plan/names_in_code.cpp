@@ -1,0 +1,187 @@
+#include "plan/names_in_code.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+#include <optional>
+#include <set>
+
+#include "base/char_class.h"
+#include "base/name_search.h"
+#include "formats/unread_languages.h"
+#include "plan/handed_folders.h"
+#include "words/plan.h"
+
+namespace yc {
+
+namespace {
+
+constexpr std::uint64_t kLargestSource = 4'000'000;
+constexpr std::size_t kShortestName = 4;  // of names: "a.b" may mean anything
+
+constexpr CharClass kCharsOfPaths = CharClass::alphanumeric_and("_./-+@");
+
+// Data that a program may open by their name. What a build tool looks for is another matter.
+bool is_data(const RelPath& path) {
+  return !is_source_code(path) && !path.extension().empty() && path.name().size() >= kShortestName &&
+         !words::plan::document_endings().contains(path.extension()) &&
+         !words::plan::names_that_tools_look_for().contains(path.name());
+}
+
+// A string that ends in a name: the parts of it that are a path.
+struct Found {
+  Span span;
+  std::string path;
+};
+
+// Whether a place is behind the beginning of a comment on its line.
+bool is_in_comment(std::string_view text, std::size_t at) {
+  std::size_t begin = at == 0 ? 0 : text.rfind('\n', at - 1) + 1;  // npos + 1 is the text's begin
+  std::string_view line = text.substr(begin, at - begin);
+  line.remove_prefix(std::min(line.find_first_not_of(" \t"), line.size()));
+  bool is_whole =
+      line.starts_with("//") || line.starts_with("#") || line.starts_with("*") || line.starts_with("/*");
+  return is_whole || line.find(" //") != line.npos || line.find(" # ") != line.npos;
+}
+
+// The strings of a text that end in `name`, as what is quoted, or as what stands in it behind a value:
+// "low.txt", "/low.txt", "%s/low.txt", `${dir}/low.txt`.
+std::vector<Found> strings_that_end_in(std::string_view text, std::string_view name) {
+  std::vector<Found> out;
+  for (std::size_t at = text.find(name); at != text.npos; at = text.find(name, at + 1)) {
+    std::size_t end = at + name.size();
+    bool is_closed = end < text.size() && (text[end] == '"' || text[end] == '\'' || text[end] == '`');
+    if (!is_closed || is_in_comment(text, at)) continue;
+    std::size_t begin = at;
+    while (begin > 0 && kCharsOfPaths.holds(text[begin - 1])) --begin;
+    char before = begin > 0 ? text[begin - 1] : ' ';
+    bool is_whole = before == text[end];
+    // Behind a value: what stands before the first slash is a part of it.
+    if (!is_whole && before != '}' && before != ')') begin = text.find('/', begin);
+    if (begin > at) continue;
+    while (text[begin] == '/' || text.substr(begin, 2) == "./") begin += text[begin] == '/' ? 1 : 2;
+    std::size_t up = text.substr(0, at).rfind("../");
+    if (up != text.npos && up >= begin) begin = up + 3;
+    if (begin == at || text[at - 1] == '/')
+      out.push_back({span_of(begin, end), std::string(text.substr(begin, end - begin))});
+  }
+  return out;
+}
+
+class NamesInCode {
+ public:
+  NamesInCode(const TreeReader& tree, const ReferenceGraph& graph, const ReferenceGraph& now,
+              const MoveSet& moves)
+      : tree_(tree), graph_(graph), now_(now), moves_(moves) {
+    for (const Move& move : moves.files()) {
+      if (is_data(move.from)) data_[std::string(move.from.name())].push_back(move);
+    }
+  }
+
+  std::vector<Blocker> run() {
+    std::vector<std::string> names;
+    for (const auto& [name, moved] : data_) names.push_back(name);
+    if (names.empty()) return {};
+    NameSearch search(names);
+    note_known();
+    std::vector<Blocker> out;
+    for (const RelPath& path : tree_.files()) {
+      const Entry* entry = is_source_code(path) ? tree_.find(path) : nullptr;
+      bool is_looked_at = entry && entry->kind == EntryKind::file && entry->size <= kLargestSource &&
+                          !entry->guarded && !entry->ignored && tree_.may_hold(path, search);
+      if (!is_looked_at) continue;
+      if (auto item = in_source(path)) out.push_back(std::move(*item));
+    }
+    return out;
+  }
+
+ private:
+  // What readers have read, by file: whatever it leads to, that is known.
+  void note_known() {
+    auto note = [&](const TracedText& text) {
+      for (const Piece& piece : text.pieces()) {
+        if (piece.has_origin()) known_[piece.file].push_back(piece.span);
+      }
+    };
+    for (const Reference& reference : graph_.references) {
+      note(reference.text);
+      // What a command names by itself goes by its name alone from there on.
+      for (const Target& target : reference.targets) {
+        if (stands_in_commands(reference) && reference.role == Role::argument) named_.insert(target.path);
+      }
+    }
+    for (const Hole& hole : graph_.holes) note(hole.text);
+  }
+
+  bool is_known(const RelPath& path, const Span& span) const {
+    FileIndex file = graph_.files.find(path);
+    auto spans = file == kNoFile ? known_.end() : known_.find(file);
+    return spans != known_.end() &&
+           std::any_of(spans->second.begin(), spans->second.end(),
+                       [&](const Span& one) { return one.begin < span.end && span.begin < one.end; });
+  }
+
+  // Whether what `text`, the end of the path, means from some folder, it means from there no more.
+  bool is_lost(const Move& move, const RelPath& source, const std::string& text) const {
+    std::string from = move.from.str();
+    bool is_end = from == text || (from.size() > text.size() && from.ends_with(text) &&
+                                   from[from.size() - text.size() - 1] == '/');
+    if (!is_end) return false;
+    RelPath folder;
+    if (from.size() > text.size())
+      folder = RelPath::from_normal(from.substr(0, from.size() - text.size() - 1));
+    auto image = moves_.map_folder(folder);
+    if (image && move.to.is_within(*image) && move.to.below(*image) == text) return false;
+    bool is_in_step =
+        relative_text(source.parent(), move.from) == relative_text(moves_.map_file(source).parent(), move.to);
+    bool keeps_name = move.to.str().ends_with("/" + text) || move.to.str() == text;
+    bool is_told =
+        named_.contains(move.from) || (is_installed(graph_, move.from) && is_installed(now_, move.to));
+    return !is_in_step && !(keeps_name && is_told);
+  }
+
+  std::optional<Blocker> in_source(const RelPath& path) const {
+    auto bytes = tree_.read(path);
+    if (!bytes || (*bytes)->find('\0') != std::string::npos) return std::nullopt;
+    for (const auto& [name, moved] : data_) {
+      for (const Found& found : strings_that_end_in(**bytes, name)) {
+        auto is_lost_here = [&](const Move& move) { return is_lost(move, path, found.path); };
+        auto lost = std::find_if(moved.begin(), moved.end(), is_lost_here);
+        if (lost == moved.end() || is_known(path, found.span)) continue;
+        return told(path, found, lost->from);
+      }
+    }
+    return std::nullopt;
+  }
+
+  static Blocker told(const RelPath& path, const Found& found, const RelPath& meant) {
+    Blocker item;
+    item.id = "name-in-code";
+    item.file = path;
+    item.span = found.span;
+    item.text = found.path;
+    item.reason = fmt::format("may mean {}, in a folder that only the program knows", meant.str());
+    item.next =
+        "let the project's own build judge (… -- BUILD COMMAND), settle it for good if it means another file "
+        "(--settle FILE:LINE), or add --accept-unseen to move anyway, unproved";
+    return item;
+  }
+
+  const TreeReader& tree_;
+  const ReferenceGraph& graph_;
+  const ReferenceGraph& now_;
+  const MoveSet& moves_;
+  std::map<std::string, std::vector<Move>> data_;  // that move, by their names
+  std::map<FileIndex, std::vector<Span>> known_;
+  std::set<RelPath> named_;  // by scripts
+};
+
+}  // namespace
+
+std::vector<Blocker> names_left_in_code(const TreeReader& tree, const ReferenceGraph& graph,
+                                        const ReferenceGraph& now, const MoveSet& moves) {
+  return NamesInCode(tree, graph, now, moves).run();
+}
+
+}  // namespace yc
