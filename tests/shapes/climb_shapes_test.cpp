@@ -161,5 +161,27 @@ TEST(ClimbShapes, folders_that_a_script_hands_on_by_variables) {
   expect_move_says(tree, "web/css/base.css -> web/css/plain.css\n", {"cat plain.css"}, start);
 }
 
+TEST(ClimbShapes, names_in_lists_that_loops_join) {
+  Workspace tree(
+      {{"tools/check.py",
+        "import os\nfrom pathlib import Path\nHERE = Path(__file__).parent\nPARTS = ['lib', 'web']\n"
+        "for part in PARTS:\n    open(os.path.join(HERE, '..', part, 'Kbuild'))\n"
+        "for name in ('low', 'high'):\n    with open(HERE.parent / 'data' / f'{name}.txt') as f:\n"
+        "        print(f.read())\n"
+        "tables = [(HERE / 'tables' / n).read_text() for n in ['a.csv', 'b.csv']]\n"},
+       {"lib/Kbuild", ""},
+       {"web/Kbuild", ""},
+       {"data/low.txt", "1\n"},
+       {"data/high.txt", "2\n"},
+       {"tools/tables/a.csv", "1\n"},
+       {"tools/tables/b.csv", "2\n"}});
+  const std::string run = "P=$PWD; cd / && python3 $(find $P -name check.py)";
+  expect_move_says(tree, "lib -> core\n", {"PARTS = ['core', 'web']"}, run);
+  expect_move_says(tree, "data/low.txt -> data/ebb.txt\n", {"('ebb', 'high')"}, run);
+  expect_move_says(tree, "tools/tables/a.csv -> tools/tables/c.csv\n", {"['c.csv', 'b.csv']"}, run);
+  expect_move_keeps_build(tree, "tools/tables -> tables\n", run);
+  expect_move_keeps_build(tree, "tools/check.py -> check.py\n", run);
+}
+
 }  // namespace
 }  // namespace yc::test

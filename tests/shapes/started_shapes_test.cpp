@@ -203,5 +203,34 @@ TEST(StartedShapes, what_a_script_writes_outside_of_its_folder) {
   }
 }
 
+// What bats sets, loads and runs.
+TEST(StartedShapes, tests_that_bats_runs) {
+  Workspace tree(
+      {{"tests/show.bats",
+        "#!/usr/bin/env bats\nload helper\nload 'lib/more'\nsetup() {\n  cd "
+        "\"$BATS_TEST_DIRNAME/..\"\n  FIX=\"$BATS_TEST_DIRNAME/fixtures\"\n}\n"
+        "@test \"shows a level\" {\n  run bin/show \"$FIX/one.txt\"\n  [ \"$output\" = \"1\" ]\n"
+        "  greet\n  more\n}\n"},
+       {"tests/helper.bash", "greet() { cat \"${BATS_TEST_DIRNAME}/../data/low.txt\"; }\n"},
+       {"tests/lib/more.bash", "more() { cat \"$BATS_TEST_DIRNAME/lib/words.txt\"; }\n"},
+       {"tests/lib/words.txt", "w\n"},
+       {"tests/fixtures/one.txt", "1\n"},
+       {"bin/show",
+        "#!/bin/bash\nroot=\"$(cd -- \"$(dirname -- \"${BASH_SOURCE[0]}\")/..\" >/dev/null 2>&1 && pwd "
+        "-P)\"\nfor f in level words; do\n  source \"$root/lib/$f.sh\"\ndone\nlevel \"$1\"\n"},
+       {"lib/level.sh", "level() { cat \"$1\"; }\n"},
+       {"lib/words.sh", "words() { cat \"$(dirname \"$0\")/../data/low.txt\"; }\n"},
+       {"data/low.txt", "1\n"}});
+  const std::string run =
+      "chmod +x $(find . -name show) && bats $(dirname $(find . -name show.bats)) > /dev/null";
+  expect_move_says(tree, "tests/helper.bash -> tests/lib/helper.bash\n", {"load lib/helper"}, run);
+  expect_move_says(tree, "tests/fixtures -> data/fixtures\n", {"$BATS_TEST_DIRNAME/../data/fixtures"}, run);
+  expect_move_keeps_build(tree, "tests/lib -> tests/deep/lib\n", run);
+  expect_move_says(tree, "lib/level.sh -> lib/water.sh\n", {"for f in water words; do"}, run);
+  expect_move_says(tree, "tests -> checks/bats\n", {"\"$BATS_TEST_DIRNAME/../..\""}, run);
+  expect_move_keeps_build(tree, "bin -> tools/bin\n", run);
+  expect_move_keeps_build(tree, "data/low.txt -> data/ebb.txt\n", run);
+}
+
 }  // namespace
 }  // namespace yc::test

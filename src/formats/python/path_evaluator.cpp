@@ -1,7 +1,10 @@
 #include "formats/python/path_evaluator.h"
 
 #include <algorithm>
+#include <map>
+#include <set>
 
+#include "formats/python/loops_over_texts.h"
 #include "formats/python/path_expressions.h"
 #include "words/python.h"
 
@@ -405,8 +408,58 @@ Value PathExpressions::call(Value callee) {
   return {};
 }
 
+namespace {
+
+// What is put together from the texts that loops go over.
+class Loops {
+ public:
+  Loops(const Source& source, GraphBuilder& out, Constants& memo) {
+    for (const TextLoop& loop : loops_over_texts(*source.bytes, source.facts->tokens)) {
+      std::map<std::size_t, std::size_t> times;  // that an expression is known
+      for (std::size_t text : loop.texts) go_through(source, out, memo, loop, text, times);
+      for (const auto& [token, count] : times) {
+        if (count >= loop.texts.size()) known_.insert(token);
+      }
+    }
+  }
+
+  // Whether an expression that begins at a token is known in each round of a loop that it stands in.
+  bool know(std::size_t token) const { return known_.contains(token); }
+
+  void hand_out(const Emit& emit) const {
+    for (const auto& [value, token] : found_) emit(value, token);
+  }
+
+ private:
+  void go_through(const Source& source, GraphBuilder& out, Constants& memo, const TextLoop& loop,
+                  std::size_t text, std::map<std::size_t, std::size_t>& times) {
+    Span span = source.facts->tokens[text].span;
+    auto take = [&](const Value& value, std::size_t first) {
+      const auto& pieces = value.text.pieces();
+      bool is_from_text =
+          pieces.size() > 1 && std::any_of(pieces.begin(), pieces.end(), [&](const Piece& piece) {
+            return piece.has_origin() && span.begin <= piece.span.begin && piece.span.end <= span.end;
+          });
+      if (is_from_text) found_.emplace_back(value, text);
+      if (!value.text.has_hole()) ++times[first];
+    };
+    PathExpressions body(source, out, memo, 1, take);
+    body.sweep_body({"", {loop.name}, loop.begin, loop.end}, {evaluate_at(source, out, memo, text)});
+  }
+
+  std::vector<std::pair<Value, std::size_t>> found_;  // with the token of the text
+  std::set<std::size_t> known_;
+};
+
+}  // namespace
+
 void evaluate_all(const Source& source, GraphBuilder& out, Constants& memo, Emit emit) {
-  PathExpressions(source, out, memo, 0, std::move(emit)).sweep_all();
+  Loops loops(source, out, memo);
+  auto unless_known = [&](const Value& value, std::size_t first) {
+    if (!value.text.has_hole() || !loops.know(first)) emit(value, first);
+  };
+  PathExpressions(source, out, memo, 0, unless_known).sweep_all();
+  loops.hand_out(emit);
 }
 
 Value evaluate_at(const Source& source, GraphBuilder& out, Constants& memo, std::size_t token) {

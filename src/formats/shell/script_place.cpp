@@ -44,7 +44,7 @@ std::optional<TracedText> ScriptPlace::test_folder() const {
     std::vector<std::string> names = tree_.children(above);
     bool has_tests = std::any_of(names.begin(), names.end(),
                                  [](const std::string& name) { return name.ends_with(kTests); });
-    if (has_tests) return TracedText::plain(marked(Space::tree, above));
+    if (has_tests) return TracedText::folder(Piece::Nature::tree_folder, kNoFile, marked(Space::tree, above));
     if (above.is_root()) return std::nullopt;
   }
 }
