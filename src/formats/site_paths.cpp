@@ -16,6 +16,15 @@ std::optional<Span> local_part(std::string_view url) {
   return Span{0, static_cast<std::uint32_t>(end)};
 }
 
+namespace {
+
+bool is_served(const RelPath& folder) {
+  std::string_view name = folder.name();
+  return name == "public" || name == "static" || name == "www" || name == "wwwroot";
+}
+
+}  // namespace
+
 std::vector<RelPath> site_roots(const TreeReader& tree, const RelPath& user) {
   std::vector<RelPath> above;  // the nearest first
   for (RelPath up = user.parent();; up = up.parent()) {
@@ -23,10 +32,7 @@ std::vector<RelPath> site_roots(const TreeReader& tree, const RelPath& user) {
     if (up.is_root()) break;
   }
   std::vector<RelPath> out;
-  for (const RelPath& up : above) {
-    if (up.name() == "public" || up.name() == "static" || up.name() == "www" || up.name() == "wwwroot")
-      out.push_back(up);
-  }
+  std::copy_if(above.begin(), above.end(), std::back_inserter(out), is_served);
   // Pages below a site have an index of their own.
   for (auto up = above.rbegin(); up != above.rend(); ++up) {
     if (tree.is_file(*up / "index.html")) out.push_back(*up);
@@ -65,7 +71,50 @@ std::optional<FoundSite> at(const TreeReader& tree, const RelPath& folder, const
   return tree.is_file(page) ? std::optional(FoundSite{page, true}) : std::nullopt;
 }
 
+// Whether a text names a page without ".html", and not the folder of an index.
+bool leaves_ending_out(std::string_view text, std::string_view target) {
+  std::string_view last = text.substr(text.rfind('/') + 1);
+  return !last.empty() && target.ends_with("/" + std::string(last) + ".html");
+}
+
+// The nearest folder above a file that is served as it is, by its name.
+std::optional<RelPath> served_folder(const RelPath& user) {
+  for (RelPath up = user.parent(); !up.is_root(); up = up.parent()) {
+    if (is_served(up)) return up;
+  }
+  return std::nullopt;
+}
+
 }  // namespace
+
+std::vector<Blocker> left_sites(const ReadTree& before, const MoveSet& moves, std::string_view format) {
+  std::vector<Blocker> out;
+  std::size_t more = 0;  // one place stands for all
+  for (const Reference& reference : before.graph.references) {
+    FileIndex file = standing_of(reference).file;
+    bool is_url = reference.role == Role::argument || reference.role == Role::module;
+    if (!is_url || file == kNoFile || format_at(reference.format).name() != format) continue;
+    const RelPath& user = before.graph.files.path(file);
+    auto site = served_folder(user), now = served_folder(moves.map_file(user));
+    if (!site || !now) continue;
+    auto leaves = [&](const Target& target) {
+      return target.kind == Target::Kind::tree && target.path.is_within(*site) &&
+             !moves.map_file(target.path).is_within(*now);
+    };
+    auto target = std::find_if(reference.targets.begin(), reference.targets.end(), leaves);
+    if (target == reference.targets.end()) continue;
+    if (!out.empty()) {
+      ++more;
+      continue;
+    }
+    out.push_back({"not-served", user, standing_of(reference).span, reference.text.text(),
+                   "leads to " + target->path.str() + ", which would lie outside of " + now->str() +
+                       ", the folder that is served",
+                   "move it to a place below " + now->str() + ", or add --accept-unseen if more is served"});
+  }
+  if (more > 0) out.front().reason += " (and " + std::to_string(more) + " more)";
+  return out;
+}
 
 std::optional<SitePath> find_site_path(const TreeReader& tree, const Scopes& scopes, const RelPath& user,
                                        const std::string& text, const std::vector<Base>& folders) {
@@ -140,7 +189,8 @@ std::vector<Proposal> site_ways(const RewriteRequest& need) {
       if (!reference.lead().empty() && !wanted.is_within(base)) continue;
       std::string path = relative_text(base, wanted);
       if (left_out && wanted.name() == "index.html") texts.push_back(relative_text(base, wanted.parent()));
-      if (left_out && path.ends_with(".html")) texts.emplace_back(path, 0, path.rfind('.'));
+      if (leaves_ending_out(old, target) && path.ends_with(".html"))
+        texts.emplace_back(path, 0, path.rfind('.'));
       texts.push_back(path);
     }
   }

@@ -6,7 +6,9 @@
 #include <string_view>
 #include <vector>
 
+#include "formats/capabilities/consequences.h"
 #include "formats/format.h"
+#include "tree/moves.h"
 
 namespace yc {
 
@@ -33,6 +35,9 @@ std::optional<SitePath> find_site_path(const TreeReader& tree, const Scopes& sco
 // The reference for it: `text` stands at `span` of `file`.
 Reference site_reference(const SitePath& found, FileIndex file, const std::string& text, Span span,
                          WritingStyle style, std::uint8_t format);
+
+// References of the format of that name in folders that are served as they are, to what would leave these.
+std::vector<Blocker> left_sites(const ReadTree& before, const MoveSet& moves, std::string_view format);
 
 // All ways for a reference of its own spelling that site_reference() made.
 std::vector<Proposal> site_ways(const RewriteRequest& need);

@@ -60,6 +60,23 @@ void add_folder_notices(const PlanView& view, std::vector<Notice>& out) {
   }
 }
 
+// Folders that a command copies or packs by their names, which change.
+void add_copy_notices(const PlanView& view, std::vector<Notice>& out) {
+  for (const HandedFolder& handed : view.old.handed) {
+    auto now = handed.is_copied ? view.moves.map_folder(handed.folder) : std::nullopt;
+    if (!now || now->name() == handed.folder.name()) continue;
+    const RelPath& file = view.old.files.path(handed.at.file);
+    auto bytes = view.tree.read(file);
+    // "lib/." stands for what is in the folder.
+    std::string_view word =
+        bytes ? std::string_view(**bytes).substr(handed.at.span.begin, handed.at.span.size()) : "";
+    if (word.ends_with('/') || word.ends_with("/.")) continue;
+    out.push_back({"copied-as", file, handed.at.span, true,
+                   fmt::format("copies or packs {} under its name, which is {} from now on",
+                               handed.folder.str(), now->name())});
+  }
+}
+
 // What a command took as one of all that is there, and takes with a folder from now on.
 void add_deeper_notices(const PlanView& view, std::vector<Notice>& out) {
   std::set<std::pair<RelPath, Span>> told;
@@ -190,6 +207,7 @@ std::vector<Notice> notices_of(const PlanView& view, const std::vector<Mention>&
         {"mention", mention.file, mention.span, true, fmt::format("mentions {}", mention.named.str())});
   add_repository_notices(view, out);
   add_folder_notices(view, out);
+  add_copy_notices(view, out);
   add_deeper_notices(view, out);
   add_start_notices(view, out);
   add_generated_notices(view, out);

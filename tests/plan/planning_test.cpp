@@ -257,6 +257,25 @@ TEST(Planning, file_that_leaves_or_joins_a_folder_installed_whole_is_told) {
   EXPECT_THAT(told("include", "inc"), IsEmpty());
 }
 
+TEST(Planning, a_folder_that_is_copied_under_another_name_is_told) {
+  MemoryTree tree =
+      tree_of({{"Makefile", "install:\n\tcp -R conf doc $(DESTDIR)/share\n\tcp -R web/. $(DESTDIR)/web\n"},
+               {"conf/names.txt", ""},
+               {"doc/tide.txt", ""},
+               {"web/a.html", ""}});
+  auto told = [&](const std::string& from, const std::string& to) {
+    auto moves = MoveSet::make(tree, {{RelPath::from_normal(from), RelPath::from_normal(to)}});
+    std::vector<std::string> out;
+    for (const Notice& notice : make_plan(tree, std::move(*moves), {}).notices)
+      out.push_back(notice.id + " " + notice.message);
+    return out;
+  };
+  EXPECT_THAT(told("conf", "settings"),
+              ElementsAre("copied-as copies or packs conf under its name, which is settings from now on"));
+  EXPECT_THAT(told("conf", "etc/conf"), IsEmpty());
+  EXPECT_THAT(told("web", "site"), IsEmpty());
+}
+
 TEST(Planning, data_in_a_folder_that_a_script_hands_to_a_program_is_a_doubt) {
   Files files = {{"CMakeLists.txt",
                   "add_executable(t t.c)\nadd_test(NAME t COMMAND t ${CMAKE_CURRENT_SOURCE_DIR}/cases)\n"

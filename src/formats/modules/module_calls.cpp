@@ -117,7 +117,9 @@ void Scanner::take_call(Nest& nest, std::string_view word, bool member) {
     return;
   }
   const Word& owner = before_[1];
-  if (word == "resolve" && owner.text == "require") {
+  if (word == "register" && owner.text == "serviceWorker") {
+    nest.call = call_of(SpecifierKind::worker);
+  } else if (word == "resolve" && owner.text == "require") {
     nest.call = call_of(SpecifierKind::require);
   } else if (word == "resolve" && owner.text == "meta" && is(3, ".")) {
     nest.call = call_of(SpecifierKind::dynamic);

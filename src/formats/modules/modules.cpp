@@ -17,6 +17,8 @@
 #include "formats/modules/module_climbs.h"
 #include "formats/modules/module_kinds.h"
 #include "formats/modules/module_references.h"
+#include "formats/modules/service_workers.h"
+#include "formats/site_paths.h"
 #include "tree/text_signatures.h"
 
 namespace yc {
@@ -232,6 +234,9 @@ class ModulesFormat : public Format,
   std::vector<Blocker> consequences(const TreeView& before, const TreeView& planned,
                                     const MoveSet& moves) const override {
     std::vector<Blocker> out = modules::changed_module_kinds(before, planned, moves);
+    for (std::vector<Blocker> more :
+         {left_sites(before, moves, name()), modules::moved_service_workers(before, moves)})
+      std::move(more.begin(), more.end(), std::back_inserter(out));
     for (const Move& move : moves.files()) {
       if (!is_test(move.from) || is_test(move.to)) continue;
       out.push_back(

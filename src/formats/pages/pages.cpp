@@ -254,7 +254,7 @@ class PageEmitter {
   Base base_;
 };
 
-class PagesFormat : public Format, public Spellings {
+class PagesFormat : public Format, public Spellings, public Consequences {
  public:
   std::string_view name() const override { return "pages"; }
   ScopeSet gives() const override { return Scope::page_names; }
@@ -281,6 +281,11 @@ class PagesFormat : public Format, public Spellings {
       }
       return true;
     });
+  }
+
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView&,
+                                    const MoveSet& moves) const override {
+    return left_sites(before, moves, name());
   }
 
   std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {

@@ -69,6 +69,8 @@ void note_handed(const Command& command, const TreeReader& tree, GraphBuilder& o
     Passage at = word.first_origin();
     if (at.file == kNoFile) continue;
     at.span.end = std::max(at.span.end, at.span.begin + 1);
+    // Of what else is handed on by a wildcard nobody says that it is looked into.
+    if (!is_copied && has_wildcard(word.text())) continue;
     for (const RelPath& folder : named_folders(command, command.words[i], tree))
       out.graph().handed.insert({folder, is_copied, {whole.file, whole.span.begin}, at});
   }

@@ -83,7 +83,11 @@ std::string only_prepended(const std::string& bytes) {
   return out;
 }
 
-class StylesFormat : public Format, public Spellings, public Forwarding, public ShortNames {
+class StylesFormat : public Format,
+                     public Spellings,
+                     public Consequences,
+                     public Forwarding,
+                     public ShortNames {
  public:
   std::string_view name() const override { return "stylesheets"; }
   ScopeSet needs() const override { return kAllNames | Scope::outputs | Scope::products | Scope::roles; }
@@ -92,6 +96,11 @@ class StylesFormat : public Format, public Spellings, public Forwarding, public 
   bool claims(const RelPath& path) const override {
     return dialect_of(path) || is_component(path) || is_style_settings(path);
   }
+  std::vector<Blocker> consequences(const TreeView& before, const TreeView&,
+                                    const MoveSet& moves) const override {
+    return left_sites(before, moves, name());
+  }
+
   // A partial is named without its line, an index by its folder.
   void add_short_names(const RelPath& path, std::unordered_set<std::string>& out) const override {
     std::string name(path.name());
