@@ -188,6 +188,21 @@ TEST(MakeShapes, files_listed_by_find) {
   expect_move_keeps_build(tree, "src/gauge.c -> drivers/gauge.c\n", kRun);
 }
 
+// Of names that "find" leaves out, in letters of any case.
+TEST(MakeShapes, files_listed_by_find_but_for_some) {
+  Files files = station(
+      "SRC := $(shell find src -iname '*.C' -and -not -iname 'OLD.c' ! -name 'x*')\n"
+      "station: $(SRC:.c=.o)\n\t$(CC) -o $@ $^\n",
+      "src/");
+  files.emplace_back("src/old.c", "#error not this one\n");
+  files.emplace_back("src/xtra.c", "#error nor this one\n");
+  Workspace tree(files);
+  expect_move_keeps_build(tree, "src/ -> firmware/\n", kRun);
+  expect_move_keeps_build(tree, "src/gauge.c -> src/drivers/gauge.c\n", kRun);
+  expect_move_keeps_build(tree, "src/old.c -> attic/old.c\n", kRun);
+  expect_move_says(tree, "src/old.c -> src/new.c\n", {"$(filter-out src/new.c,"}, kRun);
+}
+
 TEST(MakeShapes, both_sides_of_a_conditional_follow) {
   Workspace tree(Files{{"Makefile",
                         "ifeq ($(TARGET),board)\nSRC = board.c\nelse\nSRC = host.c\nendif\nstation: main.o "

@@ -1,5 +1,9 @@
 // Commands that print which files there are.
 
+#include <algorithm>
+#include <cctype>
+#include <utility>
+
 #include "formats/shell/command_line.h"
 #include "words/shell.h"
 
@@ -13,37 +17,76 @@ namespace {
 
 struct Asked {
   std::vector<TracedText> starts;
-  std::string filter;  // of names, if it finds
+  std::string filter;                 // of names, if it finds
+  std::vector<std::string> left_out;  // other names
+  bool leaves_out(const RelPath& path) const {
+    return std::any_of(left_out.begin(), left_out.end(),
+                       [&](const std::string& names) { return name_matches(names, path.name()); });
+  }
 };
 
-// What a command is asked for; nothing where that is not known in full.
-std::optional<Asked> asked_for(const Command& command, bool finds) {
-  std::vector<TracedText> starts;
-  std::string filter;
+// What "ls" or "echo" is asked for; nothing where that is not known in full.
+std::optional<Asked> asked_of_list(const Command& command) {
+  Asked out;
   for (std::size_t i = 1; i < command.words.size(); ++i) {
     const TracedText& word = command.words[i].text;
     std::string text = word.text();
-    if (word.has_hole()) return std::nullopt;
-    if (!finds) {
-      if (text[0] == '-') {
-        if (text != "-1" && text != "-d") return std::nullopt;
-        continue;
-      }
-      starts.push_back(word);
-    } else if (text == "-name" && i + 1 < command.words.size() && filter.empty()) {
-      filter = command.words[++i].text.text();
-    } else if (text == "-type" && i + 1 < command.words.size() && command.words[i + 1].text.text() == "f") {
-      ++i;
-    } else if (text == "-print" || text == "-L") {
+    bool is_option = text[0] == '-';
+    if (word.has_hole() || (is_option && text != "-1" && text != "-d")) return std::nullopt;
+    if (!is_option) out.starts.push_back(word);
+  }
+  return out.starts.empty() ? std::nullopt : std::optional(std::move(out));
+}
+
+// A pattern that matches the same names in capitals and small letters: "*.[pP][yY]".
+std::string in_any_case(std::string_view pattern) {
+  std::string out;
+  for (char c : pattern) {
+    auto byte = static_cast<unsigned char>(c);
+    if (!std::isalpha(byte)) {
+      out += c;
       continue;
-    } else if (text[0] == '-' || text[0] == '!' || text[0] == '(') {
+    }
+    out += '[';
+    out += static_cast<char>(std::tolower(byte));
+    out += static_cast<char>(std::toupper(byte));
+    out += ']';
+  }
+  return out;
+}
+
+// What "find" is asked for (IEEE Std 1003.1, "find"): names that are sought, and names that are not.
+std::optional<Asked> asked_of_find(const Command& command) {
+  Asked out;
+  bool is_not = false;
+  for (std::size_t i = 1; i < command.words.size(); ++i) {
+    const TracedText& word = command.words[i].text;
+    std::string text = word.text();
+    std::string next = i + 1 < command.words.size() ? command.words[i + 1].text.text() : "";
+    if (word.has_hole()) return std::nullopt;
+    if ((text == "-name" || text == "-iname") && !next.empty() && (is_not || out.filter.empty())) {
+      if (text == "-iname" && next.find('[') != std::string::npos) return std::nullopt;
+      std::string names = text == "-iname" ? in_any_case(next) : next;
+      if (is_not)
+        out.left_out.push_back(std::move(names));
+      else
+        out.filter = std::move(names);
+      is_not = false;
+      ++i;
+    } else if (text == "!" || text == "-not") {
+      if (std::exchange(is_not, true)) return std::nullopt;
+    } else if (text == "-type" && next == "f" && !is_not) {
+      ++i;
+    } else if (text == "-print" || text == "-L" || text == "-a" || text == "-and") {
+      continue;
+    } else if (text[0] == '-' || text[0] == '(') {
       return std::nullopt;
     } else {
-      starts.push_back(word);
+      out.starts.push_back(word);
     }
   }
-  if (starts.empty() || (finds && filter.empty())) return std::nullopt;
-  return Asked{std::move(starts), std::move(filter)};
+  bool is_known = !out.starts.empty() && !out.filter.empty() && !is_not;
+  return is_known ? std::optional(std::move(out)) : std::nullopt;
 }
 
 }  // namespace
@@ -52,9 +95,10 @@ std::optional<std::vector<TracedText>> listed_files(const Command& command, cons
                                                     const std::function<void(Reference)>& found) {
   std::string name = command.name();
   if ((name != "find" && name != "ls" && name != "echo") || !command.base_known) return std::nullopt;
-  auto asked = asked_for(command, name == "find");
+  auto asked = name == "find" ? asked_of_find(command) : asked_of_list(command);
   if (!asked) return std::nullopt;
-  const auto& [starts, filter] = *asked;
+  const std::vector<TracedText>& starts = asked->starts;
+  const std::string& filter = asked->filter;
   std::vector<TracedText> out;
   for (const TracedText& start : starts) {
     std::string text = start.text();
@@ -73,6 +117,7 @@ std::optional<std::vector<TracedText>> listed_files(const Command& command, cons
       } else {
         paths = match_deep(tree, command.base.folder, text + "/" + filter);
       }
+      std::erase_if(paths, [&](const RelPath& path) { return asked->leaves_out(path); });
       for (const RelPath& path : paths) {
         TracedText word = start;
         std::string_view below = path.below(place.path);
