@@ -295,6 +295,38 @@ TEST(ProjectPlans, copies_beside_a_program) {
   });
 }
 
+TEST(ProjectPlans, copies_of_what_a_pattern_finds) {
+  auto project = [](const std::string& pattern) {
+    return TreeFiles{{"office/office.csproj",
+                      "<Project Sdk=\"Microsoft.NET.Sdk\">\n  <ItemGroup>\n    <Content Include=\"" +
+                          pattern + "\" CopyToOutputDirectory=\"Always\" />\n  </ItemGroup>\n</Project>\n"},
+                     {"office/data/low.csv", ""},
+                     {"office/data/deep/high.csv", ""},
+                     {"shared/data/mid.csv", ""}};
+  };
+  expect_edits({
+      {"that goes out of the project's folder",
+       project("data\\**\\*.csv"),
+       {{"office/data", "tables"}},
+       {"office/office.csproj: data -> ..\\tables",
+        "office/office.csproj:  ->  Link=\"data\\%(RecursiveDir)%(Filename)%(Extension)\""}},
+      {"of one folder alone",
+       project("data\\*.csv"),
+       {{"office/data", "tables"}},
+       {"office/office.csproj: data\\*.csv -> ..\\tables\\*.csv",
+        "office/office.csproj:  ->  Link=\"data\\%(Filename)%(Extension)\""}},
+      {"that comes into it",
+       project("..\\shared\\data\\*.csv"),
+       {{"shared/data", "office/tables"}},
+       {"office/office.csproj: ..\\shared\\data\\*.csv -> tables\\*.csv",
+        "office/office.csproj:  ->  Link=\"%(Filename)%(Extension)\""}},
+      {"that stays in it",
+       project("data\\*.csv"),
+       {{"office/data", "office/tables"}},
+       {"office/office.csproj: data\\*.csv -> tables\\*.csv"}},
+  });
+}
+
 // A library that is checked out beside the tree, whatever else the tree's scripts leave open.
 TEST(ProjectPlans, paths_out_of_the_tree_follow) {
   std::string script = "noinst_PROGRAMS =";

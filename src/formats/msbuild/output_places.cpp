@@ -56,6 +56,60 @@ void note_copies(const TreeReader& tree, const Project& project, GraphBuilder& o
   }
 }
 
+namespace {
+
+// Items that name many files below a folder, which keep their places where that lies elsewhere from now on:
+// data\**\*.json with the link data\%(RecursiveDir)%(Filename)%(Extension).
+class KeptPatterns {
+ public:
+  KeptPatterns(const RelPath& path, const Project& project, const MoveSet& moves)
+      : path_(path), project_(project), moves_(moves) {
+    for (const Setting& setting : project.settings) {
+      if (setting.name == "Link") linked_.insert(setting.item);
+      if (setting.name == "CopyToOutputDirectory") copied_.insert(setting.item);
+    }
+  }
+
+  void run(std::vector<Proposal>& out) const {
+    for (const Item& item : project_.items) {
+      bool counts = copied_.contains(item.number) && !linked_.contains(item.number) &&
+                    item.act == Item::Act::include && item.value.part == 0 && item.value.texts.size() == 1;
+      if (counts) keep(item, item.value.texts.front().text(), out);
+    }
+  }
+
+ private:
+  void keep(const Item& item, const std::string& text, std::vector<Proposal>& out) const {
+    std::size_t wild = text.find_first_of("*?");
+    std::size_t slash = wild == std::string::npos ? wild : text.rfind('/', wild);
+    if (slash == std::string::npos) return;
+    const RelPath folder = path_.parent(), new_folder = moves_.map_file(path_).parent();
+    Place place = place_of(folder, text.substr(0, slash));
+    auto now = place.space == Space::tree ? moves_.map_folder(place.path) : std::nullopt;
+    bool was_below = place.path.is_within(folder), is_below = now && now->is_within(new_folder);
+    if (!now || was_below == is_below) return;
+    std::string tail = text.substr(slash + 1);
+    bool is_deep = tail.starts_with("**/");
+    if (is_deep) tail.erase(0, 3);
+    const Part& own = project_.parts.front();
+    auto head = was_below && place.path != folder
+                    ? written(std::string(place.path.below(folder)) + "/", kBackslash)
+                    : std::optional<std::string>("");
+    if (!head || tail.find('/') != std::string::npos) return;
+    std::string link = *head + (is_deep && was_below ? "%(RecursiveDir)" : "") + "%(Filename)%(Extension)";
+    out.push_back({{metadata_beside(path_, *own.bytes, (*own.elements)[item.value.element], "Link", link,
+                                    project_.is_new_style)},
+                   ""});
+  }
+
+  const RelPath& path_;
+  const Project& project_;
+  const MoveSet& moves_;
+  std::set<std::size_t> linked_, copied_;
+};
+
+}  // namespace
+
 std::vector<Proposal> keep_output_places(const ClaimedTree& before, const MoveSet& moves) {
   const TreeReader& tree = before.tree;
   std::vector<Proposal> out;
@@ -67,6 +121,7 @@ std::vector<Proposal> keep_output_places(const ClaimedTree& before, const MoveSe
     FileTable files;
     Project project = evaluate(tree, cache, 0, files, path, {});
     if (project.parts.empty()) continue;
+    KeptPatterns(path, project, moves).run(out);
     RelPath folder = path.parent(), new_folder = moves.map_file(path).parent();
     for (const Copied& copied : copied_items(tree, project)) {
       RelPath now = moves.map_file(copied.file);
