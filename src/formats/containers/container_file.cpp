@@ -96,6 +96,7 @@ class ContainerFileReader {
     } else if (name == "FROM") {
       mirrors_ = false;
       folder_.clear();
+      copies_.clear();
       std::for_each(mirrored_.begin(), mirrored_.end(), [](Mirrored& one) { one.is_of_stage = false; });
     } else if (name == "WORKDIR" && words.size() > 1) {
       note_uses(words, site, true);
@@ -106,7 +107,7 @@ class ContainerFileReader {
         if (word.text.starts_with("--mount=")) mount(word, site);
       }
       note_uses(words, site, false);
-      if (mirrors_) command(words, site);
+      if (mirrors_ || !copies_.empty()) command(words, site);
     }
   }
 
@@ -176,6 +177,9 @@ class ContainerFileReader {
     if (first >= words.size()) return;
     Run run;
     run.site = site;
+    run.folder = in_container("");
+    run.copies = copies_;
+    run.is_as_context = mirrors_;
     if (words[first].text.starts_with("[")) {
       std::uint32_t open = words[first].begin;
       std::size_t close = words.back().begin + words.back().text.size();
@@ -227,6 +231,27 @@ class ContainerFileReader {
     mirrored_.push_back({to, folder_});
   }
 
+  // A path of the container, from its root.
+  std::string in_container(std::string_view text) const {
+    std::string out = text.starts_with("/") ? std::string(text) : folder_ + "/" + std::string(text);
+    auto place = RelPath::resolve({}, out.substr(std::min(out.find_first_not_of('/'), out.size())));
+    return place ? place->str() : "";
+  }
+
+  void note_copy(const std::vector<Word>& sources, const Word& destination) {
+    constexpr std::size_t kMostCopies = 200;
+    auto is_plain = [](const Word& word) {
+      return word.text.find_first_of("$\"'") == std::string_view::npos;
+    };
+    bool is_known = is_plain(destination) && std::all_of(sources.begin(), sources.end(), is_plain);
+    if (!is_known || copies_.size() >= kMostCopies) return;
+    Copy one;
+    for (const Word& source : sources) one.sources.emplace_back(source.text);
+    one.to = in_container(destination.text);
+    one.is_into = destination.text.ends_with("/") || sources.size() > 1 || one.to == in_container("");
+    copies_.push_back(std::move(one));
+  }
+
   void copy(const std::vector<Word>& words, std::uint32_t site) {
     std::size_t first = 1;
     for (; first < words.size() && words[first].text.starts_with("--"); ++first) {
@@ -245,6 +270,8 @@ class ContainerFileReader {
       }
       return;
     }
+    if (first + 1 < words.size())
+      note_copy({words.begin() + static_cast<std::ptrdiff_t>(first), words.end() - 1}, words.back());
     for (std::size_t i = first; i + 1 < words.size(); ++i) {
       std::string_view text = words[i].text;
       Span span{words[i].begin, words[i].begin + static_cast<std::uint32_t>(text.size())};
@@ -309,6 +336,7 @@ class ContainerFileReader {
   bool mirrors_ = false;  // what was copied lies in the folder of work as in the context
   std::string folder_;    // of work
   std::vector<Mirrored> mirrored_;
+  std::vector<Copy> copies_;  // of the stage that is read
   ContainerFile out_;
 };
 

@@ -18,11 +18,21 @@ struct Source {
   std::uint32_t site = 0;  // of its instruction
 };
 
-// A command that is run in the container, where the files copied so far lie as they do in the context.
+// What one instruction copies, as far as its words are plain.
+struct Copy {
+  std::vector<std::string> sources;  // from the context's folder
+  std::string to;                    // in the container, from its root
+  bool is_into = false;              // it is a folder for sure
+};
+
+// A command that is run in the container.
 struct Run {
   TracedText line;                // for a shell; or
   std::vector<TracedText> words;  // a JSON array
   std::uint32_t site = 0;
+  std::string folder;         // that it is run in, from the container's root
+  std::vector<Copy> copies;   // what lies in the container then
+  bool is_as_context = true;  // some of it lies there as it does in the context
 };
 
 struct ContainerFile {

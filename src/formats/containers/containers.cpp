@@ -7,6 +7,7 @@
 #include "formats/capabilities/spellings.h"
 #include "formats/containers/compositions.h"
 #include "formats/containers/container_file.h"
+#include "formats/containers/container_tree.h"
 #include "formats/json/json_strings.h"
 #include "formats/shell/command_line.h"
 #include "formats/values/values.h"
@@ -130,6 +131,22 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
     if (style != containers::kWord && !in_shell) return values::written(text, style);
     bool plain = text.find_first_of(" \t\"'$\\;&|<>()`#") == std::string_view::npos;
     return plain ? std::optional(std::string(text)) : std::nullopt;
+  }
+
+  // What is copied keeps its place in the container where that does not hang on its own; else its name there
+  // is another one.
+  std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
+    const std::vector<Piece>& pieces = need.reference.text.pieces();
+    if (pieces.size() != 1 || !pieces[0].has_origin() || need.wanted.size() != 1) return {};
+    std::vector<Proposal> out(1);
+    std::string old = need.reference.text.text();
+    std::string folder = old.substr(0, old.rfind('/') + 1);  // npos + 1 is none
+    for (const std::string& text : {relative_text(need.new_base, need.wanted[0].path),
+                                    folder + std::string(need.wanted[0].path.name())}) {
+      auto written = text == old ? std::nullopt : write(text, pieces[0].style);
+      if (written) out.push_back({{{need.graph.files.path(pieces[0].file), pieces[0].span, *written}}, ""});
+    }
+    return out;
   }
 
   std::optional<Reason> why_not(const ReferenceGraph&, const Reference& reference, const RelPath& new_base,
@@ -267,9 +284,49 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
     }
   }
 
+  // What a command names of what was copied.
+  static void read_copied(const TreeReader& tree, const containers::Run& run, const Base& context,
+                          std::uint8_t self, GraphBuilder& out, std::vector<Span>& taken) {
+    containers::ContainerTree inside(tree, context.folder, run.copies);
+    Base start{RelPath::from_normal(run.folder), kNoFile, Space::tree};
+    auto refer_to = [&](const TracedText& text, const RelPath& path) {
+      Passage origin = text.first_origin();
+      auto source = inside.source_of(path);
+      if (!source || origin.file == kNoFile || !tree.is_file(*source)) return;
+      for (const Piece& piece : text.pieces()) taken.push_back(piece.span);
+      Reference reference =
+          Reference::of(Role::argument, self, {{origin.file, origin.span.begin}}, context, text)
+              .guessed()
+              .in({context.folder, "copied"})
+              .leading_to(*source);
+      reference.kind = OwnSpelling{""};
+      out.add(std::move(reference));
+    };
+    std::vector<shell::Command> commands = shell::read(run.line, start, inside).commands;
+    if (!run.words.empty()) {
+      shell::Command& command = commands.emplace_back();
+      command.base = start;
+      for (const TracedText& word : run.words) command.words.push_back({word, true});
+    }
+    for (const shell::Command& command : commands) {
+      for (const Reference& found : shell::pick(command, inside).references) {
+        if (found.targets.size() == 1 && !found.is_pattern() && found.text.pieces().size() == 1)
+          refer_to(found.text, found.targets.front().path);
+      }
+      for (const shell::Word& word : command.words) {
+        std::string text = word.text.text();
+        bool is_whole = text.starts_with("/") && word.text.pieces().size() == 1;
+        auto path = is_whole ? RelPath::resolve({}, text.substr(1)) : std::nullopt;
+        if (path && !path->is_root()) refer_to(word.text, *path);
+      }
+    }
+  }
+
   // What a command names, and where.
   static void read_run(const TreeReader& tree, const containers::Run& run, const Base& context,
                        std::uint8_t self, GraphBuilder& out, std::vector<Span>& taken) {
+    read_copied(tree, run, context, self, out, taken);
+    if (!run.is_as_context) return;
     std::vector<shell::Command> commands = shell::read(run.line, context, tree).commands;
     if (!run.words.empty()) {
       shell::Command& command = commands.emplace_back();
@@ -280,7 +337,10 @@ class ContainersFormat : public Format, public Spellings, public Consequences {
       for (const Reference& found : shell::pick(command, tree).references) {
         Passage origin = found.text.first_origin();
         bool leads = found.targets.size() == 1 && found.targets.front().kind == Target::Kind::tree;
-        if (!leads || origin.file == kNoFile) continue;
+        bool is_taken = std::any_of(taken.begin(), taken.end(), [&](const Span& other) {
+          return origin.span.begin < other.end && other.begin < origin.span.end;
+        });
+        if (!leads || origin.file == kNoFile || is_taken) continue;
         for (const Piece& piece : found.text.pieces()) taken.push_back(piece.span);
         refer(out, self, {{origin.file, origin.span.begin}}, found.text, found.base,
               found.targets.front().path, "run");

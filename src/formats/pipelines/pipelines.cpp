@@ -77,12 +77,23 @@ class PipelineReader {
       while (block && end < values_.size() && values_[end].path == values_[i].path &&
              values_[end].style == values::kBareLine)
         ++end;
+      // So are the commands of a list, which one shell runs.
+      while (end < values_.size() && are_of_one_list(values_[i], values_[end])) ++end;
       take(i, end);
       i = end;
     }
   }
 
  private:
+  static bool are_of_one_list(const Value& one, const Value& other) {
+    auto is_number = [](const std::string& key) {
+      return !key.empty() && key.find_first_not_of("0123456789") == std::string::npos;
+    };
+    return is_command(key_of_step(one)) && one.path.size() > 1 && one.path.size() == other.path.size() &&
+           is_number(one.path.back()) && is_number(other.path.back()) &&
+           std::equal(one.path.begin(), one.path.end() - 1, other.path.begin());
+  }
+
   void take(std::size_t begin, std::size_t end) {
     const Value& value = values_[begin];
     std::string key = key_of_step(value);
@@ -93,7 +104,9 @@ class PipelineReader {
     for (std::size_t i = begin; i < end; ++i) {
       if (key == "uses" || key == "local" || key == "template") {
         local(values_[i]);
-      } else if (is_pattern_list(key)) {
+      } else if ((key == "files" || key == "exclude") && values_[i].text.starts_with("^")) {
+        expression(values_[i]);
+      } else if (is_pattern_list(key) || (key == "path" && has_wildcard(values_[i].text))) {
         pattern(values_[i]);
       } else {
         plain(values_[i], is_folder_key(key));
@@ -126,10 +139,13 @@ class PipelineReader {
   void commands(std::size_t begin, std::size_t end) {
     auto base = folder_of(values_[begin]);
     if (!base) return;
+    // Also those of an action, whatever its other paths are counted from.
+    if (base->anchor != kNoFile) base = Base{{}, kNoFile, Space::tree};
     TracedText text;
     for (std::size_t i = begin; i < end; ++i) {
-      if (!values_[i].verbatim) return;
-      TracedText line = with_expressions(values::traced(values_[i], file_));
+      // Of a text with escapes nobody here says what the shell is given.
+      TracedText line =
+          values_[i].verbatim ? with_expressions(values::traced(values_[i], file_)) : TracedText::hole();
       bool goes_on = line.text().ends_with("\\");
       if (goes_on) line = line.substr(0, line.size() - 1);
       text.append(line);
@@ -212,6 +228,13 @@ class PipelineReader {
       end = cut;
     }
     refer(value, begin, end - begin, Role::argument, Certainty::certain);
+  }
+
+  // "^docs/.*[.]md$", an expression for paths from the root: the folder that it begins with.
+  void expression(const Value& value) {
+    std::size_t special = std::min(value.text.find_first_of("\\.*+?()[]{}|$^", 1), value.text.size());
+    std::size_t cut = value.text.rfind('/', special);
+    if (cut != std::string::npos && cut > 1) refer(value, 1, cut - 1, Role::argument, Certainty::certain);
   }
 
   // "web/made" of a cache or of what is kept, where the build makes it: the folder that is there.
