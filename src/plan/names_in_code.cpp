@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cctype>
 #include <map>
 #include <optional>
 #include <set>
@@ -33,6 +34,7 @@ bool is_data(const RelPath& path) {
 struct Found {
   Span span;
   std::string path;
+  bool is_plain = false;  // it is all of the string
 };
 
 // Whether a place is behind the beginning of a comment on its line.
@@ -45,6 +47,23 @@ bool is_in_comment(std::string_view text, std::size_t at) {
   return is_whole || line.find(" //") != line.npos || line.find(" # ") != line.npos;
 }
 
+// Whether something stands right before a string that it is glued to: dir + "/low.txt", DIR "/low.txt".
+bool is_glued(std::string_view text, std::size_t quote) {
+  std::size_t last = quote == 0 ? text.npos : text.find_last_not_of(" \t\r\n", quote - 1);
+  if (last == text.npos) return false;
+  char before = text[last];
+  bool is_name = std::isalnum(static_cast<unsigned char>(before)) || before == '_' || before == ')';
+  // b"low.txt": a letter that belongs to the string.
+  return before == '+' || before == '/' || (is_name && last + 1 < quote);
+}
+
+// What stands in a string before a place, from the quote on.
+std::string_view head_of_string(std::string_view text, std::size_t at) {
+  std::size_t begin = at;
+  while (begin > 0 && std::string_view("\"'`\n").find(text[begin - 1]) == std::string_view::npos) --begin;
+  return text.substr(begin, at - begin);
+}
+
 // The strings of a text that end in `name`, as what is quoted, or as what stands in it behind a value:
 // "low.txt", "/low.txt", "%s/low.txt", `${dir}/low.txt`.
 std::vector<Found> strings_that_end_in(std::string_view text, std::string_view name) {
@@ -55,16 +74,22 @@ std::vector<Found> strings_that_end_in(std::string_view text, std::string_view n
     if (!is_closed || is_in_comment(text, at)) continue;
     std::size_t begin = at;
     while (begin > 0 && kCharsOfPaths.holds(text[begin - 1])) --begin;
+    if (head_of_string(text, begin).find("://") != text.npos ||
+        head_of_string(text, at).find("://") != text.npos)
+      continue;
     char before = begin > 0 ? text[begin - 1] : ' ';
     bool is_whole = before == text[end];
+    // By itself a path from the root of something: of a site, or of the system.
+    if (is_whole && text[begin] == '/' && !is_glued(text, begin - 1)) continue;
     // Behind a value: what stands before the first slash is a part of it.
     if (!is_whole && before != '}' && before != ')') begin = text.find('/', begin);
     if (begin > at) continue;
+    bool is_plain = is_whole && text[begin] != '/';
     while (text[begin] == '/' || text.substr(begin, 2) == "./") begin += text[begin] == '/' ? 1 : 2;
     std::size_t up = text.substr(0, at).rfind("../");
     if (up != text.npos && up >= begin) begin = up + 3;
     if (begin == at || text[at - 1] == '/')
-      out.push_back({span_of(begin, end), std::string(text.substr(begin, end - begin))});
+      out.push_back({span_of(begin, end), std::string(text.substr(begin, end - begin)), is_plain});
   }
   return out;
 }
@@ -146,7 +171,12 @@ class NamesInCode {
     if (!bytes || (*bytes)->find('\0') != std::string::npos) return std::nullopt;
     for (const auto& [name, moved] : data_) {
       for (const Found& found : strings_that_end_in(**bytes, name)) {
-        auto is_lost_here = [&](const Move& move) { return is_lost(move, path, found.path); };
+        auto is_lost_here = [&](const Move& move) {
+          // From the root of the tree: that was read, and taken for something else.
+          bool is_from_root =
+              found.is_plain && move.from.str() == found.path && found.path.find('/') != std::string::npos;
+          return !is_from_root && is_lost(move, path, found.path);
+        };
         auto lost = std::find_if(moved.begin(), moved.end(), is_lost_here);
         if (lost == moved.end() || is_known(path, found.span)) continue;
         return told(path, found, lost->from);

@@ -56,19 +56,21 @@ TEST(ContainerPlans, actions_patterns_of_what_is_kept_and_expressions) {
        "runs:\n  using: composite\n  steps:\n    - run: cat conf/site.conf\n      shell: bash\n"},
       {".github/workflows/ci.yml",
        "jobs:\n  a:\n    steps:\n      - uses: actions/upload-artifact@v4\n        with:\n          path: |\n"
-       "            docs/index.md\n            docs/img/*.png\n"},
+       "            docs/index.md\n            docs/img/*.png\n      - uses: actions/cache@v4\n        "
+       "with:\n"
+       "          path: docs\n"},
       {".pre-commit-config.yaml",
        "repos:\n  - repo: local\n    hooks:\n      - id: a\n        files: ^docs/.*\\.md$\n"},
       {"conf/site.conf", "\n"},
       {"docs/index.md", "\n"},
       {"docs/img/a.png", "p"}};
-  expect_edits(
-      {{"all from the root",
-        files,
-        {{"docs", "manual"}, {"conf", "etc"}},
-        {".github/actions/prepare/action.yml: conf/site.conf -> etc/site.conf ?",
-         ".github/workflows/ci.yml: docs/index.md -> manual/index.md ?",
-         ".github/workflows/ci.yml: docs/img -> manual/img", ".pre-commit-config.yaml: docs -> manual"}}});
+  expect_edits({{"all from the root",
+                 files,
+                 {{"docs", "manual"}, {"conf", "etc"}},
+                 {".github/actions/prepare/action.yml: conf/site.conf -> etc/site.conf ?",
+                  ".github/workflows/ci.yml: docs/index.md -> manual/index.md ?",
+                  ".github/workflows/ci.yml: docs/img -> manual/img",
+                  ".github/workflows/ci.yml: docs -> manual", ".pre-commit-config.yaml: docs -> manual"}}});
 }
 
 }  // namespace

@@ -109,7 +109,9 @@ class PipelineReader {
       } else if (is_pattern_list(key) || (key == "path" && has_wildcard(values_[i].text))) {
         pattern(values_[i]);
       } else {
-        plain(values_[i], is_folder_key(key));
+        // "path: web" of a cache may be a bare name.
+        auto place = key == "path" ? RelPath::resolve({}, values_[i].text) : std::nullopt;
+        plain(values_[i], is_folder_key(key) || (place && !place->is_root() && tree_.is_folder(*place)));
       }
       if (key == "path" || key == "paths") {
         folder_of_made(values_[i]);
