@@ -94,6 +94,13 @@ std::vector<Found> strings_that_end_in(std::string_view text, std::string_view n
   return out;
 }
 
+// Whether a string that begins behind a quote goes on from a folder that is climbed to: path / ".." / "low".
+bool climbs_before(std::string_view text, std::size_t quote) {
+  std::size_t last = quote == 0 ? text.npos : text.find_last_not_of(" \t\r\n,/+", quote - 1);
+  if (last == text.npos || last < 3 || (text[last] != '"' && text[last] != '\'')) return false;
+  return text.substr(last - 2, 2) == ".." && text[last - 3] == text[last];
+}
+
 class NamesInCode {
  public:
   NamesInCode(const TreeReader& tree, const ReferenceGraph& graph, const ReferenceGraph& now,
@@ -102,11 +109,15 @@ class NamesInCode {
     for (const Move& move : moves.files()) {
       if (is_data(move.from)) data_[std::string(move.from.name())].push_back(move);
     }
+    for (const Move& move : moves.requested()) {
+      if (tree.is_folder(move.from)) folders_[std::string(move.from.name())].push_back(move);
+    }
   }
 
   std::vector<Blocker> run() {
     std::vector<std::string> names;
     for (const auto& [name, moved] : data_) names.push_back(name);
+    for (const auto& [name, moved] : folders_) names.push_back(name);
     if (names.empty()) return {};
     NameSearch search(names);
     note_known();
@@ -169,6 +180,16 @@ class NamesInCode {
   std::optional<Blocker> in_source(const RelPath& path) const {
     auto bytes = tree_.read(path);
     if (!bytes || (*bytes)->find('\0') != std::string::npos) return std::nullopt;
+    for (const auto& [name, moved] : folders_) {
+      // The name of a folder may be any word, but for where one climbs before it.
+      for (const Found& found : strings_that_end_in(**bytes, name)) {
+        bool counts = found.path == name && found.is_plain && climbs_before(**bytes, found.span.begin - 1) &&
+                      !is_known(path, found.span);
+        auto is_lost_here = [&](const Move& move) { return is_lost(move, path, name); };
+        auto lost = counts ? std::find_if(moved.begin(), moved.end(), is_lost_here) : moved.end();
+        if (lost != moved.end()) return told(path, found, lost->from);
+      }
+    }
     for (const auto& [name, moved] : data_) {
       for (const Found& found : strings_that_end_in(**bytes, name)) {
         auto is_lost_here = [&](const Move& move) {
@@ -203,6 +224,7 @@ class NamesInCode {
   const ReferenceGraph& now_;
   const MoveSet& moves_;
   std::map<std::string, std::vector<Move>> data_;  // that move, by their names
+  std::map<std::string, std::vector<Move>> folders_;
   std::map<FileIndex, std::vector<Span>> known_;
   std::set<RelPath> named_;  // by scripts
 };

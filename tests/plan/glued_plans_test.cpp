@@ -229,6 +229,9 @@ TEST(GluedPlans, what_is_glued_to_something_unknown_is_a_doubt) {
     EXPECT_EQ(reasons(planned(with_assets(files), kOneIcon)),
               std::vector<std::string>{"name-in-code " + files[0].first});
   }
+  const TreeFiles kClimbs = {{"src/load.py", "def f(x):\n    return x / \"..\" / \"icons\", \"icons\"\n"}};
+  EXPECT_EQ(reasons(planned(with_assets(kClimbs), {{"assets/icons", "signs"}})),
+            std::vector<std::string>{"name-in-code src/load.py"});
   const TreeFiles kOther = {
       {"src/load.js", "// opens 'pole.png'\nload(x, 'signs/pole.png', 'flagpole.png');\n"}};
   EXPECT_EQ(in_the_way(planned(with_assets(kOther), kOneIcon)), std::vector<std::string>());
