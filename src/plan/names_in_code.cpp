@@ -185,7 +185,7 @@ class NamesInCode {
       for (const Found& found : strings_that_end_in(**bytes, name)) {
         bool counts = found.path == name && found.is_plain && climbs_before(**bytes, found.span.begin - 1) &&
                       !is_known(path, found.span);
-        auto is_lost_here = [&](const Move& move) { return is_lost(move, path, name); };
+        auto is_lost_here = [&](const Move& move) { return is_lost(move, path, found.path); };
         auto lost = counts ? std::find_if(moved.begin(), moved.end(), is_lost_here) : moved.end();
         if (lost != moved.end()) return told(path, found, lost->from);
       }
