@@ -7,6 +7,7 @@
 #include <map>
 #include <optional>
 #include <set>
+#include <unordered_set>
 
 #include "base/char_class.h"
 #include "base/name_search.h"
@@ -39,8 +40,10 @@ struct Found {
 
 // Whether a place is behind the beginning of a comment on its line.
 bool is_in_comment(std::string_view text, std::size_t at) {
-  std::size_t begin = at == 0 ? 0 : text.rfind('\n', at - 1) + 1;  // npos + 1 is the text's begin
-  std::string_view line = text.substr(begin, at - begin);
+  // A line that was put together by a program may be all of the text.
+  constexpr std::size_t kLongestLine = 1'000;
+  std::string_view line = text.substr(at - std::min(at, kLongestLine), std::min(at, kLongestLine));
+  line.remove_prefix(line.rfind('\n') + 1);  // npos + 1 is the line's begin
   line.remove_prefix(std::min(line.find_first_not_of(" \t"), line.size()));
   bool is_whole =
       line.starts_with("//") || line.starts_with("#") || line.starts_with("*") || line.starts_with("/*");
@@ -86,12 +89,31 @@ std::vector<Found> strings_that_end_in(std::string_view text, std::string_view n
     if (begin > at) continue;
     bool is_plain = is_whole && text[begin] != '/';
     while (text[begin] == '/' || text.substr(begin, 2) == "./") begin += text[begin] == '/' ? 1 : 2;
-    std::size_t up = text.substr(0, at).rfind("../");
-    if (up != text.npos && up >= begin) begin = up + 3;
+    std::size_t up = text.substr(begin, at - begin).rfind("../");
+    if (up != text.npos) begin += up + 3;
     if (begin == at || text[at - 1] == '/')
       out.push_back({span_of(begin, end), std::string(text.substr(begin, end - begin)), is_plain});
   }
   return out;
+}
+
+// What stands before the quotes of a text, back to a slash or to what is no part of a path. One pass: with
+// many names, most of them are nowhere in it.
+std::unordered_set<std::string_view> words_before_quotes(std::string_view text) {
+  std::unordered_set<std::string_view> out;
+  for (std::size_t end = text.find_first_of("\"'`"); end != text.npos;
+       end = text.find_first_of("\"'`", end + 1)) {
+    std::size_t begin = end;
+    while (begin > 0 && text[begin - 1] != '/' && kCharsOfPaths.holds(text[begin - 1])) --begin;
+    if (begin < end) out.insert(text.substr(begin, end - begin));
+  }
+  return out;
+}
+
+// Whether a name can stand before a quote, given these words.
+bool may_stand(const std::unordered_set<std::string_view>& words, std::string_view name) {
+  bool is_word = std::all_of(name.begin(), name.end(), [](char c) { return kCharsOfPaths.holds(c); });
+  return !is_word || words.contains(name);
 }
 
 // Whether a string that begins behind a quote goes on from a folder that is climbed to: path / ".." / "low".
@@ -180,7 +202,9 @@ class NamesInCode {
   std::optional<Blocker> in_source(const RelPath& path) const {
     auto bytes = tree_.read(path);
     if (!bytes || (*bytes)->find('\0') != std::string::npos) return std::nullopt;
+    std::unordered_set<std::string_view> words = words_before_quotes(**bytes);
     for (const auto& [name, moved] : folders_) {
+      if (!may_stand(words, name)) continue;
       // The name of a folder may be any word, but for where one climbs before it.
       for (const Found& found : strings_that_end_in(**bytes, name)) {
         bool counts = found.path == name && found.is_plain && climbs_before(**bytes, found.span.begin - 1) &&
@@ -191,6 +215,7 @@ class NamesInCode {
       }
     }
     for (const auto& [name, moved] : data_) {
+      if (!may_stand(words, name)) continue;
       for (const Found& found : strings_that_end_in(**bytes, name)) {
         auto is_lost_here = [&](const Move& move) {
           // From the root of the tree: that was read, and taken for something else.
