@@ -11,6 +11,7 @@
 #include "formats/containers/containers.h"
 #include "formats/data_files/data_files.h"
 #include "formats/doc_settings/doc_settings.h"
+#include "formats/documented_modules/documented_modules.h"
 #include "formats/documents/documents.h"
 #include "formats/editor_settings/editor_settings.h"
 #include "formats/format.h"
@@ -91,6 +92,7 @@ const std::vector<std::unique_ptr<Format>>& formats() {
     list.push_back(rust_format());  // after the manifests that tell what makes a crate
     list.push_back(code_paths_format());
     list.push_back(documents_format());
+    list.push_back(documented_modules_format());  // after the programs that tell where modules are
     list.push_back(data_files_format());
     list.push_back(c_family_format());  // after everything that gives contexts
     return list;

@@ -38,6 +38,11 @@ struct Found {
   bool is_plain = false;  // it is all of the string
 };
 
+// Code that could open data: in a language that is read, or in one whose words are not even told apart.
+bool is_code(const RelPath& path) {
+  return is_source_code(path) || unread_source_language(path).has_value();
+}
+
 // Whether a place is behind the beginning of a comment on its line.
 bool is_in_comment(std::string_view text, std::size_t at) {
   // A line that was put together by a program may be all of the text.
@@ -67,13 +72,18 @@ std::string_view head_of_string(std::string_view text, std::size_t at) {
   return text.substr(begin, at - begin);
 }
 
+constexpr std::string_view kQuotes = "\"'`";
+// Of languages whose strings are not told apart, also the words of lists: qw(low.txt high.txt).
+constexpr std::string_view kEndsOfWords = "\"'` \t\r\n)]}|";
+
 // The strings of a text that end in `name`, as what is quoted, or as what stands in it behind a value:
-// "low.txt", "/low.txt", "%s/low.txt", `${dir}/low.txt`.
-std::vector<Found> strings_that_end_in(std::string_view text, std::string_view name) {
+// "low.txt", "/low.txt", "%s/low.txt", `${dir}/low.txt`. What stands behind the name is one of `closers`.
+std::vector<Found> strings_that_end_in(std::string_view text, std::string_view name,
+                                       std::string_view closers) {
   std::vector<Found> out;
   for (std::size_t at = text.find(name); at != text.npos; at = text.find(name, at + 1)) {
     std::size_t end = at + name.size();
-    bool is_closed = end < text.size() && (text[end] == '"' || text[end] == '\'' || text[end] == '`');
+    bool is_closed = end < text.size() && closers.find(text[end]) != closers.npos;
     if (!is_closed || is_in_comment(text, at)) continue;
     std::size_t begin = at;
     while (begin > 0 && kCharsOfPaths.holds(text[begin - 1])) --begin;
@@ -81,7 +91,7 @@ std::vector<Found> strings_that_end_in(std::string_view text, std::string_view n
         head_of_string(text, at).find("://") != text.npos)
       continue;
     char before = begin > 0 ? text[begin - 1] : ' ';
-    bool is_whole = before == text[end];
+    bool is_whole = before == text[end] || closers == kEndsOfWords;
     // By itself a path from the root of something: of a site, or of the system.
     if (is_whole && text[begin] == '/' && !is_glued(text, begin - 1)) continue;
     // Behind a value: what stands before the first slash is a part of it.
@@ -97,12 +107,12 @@ std::vector<Found> strings_that_end_in(std::string_view text, std::string_view n
   return out;
 }
 
-// What stands before the quotes of a text, back to a slash or to what is no part of a path. One pass: with
+// What stands before the `closers` in a text, back to a slash or to what is no part of a path. One pass: with
 // many names, most of them are nowhere in it.
-std::unordered_set<std::string_view> words_before_quotes(std::string_view text) {
+std::unordered_set<std::string_view> words_before(std::string_view text, std::string_view closers) {
   std::unordered_set<std::string_view> out;
-  for (std::size_t end = text.find_first_of("\"'`"); end != text.npos;
-       end = text.find_first_of("\"'`", end + 1)) {
+  for (std::size_t end = text.find_first_of(closers); end != text.npos;
+       end = text.find_first_of(closers, end + 1)) {
     std::size_t begin = end;
     while (begin > 0 && text[begin - 1] != '/' && kCharsOfPaths.holds(text[begin - 1])) --begin;
     if (begin < end) out.insert(text.substr(begin, end - begin));
@@ -145,7 +155,7 @@ class NamesInCode {
     note_known();
     std::vector<Blocker> out;
     for (const RelPath& path : tree_.files()) {
-      const Entry* entry = is_source_code(path) ? tree_.find(path) : nullptr;
+      const Entry* entry = is_code(path) ? tree_.find(path) : nullptr;
       bool is_looked_at = entry && entry->kind == EntryKind::file && entry->size <= kLargestSource &&
                           !entry->guarded && !entry->ignored && tree_.may_hold(path, search);
       if (!is_looked_at) continue;
@@ -202,11 +212,12 @@ class NamesInCode {
   std::optional<Blocker> in_source(const RelPath& path) const {
     auto bytes = tree_.read(path);
     if (!bytes || (*bytes)->find('\0') != std::string::npos) return std::nullopt;
-    std::unordered_set<std::string_view> words = words_before_quotes(**bytes);
+    std::string_view closers = is_source_code(path) ? kQuotes : kEndsOfWords;
+    std::unordered_set<std::string_view> words = words_before(**bytes, closers);
     for (const auto& [name, moved] : folders_) {
       if (!may_stand(words, name)) continue;
       // The name of a folder may be any word, but for where one climbs before it.
-      for (const Found& found : strings_that_end_in(**bytes, name)) {
+      for (const Found& found : strings_that_end_in(**bytes, name, closers)) {
         bool counts = found.path == name && found.is_plain && climbs_before(**bytes, found.span.begin - 1) &&
                       !is_known(path, found.span);
         auto is_lost_here = [&](const Move& move) { return is_lost(move, path, found.path); };
@@ -216,11 +227,11 @@ class NamesInCode {
     }
     for (const auto& [name, moved] : data_) {
       if (!may_stand(words, name)) continue;
-      for (const Found& found : strings_that_end_in(**bytes, name)) {
+      for (const Found& found : strings_that_end_in(**bytes, name, closers)) {
         auto is_lost_here = [&](const Move& move) {
           // From the root of the tree: that was read, and taken for something else.
-          bool is_from_root =
-              found.is_plain && move.from.str() == found.path && found.path.find('/') != std::string::npos;
+          bool is_from_root = found.is_plain && is_source_code(path) && move.from.str() == found.path &&
+                              found.path.find('/') != std::string::npos;
           return !is_from_root && is_lost(move, path, found.path);
         };
         auto lost = std::find_if(moved.begin(), moved.end(), is_lost_here);

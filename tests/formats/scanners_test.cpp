@@ -20,8 +20,9 @@ std::string cut(std::string_view bytes, Span span) {
 
 std::vector<std::string> links(std::string_view bytes, const std::vector<documents::Link>& all) {
   std::vector<std::string> out;
+  static constexpr std::string_view kKinds[] = {"", " (html)", " (document)", " (glob)"};
   for (const documents::Link& link : all)
-    out.push_back(cut(bytes, link.span) + (link.document ? " (document)" : ""));
+    out.push_back(cut(bytes, link.span) + std::string(kKinds[static_cast<std::size_t>(link.kind)]));
   return out;
 }
 
@@ -33,7 +34,7 @@ TEST(LinkScan, markdown) {
   EXPECT_THAT(found("`[a](b.md)`\n\n```\n[e](f.md)\n```\n~~~\n[g](h.md)\n~~~\n"), IsEmpty());
   EXPECT_THAT(found("[a](https://x.example/b.md) [c](mailto:d@e.example)\n"), IsEmpty());
   EXPECT_THAT(found("<a href=\"b.md\"><img src='c.png'></a>\n"),
-              testing::UnorderedElementsAre("b.md", "c.png"));
+              testing::UnorderedElementsAre("b.md (html)", "c.png (html)"));
   EXPECT_THAT(found("[a](b(1).md)\n"), ElementsAre("b(1).md"));
   for (const char* garbled : {"[a](", "[a]:", "![", "```\n[a](b.md)", "<img src=\"", "[a](<b"})
     found(garbled);

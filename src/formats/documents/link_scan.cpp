@@ -31,7 +31,8 @@ void take_destination(std::string_view bytes, std::size_t at, std::vector<Link>&
   }
   std::string_view text = bytes.substr(begin, end - begin);
   end = begin + std::min(text.find_first_of("?#"), text.size());
-  if (end > begin && text.find(':') == std::string_view::npos) out.push_back({span_of(begin, end), false});
+  if (end > begin && text.find(':') == std::string_view::npos)
+    out.push_back({Link::Kind::path, span_of(begin, end)});
 }
 
 // src="…" and href="…" of HTML within a document.
@@ -45,7 +46,7 @@ void take_html(std::string_view line, std::size_t begin, std::vector<Link>& out)
       std::string_view text = line.substr(open + 1, close - open - 1);
       std::size_t size = std::min(text.find_first_of("?#"), text.size());
       if (size > 0 && text.find(':') == std::string_view::npos)
-        out.push_back({span_of(begin + open + 1, begin + open + 1 + size), false});
+        out.push_back({Link::Kind::html, span_of(begin + open + 1, begin + open + 1 + size)});
     }
   }
 }
@@ -104,6 +105,7 @@ class RestructuredLines {
     std::string_view rest = line.substr(first);
     if (in_contents_ && first <= contents_indent_) in_contents_ = false;
     if (in_contents_) {
+      if (rest.starts_with(kListsByPatterns)) by_patterns_ = true;
       if (!rest.starts_with(":")) entry(line, begin, first);
     } else if (rest.starts_with(".. ") && rest.find("::") != std::string_view::npos) {
       directive(line, begin, first);
@@ -114,7 +116,7 @@ class RestructuredLines {
   std::vector<Link> links() && { return std::move(out_); }
 
  private:
-  void add(std::string_view line, std::size_t begin, std::size_t at, bool document) {
+  void add(std::string_view line, std::size_t begin, std::size_t at, Link::Kind kind) {
     while (at < line.size() && is_blank(line[at])) ++at;
     std::size_t end = line.size();
     while (end > at && is_blank(line[end - 1])) --end;
@@ -122,7 +124,7 @@ class RestructuredLines {
     std::size_t size = std::min(text.find('#'), text.size());
     bool is_plain =
         size > 0 && text.find(':') == std::string_view::npos && text.find(' ') == std::string_view::npos;
-    if (is_plain) out_.push_back({span_of(begin + at, begin + at + size), document});
+    if (is_plain) out_.push_back({kind, span_of(begin + at, begin + at + size)});
   }
 
   // Of a table of contents: "title <path>", or a path.
@@ -130,9 +132,10 @@ class RestructuredLines {
     std::string_view rest = line.substr(first);
     std::size_t open = rest.find('<'), close = rest.rfind('>');
     if (open != std::string_view::npos && close == rest.size() - 1) {
-      add(line.substr(0, first + close), begin, first + open + 1, true);
+      add(line.substr(0, first + close), begin, first + open + 1, Link::Kind::document);
     } else {
-      add(line, begin, first, true);
+      bool is_pattern = by_patterns_ && rest.find_first_of("*?[") != std::string_view::npos;
+      add(line, begin, first, is_pattern ? Link::Kind::glob : Link::Kind::document);
     }
   }
 
@@ -143,25 +146,25 @@ class RestructuredLines {
     std::string_view name = rest.substr(3, colons - 3);
     if (name.starts_with("|")) name.remove_prefix(std::min(name.rfind('|') + 2, name.size()));
     if (name == "toctree") {
-      in_contents_ = true;
+      in_contents_ = true, by_patterns_ = false;
       contents_indent_ = first;
       return;
     }
     for (std::string_view known :
          {"image", "figure", "include", "literalinclude", "graphviz", "raw", "download"}) {
-      if (name == known) add(line, begin, first + colons + 2, false);
+      if (name == known) add(line, begin, first + colons + 2, Link::Kind::path);
     }
   }
 
   void plain(std::string_view line, std::size_t begin, std::size_t first) {
     std::string_view rest = line.substr(first);
     for (std::string_view option : {":file:", ":target:", ":template:"}) {
-      if (rest.starts_with(option)) add(line, begin, first + option.size(), false);
+      if (rest.starts_with(option)) add(line, begin, first + option.size(), Link::Kind::path);
     }
     // .. _name: path
     if (rest.starts_with(".. _")) {
       std::size_t colon = rest.find(": ");
-      if (colon != std::string_view::npos) add(line, begin, first + colon + 2, false);
+      if (colon != std::string_view::npos) add(line, begin, first + colon + 2, Link::Kind::path);
       return;
     }
     // `text <path>`_, :download:`text <path>`, :doc:`path`
@@ -173,17 +176,18 @@ class RestructuredLines {
       bool link = close + 1 < line.size() && line[close + 1] == '_';
       bool download = before.ends_with(":download:"), doc = before.ends_with(":doc:");
       std::size_t open = inner.find('<');
+      Link::Kind kind = doc ? Link::Kind::document : Link::Kind::path;
       if ((link || download || doc) && open != std::string_view::npos && inner.ends_with(">")) {
-        add(line.substr(0, close - 1), begin, at + 2 + open, doc);
+        add(line.substr(0, close - 1), begin, at + 2 + open, kind);
       } else if (download || doc) {
-        add(line.substr(0, close), begin, at + 1, doc);
+        add(line.substr(0, close), begin, at + 1, kind);
       }
       at = close;
     }
   }
 
   std::vector<Link> out_;
-  bool in_contents_ = false;
+  bool in_contents_ = false, by_patterns_ = false;
   std::size_t contents_indent_ = 0;
 };
 

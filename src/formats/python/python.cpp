@@ -47,6 +47,12 @@ bool is_python(const RelPath& path) {
   return path.extension() == ".py" || path.extension() == ".pyi";
 }
 
+// What Sphinx starts to learn its settings: conf.py beside the documents.
+bool is_documents_settings(const TreeReader& tree, const RelPath& path) {
+  if (path.name() != "conf.py") return false;
+  return tree.is_file(path.parent() / "index.rst") || tree.is_file(path.parent() / "index.md");
+}
+
 class PythonFormat : public Format,
                      public Spellings,
                      public NeededChanges,
@@ -92,7 +98,8 @@ class PythonFormat : public Format,
       if (wanted) facts[i] = std::move(all);
     });
     for (std::size_t i = 0; i < files.size(); ++i) {
-      if (started[i] || python::is_started_by_name(files[i])) out.graph().started.insert(files[i]);
+      if (started[i] || python::is_started_by_name(files[i]) || is_documents_settings(tree, files[i]))
+        out.graph().started.insert(files[i]);
     }
     for (const RelPath& path : files) {
       if (path.name() == "__init__.py") out.graph().holdings[path.parent()].library = true;

@@ -14,13 +14,6 @@ namespace {
 
 constexpr std::uint64_t kLargest = 1'000'000;
 
-bool may_hold_commands(const RelPath& path) {
-  std::string_view name = path.name();
-  return words::python_settings::command_endings().contains(path.extension()) || name == "Makefile" ||
-         name == "makefile" || name == "GNUmakefile" || name.starts_with("Dockerfile") ||
-         name == "Procfile" || name == "justfile";
-}
-
 // Whether commands are started in the folder that their file is in: a makefile's are, and those of a script
 // that goes there first.
 bool starts_in_own_folder(const RelPath& path, const std::string& text) {
@@ -37,18 +30,14 @@ class Emitter {
 
   void run(const std::vector<RelPath>& files) {
     for (const RelPath& path : files) {
-      bool commands = may_hold_commands(path), document = path.extension() == ".rst";
-      const Entry* entry = commands || document ? tree_.find(path) : nullptr;
+      const Entry* entry = may_name_modules(path) ? tree_.find(path) : nullptr;
       if (!entry || entry->kind != EntryKind::file || entry->ignored || entry->guarded ||
           entry->size > kLargest)
         continue;
       auto bytes = tree_.read(path);
       if (!bytes) continue;
-      if (commands) {
-        started(path, **bytes);
-        dotted_names(path, **bytes);
-      }
-      if (document) documented(path, **bytes);
+      started(path, **bytes);
+      dotted_names(path, **bytes);
     }
   }
 
@@ -60,9 +49,9 @@ class Emitter {
     return at;
   }
 
-  // How much of a dotted name must be a module: all that stands there, as a program; its longest beginning;
-  // that, but no lone word, where nothing says that it is a module.
-  enum class Extent : unsigned char { program, beginning, likely };
+  // How much of a dotted name must be a module: all that stands there, as a program; its longest beginning,
+  // but no lone word, where nothing says that it is a module.
+  enum class Extent : unsigned char { program, likely };
 
   void name(const RelPath& path, const std::string& text, std::size_t begin, std::size_t end, Extent extent) {
     std::string dotted = text.substr(begin, end - begin);
@@ -161,24 +150,6 @@ class Emitter {
     return packages_.contains(word);
   }
 
-  void documented(const RelPath& path, const std::string& text) {
-    for (std::string_view mark : {":: ", ":mod:`", ":class:`", ":func:`", ":meth:`", ":data:`", ":exc:`"}) {
-      for (std::size_t at = text.find(mark); at != std::string::npos; at = text.find(mark, at + 1)) {
-        if (mark == ":: ") {
-          std::size_t line = at == 0 ? 0 : text.rfind('\n', at - 1) + 1;
-          std::string_view directive = std::string_view(text).substr(line, at - line);
-          bool about = directive.find(".. auto") != std::string_view::npos ||
-                       directive.find("module") != std::string_view::npos;
-          if (!about || directive.find(".. ") == std::string_view::npos) continue;
-        }
-        std::size_t begin = at + mark.size();
-        while (begin < text.size() && (text[begin] == '~' || text[begin] == ' ' || text[begin] == '!'))
-          ++begin;
-        name(path, text, begin, end_of_name(text, begin), Extent::beginning);
-      }
-    }
-  }
-
   const TreeReader& tree_;
   const python::PythonResolver& resolver_;
   std::uint8_t self_;
@@ -191,7 +162,10 @@ class Emitter {
 }  // namespace
 
 bool may_name_modules(const RelPath& path) {
-  return may_hold_commands(path) || path.extension() == ".rst";
+  std::string_view name = path.name();
+  return words::python_settings::command_endings().contains(path.extension()) || name == "Makefile" ||
+         name == "makefile" || name == "GNUmakefile" || name.starts_with("Dockerfile") ||
+         name == "Procfile" || name == "justfile";
 }
 
 void emit_named_modules(const TreeReader& tree, const std::vector<RelPath>& files,

@@ -1,13 +1,12 @@
-// Modules that are named outside of Python: started by commands (python -m pole.intake), named with dots in
-// commands and settings (gunicorn pole.web:application, "class": "pole.logs.Writer"), and documented
-// (.. automodule:: pole.tide, :mod:`pole.tide`; Sphinx, "autodoc" and "The Python domain").
+// Modules that are named outside of Python: started by commands (python -m pole.intake), and named with dots
+// in commands and settings (gunicorn pole.web:application, "class": "pole.logs.Writer").
 #pragma once
 
 #include "formats/python/python_resolver.h"
 
 namespace yc::python_settings {
 
-// Files whose text may hold commands or such documents.
+// Files whose text may hold such commands.
 bool may_name_modules(const RelPath& path);
 
 // What those of `files` name; the others are passed over.

@@ -8,6 +8,7 @@
 #include "formats/capabilities/members.h"
 #include "formats/capabilities/shared_definitions.h"
 #include "formats/capabilities/spellings.h"
+#include "formats/python/dotted_ways.h"
 #include "formats/python/emission.h"
 #include "formats/python/new_packages.h"
 #include "formats/python/python_resolver.h"
@@ -420,25 +421,13 @@ class PythonSettingsFormat : public Format,
   }
 
   std::vector<Proposal> own_proposals(const RewriteRequest& need) const override {
-    std::vector<Proposal> out;
-    const auto& piece = need.reference.text.pieces().front();
-    RelPath file = need.graph.files.path(piece.file);
-    std::vector<RelPath> roots;
-    python::PythonResolver resolver(need.tree, need.graph);
-    if (!need.reference.search.empty()) roots.push_back(need.reference.search.front().folder);
-    for (const python::PythonResolver::Root& root : resolver.roots(file)) roots.push_back(root.folder);
-    for (const RelPath& root : roots) {
-      RelPath image = root.is_root() ? root : need.moves.map_folder(root).value_or(root);
-      auto text = python::dotted_name(need.wanted.front().path, image);
-      bool sayable = text && (piece.style != kArgument || text->find('.') == std::string::npos);
-      if (!sayable) continue;
-      // As it stands, for its root may follow.
-      if (*text == need.reference.text.text()) {
-        out.push_back({});
-      } else {
-        out.push_back({{{file, piece.span, *text}}, ""});
-      }
-    }
+    std::vector<Proposal> out =
+        python::dotted_ways(need, [](const python::PythonResolver::Root&) { return true; });
+    // An argument has no dots.
+    bool is_argument = need.reference.text.pieces().front().style == kArgument;
+    std::erase_if(out, [&](const Proposal& way) {
+      return is_argument && !way.edits.empty() && way.edits.front().text.find('.') != std::string::npos;
+    });
     return out;
   }
 

@@ -104,10 +104,13 @@ class QmakeEmitter {
     Reference reference = Reference::of(role, in_.self, {word.site}, base_, word.text);
     if (has_wildcard(text) && !word.text.has_hole()) {
       reference.kind = GlobPattern{};
-      reference.lead_to(match_paths(in_.tree, base_.folder, text));
+      std::vector<RelPath> found = match_paths(in_.tree, base_.folder, text);
+      if (role == Role::source) sources_.insert(sources_.end(), found.begin(), found.end());
+      reference.lead_to(std::move(found));
       if (!reference.targets.empty()) in_.out.add(std::move(reference).likely());
       return std::nullopt;
     }
+    if (goes_to_build(reference)) return std::nullopt;
     reference.in_list = role != Role::argument;
     if (is_file) look_in_vpath(reference);
     if (!is_file) reference = std::move(reference).likely();
@@ -149,7 +152,19 @@ class QmakeEmitter {
       roots_.push_back({place, false});
       root_words_.push_back(word.text);
     }
-    add_leading(in_.out, in_.tree, std::move(reference));
+    if (!goes_to_build(reference)) add_leading(in_.out, in_.tree, std::move(reference));
+  }
+
+  // Adds a reference to a place of the build tree, where qmake mirrors the folders of projects.
+  bool goes_to_build(const Reference& reference) {
+    Place place = reference.text.has_hole() ? Place() : place_of(base_.folder, reference.text.text());
+    if (place.space != Space::build || place.path.is_root()) return false;
+    RelPath folder = in_.tree.is_folder(place.path) ? place.path : place.path.parent();
+    if (folder.is_root() || !in_.tree.is_folder(folder)) return false;
+    Reference out = reference;
+    out.lead_to(place.path, Target::Kind::build);
+    in_.out.add(std::move(out));
+    return true;
   }
 
   // -L../lib, -I../inc, -L ../lib, ../lib/libtide.a

@@ -135,8 +135,11 @@ class Reader {
     std::move(more.begin(), more.end(), std::back_inserter(to));
   }
 
-  // name(a, b), at the parenthesis.
-  void call(Cursor& cursor, const std::string& name, std::uint32_t site, std::size_t depth) {
+  // name(a, b), at the parenthesis. Gives what the call stands for: of files(), its pattern, which a project
+  // counts from its own folder.
+  std::vector<TracedText> call(Cursor& cursor, const std::string& name, std::uint32_t site,
+                               std::size_t depth) {
+    std::vector<TracedText> given;
     bool is_prose =
         name == "message" || name == "warning" || name == "error" || name == "log" || name == "requires";
     ++cursor.at;
@@ -149,6 +152,7 @@ class Reader {
       std::size_t before = cursor.at;
       for (TracedText& text : word(cursor, " \t\r\n,)", depth + 1)) {
         Word argument{std::move(text), cursor.file, {cursor.file, site}};
+        given.push_back(argument.text);
         if (name == "include") {
           include(argument);
         } else if (!is_prose) {
@@ -158,6 +162,8 @@ class Reader {
       if (cursor.at == before) ++cursor.at;
     }
     if (!cursor.is_end()) ++cursor.at;
+    bool is_listing = name == "files" && given.size() == 1 && cursor.path == project_;
+    return is_listing ? given : std::vector<TracedText>{TracedText::hole()};
   }
 
   void include(const Word& word) {
@@ -241,7 +247,7 @@ class Reader {
         gave_up_ = true;
         cursor.at = cursor.bytes->size();
       } else {
-        call(cursor, name, narrow(begin), depth);
+        return call(cursor, name, narrow(begin), depth);
       }
       return {TracedText::hole()};
     }

@@ -1,0 +1,186 @@
+#include "formats/documents/document_sites.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <unordered_set>
+
+#include "base/text.h"
+#include "formats/format.h"
+#include "formats/values/values.h"
+
+namespace yc::documents {
+
+namespace {
+
+using Maker = DocumentSite::Maker;
+
+constexpr std::string_view kSphinxSettings = "conf.py";
+
+bool is_document(const RelPath& path) {
+  std::string_view ending = path.extension();
+  return ending == ".rst" || ending == ".md" || ending == ".markdown" || ending == ".txt";
+}
+
+// A string that a line gives a name: master_doc = 'index'.
+std::optional<std::string> string_given(std::string_view bytes, std::string_view name) {
+  std::optional<std::string> out;
+  for_each_line(bytes, [&](std::string_view line, std::size_t) {
+    if (!line.starts_with(name)) return;
+    std::size_t equals = line.find_first_not_of(" \t", name.size());
+    std::size_t open = equals == line.npos ? line.npos : line.find_first_of("'\"", equals);
+    std::size_t close = open == line.npos ? line.npos : line.find(line[open], open + 1);
+    if (close != line.npos && line[equals] == '=') out = std::string(line.substr(open + 1, close - open - 1));
+  });
+  return out;
+}
+
+// Nothing for a module that is called like the settings.
+std::optional<DocumentSite> sphinx_site(const TreeReader& tree, const RelPath& settings) {
+  auto bytes = tree.read(settings);
+  if (!bytes) return std::nullopt;
+  DocumentSite out;
+  out.settings = settings;
+  out.folder = settings.parent();
+  out.first_page = "index";
+  for (std::string_view name : {"master_doc", "root_doc"}) {
+    if (auto given = string_given(**bytes, name)) out.first_page = *given;
+  }
+  bool has_page = false;
+  for (const char* ending : {".rst", ".md", ".txt"})
+    has_page = has_page || tree.is_file(out.folder / (out.first_page + ending));
+  return has_page ? std::optional(out) : std::nullopt;
+}
+
+std::optional<DocumentSite> mkdocs_site(const TreeReader& tree, const RelPath& settings) {
+  auto bytes = tree.read(settings);
+  if (!bytes) return std::nullopt;
+  DocumentSite out;
+  out.maker = Maker::mkdocs;
+  out.settings = settings;
+  out.pages_are_folders = true;
+  std::string folder = "docs";
+  for (const values::Value& value : values::read_yaml(**bytes)) {
+    if (value.path == std::vector<std::string>{"docs_dir"}) folder = value.text;
+    if (value.path == std::vector<std::string>{"use_directory_urls"} && value.text == "false")
+      out.pages_are_folders = false;
+  }
+  auto place = RelPath::resolve(settings.parent(), folder);
+  if (!place || place->is_root()) return std::nullopt;
+  out.folder = *place;
+  return out;
+}
+
+std::string without_ending(std::string_view path) {
+  return std::string(path.substr(0, path.rfind('.')));
+}
+
+// Documents that others list or lead to by their names; what is only included is none.
+std::unordered_set<RelPath> listed_documents(const ReferenceGraph& graph, std::string_view format) {
+  std::unordered_set<RelPath> out;
+  for (const Reference& reference : graph.references) {
+    bool is_name = reference.role == Role::link && reference.text.pieces().size() == 2;
+    if (!(is_name || reference.is_pattern()) || format_at(reference.format).name() != format) continue;
+    for (const Target& target : reference.targets) out.insert(target.path);
+  }
+  return out;
+}
+
+bool is_first_page(const DocumentSite& site, const RelPath& file) {
+  if (!file.is_within(site.folder) || file == site.folder) return false;
+  std::string_view below = file.below(site.folder);
+  if (site.maker == Maker::mkdocs) return below == "index.md" || below == "README.md";
+  return is_document(file) && without_ending(below) == site.first_page;
+}
+
+std::string_view name_of(Maker maker) {
+  return maker == Maker::sphinx ? "Sphinx" : "MkDocs";
+}
+
+}  // namespace
+
+DocumentSites::DocumentSites(const TreeReader& tree) {
+  for (const RelPath& path : tree.files()) {
+    std::string_view name = path.name();
+    std::optional<DocumentSite> site;
+    if (name == kSphinxSettings) site = sphinx_site(tree, path);
+    if (name == "mkdocs.yml" || name == "mkdocs.yaml") site = mkdocs_site(tree, path);
+    if (site) sites_.push_back(std::move(*site));
+  }
+}
+
+const DocumentSite* DocumentSites::of(const RelPath& file) const {
+  const DocumentSite* out = nullptr;
+  for (const DocumentSite& site : sites_) {
+    bool is_nearer = !out || site.folder.str().size() > out->folder.str().size();
+    if (file.is_within(site.folder) && is_nearer) out = &site;
+  }
+  return out;
+}
+
+const DocumentSite* DocumentSites::set_by(const RelPath& settings) const {
+  auto site = std::find_if(sites_.begin(), sites_.end(),
+                           [&](const DocumentSite& one) { return one.settings == settings; });
+  return site == sites_.end() ? nullptr : &*site;
+}
+
+std::vector<Blocker> left_documents(const ReadTree& before, const ReadTree& planned, const MoveSet& moves,
+                                    std::string_view format) {
+  const DocumentSites then(before.tree), now(planned.tree);
+  std::optional<std::unordered_set<RelPath>> listed;
+  std::vector<Blocker> out;
+  std::size_t more = 0;  // one file stands for all that leave
+  for (const Move& move : moves.files()) {
+    const DocumentSite* site = then.of(move.from);
+    if (!site) site = then.set_by(move.from);
+    if (!site) continue;
+    std::string maker(name_of(site->maker));
+    bool is_renamed = move.from == site->settings && move.to.name() != move.from.name();
+    if (is_renamed && site->maker == Maker::sphinx) {
+      out.push_back({"name-bound",
+                     move.from,
+                     {},
+                     move.to.str(),
+                     maker + " looks for its settings by this name",
+                     "leave it " + std::string(kSphinxSettings)});
+      continue;
+    }
+    const DocumentSite* image = now.set_by(moves.map_file(site->settings));
+    // Its first page may be what moves.
+    RelPath folder = image ? image->folder : moves.map_folder(site->folder).value_or(site->folder);
+    if (is_first_page(*site, move.from)) {
+      DocumentSite wanted = image ? *image : *site;
+      wanted.folder = folder;
+      if (is_first_page(wanted, move.to)) continue;
+      out.push_back(
+          {"name-bound",
+           move.from,
+           {},
+           move.to.str(),
+           "is the first page of the site that " + maker + " makes, which it looks for by this name",
+           "leave it in its place, or name another first page in " + site->settings.str() + " first"});
+      continue;
+    }
+    if (!move.from.is_within(site->folder) || move.to.is_within(folder)) continue;
+    if (site->maker == Maker::sphinx) {
+      if (!listed) listed = listed_documents(before.graph, format);
+      if (!listed->contains(move.from)) continue;
+    }
+    if (more++ > 0) continue;
+    out.push_back({"not-served",
+                   move.from,
+                   {},
+                   move.to.str(),
+                   fmt::format("would lie outside of {}, the folder that {} makes a site of",
+                               folder.str().empty() ? "." : folder.str(), maker),
+                   "choose a place below that folder, or change " + site->settings.str() + " first"});
+  }
+  if (more > 1) {
+    for (Blocker& item : out) {
+      if (item.id == "not-served") item.reason += fmt::format(" (and {} more)", more - 1);
+    }
+  }
+  return out;
+}
+
+}  // namespace yc::documents
