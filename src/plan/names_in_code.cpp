@@ -36,6 +36,8 @@ struct Found {
   Span span;
   std::string path;
   bool is_plain = false;  // it is all of the string
+  bool is_resource =
+      false;  // what a program carries within itself has such a name (Qt, "The Qt Resource System")
 };
 
 // Code that could open data: in a language that is read, or in one whose words are not even told apart.
@@ -87,9 +89,9 @@ std::vector<Found> strings_that_end_in(std::string_view text, std::string_view n
     if (!is_closed || is_in_comment(text, at)) continue;
     std::size_t begin = at;
     while (begin > 0 && kCharsOfPaths.holds(text[begin - 1])) --begin;
-    if (head_of_string(text, begin).find("://") != text.npos ||
-        head_of_string(text, at).find("://") != text.npos)
-      continue;
+    std::string_view head = head_of_string(text, at);
+    if (head_of_string(text, begin).find("://") != text.npos || head.find("://") != text.npos) continue;
+    bool is_resource = head.starts_with(":/") || head.starts_with("qrc:/");
     char before = begin > 0 ? text[begin - 1] : ' ';
     bool is_whole = before == text[end] || closers == kEndsOfWords;
     // By itself a path from the root of something: of a site, or of the system.
@@ -102,7 +104,8 @@ std::vector<Found> strings_that_end_in(std::string_view text, std::string_view n
     std::size_t up = text.substr(begin, at - begin).rfind("../");
     if (up != text.npos) begin += up + 3;
     if (begin == at || text[at - 1] == '/')
-      out.push_back({span_of(begin, end), std::string(text.substr(begin, end - begin)), is_plain});
+      out.push_back(
+          {span_of(begin, end), std::string(text.substr(begin, end - begin)), is_plain, is_resource});
   }
   return out;
 }
@@ -177,9 +180,16 @@ class NamesInCode {
       // What a command names by itself goes by its name alone from there on.
       for (const Target& target : reference.targets) {
         if (stands_in_commands(reference) && reference.role == Role::argument) named_.insert(target.path);
+        if (is_in_resources(reference)) carried_.insert(target.path);
       }
     }
     for (const Hole& hole : graph_.holes) note(hole.text);
+  }
+
+  // A list of resources gives files names of their own, which stay.
+  bool is_in_resources(const Reference& reference) const {
+    FileIndex file = standing_of(reference).file;
+    return file != kNoFile && graph_.files.path(file).extension() == ".qrc";
   }
 
   bool is_known(const RelPath& path, const Span& span) const {
@@ -232,7 +242,8 @@ class NamesInCode {
           // From the root of the tree: that was read, and taken for something else.
           bool is_from_root = found.is_plain && is_source_code(path) && move.from.str() == found.path &&
                               found.path.find('/') != std::string::npos;
-          return !is_from_root && is_lost(move, path, found.path);
+          bool is_carried = found.is_resource && carried_.contains(move.from);
+          return !is_from_root && !is_carried && is_lost(move, path, found.path);
         };
         auto lost = std::find_if(moved.begin(), moved.end(), is_lost_here);
         if (lost == moved.end() || is_known(path, found.span)) continue;
@@ -262,7 +273,8 @@ class NamesInCode {
   std::map<std::string, std::vector<Move>> data_;  // that move, by their names
   std::map<std::string, std::vector<Move>> folders_;
   std::map<FileIndex, std::vector<Span>> known_;
-  std::set<RelPath> named_;  // by scripts
+  std::set<RelPath> named_;    // by scripts
+  std::set<RelPath> carried_;  // by programs, as resources
 };
 
 }  // namespace

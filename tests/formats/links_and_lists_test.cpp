@@ -95,6 +95,12 @@ TEST(PathLists, garbled_ones_are_left_alone) {
   EXPECT_THAT(edits(tree, "src", "lib"), IsEmpty());
 }
 
+TEST(PathLists, what_a_distribution_holds) {
+  MemoryTree tree =
+      tree_of({{"MANIFEST", "MANIFEST  this list\ndata/low.txt\ttides\n"}, {"data/low.txt", "1\n"}});
+  EXPECT_THAT(edits(tree, "data/low.txt", "low.txt"), ElementsAre("MANIFEST: data/low.txt -> low.txt"));
+}
+
 TEST(PathLists, lists_of_a_translation_are_relative_to_the_project) {
   MemoryTree tree = tree_of(
       {{"viewer/po/POTFILES.in", "# what is translated\nsrc/main.c\n[type: gettext/glade]ui/window.ui\n"},

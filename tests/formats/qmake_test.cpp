@@ -133,6 +133,26 @@ TEST(Qmake, files_of_other_languages_are_told) {
   EXPECT_THAT(reasons(planned(files, {{"app/tide.c", "app/src/tide.c"}})), Contains("garbled app/rules.pro"));
 }
 
+TEST(Qmake, files_are_listed_by_a_function) {
+  TreeFiles files = {{"pole.pro", "TEMPLATE = app\nSOURCES += $$files(src/*.cpp)\n"},
+                     {"src/main.cpp", "int main() {}\n"},
+                     {"src/tide.cpp", "\n"}};
+  EXPECT_THAT(edits(planned(files, {{"src", "source"}})),
+              ElementsAre("pole.pro: src/*.cpp -> source/*.cpp ?"));
+  EXPECT_THAT(reasons(planned(files, {{"src/main.cpp", "main.cpp"}})), ElementsAre("lost pole.pro"));
+}
+
+// Folders of the build tree are those of the projects.
+TEST(Qmake, places_in_the_build_tree_follow_their_projects) {
+  TreeFiles files = gauges();
+  files[6].second +=
+      "LIBS += -L$$OUT_PWD/../level -llevel\nPRE_TARGETDEPS += $$OUT_PWD/../level/liblevel.a\n";
+  auto found = edits(planned(files, {{"level", "lib/level"}}));
+  EXPECT_THAT(found, Contains("app/app.pro: /../level -> /../lib/level"));
+  found = edits(planned(files, {{"app", "apps/app"}}));
+  EXPECT_THAT(found, Contains("app/app.pro: /../level/liblevel.a -> /../../level/liblevel.a"));
+}
+
 TEST(Qmake, what_functions_give_is_unseen) {
   TreeFiles files = {{"a.pro", "SOURCES = $$files(src/*.c) $$system(ls)/b.c\n"}, {"src/b.c", "\n"}};
   EXPECT_THAT(reasons(planned(files, {{"src/b.c", "src/c.c"}})), Contains("unseen a.pro"));

@@ -229,9 +229,20 @@ TEST(GluedPlans, what_is_glued_to_something_unknown_is_a_doubt) {
     EXPECT_EQ(reasons(planned(with_assets(files), kOneIcon)),
               std::vector<std::string>{"name-in-code " + files[0].first});
   }
+  // Languages that are not read.
+  for (const char* text : {"open(my $f, \"$FindBin::Bin/../assets/icons/pole.png\");\n",
+                           "my @all = qw(mast.png pole.png);\n", "for (glob 'icons/pole.png') {}\n"}) {
+    EXPECT_EQ(reasons(planned(with_assets({{"src/load.pl", text}}), kOneIcon)),
+              std::vector<std::string>{"name-in-code src/load.pl"})
+        << text;
+  }
   const TreeFiles kClimbs = {{"src/load.py", "def f(x):\n    return x / \"..\" / \"icons\", \"icons\"\n"}};
   EXPECT_EQ(reasons(planned(with_assets(kClimbs), {{"assets/icons", "signs"}})),
             std::vector<std::string>{"name-in-code src/load.py"});
+  const TreeFiles kResource = {
+      {"src/load.cpp", "QFile a(\":/assets/icons/pole.png\");\n"},
+      {"all.qrc", "<RCC><qresource><file>assets/icons/pole.png</file></qresource></RCC>\n"}};
+  EXPECT_EQ(in_the_way(planned(with_assets(kResource), kOneIcon)), std::vector<std::string>());
   const TreeFiles kOther = {
       {"src/load.js", "// opens 'pole.png'\nload(x, 'signs/pole.png', 'flagpole.png');\n"}};
   EXPECT_EQ(in_the_way(planned(with_assets(kOther), kOneIcon)), std::vector<std::string>());

@@ -148,21 +148,25 @@ std::vector<Blocker> left_documents(const ReadTree& before, const ReadTree& plan
     const DocumentSite* image = now.set_by(moves.map_file(site->settings));
     // Its first page may be what moves.
     RelPath folder = image ? image->folder : moves.map_folder(site->folder).value_or(site->folder);
-    if (is_first_page(*site, move.from)) {
+    if (!move.from.is_within(site->folder)) continue;
+    bool is_first = is_first_page(*site, move.from);
+    if (move.to.is_within(folder)) {
       DocumentSite wanted = image ? *image : *site;
       wanted.folder = folder;
-      if (is_first_page(wanted, move.to)) continue;
+      if (!is_first || is_first_page(wanted, move.to)) continue;
       out.push_back(
           {"name-bound",
            move.from,
            {},
            move.to.str(),
            "is the first page of the site that " + maker + " makes, which it looks for by this name",
-           "leave it in its place, or name another first page in " + site->settings.str() + " first"});
+           "leave it in its place" + (site->maker == Maker::sphinx ? ", or name another first page in " +
+                                                                         site->settings.str() + " first"
+                                                                   : std::string()),
+           Blocker::Bearing::stands_for_all});
       continue;
     }
-    if (!move.from.is_within(site->folder) || move.to.is_within(folder)) continue;
-    if (site->maker == Maker::sphinx) {
+    if (site->maker == Maker::sphinx && !is_first) {
       if (!listed) listed = listed_documents(before.graph, format);
       if (!listed->contains(move.from)) continue;
     }
@@ -173,7 +177,8 @@ std::vector<Blocker> left_documents(const ReadTree& before, const ReadTree& plan
                    move.to.str(),
                    fmt::format("would lie outside of {}, the folder that {} makes a site of",
                                folder.str().empty() ? "." : folder.str(), maker),
-                   "choose a place below that folder, or change " + site->settings.str() + " first"});
+                   "choose a place below that folder, or change " + site->settings.str() + " first",
+                   Blocker::Bearing::stands_for_all});
   }
   if (more > 1) {
     for (Blocker& item : out) {

@@ -10,7 +10,17 @@ namespace yc {
 namespace {
 
 // How a pattern stands in its line.
-enum class ListLayout { whole_line, first_word, section, path_setting, listed, flag, languages, flags };
+enum class ListLayout {
+  whole_line,
+  first_word,
+  first_path,
+  section,
+  path_setting,
+  listed,
+  flag,
+  languages,
+  flags
+};
 
 struct Kind {
   ListLayout layout = ListLayout::whole_line;
@@ -42,6 +52,8 @@ std::optional<Kind> kind_of(const RelPath& path) {
   // The lists of a translation are relative to the top of the project (GNU gettext manual, "po/POTFILES.in").
   if (name == "POTFILES" || name == "POTFILES.in" || name == "POTFILES.skip")
     return Kind{ListLayout::listed, Kind::From::project};
+  // What a distribution holds, each with a remark behind it (ExtUtils::Manifest, "MANIFEST").
+  if (name == "MANIFEST") return Kind{ListLayout::first_path, Kind::From::own_folder};
   if (name == "LINGUAS") return Kind{ListLayout::languages, Kind::From::own_folder};
   if (is_packaging_list(path)) return Kind{ListLayout::first_word, Kind::From::parent};
   // One compiler option a line, relative to its own folder.
@@ -107,7 +119,8 @@ std::optional<Span> pattern_in(std::string_view line, ListLayout layout) {
   } else {
     if (layout == ListLayout::whole_line && begin < end && line[begin] == '!') ++begin;
     if (begin == end || line[begin] == '#' || line[begin] == '[') return std::nullopt;
-    if (layout == ListLayout::first_word) end = std::min(end, line.find_first_of(" \t", begin));
+    if (layout == ListLayout::first_word || layout == ListLayout::first_path)
+      end = std::min(end, line.find_first_of(" \t", begin));
   }
   std::string_view pattern = line.substr(begin, end - begin);
   if (pattern.empty() || pattern.find_first_of("\\\"") != std::string_view::npos) return std::nullopt;
@@ -154,7 +167,8 @@ class PathListsFormat : public Format, public Spellings {
       if (kind->from == Kind::From::parent) base.folder = path.parent().parent();
       if (kind->from == Kind::From::project) base.folder = project_above(tree, path.parent());
       bool is_plain = kind->layout == ListLayout::path_setting || kind->layout == ListLayout::listed ||
-                      kind->layout == ListLayout::flag || kind->from == Kind::From::parent;
+                      kind->layout == ListLayout::first_path || kind->layout == ListLayout::flag ||
+                      kind->from == Kind::From::parent;
       std::string_view text = *bytes;
       if (kind->layout == ListLayout::flags) {
         for (const Span& span : flags_in(text))

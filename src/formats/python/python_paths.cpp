@@ -4,6 +4,7 @@
 #include "formats/command_strings.h"
 #include "formats/literal_paths.h"
 #include "formats/python/path_evaluator.h"
+#include "words/python.h"
 
 namespace yc::python {
 
@@ -169,7 +170,8 @@ class PathEmitter {
   void lone(const Value& value, const std::string& plain, std::size_t first) {
     const Piece& piece = value.text.pieces().front();
     bool telling = plain.find('/') != std::string::npos ||
-                   (plain.find('.') != std::string::npos && plain[0] != '.') || value.is_path;
+                   (plain.find('.') != std::string::npos && plain[0] != '.') || value.is_path ||
+                   is_in_path_list(first);
     if (!telling || plain.starts_with("/") || plain.find(' ') == 0 || !piece.has_origin() ||
         piece.file != file_)
       return;
@@ -183,14 +185,27 @@ class PathEmitter {
     out_.add(std::move(*found));
   }
 
+  // Whether a string is in a list that a tool takes for paths, by the name of the list.
+  bool is_in_path_list(std::size_t first) const {
+    if (source_.path.name() != "conf.py") return false;
+    const std::vector<Token>& tokens = source_.facts->tokens;
+    auto sign = [&](std::size_t i) { return source_.bytes->at(tokens[i].span.begin); };
+    std::size_t at = first;
+    while (at > 0 && tokens[at - 1].kind != Token::Kind::newline && sign(at) != '=') --at;
+    if (at < 1 || sign(at) != '=' || tokens[at - 1].kind != Token::Kind::name) return false;
+    const Span& name = tokens[at - 1].span;
+    return words::python::path_lists().contains(
+        std::string_view(*source_.bytes).substr(name.begin, name.size()));
+  }
+
   // What is found by its name in a folder that a framework looks into.
   bool by_role(const std::string& plain, const Piece& piece) {
     if (ending_of(plain).empty()) return false;
     std::optional<RelPath> base, target;
     for (RelPath up = source_.path.parent();; up = up.parent()) {
-      for (std::string_view role : {"templates", "static", "assets", "resources", "data"}) {
+      for (std::string_view role : {"templates", "static", "assets", "resources", "data", "_static"}) {
         // Frameworks take no name that leads out of their folders.
-        if (plain.starts_with("../") && (role == "templates" || role == "static")) continue;
+        if (plain.starts_with("../") && (role == "templates" || role.ends_with("static"))) continue;
         auto place = RelPath::resolve(up / role, plain);
         const Entry* entry = place ? source_.tree.find(*place) : nullptr;
         if (!entry || entry->ignored || entry->kind == EntryKind::folder) continue;

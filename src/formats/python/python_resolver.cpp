@@ -81,7 +81,7 @@ std::optional<Found> PythonResolver::at(const RelPath& place) const {
 
 bool PythonResolver::is_project(const RelPath& folder) const {
   std::vector<std::string> names = tree_.children(folder);
-  return folder.is_root() || std::any_of(names.begin(), names.end(), is_project_file);
+  return std::any_of(names.begin(), names.end(), is_project_file);
 }
 
 std::vector<PythonResolver::Root> PythonResolver::roots(const RelPath& user) const {
