@@ -6,16 +6,19 @@ namespace {
 
 constexpr std::string_view kCall = "dirname(";
 
-// What "os.path.dirname(…)" calls, where that call is all of an expression.
+// What "os.path.dirname(…)" calls, where that call is all of an expression. By another name it is known where
+// it is called with what it gives: folder_of(folder_of(…)).
 std::string_view called(std::string_view expression) {
   std::size_t open = expression.find('(');
-  if (open == std::string_view::npos || !expression.substr(0, open + 1).ends_with(kCall)) return {};
+  if (open == std::string_view::npos) return {};
+  std::string_view call = expression.substr(0, open + 1);
+  if (!call.ends_with(kCall) && !expression.substr(open + 1).starts_with(call)) return {};
   std::size_t nest = 0;
   for (std::size_t i = open; i < expression.size(); ++i) {
     if (expression[i] == '(') ++nest;
     if (expression[i] == ')' && --nest == 0 && i + 1 < expression.size()) return {};
   }
-  return nest == 0 ? expression.substr(0, open + 1) : std::string_view();
+  return nest == 0 ? call : std::string_view();
 }
 
 }  // namespace
@@ -25,9 +28,8 @@ std::optional<std::string> climbing_calls(std::string_view expression, int more)
   if (call.empty()) return std::nullopt;
   for (; more > 0; --more) out = call + out + ")";
   for (; more < 0; ++more) {
-    std::size_t head = called(out).size();
-    if (head == 0) return std::nullopt;
-    out = out.substr(head, out.size() - head - 1);
+    if (!out.starts_with(call)) return std::nullopt;
+    out = out.substr(call.size(), out.size() - call.size() - 1);
   }
   return out;
 }

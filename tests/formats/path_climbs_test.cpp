@@ -22,6 +22,8 @@ TEST(PathClimbs, an_expression_climbs_further_or_less_far) {
            {"HERE.parent.parent", -2, "HERE"},
            {"HERE.parent", -2, nullptr},
            {"dirname(dirname(__file__))", 1, "dirname(dirname(dirname(__file__)))"},
+           {"up(up((abspath(__file__))))", 1, "up(up(up((abspath(__file__)))))"},
+           {"up(up(__file__))", -1, "up(__file__)"},
            {"os.path.dirname(os.path.dirname(__file__))", -1, "os.path.dirname(__file__)"},
            {"dirname(__file__)", -2, nullptr},
            {"dirname(a) + dirname(b)", 1, nullptr},

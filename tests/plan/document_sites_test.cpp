@@ -59,6 +59,8 @@ TEST(DocumentSites, sphinx_finds_documents_below_its_folder) {
             Lines{"name-bound docs/index.rst"});
   EXPECT_EQ(reasons(planned(sphinx({}), {{"docs/conf.py", "docs/settings.py"}})),
             Lines{"name-bound docs/conf.py"});
+  EXPECT_EQ(reasons(planned(sphinx({}), {{"docs/conf.py", "docs/source/conf.py"}})).back(),
+            "name-bound docs/conf.py");
   EXPECT_EQ(in_the_way(planned(sphinx({}), {{"docs", "web/docs"}})), Lines());
   TreeFiles named = sphinx({{"docs/home.rst", "Home\n"}});
   named[0].second += "root_doc = 'home'\n";

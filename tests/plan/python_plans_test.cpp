@@ -327,6 +327,16 @@ TEST(PythonPlans, sessions_in_documents) {
                                    "README.rst: pole.level -> pole.height ?"));
 }
 
+// "pole.Tide" is what the package binds, not the module of that name.
+TEST(PythonPlans, sessions_that_take_what_a_package_binds) {
+  TreeFiles files = {{"README.rst", ">>> from pole import Tide\n>>> pole.Tide.load()\n"},
+                     {"docs/api.rst", ".. autoclass:: pole.Tide\n"},
+                     {"pole/__init__.py", "from .Tide import Tide\n"},
+                     {"pole/Tide.py", "class Tide: pass\n"}};
+  EXPECT_THAT(edits(planned(files, {{"pole/Tide.py", "pole/sea/Tide.py"}})),
+              testing::ElementsAre("pole/__init__.py: .Tide -> .sea.Tide"));
+}
+
 TEST(PythonPlans, a_session_that_takes_a_module_and_more) {
   TreeFiles files = {
       {"pole/__init__.py", "from .level import Mean\n"},

@@ -56,6 +56,19 @@ TEST(ClimbShapes, a_program_that_goes_to_the_root_goes_there_from_anywhere) {
   expect_move_says(tree, "tools/tide.py -> tools/ebb/tide.py\n", {"parents[2]"}, kStart);
 }
 
+TEST(ClimbShapes, a_program_that_has_modules_looked_up_in_a_folder_above) {
+  const std::string kAdd = "import sys\nsys.path.insert(0, ";
+  for (const char* folder : {"os.path.dirname(os.path.dirname(os.path.abspath(__file__)))", "str(ROOT)"}) {
+    Files files = program("Path(__file__).resolve().parents[1]",
+                          kAdd + folder + ")\nfrom sea.level import x\nassert x == 1\n");
+    files.push_back({"sea/level.py", "x = 1\n"});
+    files.push_back({"setup.py", ""});
+    Workspace tree(files);
+    expect_move_says(tree, "tools/tide.py -> tools/ebb/tide.py\n", {"1 edit in 1 file"}, kStart);
+    expect_move_says(tree, "tools/tide.py -> tide.py\n", {"1 edit in 1 file"}, kStart);
+  }
+}
+
 TEST(ClimbShapes, libraries_of_paths_by_other_names) {
   Workspace tree({{"tools/tide.py",
                    "import os.path as osp\nfrom os.path import join, dirname as folder_of\n"

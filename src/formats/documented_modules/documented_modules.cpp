@@ -7,6 +7,7 @@
 #include "base/text.h"
 #include "formats/capabilities/spellings.h"
 #include "formats/python/dotted_ways.h"
+#include "formats/python/python_references.h"
 #include "formats/python/python_resolver.h"
 #include "formats/values/values.h"
 
@@ -107,6 +108,7 @@ class DocumentedModulesFormat : public Format, public Spellings {
     std::optional<python::Found> found;
     while (!found && python::is_dotted_name(dotted)) {
       found = resolver.absolute(path, dotted);
+      if (found && python::is_hidden(in.tree, in.cache, in.self, dotted, *found)) found.reset();
       std::size_t cut = dotted.rfind('.');
       if (found || cut == std::string::npos) break;
       dotted.resize(cut);

@@ -146,6 +146,16 @@ std::vector<Blocker> left_documents(const ReadTree& before, const ReadTree& plan
       continue;
     }
     const DocumentSite* image = now.set_by(moves.map_file(site->settings));
+    if (move.from == site->settings && site->maker == Maker::sphinx && !image) {
+      out.push_back({"name-bound",
+                     move.from,
+                     {},
+                     move.to.str(),
+                     maker + " looks for it beside the first page of the documents",
+                     "move the whole folder, or add --accept-unseen if the build says where it is (-c)",
+                     Blocker::Bearing::stands_for_all});
+      continue;
+    }
     // Its first page may be what moves.
     RelPath folder = image ? image->folder : moves.map_folder(site->folder).value_or(site->folder);
     if (!move.from.is_within(site->folder)) continue;

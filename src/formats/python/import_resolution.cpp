@@ -37,6 +37,17 @@ bool hides(const PythonFacts& package, const RelPath& folder, const std::string&
   return false;
 }
 
+bool is_hidden(const TreeReader& tree, FactsCache& cache, std::uint8_t format, const std::string& dotted,
+               const Found& module) {
+  std::size_t dot = dotted.rfind('.');
+  const RelPath& file = module.files.front();
+  if (dot == std::string::npos || file.is_root()) return false;
+  RelPath folder = file.name().starts_with("__init__.") ? file.parent().parent() : file.parent();
+  RelPath init = folder / "__init__.py";
+  auto facts = tree.is_file(init) ? facts_of(tree, cache, format, init) : nullptr;
+  return facts && hides(*facts, folder, dotted.substr(dot + 1));
+}
+
 Imported resolve_import(const PythonResolver& resolver, const RelPath& user, const Import& statement,
                         const std::function<std::shared_ptr<const PythonFacts>(const RelPath&)>& facts) {
   Imported out;

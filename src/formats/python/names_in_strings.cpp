@@ -58,7 +58,8 @@ void NamesInStrings::session(Span body) {
 // gauges.tide.level: the module that it begins with, if that is within a package.
 void NamesInStrings::named_by_code(std::string dotted, std::uint32_t at) {
   while (is_dotted_name(dotted) && dotted.find('.') != std::string::npos) {
-    if (source().resolver.absolute(source().path, dotted)) {
+    auto found = source().resolver.absolute(source().path, dotted);
+    if (found && !is_hidden(source().tree, source().cache, source().format, dotted, *found)) {
       imported_by_code(dotted, {at, at + static_cast<std::uint32_t>(dotted.size())});
       return;
     }
@@ -102,7 +103,7 @@ void NamesInStrings::taken_by_code(const Import& statement, std::uint32_t offset
         to_.wants(dotted) ? source().resolver.absolute(source().path, statement.module) : std::nullopt;
     auto module =
         package && package->is_package ? source().resolver.absolute(source().path, dotted) : std::nullopt;
-    if (!module) continue;
+    if (!module || is_hidden(source().tree, source().cache, source().format, dotted, *module)) continue;
     any = true;
     Span word = statement.names.size() == 1 ? from : Span{offset + name.span.begin, offset + name.span.end};
     // Escapes in a string may hide what it says.

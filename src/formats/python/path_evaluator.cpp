@@ -401,6 +401,10 @@ Value PathExpressions::call(Value callee) {
   if (is_one && (method == "listdir" || method == "scandir")) emit_(listed(values[0]), first);
   // A program that goes to a folder names it, even by what it is called here.
   if (is_one && method == "chdir" && !values[0].literal) emit_(values[0], first);
+  // So does one that has modules looked up there.
+  bool is_search = name == "sys.path.insert" || name == "sys.path.append" || method == "addsitedir";
+  if (is_search && !values.empty() && values.back().known && !values.back().literal)
+    emit_(values.back(), firsts.back());
   std::set<std::size_t> taken = opened_by(callee.known ? "" : name, values, firsts);
   for (std::size_t i = 0; i < values.size(); ++i) {
     if (values[i].known && values[i].literal && !taken.contains(i)) emit_(values[i], firsts[i]);

@@ -52,6 +52,9 @@ void emit_paths(const Source& source, Constants& constants, GraphBuilder& out);
 // Whether a package, by its "__init__" in `folder`, says itself what `name` means in it, so that no module of
 // that name is meant.
 bool hides(const PythonFacts& package, const RelPath& folder, const std::string& name);
+// Whether the package above a module that `dotted` was found to be hides it, so that another thing is meant.
+bool is_hidden(const TreeReader& tree, FactsCache& cache, std::uint8_t format, const std::string& dotted,
+               const Found& module);
 
 // What an import statement imports, name by name.
 struct Imported {
