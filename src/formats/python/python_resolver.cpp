@@ -79,9 +79,12 @@ std::optional<Found> PythonResolver::at(const RelPath& place) const {
   return out;
 }
 
+// Where programs are started is known by the settings of a project, or by programs in the root itself.
 bool PythonResolver::is_project(const RelPath& folder) const {
   std::vector<std::string> names = tree_.children(folder);
-  return std::any_of(names.begin(), names.end(), is_project_file);
+  return std::any_of(names.begin(), names.end(), [&](const std::string& name) {
+    return is_project_file(name) || (folder.is_root() && name.ends_with(".py"));
+  });
 }
 
 std::vector<PythonResolver::Root> PythonResolver::roots(const RelPath& user) const {
