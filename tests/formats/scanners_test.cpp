@@ -36,6 +36,12 @@ TEST(LinkScan, markdown) {
   EXPECT_THAT(found("<a href=\"b.md\"><img src='c.png'></a>\n"),
               testing::UnorderedElementsAre("b.md (html)", "c.png (html)"));
   EXPECT_THAT(found("[a](b(1).md)\n"), ElementsAre("b(1).md"));
+  EXPECT_THAT(found("```{toctree}\n:glob:\n\nb\nC <c/d>\ne/*\n```\n[f](g.md)\n"),
+              ElementsAre("b (document)", "c/d (document)", "e/* (glob)", "g.md"));
+  EXPECT_THAT(found(":::{include} b.md\n:::\n```{literalinclude} ../c.py\nd\n```\n"),
+              ElementsAre("b.md", "../c.py"));
+  EXPECT_THAT(found("{doc}`b` {doc}`C <c/d>` {download}`e.csv` `f`\n"),
+              ElementsAre("b (document)", "c/d (document)", "e.csv"));
   for (const char* garbled : {"[a](", "[a]:", "![", "```\n[a](b.md)", "<img src=\"", "[a](<b"})
     found(garbled);
 }

@@ -50,6 +50,20 @@ TEST(ContainerPlans, one_shell_runs_the_commands_of_a_list) {
                   "../etc/site.conf ?"}}});
 }
 
+TEST(ContainerPlans, what_runs_first_goes_to_a_folder) {
+  const TreeFiles kTree = {{"ingest/src/load.py", "\n"}, {"ingest/conf/site.conf", "\n"}};
+  const TreeMoves kMoves = {{"ingest/src/load.py", "ingest/load.py"}};
+  const std::vector<std::string> kEdits = {".gitlab-ci.yml: src/load.py -> load.py ?"};
+  for (const char* text : {"test:\n  before_script:\n    - cd ingest\n  script:\n    - python3 src/load.py\n",
+                           "before_script: [cd ingest]\ntest:\n  script: python3 src/load.py\n",
+                           "default:\n  before_script:\n    - cd ingest\ntest:\n  script:\n    - python3 "
+                           "src/load.py\n"}) {
+    TreeFiles files = kTree;
+    files.emplace_back(".gitlab-ci.yml", text);
+    expect_edits({{text, files, kMoves, kEdits}});
+  }
+}
+
 TEST(ContainerPlans, actions_patterns_of_what_is_kept_and_expressions) {
   const TreeFiles files = {
       {".github/actions/prepare/action.yml",

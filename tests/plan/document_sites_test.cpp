@@ -99,6 +99,9 @@ TEST(DocumentSites, mkdocs_publishes_its_folder) {
   EXPECT_EQ(in_the_way(planned(mkdocs({}), {{"docs", "web"}})),
             Lines{"docs/css/pole.css would lie outside of docs, the folder that MkDocs makes a site of (and "
                   "3 more)"});
+  EXPECT_EQ(in_the_way(planned(mkdocs({{"docs/requirements.txt", "mkdocs\n"}}),
+                               {{"docs/requirements.txt", "requirements/docs.txt"}})),
+            Lines());
   TreeFiles named = mkdocs({});
   named[0].second += "docs_dir: docs\n";
   EXPECT_EQ(edits(planned(named, {{"docs", "web"}})), Lines{"mkdocs.yml: docs -> web ?"});

@@ -17,7 +17,7 @@ namespace {
 
 constexpr std::uint64_t kLargest = 1'000'000;
 
-bool in_name(char c) {
+bool is_of_dotted_name(char c) {
   return std::isalnum(static_cast<unsigned char>(c)) || c == '_' || c == '.';
 }
 
@@ -25,7 +25,7 @@ bool in_name(char c) {
 void take_name(std::string_view text, std::size_t at, std::vector<Span>& out) {
   while (at < text.size() && (text[at] == '~' || text[at] == '!' || is_blank(text[at]))) ++at;
   std::size_t end = at;
-  while (end < text.size() && in_name(text[end])) ++end;
+  while (end < text.size() && is_of_dotted_name(text[end])) ++end;
   if (end > at) out.push_back(span_of(at, end));
 }
 
@@ -88,7 +88,7 @@ class DocumentedModulesFormat : public Format, public Spellings {
       auto spans = in.cache.get<std::vector<Span>>(
           in.self, bytes, [](const std::string& text) { return dotted_names(text); });
       for (const Span& span : *spans) take(in, resolver, path, *bytes, span);
-      return true;
+      return false;  // they are counted as documents
     });
   }
 

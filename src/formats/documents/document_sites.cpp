@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <map>
 #include <unordered_set>
 
 #include "base/text.h"
@@ -75,15 +76,27 @@ std::string without_ending(std::string_view path) {
   return std::string(path.substr(0, path.rfind('.')));
 }
 
-// Documents that others list or lead to by their names; what is only included is none.
-std::unordered_set<RelPath> listed_documents(const ReferenceGraph& graph, std::string_view format) {
+// What a site is made of: with Sphinx documents that others list or lead to by their names, as what is only
+// included is none; with MkDocs all documents, and what these and its settings lead to.
+std::unordered_set<RelPath> parts_of(const DocumentSite& site, const ReferenceGraph& graph,
+                                     std::string_view format) {
   std::unordered_set<RelPath> out;
   for (const Reference& reference : graph.references) {
-    bool is_name = reference.role == Role::link && reference.text.pieces().size() == 2;
-    if (!(is_name || reference.is_pattern()) || format_at(reference.format).name() != format) continue;
+    FileIndex file = standing_of(reference).file;
+    if (file == kNoFile) continue;
+    const RelPath& user = graph.files.path(file);
+    bool is_name =
+        reference.is_pattern() || (reference.role == Role::link && reference.text.pieces().size() == 2);
+    bool is_own = site.maker == Maker::mkdocs ? user.is_within(site.folder) || user == site.settings
+                                              : is_name && format_at(reference.format).name() == format;
+    if (!is_own) continue;
     for (const Target& target : reference.targets) out.insert(target.path);
   }
   return out;
+}
+
+bool is_page(const DocumentSite& site, const RelPath& file) {
+  return site.maker == Maker::mkdocs && (file.extension() == ".md" || file.extension() == ".markdown");
 }
 
 bool is_first_page(const DocumentSite& site, const RelPath& file) {
@@ -93,7 +106,26 @@ bool is_first_page(const DocumentSite& site, const RelPath& file) {
   return is_document(file) && without_ending(below) == site.first_page;
 }
 
-std::string_view name_of(Maker maker) {
+// Settings that the tool would not find any more. `image` is their site in the planned tree, if it is one.
+std::optional<Blocker> lost_settings(const DocumentSite& site, const Move& move, const DocumentSite* image) {
+  if (move.from != site.settings || site.maker != Maker::sphinx) return std::nullopt;
+  Blocker out;
+  out.id = "name-bound";
+  out.file = move.from;
+  out.text = move.to.str();
+  if (move.to.name() != move.from.name()) {
+    out.reason = "Sphinx looks for its settings by this name";
+    out.next = "leave it " + std::string(kSphinxSettings);
+    return out;
+  }
+  if (image) return std::nullopt;
+  out.bearing = Blocker::Bearing::stands_for_all;
+  out.reason = "Sphinx looks for it beside the first page of the documents";
+  out.next = "move the whole folder, or add --accept-unseen if the build says where it is (-c)";
+  return out;
+}
+
+std::string_view name_of_maker(Maker maker) {
   return maker == Maker::sphinx ? "Sphinx" : "MkDocs";
 }
 
@@ -127,33 +159,17 @@ const DocumentSite* DocumentSites::set_by(const RelPath& settings) const {
 std::vector<Blocker> left_documents(const ReadTree& before, const ReadTree& planned, const MoveSet& moves,
                                     std::string_view format) {
   const DocumentSites then(before.tree), now(planned.tree);
-  std::optional<std::unordered_set<RelPath>> listed;
+  std::map<RelPath, std::unordered_set<RelPath>> parts;  // by the settings of the site
   std::vector<Blocker> out;
   std::size_t more = 0;  // one file stands for all that leave
   for (const Move& move : moves.files()) {
     const DocumentSite* site = then.of(move.from);
     if (!site) site = then.set_by(move.from);
     if (!site) continue;
-    std::string maker(name_of(site->maker));
-    bool is_renamed = move.from == site->settings && move.to.name() != move.from.name();
-    if (is_renamed && site->maker == Maker::sphinx) {
-      out.push_back({"name-bound",
-                     move.from,
-                     {},
-                     move.to.str(),
-                     maker + " looks for its settings by this name",
-                     "leave it " + std::string(kSphinxSettings)});
-      continue;
-    }
+    std::string maker(name_of_maker(site->maker));
     const DocumentSite* image = now.set_by(moves.map_file(site->settings));
-    if (move.from == site->settings && site->maker == Maker::sphinx && !image) {
-      out.push_back({"name-bound",
-                     move.from,
-                     {},
-                     move.to.str(),
-                     maker + " looks for it beside the first page of the documents",
-                     "move the whole folder, or add --accept-unseen if the build says where it is (-c)",
-                     Blocker::Bearing::stands_for_all});
+    if (auto item = lost_settings(*site, move, image)) {
+      out.push_back(std::move(*item));
       continue;
     }
     // Its first page may be what moves.
@@ -176,9 +192,10 @@ std::vector<Blocker> left_documents(const ReadTree& before, const ReadTree& plan
            Blocker::Bearing::stands_for_all});
       continue;
     }
-    if (site->maker == Maker::sphinx && !is_first) {
-      if (!listed) listed = listed_documents(before.graph, format);
-      if (!listed->contains(move.from)) continue;
+    if (!is_first && !is_page(*site, move.from)) {
+      auto [known, fresh] = parts.try_emplace(site->settings);
+      if (fresh) known->second = parts_of(*site, before.graph, format);
+      if (!known->second.contains(move.from)) continue;
     }
     if (more++ > 0) continue;
     out.push_back({"not-served",

@@ -32,8 +32,8 @@ class DocumentSites {
   std::vector<DocumentSite> sites_;
 };
 
-// What a site would lose: documents, and with MkDocs all else that leaves its folder; its first page, and its
-// settings, by their names. `format` is the name of the format that reads documents.
+// What a site would lose: documents, with MkDocs also what they lead to; its first page, and its settings, by
+// their names. `format` is the name of the format that reads documents.
 std::vector<Blocker> left_documents(const ReadTree& before, const ReadTree& planned, const MoveSet& moves,
                                     std::string_view format);
 

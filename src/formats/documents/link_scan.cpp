@@ -1,6 +1,7 @@
 #include "formats/documents/link_scan.h"
 
 #include <algorithm>
+#include <optional>
 #include <string>
 
 #include "base/text.h"
@@ -51,22 +52,97 @@ void take_html(std::string_view line, std::size_t begin, std::vector<Link>& out)
   }
 }
 
+// A path from a place to the end of a line, if it is one.
+void take_rest(std::string_view line, std::size_t begin, std::size_t at, Link::Kind kind,
+               std::vector<Link>& out) {
+  while (at < line.size() && is_blank(line[at])) ++at;
+  std::size_t end = line.size();
+  while (end > at && is_blank(line[end - 1])) --end;
+  std::string_view text = line.substr(at, end - at);
+  std::size_t size = std::min(text.find('#'), text.size());
+  bool is_plain =
+      size > 0 && text.find(':') == std::string_view::npos && text.find(' ') == std::string_view::npos;
+  if (is_plain) out.push_back({kind, span_of(begin + at, begin + at + size)});
+}
+
+// Of a table of contents: "title <path>", a path, or a pattern of such.
+void take_entry(std::string_view line, std::size_t begin, std::size_t first, bool by_patterns,
+                std::vector<Link>& out) {
+  std::string_view rest = line.substr(first);
+  std::size_t open = rest.find('<'), close = rest.rfind('>');
+  if (open != std::string_view::npos && close == rest.size() - 1) {
+    take_rest(line.substr(0, first + close), begin, first + open + 1, Link::Kind::document, out);
+  } else {
+    bool is_pattern = by_patterns && rest.find_first_of("*?[") != std::string_view::npos;
+    take_rest(line, begin, first, is_pattern ? Link::Kind::glob : Link::Kind::document, out);
+  }
+}
+
+// Directives that take a file.
+bool takes_file(std::string_view directive) {
+  for (std::string_view known :
+       {"image", "figure", "include", "literalinclude", "graphviz", "raw", "download"}) {
+    if (directive == known) return true;
+  }
+  return false;
+}
+
+// A directive between fences: "```{toctree}", ":::{include} shared/note.md" (MyST, "Roles and Directives").
+class FencedDirective {
+ public:
+  FencedDirective(std::string_view line, std::size_t begin, std::size_t first, std::vector<Link>& out) {
+    std::size_t open = line.find_first_not_of("`~:", first);
+    std::size_t close = open == line.npos || line[open] != '{' ? line.npos : line.find('}', open);
+    if (close == line.npos) return;
+    std::string_view name = line.substr(open + 1, close - open - 1);
+    is_contents_ = name == "toctree";
+    if (takes_file(name)) take_rest(line, begin, close + 1, Link::Kind::path, out);
+  }
+  void take(std::string_view line, std::size_t begin, std::size_t first, std::vector<Link>& out) {
+    std::string_view rest = line.substr(first);
+    if (rest.starts_with(kListsByPatterns)) by_patterns_ = true;
+    bool is_entry = is_contents_ && !rest.starts_with(":") && !rest.starts_with("---");
+    if (is_entry) take_entry(line, begin, first, by_patterns_, out);
+  }
+
+ private:
+  bool is_contents_ = false, by_patterns_ = false;
+};
+
+// {doc}`tides`, {download}`low <low.csv>`: a role before code.
+void take_role(std::string_view line, std::size_t begin, std::size_t at, std::size_t close,
+               std::vector<Link>& out) {
+  std::string_view before = line.substr(0, at);
+  bool is_document = before.ends_with("{doc}");
+  if (!is_document && !before.ends_with("{download}")) return;
+  Link::Kind kind = is_document ? Link::Kind::document : Link::Kind::path;
+  std::size_t open = line.substr(0, close).find('<', at);
+  bool is_titled = open != line.npos && line[close - 1] == '>';
+  take_rest(line.substr(0, is_titled ? close - 1 : close), begin, is_titled ? open + 1 : at + 1, kind, out);
+}
+
 }  // namespace
 
 std::vector<Link> scan_markdown(std::string_view bytes) {
   std::vector<Link> out;
   std::string fence;
+  std::optional<FencedDirective> directive;
   for_each_line(bytes, [&](std::string_view line, std::size_t begin) {
     std::size_t first = line.find_first_not_of(" \t");
     if (first == std::string_view::npos) return;
     std::string_view rest = line.substr(first);
-    bool is_fence = rest.starts_with("```") || rest.starts_with("~~~");
+    bool is_fence = rest.starts_with("```") || rest.starts_with("~~~") || rest.starts_with(":::{");
     if (!fence.empty()) {
-      if (rest.starts_with(fence)) fence.clear();
+      if (rest.starts_with(fence)) {
+        fence.clear();
+      } else {
+        directive->take(line, begin, first, out);
+      }
       return;
     }
     if (is_fence) {
       fence = std::string(rest.substr(0, 3));
+      directive.emplace(line, begin, first, out);
       return;
     }
     // [name]: destination
@@ -84,6 +160,7 @@ std::vector<Link> scan_markdown(std::string_view bytes) {
         std::size_t run = line.find_first_not_of('`', at);
         run = (run == std::string_view::npos ? line.size() : run) - at;
         std::size_t close = line.find(std::string(run, '`'), at + run);
+        if (run == 1 && close != std::string_view::npos) take_role(line, begin, at, close, out);
         at = close == std::string_view::npos ? at + run - 1 : close + run - 1;
       } else if (line[at] == ']' && at + 1 < line.size() && line[at + 1] == '(') {
         take_destination(bytes, begin + at + 2, out);
@@ -106,7 +183,7 @@ class RestructuredLines {
     if (in_contents_ && first <= contents_indent_) in_contents_ = false;
     if (in_contents_) {
       if (rest.starts_with(kListsByPatterns)) by_patterns_ = true;
-      if (!rest.starts_with(":")) entry(line, begin, first);
+      if (!rest.starts_with(":")) take_entry(line, begin, first, by_patterns_, out_);
     } else if (rest.starts_with(".. ") && rest.find("::") != std::string_view::npos) {
       directive(line, begin, first);
     } else {
@@ -116,29 +193,6 @@ class RestructuredLines {
   std::vector<Link> links() && { return std::move(out_); }
 
  private:
-  void add(std::string_view line, std::size_t begin, std::size_t at, Link::Kind kind) {
-    while (at < line.size() && is_blank(line[at])) ++at;
-    std::size_t end = line.size();
-    while (end > at && is_blank(line[end - 1])) --end;
-    std::string_view text = line.substr(at, end - at);
-    std::size_t size = std::min(text.find('#'), text.size());
-    bool is_plain =
-        size > 0 && text.find(':') == std::string_view::npos && text.find(' ') == std::string_view::npos;
-    if (is_plain) out_.push_back({kind, span_of(begin + at, begin + at + size)});
-  }
-
-  // Of a table of contents: "title <path>", or a path.
-  void entry(std::string_view line, std::size_t begin, std::size_t first) {
-    std::string_view rest = line.substr(first);
-    std::size_t open = rest.find('<'), close = rest.rfind('>');
-    if (open != std::string_view::npos && close == rest.size() - 1) {
-      add(line.substr(0, first + close), begin, first + open + 1, Link::Kind::document);
-    } else {
-      bool is_pattern = by_patterns_ && rest.find_first_of("*?[") != std::string_view::npos;
-      add(line, begin, first, is_pattern ? Link::Kind::glob : Link::Kind::document);
-    }
-  }
-
   // Also of substitutions: .. |pole| image:: pole.png
   void directive(std::string_view line, std::size_t begin, std::size_t first) {
     std::string_view rest = line.substr(first);
@@ -150,21 +204,18 @@ class RestructuredLines {
       contents_indent_ = first;
       return;
     }
-    for (std::string_view known :
-         {"image", "figure", "include", "literalinclude", "graphviz", "raw", "download"}) {
-      if (name == known) add(line, begin, first + colons + 2, Link::Kind::path);
-    }
+    if (takes_file(name)) take_rest(line, begin, first + colons + 2, Link::Kind::path, out_);
   }
 
   void plain(std::string_view line, std::size_t begin, std::size_t first) {
     std::string_view rest = line.substr(first);
     for (std::string_view option : {":file:", ":target:", ":template:"}) {
-      if (rest.starts_with(option)) add(line, begin, first + option.size(), Link::Kind::path);
+      if (rest.starts_with(option)) take_rest(line, begin, first + option.size(), Link::Kind::path, out_);
     }
     // .. _name: path
     if (rest.starts_with(".. _")) {
       std::size_t colon = rest.find(": ");
-      if (colon != std::string_view::npos) add(line, begin, first + colon + 2, Link::Kind::path);
+      if (colon != std::string_view::npos) take_rest(line, begin, first + colon + 2, Link::Kind::path, out_);
       return;
     }
     // `text <path>`_, :download:`text <path>`, :doc:`path`
@@ -178,9 +229,9 @@ class RestructuredLines {
       std::size_t open = inner.find('<');
       Link::Kind kind = doc ? Link::Kind::document : Link::Kind::path;
       if ((link || download || doc) && open != std::string_view::npos && inner.ends_with(">")) {
-        add(line.substr(0, close - 1), begin, at + 2 + open, kind);
+        take_rest(line.substr(0, close - 1), begin, at + 2 + open, kind, out_);
       } else if (download || doc) {
-        add(line.substr(0, close), begin, at + 1, kind);
+        take_rest(line.substr(0, close), begin, at + 1, kind, out_);
       }
       at = close;
     }

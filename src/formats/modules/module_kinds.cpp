@@ -18,24 +18,22 @@ namespace {
 
 enum class Written : std::uint8_t { either, es, common };
 
-bool is_followed_by(std::string_view bytes, const std::vector<ScriptToken>& tokens, std::size_t at,
-                    std::string_view signs) {
-  if (at + 1 >= tokens.size() || tokens[at + 1].kind != ScriptToken::Kind::sign) return false;
-  return signs.find(bytes[tokens[at + 1].span.begin]) != std::string_view::npos;
+bool is_followed_by(const ScriptCode& code, std::size_t at, std::string_view signs) {
+  return std::any_of(signs.begin(), signs.end(), [&](char sign) { return code.is_op(at + 1, sign); });
 }
 
 // By its statements: a source that imports is an ES module, whatever it calls.
 Written written_as(std::string_view bytes) {
   Written out = Written::either;
-  std::vector<ScriptToken> tokens = script_tokens(bytes);
-  for (std::size_t i = 0; i < tokens.size(); ++i) {
-    if (tokens[i].kind != ScriptToken::Kind::name) continue;
-    std::string_view word = bytes.substr(tokens[i].span.begin, tokens[i].span.end - tokens[i].span.begin);
-    bool begins = i == 0 || tokens[i].on_new_line || bytes[tokens[i - 1].span.begin] == ';';
-    bool is_statement = begins && !is_followed_by(bytes, tokens, i, "(.:=,");
+  const ScriptCode code(bytes);
+  for (std::size_t i = 0; i < code.size(); ++i) {
+    std::string_view word = code.text(i);
+    if (word.empty()) continue;
+    bool begins = i == 0 || code[i].on_new_line || code.is_op(i - 1, ';');
+    bool is_statement = begins && !is_followed_by(code, i, "(.:=,");
     if ((word == "import" || word == "export") && is_statement) return Written::es;
-    bool is_common = (word == "require" && is_followed_by(bytes, tokens, i, "(")) ||
-                     ((word == "module" || word == "exports") && is_followed_by(bytes, tokens, i, ".[")) ||
+    bool is_common = (word == "require" && is_followed_by(code, i, "(")) ||
+                     ((word == "module" || word == "exports") && is_followed_by(code, i, ".[")) ||
                      word == "__dirname" || word == "__filename";
     if (is_common) out = Written::common;
   }

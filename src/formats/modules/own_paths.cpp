@@ -42,15 +42,14 @@ Value own(bool is_file) {
 
 class Evaluator {
  public:
-  explicit Evaluator(std::string_view bytes)
-      : bytes_(bytes), tokens_(script_tokens(bytes)), bodies_(script_bodies(bytes, tokens_)) {
+  explicit Evaluator(std::string_view bytes) : code_(bytes), bodies_(script_bodies(code_)) {
     find_constants();
     find_known_calls();
     for (const ScriptBody& body : bodies_.loops) known_.emplace_back(body.begin, body.end);
   }
 
   std::vector<OwnPath> run() {
-    sweep(0, tokens_.size());
+    sweep(0, code_.size());
     for (const ScriptBody& body : bodies_.loops) {
       for (const std::vector<std::size_t>& round : body.rounds) {
         std::vector<Value> values;
@@ -64,24 +63,16 @@ class Evaluator {
  private:
   using Kind = ScriptToken::Kind;
 
-  bool is_kind(std::size_t i, Kind kind) const { return i < tokens_.size() && tokens_[i].kind == kind; }
-  bool is_op(std::size_t i, char sign) const {
-    return is_kind(i, Kind::sign) && bytes_[tokens_[i].span.begin] == sign;
-  }
-  std::string_view text(std::size_t i) const {
-    return is_kind(i, Kind::name) ? bytes_.substr(tokens_[i].span.begin, tokens_[i].span.size())
-                                  : std::string_view();
-  }
   bool begins_value() const {
-    return is_kind(at_, Kind::name) || is_kind(at_, Kind::string) || is_kind(at_, Kind::template_begin) ||
-           is_op(at_, '(');
+    return code_.is_kind(at_, Kind::name) || code_.is_kind(at_, Kind::string) ||
+           code_.is_kind(at_, Kind::template_begin) || code_.is_op(at_, '(');
   }
 
   // Every expression from a token to another, the largest ones.
   void sweep(std::size_t begin, std::size_t end) {
     for (at_ = begin; at_ < end;) {
       std::size_t first = at_;
-      bool member = first > 0 && is_op(first - 1, '.');
+      bool member = first > 0 && code_.is_op(first - 1, '.');
       if (!member && begins_value()) emit(sum(), first);
       if (at_ == first) ++at_;
     }
@@ -90,20 +81,20 @@ class Evaluator {
   Value text_at(std::size_t token) const {
     Value out;
     out.kind = Value::Kind::text;
-    out.parts.push_back({tokens_[token].span, false, {}});
+    out.parts.push_back({code_[token].span, false, {}});
     return out;
   }
 
   // Functions that are used for nothing but calls with texts.
   void find_known_calls() {
     std::map<std::string_view, bool> is_known;
-    for (std::size_t i = 0; i < tokens_.size(); ++i) {
-      bool is_member = i > 0 && is_op(i - 1, '.');
-      auto function = is_member ? bodies_.functions.end() : bodies_.functions.find(text(i));
+    for (std::size_t i = 0; i < code_.size(); ++i) {
+      bool is_member = i > 0 && code_.is_op(i - 1, '.');
+      auto function = is_member ? bodies_.functions.end() : bodies_.functions.find(code_.text(i));
       if (function == bodies_.functions.end()) continue;
-      std::string_view before = i > 0 ? text(i - 1) : "";
+      std::string_view before = i > 0 ? code_.text(i - 1) : "";
       bool is_declared = before == "function" || before == "const" || before == "let" || before == "var";
-      bool is_exported = is_declared && i > 1 && text(i - 2) == "export";
+      bool is_exported = is_declared && i > 1 && code_.text(i - 2) == "export";
       if (is_declared && !is_exported) continue;
       bool& known = is_known.try_emplace(function->first, true).first->second;
       known = known && !is_exported && is_called_with_texts(i + 1);
@@ -116,11 +107,11 @@ class Evaluator {
 
   // ("a", "b")
   bool is_called_with_texts(std::size_t at) const {
-    if (!is_op(at, '(') || !is_kind(at + 1, Kind::string)) return false;
-    for (++at; is_kind(at, Kind::string); ++at) {
-      if (is_op(at + 1, ',')) ++at;
+    if (!code_.is_op(at, '(') || !code_.is_kind(at + 1, Kind::string)) return false;
+    for (++at; code_.is_kind(at, Kind::string); ++at) {
+      if (code_.is_op(at + 1, ',')) ++at;
     }
-    return is_op(at, ')');
+    return code_.is_op(at, ')');
   }
 
   // Goes through a body with the values of its parameters, for a call at a token, and tells what these lead
@@ -147,7 +138,7 @@ class Evaluator {
 
   // Whether a value has a part that a body is given.
   bool is_given(const Value& value) const {
-    Span first = tokens_[bound_.back().body->begin].span, last = tokens_[bound_.back().body->end - 1].span;
+    Span first = code_[bound_.back().body->begin].span, last = code_[bound_.back().body->end - 1].span;
     return std::any_of(value.parts.begin(), value.parts.end(), [&](const OwnPart& part) {
       return part.span.begin < first.begin || part.span.begin >= last.end;
     });
@@ -156,14 +147,15 @@ class Evaluator {
   // Names that get a value once, where they are declared, or as what the module hands out.
   void find_constants() {
     std::map<std::string, std::size_t, std::less<>> times;
-    for (std::size_t i = 0; i + 2 < tokens_.size(); ++i) {
-      if (!is_kind(i, Kind::name) || (i > 0 && is_op(i - 1, '.'))) continue;
+    for (std::size_t i = 0; i + 2 < code_.size(); ++i) {
+      if (!code_.is_kind(i, Kind::name) || (i > 0 && code_.is_op(i - 1, '.'))) continue;
       std::size_t sign = i;
       std::string name = chain(sign);
-      bool declared = i > 0 && (text(i - 1) == "const" || text(i - 1) == "let" || text(i - 1) == "var");
+      bool declared =
+          i > 0 && (code_.text(i - 1) == "const" || code_.text(i - 1) == "let" || code_.text(i - 1) == "var");
       declared = declared || name.starts_with("exports.") || name.starts_with("module.exports.");
-      if (declared && is_op(sign, ':') && is_kind(sign + 1, Kind::name)) sign += 2;  // a type
-      bool gets = is_op(sign, '=') && !is_op(sign + 1, '=') && !is_op(sign + 1, '>');
+      if (declared && code_.is_op(sign, ':') && code_.is_kind(sign + 1, Kind::name)) sign += 2;  // a type
+      bool gets = code_.is_op(sign, '=') && !code_.is_op(sign + 1, '=') && !code_.is_op(sign + 1, '>');
       if (!gets && (!declared || name.find('.') != std::string::npos)) continue;
       ++times[name];
       if (gets && declared) constants_[name] = sign + 1;
@@ -173,20 +165,22 @@ class Evaluator {
 
   // A name with its members, from the token at `at`, which goes behind it.
   std::string chain(std::size_t& at) const {
-    std::string out(text(at++));
-    for (; is_op(at, '.') && is_kind(at + 1, Kind::name); at += 2) out += "." + std::string(text(at + 1));
+    std::string out(code_.text(at++));
+    for (; code_.is_op(at, '.') && code_.is_kind(at + 1, Kind::name); at += 2)
+      out += "." + std::string(code_.text(at + 1));
     return out;
   }
 
   // Whether an expression from a token to the present one is more than a constant's declaration, or other
   // modules get the constant.
   bool is_used(std::size_t first) const {
-    std::string_view before = first > 0 ? text(first - 1) : "";
-    if (is_op(at_, '=') || before == "const" || before == "let" || before == "var") return false;
-    if (first < 2 || !is_op(first - 1, '=')) return true;
+    std::string_view before = first > 0 ? code_.text(first - 1) : "";
+    if (code_.is_op(at_, '=') || before == "const" || before == "let" || before == "var") return false;
+    if (first < 2 || !code_.is_op(first - 1, '=')) return true;
     std::size_t name = first - 2;
-    while (name > 1 && is_op(name - 1, '.')) name -= 2;
-    return text(name) == "exports" || text(name) == "module" || (name > 1 && text(name - 2) == "export");
+    while (name > 1 && code_.is_op(name - 1, '.')) name -= 2;
+    return code_.text(name) == "exports" || code_.text(name) == "module" ||
+           (name > 1 && code_.text(name - 2) == "export");
   }
 
   void emit(const Value& value, std::size_t first) {
@@ -203,7 +197,7 @@ class Evaluator {
     if (is_known) return;
     std::size_t site = bound_.empty() ? first : bound_.front().site;
     out_.push_back(
-        {value.parts, tokens_[site].span.begin, value.ups, value.climb, value.is_open, value.is_apart});
+        {value.parts, code_[site].span.begin, value.ups, value.climb, value.is_open, value.is_apart});
   }
 
   Value sum() {
@@ -213,7 +207,7 @@ class Evaluator {
       return {};
     }
     Value left = primary();
-    while (is_op(at_, '+') && !is_op(at_ + 1, '+') && !is_op(at_ + 1, '=')) {
+    while (code_.is_op(at_, '+') && !code_.is_op(at_ + 1, '+') && !code_.is_op(at_ + 1, '=')) {
       ++at_;
       std::size_t second = at_;
       Value right = primary();
@@ -245,24 +239,24 @@ class Evaluator {
   }
 
   Value primary() {
-    if (is_kind(at_, Kind::string)) {
+    if (code_.is_kind(at_, Kind::string)) {
       Value out;
       out.kind = Value::Kind::text;
-      out.parts.push_back({tokens_[at_++].span, false, {}});
+      out.parts.push_back({code_[at_++].span, false, {}});
       return postfix(std::move(out));
     }
-    if (is_kind(at_, Kind::template_begin)) return postfix(in_template());
-    if (is_op(at_, '(')) {
+    if (code_.is_kind(at_, Kind::template_begin)) return postfix(in_template());
+    if (code_.is_op(at_, '(')) {
       std::size_t open = at_++;
       Value out = begins_value() ? sum() : Value();
-      if (is_op(at_, ')')) {
+      if (code_.is_op(at_, ')')) {
         ++at_;
         return postfix(std::move(out));
       }
       emit(out, open);
       return {};
     }
-    if (is_kind(at_, Kind::name)) return postfix(named());
+    if (code_.is_kind(at_, Kind::name)) return postfix(named());
     return {};
   }
 
@@ -271,25 +265,25 @@ class Evaluator {
     ++at_;
     Value out;
     bool is_first = true;
-    while (at_ < tokens_.size() && !is_kind(at_, Kind::template_end)) {
+    while (at_ < code_.size() && !code_.is_kind(at_, Kind::template_end)) {
       Value next;
-      if (is_kind(at_, Kind::chunk)) {
+      if (code_.is_kind(at_, Kind::chunk)) {
         next.kind = Value::Kind::text;
-        if (tokens_[at_].span.size() > 0) next.parts.push_back({tokens_[at_].span, false, {}});
+        if (code_[at_].span.size() > 0) next.parts.push_back({code_[at_].span, false, {}});
         ++at_;
         if (next.parts.empty()) continue;
-      } else if (is_kind(at_, Kind::hole_begin)) {
+      } else if (code_.is_kind(at_, Kind::hole_begin)) {
         ++at_;
         std::size_t inner = at_;
         next = begins_value() ? sum() : Value();
         std::size_t nest = 1;
-        if (!is_kind(at_, Kind::hole_end)) {
+        if (!code_.is_kind(at_, Kind::hole_end)) {
           emit(next, inner);
           next = {};
         }
-        for (; at_ < tokens_.size() && nest > 0; ++at_) {
-          if (is_kind(at_, Kind::hole_begin)) ++nest;
-          if (is_kind(at_, Kind::hole_end)) --nest;
+        for (; at_ < code_.size() && nest > 0; ++at_) {
+          if (code_.is_kind(at_, Kind::hole_begin)) ++nest;
+          if (code_.is_kind(at_, Kind::hole_end)) --nest;
         }
       } else {
         ++at_;
@@ -304,18 +298,18 @@ class Evaluator {
       }
       is_first = false;
     }
-    if (at_ < tokens_.size()) ++at_;
+    if (at_ < code_.size()) ++at_;
     return out;
   }
 
   // A name with its members, and the call that it is of.
   Value named() {
-    if (text(at_) == "new") ++at_;
+    if (code_.text(at_) == "new") ++at_;
     std::size_t first = at_;
     Value out = meant(chain(at_), first);
     bool is_declared_so = out.is_named && out.ups > 0;
     if (out.is_own() && !out.is_file && out.parts.empty() && !is_declared_so)
-      out.climb = {tokens_[first].span.begin, tokens_[at_ - 1].span.end};
+      out.climb = {code_[first].span.begin, code_[at_ - 1].span.end};
     return out;
   }
 
@@ -323,13 +317,13 @@ class Evaluator {
     if (chain == "__dirname" || chain == "import.meta.dirname") return own(false);
     if (chain == "__filename" || chain == "import.meta.filename" || chain == "import.meta.url")
       return own(true);
-    if (is_op(at_, '(')) return call(chain, first);
+    if (code_.is_op(at_, '(')) return call(chain, first);
     if (const std::vector<Value>* given = given_for(chain))
       return given->size() == 1 ? given->front() : Value();
     Value out = constant(chain);
     out.is_named = true;
     if (!out.parts.empty() && out.parts.front().via.size() >= kMostNames) return {};
-    for (OwnPart& part : out.parts) part.via.push_back(tokens_[first].span);
+    for (OwnPart& part : out.parts) part.via.push_back(code_[first].span);
     return out;
   }
 
@@ -359,7 +353,8 @@ class Evaluator {
     is_told_ = false;
     Value out = begins_value() ? sum() : Value();
     // What goes on is another value.
-    bool ends = at_ >= tokens_.size() || is_op(at_, ';') || is_op(at_, ',') || tokens_[at_].on_new_line;
+    bool ends =
+        at_ >= code_.size() || code_.is_op(at_, ';') || code_.is_op(at_, ',') || code_[at_].on_new_line;
     if (!ends || !out.is_own()) out = {};
     at_ = before;
     is_told_ = told;
@@ -373,45 +368,47 @@ class Evaluator {
   std::vector<Value> arguments(std::vector<std::size_t>& firsts) {
     std::vector<Value> out;
     ++at_;
-    while (at_ < tokens_.size() && !is_op(at_, ')')) {
+    while (at_ < code_.size() && !code_.is_op(at_, ')')) {
       std::size_t first = at_;
       if (spread(out, firsts)) continue;
       Value value = begins_value() ? sum() : Value();
-      if (!is_op(at_, ',') && !is_op(at_, ')')) {
+      if (!code_.is_op(at_, ',') && !code_.is_op(at_, ')')) {
         emit(value, first);
         value = {};
         skip_argument();
       }
       out.push_back(std::move(value));
       firsts.push_back(first);
-      if (is_op(at_, ',') || at_ == first) ++at_;
+      if (code_.is_op(at_, ',') || at_ == first) ++at_;
     }
-    if (at_ < tokens_.size()) ++at_;
+    if (at_ < code_.size()) ++at_;
     return out;
   }
 
   // "...names", where these are known.
   bool spread(std::vector<Value>& out, std::vector<std::size_t>& firsts) {
-    bool is_spread = is_op(at_, '.') && is_op(at_ + 1, '.') && is_op(at_ + 2, '.') &&
-                     (is_op(at_ + 4, ',') || is_op(at_ + 4, ')'));
-    const std::vector<Value>* given = is_spread ? given_for(text(at_ + 3)) : nullptr;
+    bool is_spread = code_.is_op(at_, '.') && code_.is_op(at_ + 1, '.') && code_.is_op(at_ + 2, '.') &&
+                     (code_.is_op(at_ + 4, ',') || code_.is_op(at_ + 4, ')'));
+    const std::vector<Value>* given = is_spread ? given_for(code_.text(at_ + 3)) : nullptr;
     if (!given) return false;
     out.insert(out.end(), given->begin(), given->end());
     firsts.resize(out.size(), at_ + 3);
-    at_ += is_op(at_ + 4, ',') ? 5 : 4;
+    at_ += code_.is_op(at_ + 4, ',') ? 5 : 4;
     return true;
   }
 
   // To the comma or the parenthesis that ends it.
   void skip_argument() {
     std::size_t nest = 0;
-    while (at_ < tokens_.size()) {
-      if (nest == 0 && (is_op(at_, ',') || is_op(at_, ')') || is_op(at_, ']') || is_op(at_, '}'))) return;
+    while (at_ < code_.size()) {
+      if (nest == 0 &&
+          (code_.is_op(at_, ',') || code_.is_op(at_, ')') || code_.is_op(at_, ']') || code_.is_op(at_, '}')))
+        return;
       std::size_t first = at_;
-      if (begins_value() && !is_op(at_ - 1, '.')) emit(sum(), first);
+      if (begins_value() && !code_.is_op(at_ - 1, '.')) emit(sum(), first);
       if (at_ > first) continue;
-      if (is_op(at_, '(') || is_op(at_, '[') || is_op(at_, '{')) ++nest;
-      if (nest > 0 && (is_op(at_, ')') || is_op(at_, ']') || is_op(at_, '}'))) --nest;
+      if (code_.is_op(at_, '(') || code_.is_op(at_, '[') || code_.is_op(at_, '{')) ++nest;
+      if (nest > 0 && (code_.is_op(at_, ')') || code_.is_op(at_, ']') || code_.is_op(at_, '}'))) --nest;
       ++at_;
     }
   }
@@ -451,16 +448,16 @@ class Evaluator {
     }
     for (std::size_t i = 0; i < values.size(); ++i) emit(values[i], firsts[i]);
     auto function = bodies_.functions.find(chain);
-    bool is_declared = first > 0 && text(first - 1) == "function";
+    bool is_declared = first > 0 && code_.text(first - 1) == "function";
     if (function == bodies_.functions.end() || is_declared) return {};
     return value_of(function->second, std::move(values), first);
   }
 
   Value postfix(Value value) {
-    while (is_op(at_, '.') && is_kind(at_ + 1, Kind::name)) {
-      std::string member(text(at_ + 1));
+    while (code_.is_op(at_, '.') && code_.is_kind(at_ + 1, Kind::name)) {
+      std::string member(code_.text(at_ + 1));
       at_ += 2;
-      if (is_op(at_, '(')) {
+      if (code_.is_op(at_, '(')) {
         if (value.kind == Value::Kind::unknown) {
           value = call("." + member, at_ - 1);
           continue;
@@ -470,12 +467,11 @@ class Evaluator {
       }
       if (!words::modules::same_path_members().contains(member)) value = {};
     }
-    if (is_op(at_, '[')) value = {};
+    if (code_.is_op(at_, '[')) value = {};
     return value;
   }
 
-  std::string_view bytes_;
-  std::vector<ScriptToken> tokens_;
+  ScriptCode code_;
   ScriptBodies bodies_;
   std::vector<std::pair<std::size_t, std::size_t>> known_;  // bodies whose parameters have known values only
   struct Bound {

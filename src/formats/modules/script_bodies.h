@@ -26,6 +26,6 @@ struct ScriptBodies {
 };
 
 // function f(name) { … }, const f = (name) => …, for (const name of ["a", "b"]) …, ["a", "b"].forEach(…)
-ScriptBodies script_bodies(std::string_view bytes, const std::vector<ScriptToken>& tokens);
+ScriptBodies script_bodies(const ScriptCode& code);
 
 }  // namespace yc::modules

@@ -138,12 +138,34 @@ class PipelineReader {
     return place ? std::optional(Base{*place, kNoFile, Space::tree}) : std::nullopt;
   }
 
+  // What runs first in the shell of a job's script, and may leave its folder: before_script of the job, else
+  // that of all jobs (GitLab CI/CD, "before_script"; Travis CI, "The Job Lifecycle").
+  TracedText run_before(const Value& value) const {
+    auto script = std::find(value.path.begin(), value.path.end(), "script");
+    TracedText out;
+    if (script == value.path.end()) return out;
+    constexpr const char* kFirst = "before_script";
+    std::vector<std::string> own(value.path.begin(), script);
+    own.emplace_back(kFirst);
+    for (const std::vector<std::string>& list : {own, {kFirst}, {"default", kFirst}}) {
+      for (const Value& other : values_) {
+        bool is_in = other.path.size() >= list.size() && other.path.size() <= list.size() + 1 &&
+                     std::equal(list.begin(), list.end(), other.path.begin());
+        if (!is_in) continue;
+        out.append(other.verbatim ? TracedText::plain(other.text) : TracedText::hole());
+        out.append(TracedText::plain("\n"));
+      }
+      if (!out.empty()) break;
+    }
+    return out;
+  }
+
   void commands(std::size_t begin, std::size_t end) {
     auto base = folder_of(values_[begin]);
     if (!base) return;
     // Also those of an action, whatever its other paths are counted from.
     if (base->anchor != kNoFile) base = Base{{}, kNoFile, Space::tree};
-    TracedText text;
+    TracedText text = run_before(values_[begin]);
     for (std::size_t i = begin; i < end; ++i) {
       // Of a text with escapes nobody here says what the shell is given.
       TracedText line =
