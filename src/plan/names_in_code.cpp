@@ -76,7 +76,7 @@ std::string_view head_of_string(std::string_view text, std::size_t at) {
 
 constexpr std::string_view kQuotes = "\"'`";
 // Of languages whose strings are not told apart, also the words of lists: qw(low.txt high.txt).
-constexpr std::string_view kEndsOfWords = "\"'` \t\r\n)]}|";
+constexpr std::string_view kEndsOfWords = "\"'` \t\r\n)]}|", kBeginsOfWords = "\"'` \t\r\n([{|<";
 
 // The strings of a text that end in `name`, as what is quoted, or as what stands in it behind a value:
 // "low.txt", "/low.txt", "%s/low.txt", `${dir}/low.txt`. What stands behind the name is one of `closers`.
@@ -93,7 +93,9 @@ std::vector<Found> strings_that_end_in(std::string_view text, std::string_view n
     if (head_of_string(text, begin).find("://") != text.npos || head.find("://") != text.npos) continue;
     bool is_resource = head.starts_with(":/") || head.starts_with("qrc:/");
     char before = begin > 0 ? text[begin - 1] : ' ';
-    bool is_whole = before == text[end] || closers == kEndsOfWords;
+    // "$dir/low.txt": the name of a variable is no part of a path.
+    bool is_word = closers == kEndsOfWords && kBeginsOfWords.find(before) != kBeginsOfWords.npos;
+    bool is_whole = before == text[end] || is_word;
     // By itself a path from the root of something: of a site, or of the system.
     if (is_whole && text[begin] == '/' && !is_glued(text, begin - 1)) continue;
     // Behind a value: what stands before the first slash is a part of it.

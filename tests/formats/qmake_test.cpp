@@ -133,6 +133,15 @@ TEST(Qmake, files_of_other_languages_are_told) {
   EXPECT_THAT(reasons(planned(files, {{"app/tide.c", "app/src/tide.c"}})), Contains("garbled app/rules.pro"));
 }
 
+TEST(Qmake, blanks_may_stand_before_what_a_call_is_given) {
+  TreeFiles files = {{"src/src.pro", "TEMPLATE = lib\ninclude ( $${PWD}/src.pri )\n"},
+                     {"src/src.pri", "SOURCES += $$PWD/tide.cpp\n"},
+                     {"src/tide.cpp", "\n"}};
+  EXPECT_THAT(
+      edits(planned(files, {{"src/src.pri", "src/parts/src.pri"}})),
+      ElementsAre("src/src.pri: /tide.cpp -> /../tide.cpp", "src/src.pro: /src.pri -> /parts/src.pri"));
+}
+
 TEST(Qmake, files_are_listed_by_a_function) {
   TreeFiles files = {{"pole.pro", "TEMPLATE = app\nSOURCES += $$files(src/*.cpp)\n"},
                      {"src/main.cpp", "int main() {}\n"},

@@ -84,6 +84,7 @@ TreeFiles mkdocs(TreeFiles more) {
                    {"docs/guide/start.md", "<img src=\"../../img/pole.svg\">\n"},
                    {"docs/img/pole.svg", "<svg/>\n"},
                    {"docs/css/pole.css", "p { background: url(../img/pole.svg) }\n"},
+                   {"setup.py", ""},
                    {"tide/__init__.py", ""},
                    {"tide/pole.py", "x = 1\n"}};
   out.insert(out.end(), more.begin(), more.end());

@@ -231,6 +231,8 @@ TEST(GluedPlans, what_is_glued_to_something_unknown_is_a_doubt) {
   }
   // Languages that are not read.
   for (const char* text : {"open(my $f, \"$FindBin::Bin/../assets/icons/pole.png\");\n",
+                           "open(F, \"$dir/pole.png\");\n", "open(F, \"<${dir}/icons/pole.png\");\n",
+                           "File.read(\"#{dir}/pole.png\")\n", "$x = \"@{[f()]}/pole.png\";\n",
                            "my @all = qw(mast.png pole.png);\n", "for (glob 'icons/pole.png') {}\n"}) {
     EXPECT_EQ(reasons(planned(with_assets({{"src/load.pl", text}}), kOneIcon)),
               std::vector<std::string>{"name-in-code src/load.pl"})

@@ -76,9 +76,9 @@ class DocumentedModulesFormat : public Format, public Spellings {
     if (!any) return;
     const Focus* focus = in.out.focus();
     std::vector<std::string> names;
-    for (const std::string& stem : focus ? std::vector<std::string>(focus->stems.begin(), focus->stems.end())
-                                         : std::vector<std::string>())
-      names.push_back(stem.substr(0, stem.find('.', 1)));
+    if (focus) {
+      for (const std::string& stem : focus->stems) names.push_back(stem.substr(0, stem.find('.', 1)));
+    }
     NameSearch search(names);
     python::PythonResolver resolver(in.tree, in.scopes);
     in.each([&](const RelPath& path, const Bytes& bytes) {
@@ -120,6 +120,7 @@ class DocumentedModulesFormat : public Format, public Spellings {
         Reference::of(Role::module, in.self, {{file, place.begin}}, {path.parent(), file, Space::tree},
                       TracedText::literal(dotted, file, place, values::kBareLine))
             .spelled_by_format();
+    if (found->outer) reference.certainty = Certainty::likely;
     reference.search.push_back({found->root, kNoFile, Space::tree});
     reference.lead_to(found->files);
     in.out.add(std::move(reference));

@@ -48,8 +48,11 @@ std::optional<DocumentSite> sphinx_site(const TreeReader& tree, const RelPath& s
     if (auto given = string_given(**bytes, name)) out.first_page = *given;
   }
   bool has_page = false;
-  for (const char* ending : {".rst", ".md", ".txt"})
-    has_page = has_page || tree.is_file(out.folder / (out.first_page + ending));
+  for (const char* ending : {".rst", ".md", ".txt"}) {
+    // What the settings give may be any text.
+    auto page = RelPath::resolve(out.folder, out.first_page + ending);
+    has_page = has_page || (page && tree.is_file(*page));
+  }
   return has_page ? std::optional(out) : std::nullopt;
 }
 
@@ -137,23 +140,22 @@ DocumentSites::DocumentSites(const TreeReader& tree) {
     std::optional<DocumentSite> site;
     if (name == kSphinxSettings) site = sphinx_site(tree, path);
     if (name == "mkdocs.yml" || name == "mkdocs.yaml") site = mkdocs_site(tree, path);
-    if (site) sites_.push_back(std::move(*site));
+    if (site) sites_.emplace(site->folder, std::move(*site));
   }
+  for (const auto& [folder, site] : sites_) folders_.emplace(site.settings, folder);
 }
 
 const DocumentSite* DocumentSites::of(const RelPath& file) const {
-  const DocumentSite* out = nullptr;
-  for (const DocumentSite& site : sites_) {
-    bool is_nearer = !out || site.folder.str().size() > out->folder.str().size();
-    if (file.is_within(site.folder) && is_nearer) out = &site;
+  if (sites_.empty()) return nullptr;
+  for (RelPath up = file.parent();; up = up.parent()) {
+    if (auto site = sites_.find(up); site != sites_.end()) return &site->second;
+    if (up.is_root()) return nullptr;
   }
-  return out;
 }
 
 const DocumentSite* DocumentSites::set_by(const RelPath& settings) const {
-  auto site = std::find_if(sites_.begin(), sites_.end(),
-                           [&](const DocumentSite& one) { return one.settings == settings; });
-  return site == sites_.end() ? nullptr : &*site;
+  auto folder = folders_.find(settings);
+  return folder == folders_.end() ? nullptr : &sites_.find(folder->second)->second;
 }
 
 std::vector<Blocker> left_documents(const ReadTree& before, const ReadTree& planned, const MoveSet& moves,

@@ -6,6 +6,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <unordered_map>
 #include <vector>
 
 #include "formats/capabilities/consequences.h"
@@ -29,7 +30,8 @@ class DocumentSites {
   const DocumentSite* set_by(const RelPath& settings) const;
 
  private:
-  std::vector<DocumentSite> sites_;
+  std::unordered_map<RelPath, DocumentSite> sites_;  // by their folders
+  std::unordered_map<RelPath, RelPath> folders_;     // by the settings
 };
 
 // What a site would lose: documents, with MkDocs also what they lead to; its first page, and its settings, by

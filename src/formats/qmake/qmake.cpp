@@ -158,9 +158,7 @@ class QmakeEmitter {
   // Adds a reference to a place of the build tree, where qmake mirrors the folders of projects.
   bool goes_to_build(const Reference& reference) {
     Place place = reference.text.has_hole() ? Place() : place_of(base_.folder, reference.text.text());
-    if (place.space != Space::build || place.path.is_root()) return false;
-    RelPath folder = in_.tree.is_folder(place.path) ? place.path : place.path.parent();
-    if (folder.is_root() || !in_.tree.is_folder(folder)) return false;
+    if (place.space != Space::build) return false;
     Reference out = reference;
     out.lead_to(place.path, Target::Kind::build);
     in_.out.add(std::move(out));

@@ -102,12 +102,12 @@ class Reader {
     std::size_t begin = cursor.at;
     while (!cursor.is_end() && (in_name(cursor.here()) || cursor.here() == '-')) ++cursor.at;
     std::string name = cursor.bytes->substr(begin, cursor.at - begin);
-    if (!name.empty() && cursor.rest().starts_with("(")) {
+    skip_blanks(cursor);
+    std::string_view rest = cursor.rest();
+    if (!name.empty() && rest.starts_with("(")) {
       call(cursor, name, narrow(begin), 0);
       return;
     }
-    skip_blanks(cursor);
-    std::string_view rest = cursor.rest();
     bool is_two =
         rest.size() > 1 && rest[1] == '=' && std::string_view("+-*~").find(rest[0]) != std::string_view::npos;
     if (!name.empty() && (rest.starts_with("=") || is_two)) {
